@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.bench;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,85 @@
+package remitto.connect.destination;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import remitto.core.destination.ObjectDescription;
+import remitto.core.value.Value;
+
+/**
+ * A tool that receives data. Reading calls retry by themselves and throw {@link DestinationProblem}; writing calls
+ * are made once and say what came of them, since only the caller knows what to do about an unknown outcome.
+ */
+public interface Destination {
+
+    /** A sentence about whom the tool takes us for. */
+    String check();
+
+    List<ObjectSummary> objects();
+
+    ObjectDescription describe(String object);
+
+    /** Records whose field has one of the values; {@code by} may be {@link #ID}. */
+    List<RemoteRecord> find(ObjectDescription object, String by, List<Value> values);
+
+    /** Adds records; one that is there already is refused by the tool. */
+    CallOutcome add(ObjectDescription object, String keyField, List<Outgoing> records);
+
+    /** Changes records by the tool's own id; one that is not there is refused by the tool. */
+    CallOutcome update(ObjectDescription object, List<Outgoing> records);
+
+    CallOutcome remove(ObjectDescription object, List<String> ids);
+
+    /** Stands for the tool's own id in {@link #find}. */
+    String ID = "id";
+
+    record ObjectSummary(String name, String title, boolean people) {}
+
+    record RemoteRecord(String id, Map<String, Value> fields) {}
+
+    /**
+     * A record to be written.
+     *
+     * @param id the tool's own id; blank when it is added
+     * @param key the value of the key field
+     * @param fields values by field; empty clears it
+     */
+    record Outgoing(String id, Value key, Map<String, Value> fields) {}
+
+    /**
+     * The tool's answer for one record of a call.
+     *
+     * @param movedOn the record was there when it should not be, or the other way round
+     */
+    record RecordResult(boolean accepted, boolean movedOn, String outcome, String id, List<FieldProblem> problems) {
+        public String reason() {
+            return problems.isEmpty()
+                    ? outcome
+                    : String.join(
+                            "; ", problems.stream().map(FieldProblem::message).toList());
+        }
+    }
+
+    record FieldProblem(String field, String message) {}
+
+    /** A call as it went over the line, without its credentials. */
+    record Exchange(String method, String address, String request, int status, String answer) {}
+
+    /** What came of a writing call. */
+    sealed interface CallOutcome {
+        /** One result per record, in their order. */
+        record Answered(List<RecordResult> results, Exchange exchange) implements CallOutcome {}
+
+        /** Asked to wait; nothing was taken. */
+        record Throttled(Optional<java.time.Duration> retryAfter) implements CallOutcome {}
+
+        /** Nothing left this machine, or the tool could not be reached at all. */
+        record NotSent(String reason) implements CallOutcome {}
+
+        /** Refused as a whole. {@code retriable}: the tool may take the same call later. */
+        record Failed(int status, String reason, boolean retriable, Exchange exchange) implements CallOutcome {}
+
+        /** No answer that can be read: the write may or may not have taken effect. */
+        record Unknown(String reason) implements CallOutcome {}
+    }
+}

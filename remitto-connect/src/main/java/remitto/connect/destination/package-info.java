@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.connect.destination;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.connect.outgoing;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.connect.profile;
+
+import org.jspecify.annotations.NullMarked;

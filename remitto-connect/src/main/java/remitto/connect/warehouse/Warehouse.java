@@ -1,0 +1,268 @@
+package remitto.connect.warehouse;
+
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.ResultSetMetaData;
+import java.sql.SQLException;
+import java.sql.Types;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.Properties;
+import org.jspecify.annotations.Nullable;
+import org.postgresql.core.Parser;
+import org.postgresql.util.PSQLException;
+import remitto.connect.warehouse.WarehouseProblem.Kind;
+import remitto.core.dataset.ColumnType;
+
+/**
+ * Reads a warehouse. Every statement runs in a read-only transaction with a time limit; a text of more than one
+ * statement is refused, so that nothing can step out of that transaction.
+ */
+public final class Warehouse {
+    private static final int FETCH = 2_000;
+    private static final int CONNECT_SECONDS = 8;
+
+    private final WarehouseSettings settings;
+
+    public Warehouse(WarehouseSettings settings) {
+        this.settings = settings;
+    }
+
+    /** Takes rows one at a time; the array is reused for the next row. */
+    @FunctionalInterface
+    public interface RowSink {
+        /** @return false to stop reading */
+        boolean row(@Nullable String[] cells);
+    }
+
+    /** What a person may do with this connection. */
+    public WarehouseReport report() {
+        return withConnection(Duration.ofSeconds(30), connection -> new WarehouseBrowser(connection).report(settings));
+    }
+
+    /** Runs a query and reads its first rows. */
+    public Preview preview(String sql, int limit, Duration timeout) {
+        long start = System.nanoTime();
+        return withConnection(timeout, connection -> {
+            try (PreparedStatement statement = connection.prepareStatement(single(sql))) {
+                statement.setMaxRows(limit + 1);
+                statement.setFetchSize(Math.min(FETCH, limit + 1));
+                try (ResultSet rows = query(statement)) {
+                    List<Preview.PreviewColumn> columns = columns(rows.getMetaData());
+                    List<List<Optional<String>>> out = new ArrayList<>();
+                    while (rows.next() && out.size() < limit) {
+                        List<Optional<String>> cells = new ArrayList<>();
+                        for (int i = 1; i <= columns.size(); i++) {
+                            cells.add(Optional.ofNullable(rows.getString(i)));
+                        }
+                        out.add(cells);
+                    }
+                    boolean cut = !rows.isAfterLast() && out.size() == limit;
+                    return new Preview(columns, out, (System.nanoTime() - start) / 1_000_000, cut);
+                }
+            }
+        });
+    }
+
+    /** Columns and types of a query, without running it. */
+    public List<Preview.PreviewColumn> describe(String sql, Duration timeout) {
+        return withConnection(timeout, connection -> {
+            try (PreparedStatement statement = connection.prepareStatement(single(sql))) {
+                ResultSetMetaData data = statement.getMetaData();
+                if (data == null) {
+                    throw new WarehouseProblem(Kind.WOULD_WRITE, "This statement gives no rows; a dataset is a query.");
+                }
+                return columns(data);
+            }
+        });
+    }
+
+    /** One number, from a query of one row and column. */
+    public long number(String sql, Duration timeout) {
+        return withConnection(timeout, connection -> {
+            try (PreparedStatement statement = connection.prepareStatement(sql);
+                    ResultSet rows = query(statement)) {
+                rows.next();
+                return rows.getLong(1);
+            }
+        });
+    }
+
+    /**
+     * Reads every row of a query.
+     *
+     * @param columns names of the wanted columns; cells come in this order, as the server spells them
+     * @param arguments text arguments of the query's placeholders
+     * @throws WarehouseProblem if a column is gone, or the query fails
+     */
+    public void read(String sql, List<String> columns, List<String> arguments, Duration timeout, RowSink sink) {
+        withConnection(timeout, connection -> {
+            try (PreparedStatement statement = connection.prepareStatement(sql)) {
+                statement.setFetchSize(FETCH);
+                for (int i = 0; i < arguments.size(); i++) {
+                    statement.setString(i + 1, arguments.get(i));
+                }
+                try (ResultSet rows = query(statement)) {
+                    int[] at = positions(rows.getMetaData(), columns);
+                    @Nullable String[] cells = new String[at.length];
+                    while (rows.next()) {
+                        for (int i = 0; i < at.length; i++) {
+                            cells[i] = rows.getString(at[i]);
+                        }
+                        if (!sink.row(cells)) {
+                            statement.cancel();
+                            break;
+                        }
+                    }
+                }
+                return true;
+            }
+        });
+    }
+
+    /**
+     * The query without its closing semicolon.
+     *
+     * @throws WarehouseProblem if the text holds no statement or more than one
+     */
+    public static String single(String sql) {
+        try {
+            var parsed = Parser.parseJdbcSql(sql, true, false, true, false, false);
+            if (parsed.size() != 1) {
+                throw new WarehouseProblem(
+                        Kind.SQL_FAULT,
+                        parsed.isEmpty() ? "There is no query yet." : "One query at a time; this text holds "
+                                + parsed.size() + " statements.");
+            }
+            return sql.strip().replaceAll(";\\s*$", "");
+        } catch (SQLException e) {
+            throw new WarehouseProblem(Kind.SQL_FAULT, message(e), OptionalInt.empty(), e);
+        }
+    }
+
+    private interface Work<T> {
+        T run(Connection connection) throws SQLException;
+    }
+
+    private <T> T withConnection(Duration timeout, Work<T> work) {
+        try (Connection connection = open(timeout)) {
+            try {
+                return work.run(connection);
+            } finally {
+                connection.rollback();
+            }
+        } catch (SQLException e) {
+            throw problem(e, timeout);
+        }
+    }
+
+    private static ResultSet query(PreparedStatement statement) throws SQLException {
+        if (!statement.execute()) {
+            throw new WarehouseProblem(Kind.WOULD_WRITE, "This statement gives no rows; a dataset is a query.");
+        }
+        return statement.getResultSet();
+    }
+
+    private Connection open(Duration timeout) throws SQLException {
+        Properties properties = new Properties();
+        properties.setProperty("user", settings.user());
+        properties.setProperty("password", settings.password());
+        properties.setProperty("sslmode", settings.tls().driverMode());
+        properties.setProperty("connectTimeout", Integer.toString(CONNECT_SECONDS));
+        properties.setProperty("loginTimeout", Integer.toString(CONNECT_SECONDS));
+        properties.setProperty("ApplicationName", "Remitto");
+        // Text transfer keeps one spelling per type, which fingerprints rely on.
+        properties.setProperty("binaryTransfer", "false");
+        properties.setProperty(
+                "options",
+                "-c default_transaction_read_only=on -c TimeZone=UTC -c statement_timeout=" + timeout.toMillis());
+        Connection connection = DriverManager.getConnection(
+                "jdbc:postgresql://" + settings.host() + ":" + settings.port() + "/" + settings.database(),
+                properties);
+        try {
+            connection.setReadOnly(true);
+            connection.setAutoCommit(false);
+            return connection;
+        } catch (SQLException e) {
+            connection.close();
+            throw e;
+        }
+    }
+
+    private static List<Preview.PreviewColumn> columns(ResultSetMetaData data) throws SQLException {
+        List<Preview.PreviewColumn> columns = new ArrayList<>();
+        for (int i = 1; i <= data.getColumnCount(); i++) {
+            columns.add(new Preview.PreviewColumn(
+                    data.getColumnLabel(i), type(data.getColumnType(i)), data.getColumnTypeName(i)));
+        }
+        return columns;
+    }
+
+    private static ColumnType type(int jdbcType) {
+        return switch (jdbcType) {
+            case Types.SMALLINT, Types.INTEGER, Types.BIGINT -> ColumnType.INTEGER;
+            case Types.NUMERIC, Types.DECIMAL, Types.REAL, Types.FLOAT, Types.DOUBLE -> ColumnType.DECIMAL;
+            case Types.BIT, Types.BOOLEAN -> ColumnType.BOOLEAN;
+            case Types.DATE -> ColumnType.DATE;
+            case Types.TIMESTAMP, Types.TIMESTAMP_WITH_TIMEZONE -> ColumnType.TIMESTAMP;
+            default -> ColumnType.TEXT;
+        };
+    }
+
+    private static int[] positions(ResultSetMetaData data, List<String> names) throws SQLException {
+        int[] at = new int[names.size()];
+        for (int i = 1; i <= data.getColumnCount(); i++) {
+            int wanted = names.indexOf(data.getColumnLabel(i));
+            if (wanted >= 0) {
+                at[wanted] = i;
+            }
+        }
+        for (int i = 0; i < at.length; i++) {
+            if (at[i] == 0) {
+                throw new WarehouseProblem(
+                        Kind.COLUMN_GONE, "The query no longer gives a column called " + names.get(i) + ".");
+            }
+        }
+        return at;
+    }
+
+    private WarehouseProblem problem(SQLException e, Duration timeout) {
+        String state = Optional.ofNullable(e.getSQLState()).orElse("");
+        OptionalInt position = OptionalInt.empty();
+        if (e instanceof PSQLException server && server.getServerErrorMessage() != null) {
+            int at = server.getServerErrorMessage().getPosition();
+            position = at > 0 ? OptionalInt.of(at) : OptionalInt.empty();
+        }
+        if (state.startsWith("28")) {
+            return new WarehouseProblem(
+                    Kind.SIGN_IN_REFUSED, "The warehouse refused user " + settings.user() + ": " + message(e), position, e);
+        }
+        if (state.startsWith("08") || state.startsWith("57P") || state.equals("3D000")) {
+            return new WarehouseProblem(
+                    Kind.UNREACHABLE, "The warehouse at " + settings + " did not answer: " + message(e), position, e);
+        }
+        return switch (state) {
+            case "25006" -> new WarehouseProblem(
+                    Kind.WOULD_WRITE, "Reading never writes: " + message(e) + ".", position, e);
+            case "57014" -> new WarehouseProblem(
+                    Kind.TOOK_TOO_LONG, "Stopped after " + timeout.toSeconds() + " s, the time limit.", position, e);
+            case "42501" -> new WarehouseProblem(
+                    Kind.NOT_PERMITTED, "User " + settings.user() + " may not read this: " + message(e), position, e);
+            default -> new WarehouseProblem(Kind.SQL_FAULT, message(e), position, e);
+        };
+    }
+
+    private static String message(SQLException e) {
+        if (e instanceof PSQLException server
+                && server.getServerErrorMessage() != null
+                && server.getServerErrorMessage().getMessage() != null) {
+            return server.getServerErrorMessage().getMessage();
+        }
+        return Optional.ofNullable(e.getMessage()).orElse("no reason given");
+    }
+}

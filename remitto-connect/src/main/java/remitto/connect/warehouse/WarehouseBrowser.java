@@ -1,0 +1,118 @@
+package remitto.connect.warehouse;
+
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import remitto.connect.warehouse.WarehouseReport.Schema;
+import remitto.connect.warehouse.WarehouseReport.Table;
+import remitto.connect.warehouse.WarehouseReport.TableColumn;
+
+/** Looks at what a connection may see. */
+final class WarehouseBrowser {
+    private static final String SCHEMAS =
+            """
+            select nspname as schema, has_schema_privilege(oid, 'usage') as usable,
+                   has_schema_privilege(oid, 'create') as creates
+            from pg_namespace
+            where nspname !~ '^pg_' and nspname <> 'information_schema'
+            order by nspname
+            """;
+    private static final String TABLES =
+            """
+            select n.nspname as schema, c.relname as name, c.reltuples::bigint as estimate,
+                   has_schema_privilege(n.oid, 'usage') and has_table_privilege(c.oid, 'select') as readable,
+                   has_table_privilege(c.oid, 'insert') or has_table_privilege(c.oid, 'update')
+                     or has_table_privilege(c.oid, 'delete') as writable,
+                   a.attname as column, format_type(a.atttypid, a.atttypmod) as type
+            from pg_class c
+            join pg_namespace n on n.oid = c.relnamespace
+            join pg_attribute a on a.attrelid = c.oid and a.attnum > 0 and not a.attisdropped
+            where c.relkind in ('r', 'v', 'm', 'p', 'f')
+              and n.nspname !~ '^pg_' and n.nspname <> 'information_schema'
+            order by n.nspname, c.relname, a.attnum
+            """;
+
+    private final Connection connection;
+
+    WarehouseBrowser(Connection connection) {
+        this.connection = connection;
+    }
+
+    WarehouseReport report(WarehouseSettings settings) throws SQLException {
+        List<String> warnings = new ArrayList<>();
+        Map<String, List<Table>> tables = tables(warnings);
+        List<Schema> schemas = new ArrayList<>();
+        try (PreparedStatement statement = connection.prepareStatement(SCHEMAS);
+                ResultSet rows = statement.executeQuery()) {
+            while (rows.next()) {
+                String name = rows.getString("schema");
+                schemas.add(new Schema(name, rows.getBoolean("usable"), tables.getOrDefault(name, List.of())));
+                if (rows.getBoolean("creates")) {
+                    warnings.add("This login may create tables in schema " + name + "; reading needs no such right.");
+                }
+            }
+        }
+        return new WarehouseReport(
+                text("select 'PostgreSQL ' || current_setting('server_version')"),
+                text("select current_user"),
+                text("select coalesce((select ssl from pg_stat_ssl where pid = pg_backend_pid()), false)::text")
+                        .equals("true"),
+                schemas,
+                warnings,
+                grants(settings, schemas));
+    }
+
+    private Map<String, List<Table>> tables(List<String> warnings) throws SQLException {
+        Map<String, List<Table>> bySchema = new LinkedHashMap<>();
+        try (PreparedStatement statement = connection.prepareStatement(TABLES);
+                ResultSet rows = statement.executeQuery()) {
+            String last = "";
+            List<TableColumn> columns = new ArrayList<>();
+            while (rows.next()) {
+                String schema = rows.getString("schema");
+                String name = rows.getString("name");
+                if (!last.equals(schema + "." + name)) {
+                    last = schema + "." + name;
+                    columns = new ArrayList<>();
+                    bySchema.computeIfAbsent(schema, key -> new ArrayList<>())
+                            .add(new Table(name, rows.getLong("estimate"), rows.getBoolean("readable"), columns));
+                    if (rows.getBoolean("writable")) {
+                        warnings.add("This login may write to " + last + "; reading needs no such right.");
+                    }
+                }
+                columns.add(new TableColumn(rows.getString("column"), rows.getString("type")));
+            }
+        }
+        return bySchema;
+    }
+
+    private List<String> grants(WarehouseSettings settings, List<Schema> schemas) {
+        List<String> grants = new ArrayList<>();
+        grants.add("create role " + quote(settings.user()) + " login password '...' nosuperuser nocreatedb nocreaterole;");
+        grants.add("alter role " + quote(settings.user()) + " set default_transaction_read_only = on;");
+        grants.add("grant connect on database " + quote(settings.database()) + " to " + quote(settings.user()) + ";");
+        for (Schema schema : schemas) {
+            grants.add("grant usage on schema " + quote(schema.name()) + " to " + quote(settings.user()) + ";");
+            grants.add("grant select on all tables in schema " + quote(schema.name()) + " to "
+                    + quote(settings.user()) + ";");
+        }
+        return grants;
+    }
+
+    private String text(String sql) throws SQLException {
+        try (PreparedStatement statement = connection.prepareStatement(sql);
+                ResultSet rows = statement.executeQuery()) {
+            rows.next();
+            return rows.getString(1);
+        }
+    }
+
+    private static String quote(String name) {
+        return name.matches("[a-z_][a-z0-9_]*") ? name : "\"" + name.replace("\"", "\"\"") + "\"";
+    }
+}

@@ -1,0 +1,20 @@
+package remitto.connect.warehouse;
+
+import java.util.List;
+
+/**
+ * What a connection can reach and what it may not.
+ *
+ * @param warnings things to put right, such as a login that may write
+ * @param grants statements that give a login exactly the reading it needs
+ */
+public record WarehouseReport(
+        String server, String user, boolean encrypted, List<Schema> schemas, List<String> warnings, List<String> grants) {
+
+    public record Schema(String name, boolean usable, List<Table> tables) {}
+
+    /** @param rowEstimate the server's own estimate; -1 when it has none yet */
+    public record Table(String name, long rowEstimate, boolean readable, List<TableColumn> columns) {}
+
+    public record TableColumn(String name, String type) {}
+}

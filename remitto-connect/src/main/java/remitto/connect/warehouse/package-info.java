@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.connect.warehouse;
+
+import org.jspecify.annotations.NullMarked;

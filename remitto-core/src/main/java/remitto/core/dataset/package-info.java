@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.core.dataset;
+
+import org.jspecify.annotations.NullMarked;

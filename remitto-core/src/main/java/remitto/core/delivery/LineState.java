@@ -1,0 +1,18 @@
+package remitto.core.delivery;
+
+/** Where a manifest line stands on its way. */
+public enum LineState {
+    /** Not to be sent: held or left out. */
+    NONE,
+    PLANNED,
+    /** Written down as being sent, before the call; after a crash its outcome is unknown. */
+    SENDING,
+    ACKNOWLEDGED,
+    REFUSED,
+    /** No answer came; it is read back before anything else happens. */
+    UNKNOWN,
+    /** What was there changed after the manifest was drawn up; not sent. */
+    MOVED_ON,
+    /** Not sent, since the run was cancelled. */
+    CANCELLED
+}

@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.core.delivery;
+
+import org.jspecify.annotations.NullMarked;

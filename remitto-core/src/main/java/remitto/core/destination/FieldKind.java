@@ -1,0 +1,14 @@
+package remitto.core.destination;
+
+/** What a destination field accepts, as its tool describes it. */
+public enum FieldKind {
+    TEXT,
+    EMAIL,
+    PHONE,
+    INTEGER,
+    DECIMAL,
+    BOOLEAN,
+    DATE,
+    TIMESTAMP,
+    CHOICE
+}

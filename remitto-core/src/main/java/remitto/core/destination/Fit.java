@@ -1,0 +1,131 @@
+package remitto.core.destination;
+
+import java.math.BigDecimal;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.OffsetDateTime;
+import java.util.Optional;
+import java.util.regex.Pattern;
+import remitto.core.shaper.Shaped;
+import remitto.core.value.JsonForm;
+import remitto.core.value.Value;
+
+/** Fits a shaped value into a field: the field's own type and limits decide whether it would be refused. */
+public final class Fit {
+    /** E.164 (ITU-T, 11/2010): a plus, a country code that starts with 1 to 9, at most 15 digits. */
+    private static final Pattern E164 = Pattern.compile("\\+[1-9]\\d{1,14}");
+
+    /** A plausible address: one at sign, a dot in the domain, no spaces; the tool has the last word. */
+    private static final Pattern EMAIL = Pattern.compile("[^@\\s]+@[^@\\s]+\\.[^@\\s]+");
+
+    private Fit() {}
+
+    /** The value as this field holds it, or why it cannot. Empty values fit every field here. */
+    public static Shaped into(Field field, Value value) {
+        if (value.isEmpty()) {
+            return new Shaped.Usable(Value.EMPTY);
+        }
+        return switch (field.kind()) {
+            case TEXT -> text(field, value);
+            case EMAIL -> pattern(field, value, EMAIL, "an e-mail address");
+            case PHONE -> pattern(field, value, E164, "a phone number as E.164, such as +4791244870");
+            case INTEGER -> integer(field, value);
+            case DECIMAL -> decimal(field, value);
+            case BOOLEAN -> truth(field, value);
+            case DATE -> day(field, value);
+            case TIMESTAMP -> moment(field, value);
+            case CHOICE -> field.choices().contains(value.display())
+                    ? new Shaped.Usable(new Value.Text(value.display()))
+                    : no(field, value, "is not in the choice list (" + String.join(", ", field.choices()) + ")");
+        };
+    }
+
+    /** Reads what the tool returned for a field; a form that does not fit the field's type stays as it came. */
+    public static Value read(Field field, Optional<?> json) {
+        Value raw = JsonForm.read(json);
+        if (raw.isEmpty()) {
+            return Value.EMPTY;
+        }
+        if (field.kind() == FieldKind.TEXT || field.kind() == FieldKind.CHOICE) {
+            return raw instanceof Value.Items ? raw : new Value.Text(raw.display());
+        }
+        return into(field, raw) instanceof Shaped.Usable usable ? usable.value() : raw;
+    }
+
+    private static Shaped text(Field field, Value value) {
+        String text = value.display();
+        int length = text.codePointCount(0, text.length());
+        if (field.maxLength().isPresent() && length > field.maxLength().getAsInt()) {
+            return no(
+                    field,
+                    value,
+                    "is " + length + " characters; it takes "
+                            + field.maxLength().getAsInt());
+        }
+        return new Shaped.Usable(new Value.Text(text));
+    }
+
+    private static Shaped pattern(Field field, Value value, Pattern pattern, String what) {
+        return pattern.matcher(value.display()).matches() ? text(field, value) : no(field, value, "is not " + what);
+    }
+
+    private static Shaped integer(Field field, Value value) {
+        Shaped shaped = decimal(field, value);
+        if (shaped instanceof Shaped.Usable usable
+                && usable.value() instanceof Value.Decimal decimal
+                && decimal.number().scale() > 0) {
+            return no(field, value, "is not a whole number");
+        }
+        return shaped;
+    }
+
+    private static Shaped decimal(Field field, Value value) {
+        if (value instanceof Value.Decimal) {
+            return new Shaped.Usable(value);
+        }
+        try {
+            return new Shaped.Usable(
+                    new Value.Decimal(new BigDecimal(value.display().strip())));
+        } catch (NumberFormatException e) {
+            return no(field, value, "is not a number");
+        }
+    }
+
+    private static Shaped truth(Field field, Value value) {
+        if (value instanceof Value.Truth) {
+            return new Shaped.Usable(value);
+        }
+        return switch (value.display()) {
+            case "true" -> new Shaped.Usable(new Value.Truth(true));
+            case "false" -> new Shaped.Usable(new Value.Truth(false));
+            default -> no(field, value, "is neither true nor false");
+        };
+    }
+
+    private static Shaped day(Field field, Value value) {
+        if (value instanceof Value.Day) {
+            return new Shaped.Usable(value);
+        }
+        try {
+            return new Shaped.Usable(new Value.Day(LocalDate.parse(value.display())));
+        } catch (RuntimeException e) {
+            return no(field, value, "is not a date (year-month-day)");
+        }
+    }
+
+    private static Shaped moment(Field field, Value value) {
+        if (value instanceof Value.Moment) {
+            return new Shaped.Usable(value);
+        }
+        try {
+            Instant instant = OffsetDateTime.parse(value.display()).toInstant();
+            return new Shaped.Usable(new Value.Moment(instant));
+        } catch (RuntimeException e) {
+            return no(field, value, "is not a date and time with a zone");
+        }
+    }
+
+    private static Shaped no(Field field, Value value, String why) {
+        return new Shaped.Unusable(field.name() + ": \"" + value.display() + "\" " + why);
+    }
+}

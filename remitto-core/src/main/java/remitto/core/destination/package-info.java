@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.core.destination;
+
+import org.jspecify.annotations.NullMarked;

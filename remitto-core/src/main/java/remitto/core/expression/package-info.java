@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.core.expression;
+
+import org.jspecify.annotations.NullMarked;

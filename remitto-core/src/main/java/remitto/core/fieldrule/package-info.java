@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.core.fieldrule;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.core.guard;
+
+import org.jspecify.annotations.NullMarked;

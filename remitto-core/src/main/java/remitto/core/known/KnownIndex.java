@@ -1,0 +1,123 @@
+package remitto.core.known;
+
+/**
+ * What is known of every record of a route, in primitive arrays with open addressing: key hash, input
+ * fingerprint, ordinal and whether the record was met in this run. About 29 bytes a slot at up to 70% full.
+ * Not safe to share between threads.
+ */
+public final class KnownIndex {
+    private static final byte USED = 1;
+    private static final byte MET = 2;
+    private static final byte REFUSED = 4;
+    private static final byte BOUND = 8;
+
+    private long[] high;
+    private long[] low;
+    private long[] input;
+    private int[] ordinal;
+    private byte[] flags;
+    private int mask;
+    private int size;
+
+    /** @param expected how many records are expected; it grows beyond */
+    public KnownIndex(int expected) {
+        int slots = Integer.highestOneBit(Math.max(16, (int) Math.min(1 << 30, expected * 10L / 7))) << 1;
+        allocate(slots);
+    }
+
+    private void allocate(int slots) {
+        high = new long[slots];
+        low = new long[slots];
+        input = new long[slots];
+        ordinal = new int[slots];
+        flags = new byte[slots];
+        mask = slots - 1;
+    }
+
+    public int size() {
+        return size;
+    }
+
+    /**
+     * @param inputFingerprint 0 when the record must be evaluated whatever its input is
+     * @param refused true when the destination refused this very input
+     * @param bound true when the record is bound to one there
+     */
+    public void put(long keyHigh, long keyLow, long inputFingerprint, int ordinalOfRecord, boolean refused, boolean bound) {
+        if ((size + 1) * 10L > high.length * 7L) {
+            grow();
+        }
+        int slot = probe(keyHigh, keyLow);
+        if ((flags[slot] & USED) == 0) {
+            size++;
+        }
+        high[slot] = keyHigh;
+        low[slot] = keyLow;
+        input[slot] = inputFingerprint;
+        ordinal[slot] = ordinalOfRecord;
+        flags[slot] = (byte) (USED | (refused ? REFUSED : 0) | (bound ? BOUND : 0));
+    }
+
+    /** The slot of a key, or -1 if it is not known. Slots change when a record is put. */
+    public int find(long keyHigh, long keyLow) {
+        int slot = probe(keyHigh, keyLow);
+        return (flags[slot] & USED) == 0 ? -1 : slot;
+    }
+
+    public long input(int slot) {
+        return input[slot];
+    }
+
+    public int ordinal(int slot) {
+        return ordinal[slot];
+    }
+
+    public boolean refused(int slot) {
+        return (flags[slot] & REFUSED) != 0;
+    }
+
+    /** Marks a record as met in this run; false if it was met before, so that its key is doubled. */
+    public boolean meet(int slot) {
+        boolean first = (flags[slot] & MET) == 0;
+        flags[slot] |= MET;
+        return first;
+    }
+
+    /** How many bound records were not met in this run. */
+    public int boundNotMet() {
+        int count = 0;
+        for (byte flag : flags) {
+            if ((flag & BOUND) != 0 && (flag & MET) == 0) {
+                count++;
+            }
+        }
+        return count;
+    }
+
+    private int probe(long keyHigh, long keyLow) {
+        int slot = (int) (keyLow ^ (keyLow >>> 32)) & mask;
+        while ((flags[slot] & USED) != 0 && (high[slot] != keyHigh || low[slot] != keyLow)) {
+            slot = (slot + 1) & mask;
+        }
+        return slot;
+    }
+
+    private void grow() {
+        long[] oldHigh = high;
+        long[] oldLow = low;
+        long[] oldInput = input;
+        int[] oldOrdinal = ordinal;
+        byte[] oldFlags = flags;
+        allocate(Math.multiplyExact(oldHigh.length, 2));
+        for (int i = 0; i < oldHigh.length; i++) {
+            if ((oldFlags[i] & USED) != 0) {
+                int slot = probe(oldHigh[i], oldLow[i]);
+                high[slot] = oldHigh[i];
+                low[slot] = oldLow[i];
+                input[slot] = oldInput[i];
+                ordinal[slot] = oldOrdinal[i];
+                flags[slot] = oldFlags[i];
+            }
+        }
+    }
+}

@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.core.known;
+
+import org.jspecify.annotations.NullMarked;

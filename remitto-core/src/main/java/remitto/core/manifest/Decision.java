@@ -1,0 +1,29 @@
+package remitto.core.manifest;
+
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * The verdict for one record with the outcome of every field that has a rule.
+ *
+ * @param code stable name of the reason, by which held records are grouped; blank for none
+ * @param reason why, in words; blank when the verdict speaks for itself
+ * @param remoteId the destination's own id of the record this one is bound to or matched with
+ */
+public record Decision(
+        Verdict verdict, String code, String reason, Optional<String> remoteId, List<FieldDecision> fields) {
+    public Decision {
+        fields = List.copyOf(fields);
+    }
+
+    /** The fields that will be sent. */
+    public List<FieldDecision> written() {
+        return fields.stream()
+                .filter(field -> field.outcome() == FieldOutcome.WRITTEN)
+                .toList();
+    }
+
+    public boolean holdsAnyValue() {
+        return fields.stream().anyMatch(field -> field.outcome() == FieldOutcome.HELD);
+    }
+}

@@ -1,0 +1,28 @@
+package remitto.core.manifest;
+
+import java.util.List;
+import java.util.Optional;
+import remitto.core.shaper.Shaped;
+import remitto.core.value.Value;
+
+/**
+ * A row after its rules, before the destination is looked at.
+ *
+ * @param label a name for people; blank when the rules name none
+ * @param leftOut why the record is not meant for this route; blank when it is
+ */
+public record ShapedRecord(String key, String label, String leftOut, List<ShapedField> fields) {
+    public ShapedRecord {
+        fields = List.copyOf(fields);
+    }
+
+    /** The usable value a field would receive; empty if there is none. */
+    public Value value(String field) {
+        return fields.stream()
+                .filter(shaped -> shaped.field().name().equals(field))
+                .findFirst()
+                .map(ShapedField::shaped)
+                .flatMap(shaped -> shaped instanceof Shaped.Usable usable ? Optional.of(usable.value()) : Optional.empty())
+                .orElse(Value.EMPTY);
+    }
+}

@@ -1,0 +1,33 @@
+package remitto.core.manifest;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import remitto.core.value.Value;
+
+/** What is known of a record on the destination's side when it is judged. */
+public sealed interface Standing {
+
+    /** Looked up and not found. */
+    record NotThere(Instant readAt) implements Standing {}
+
+    /**
+     * Found, or bound earlier and read again.
+     *
+     * @param matchedBy the field it was found by; blank when it was bound before
+     * @param live the values there, as of {@code readAt}
+     * @param known what this product last wrote there and was acknowledged; no entry for other fields
+     */
+    record There(
+            String remoteId, String matchedBy, Map<String, Value> live, Instant readAt, Map<String, Value> known)
+            implements Standing {}
+
+    /** More than one record there has the value. */
+    record Several(String field, String value, List<String> remoteIds) implements Standing {}
+
+    /** The record found belongs to another source record already. */
+    record Claimed(String remoteId, String otherKey) implements Standing {}
+
+    /** Bound earlier, and no longer there. */
+    record Gone(String remoteId, Instant readAt) implements Standing {}
+}

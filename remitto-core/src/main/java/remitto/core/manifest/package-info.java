@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.core.manifest;
+
+import org.jspecify.annotations.NullMarked;

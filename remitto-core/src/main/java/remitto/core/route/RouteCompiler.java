@@ -1,0 +1,233 @@
+package remitto.core.route;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import remitto.core.dataset.Column;
+import remitto.core.dataset.ColumnRole;
+import remitto.core.dataset.ColumnType;
+import remitto.core.dataset.Columns;
+import remitto.core.destination.Field;
+import remitto.core.destination.FieldKind;
+import remitto.core.destination.Fit;
+import remitto.core.destination.ObjectDescription;
+import remitto.core.expression.CompiledExpression;
+import remitto.core.fieldrule.FieldRule;
+import remitto.core.fieldrule.IfEmpty;
+import remitto.core.fieldrule.Receives;
+import remitto.core.fieldrule.Written;
+import remitto.core.shaper.Shaped;
+import remitto.core.shaper.Shaper;
+import remitto.core.value.Value;
+
+/** Binds a route to its dataset's columns and its object's fields, and says everything that is wrong at once. */
+public final class RouteCompiler {
+    private final RouteSpec spec;
+    private final Columns columns;
+    private final ObjectDescription object;
+    private final List<RouteFault> faults = new ArrayList<>();
+
+    private RouteCompiler(RouteSpec spec, Columns columns, ObjectDescription object) {
+        this.spec = spec;
+        this.columns = columns;
+        this.object = object;
+    }
+
+    /**
+     * @param route rules that could be compiled; rules with a blocking fault are left aside, so that a record can
+     *     still be followed through the others
+     * @param faults all of them, blocking and advice
+     */
+    public record Compilation(CompiledRoute route, List<RouteFault> faults) {
+        public boolean usable() {
+            return faults.stream().noneMatch(RouteFault::blocking);
+        }
+    }
+
+    public static Compilation compile(RouteSpec spec, Columns columns, ObjectDescription object) {
+        return new RouteCompiler(spec, columns, object).run();
+    }
+
+    private Compilation run() {
+        List<CompiledRule> rules = new ArrayList<>();
+        Set<String> seen = new HashSet<>();
+        for (FieldRule rule : spec.rules()) {
+            if (!seen.add(rule.field())) {
+                block(rule.field(), "Two rules write this field.");
+                continue;
+            }
+            compileRule(rule).ifPresent(rules::add);
+        }
+        checkMatch(seen);
+        checkRequired(seen);
+        checkBasis();
+        if (columns.keys().isEmpty()) {
+            block("", "The dataset has no key column.");
+        }
+        return new Compilation(new CompiledRoute(spec, object, columns, rules), List.copyOf(faults));
+    }
+
+    private Optional<CompiledRule> compileRule(FieldRule rule) {
+        Optional<Field> field = object.field(rule.field());
+        if (field.isEmpty()) {
+            block(rule.field(), "The object has no such field.");
+            return Optional.empty();
+        }
+        int before = faults.size();
+        if (rule.written() != Written.NEVER && !field.get().mayBeWritten()) {
+            block(
+                    rule.field(),
+                    field.get().readOnly() ? "This field is read-only there." : "This login may not write this field.");
+        }
+        Optional<CompiledExpression> expression = receives(rule, field.get());
+        for (Shaper shaper : rule.shapers()) {
+            checkShaper(rule.field(), shaper);
+            shaper.columns().stream()
+                    .filter(name -> columns.find(name).isEmpty())
+                    .forEach(name -> block(rule.field(), "The dataset has no column " + name + "."));
+        }
+        if (rule.ifEmpty() == IfEmpty.DEFAULT
+                && Fit.into(field.get(), new Value.Text(rule.defaultText())) instanceof Shaped.Unusable no) {
+            block(rule.field(), "The default does not fit: " + no.reason());
+        }
+        if (rule.ifEmpty() == IfEmpty.CLEAR && field.get().required()) {
+            block(rule.field(), "A required field cannot be cleared.");
+        }
+        boolean broken = faults.subList(before, faults.size()).stream().anyMatch(RouteFault::blocking);
+        return broken ? Optional.empty() : Optional.of(new CompiledRule(rule, field.get(), expression));
+    }
+
+    private Optional<CompiledExpression> receives(FieldRule rule, Field field) {
+        if (rule.receives() instanceof Receives.FromColumn from) {
+            Optional<Column> column = columns.find(from.column());
+            if (column.isEmpty()) {
+                block(rule.field(), "The dataset has no column " + from.column() + ".");
+            } else {
+                checkSensitive(rule.field(), column.get());
+                checkTypes(rule, column.get(), field);
+            }
+        } else if (rule.receives() instanceof Receives.Fixed fixed) {
+            if (Fit.into(field, new Value.Text(fixed.text())) instanceof Shaped.Unusable no) {
+                block(rule.field(), no.reason());
+            }
+        } else if (rule.receives() instanceof Receives.Computed computed) {
+            return expression(rule, computed.expression());
+        }
+        return Optional.empty();
+    }
+
+    private Optional<CompiledExpression> expression(FieldRule rule, String text) {
+        var compilation = CompiledExpression.compile(text, columns);
+        if (compilation instanceof CompiledExpression.Compilation.Faulty faulty) {
+            faulty.faults()
+                    .forEach(fault -> faults.add(
+                            new RouteFault(true, rule.field(), fault.message(), fault.line(), fault.column())));
+            return Optional.empty();
+        }
+        var done = (CompiledExpression.Compilation.Done) compilation;
+        done.expression()
+                .columns()
+                .forEach(name -> columns.find(name).ifPresent(column -> checkSensitive(rule.field(), column)));
+        return Optional.of(done.expression());
+    }
+
+    private void checkSensitive(String field, Column column) {
+        if (column.role() == ColumnRole.SENSITIVE) {
+            block(field, column.name() + " is sensitive and cannot be sent in the clear.");
+        }
+    }
+
+    private void checkTypes(FieldRule rule, Column column, Field field) {
+        boolean shapedToDate = rule.shapers().stream().anyMatch(shaper -> shaper instanceof Shaper.ToDate);
+        boolean shapedToPhone = rule.shapers().stream().anyMatch(shaper -> shaper instanceof Shaper.E164);
+        FieldKind kind = field.kind();
+        ColumnType type = column.type();
+        boolean numberField = kind == FieldKind.INTEGER || kind == FieldKind.DECIMAL;
+        boolean numberColumn = type == ColumnType.INTEGER || type == ColumnType.DECIMAL;
+        if (kind == FieldKind.BOOLEAN && type != ColumnType.BOOLEAN && type != ColumnType.TEXT
+                || kind == FieldKind.TIMESTAMP && type != ColumnType.TIMESTAMP && type != ColumnType.TEXT
+                || numberField && !numberColumn && type != ColumnType.TEXT) {
+            block(rule.field(), column.name() + " is " + word(type) + "; the field takes " + word(kind) + ".");
+        } else if (kind == FieldKind.DATE && type != ColumnType.DATE && !shapedToDate) {
+            block(rule.field(), column.name() + " is " + word(type) + "; add the shaper Date to say how it is read.");
+        } else if (kind == FieldKind.PHONE && !shapedToPhone) {
+            advise(rule.field(), "Without the shaper E.164 only numbers already spelled that way will fit.");
+        } else if (numberField && type == ColumnType.TEXT) {
+            advise(rule.field(), column.name() + " is text; values that are not numbers will be held.");
+        } else if (kind == FieldKind.CHOICE) {
+            advise(rule.field(), "Values outside the choice list will be held: " + String.join(", ", field.choices()));
+        }
+    }
+
+    private void checkShaper(String field, Shaper shaper) {
+        try {
+            if (shaper instanceof Shaper.ToDate date) {
+                java.time.ZoneId.of(date.zone());
+                java.time.format.DateTimeFormatter.ofPattern(date.pattern());
+            } else if (shaper instanceof Shaper.E164 phone && !phone.country().matches("[A-Z]{2}")) {
+                block(field, "E.164 needs a country of two letters (ISO 3166), not \"" + phone.country() + "\".");
+            }
+        } catch (RuntimeException e) {
+            block(field, "The shaper " + shaper.title() + " cannot be used: " + e.getMessage());
+        }
+    }
+
+    private void checkMatch(Set<String> ruled) {
+        if (spec.match().isEmpty()) {
+            block("", "Say by which field a record is found there.");
+        }
+        for (String name : spec.match()) {
+            Optional<Field> field = object.field(name);
+            if (field.isPresent() && !field.get().unique()) {
+                advise(name, "Not unique there, so that two records may match; those are held.");
+            }
+            if (!ruled.contains(name)) {
+                block(name, "Records are matched by this field, but no rule says what it receives.");
+            }
+        }
+        if (!spec.match().isEmpty()
+                && object.field(spec.match().get(0)).filter(Field::unique).isEmpty()) {
+            block(spec.match().get(0), "The key field must be unique there.");
+        }
+    }
+
+    private void checkRequired(Set<String> ruled) {
+        if (!spec.mode().adds()) {
+            return;
+        }
+        object.fields().stream()
+                .filter(field -> field.required() && field.mayBeWritten() && !ruled.contains(field.name()))
+                .forEach(field -> block(field.name(), "Required there, and no rule says what it receives."));
+        spec.rules().stream()
+                .filter(rule -> rule.written() == Written.NEVER
+                        && object.field(rule.field()).filter(Field::required).isPresent())
+                .forEach(rule -> block(rule.field(), "Required there, but its rule never writes it."));
+    }
+
+    private void checkBasis() {
+        if (object.people() && spec.basis() instanceof Basis.NotStated) {
+            block("", "Records of " + object.title() + " are people: state the consent or another basis.");
+        }
+        if (spec.basis() instanceof Basis.Stated stated && stated.reason().isBlank()) {
+            block("", "State the basis in words.");
+        }
+        if (spec.basis() instanceof Basis.Consent consent
+                && columns.find(consent.column()).isEmpty()) {
+            block("", "The dataset has no consent column " + consent.column() + ".");
+        }
+    }
+
+    private void block(String field, String message) {
+        faults.add(RouteFault.blocking(field, message));
+    }
+
+    private void advise(String field, String message) {
+        faults.add(RouteFault.advice(field, message));
+    }
+
+    private static String word(Enum<?> constant) {
+        return constant.name().toLowerCase(java.util.Locale.ROOT);
+    }
+}

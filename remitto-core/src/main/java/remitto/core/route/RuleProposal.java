@@ -1,0 +1,93 @@
+package remitto.core.route;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import remitto.core.dataset.Column;
+import remitto.core.dataset.ColumnRole;
+import remitto.core.dataset.ColumnType;
+import remitto.core.dataset.Columns;
+import remitto.core.destination.Field;
+import remitto.core.destination.FieldKind;
+import remitto.core.destination.ObjectDescription;
+import remitto.core.fieldrule.FieldRule;
+import remitto.core.fieldrule.Receives;
+import remitto.core.shaper.Shaper;
+
+/** Proposes rules by comparing names of columns and fields, and says what is left over on both sides. */
+public final class RuleProposal {
+    private static final Map<String, String> SAME_MEANING = Map.ofEntries(
+            Map.entry("firstname", "givenname"),
+            Map.entry("forename", "givenname"),
+            Map.entry("lastname", "familyname"),
+            Map.entry("surname", "familyname"),
+            Map.entry("mail", "email"),
+            Map.entry("emailaddress", "email"),
+            Map.entry("phone", "mobile"),
+            Map.entry("phonenumber", "mobile"),
+            Map.entry("cellphone", "mobile"),
+            Map.entry("dateofbirth", "birthdate"),
+            Map.entry("companyname", "name"),
+            Map.entry("countrycode", "country"));
+
+    private RuleProposal() {}
+
+    /**
+     * @param columnsLeft columns no field took, without keys that a field of another name may take
+     * @param fieldsLeft fields this login may write and no column fits
+     */
+    public record Proposal(List<FieldRule> rules, List<String> columnsLeft, List<String> fieldsLeft) {}
+
+    /** @param country ISO 3166 code for phone numbers spelled without one */
+    public static Proposal propose(Columns columns, ObjectDescription object, String country, String zone) {
+        List<FieldRule> rules = new ArrayList<>();
+        Set<String> taken = new HashSet<>();
+        List<String> fieldsLeft = new ArrayList<>();
+        for (Field field : object.fields()) {
+            if (!field.mayBeWritten()) {
+                continue;
+            }
+            Optional<Column> column = columns.list().stream()
+                    .filter(candidate -> candidate.role() != ColumnRole.SENSITIVE)
+                    .filter(candidate -> !taken.contains(candidate.name()))
+                    .filter(candidate -> meaning(candidate.name()).equals(meaning(field.name()))
+                            || meaning(candidate.name()).equals(meaning(field.title())))
+                    .findFirst();
+            column.ifPresentOrElse(
+                    found -> {
+                        taken.add(found.name());
+                        rules.add(rule(field, found, country, zone));
+                    },
+                    () -> fieldsLeft.add(field.name()));
+        }
+        List<String> columnsLeft = columns.list().stream()
+                .map(Column::name)
+                .filter(name -> !taken.contains(name))
+                .toList();
+        return new Proposal(rules, columnsLeft, fieldsLeft);
+    }
+
+    private static FieldRule rule(Field field, Column column, String country, String zone) {
+        List<Shaper> shapers = new ArrayList<>();
+        if (column.type() == ColumnType.TEXT) {
+            shapers.add(new Shaper.Trim());
+        }
+        if (field.kind() == FieldKind.EMAIL) {
+            shapers.add(new Shaper.LowerCase());
+        } else if (field.kind() == FieldKind.PHONE) {
+            shapers.add(new Shaper.E164(country, ""));
+        } else if (field.kind() == FieldKind.DATE && column.type() != ColumnType.DATE) {
+            shapers.add(new Shaper.ToDate("", zone));
+        }
+        return FieldRule.of(field.name(), new Receives.FromColumn(column.name()), shapers.toArray(Shaper[]::new));
+    }
+
+    private static String meaning(String name) {
+        String plain = name.toLowerCase(Locale.ROOT).replaceAll("[^\\p{L}\\p{N}]", "");
+        return SAME_MEANING.getOrDefault(plain, plain);
+    }
+}

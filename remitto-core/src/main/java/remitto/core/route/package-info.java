@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.core.route;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.core.shaper;
+
+import org.jspecify.annotations.NullMarked;

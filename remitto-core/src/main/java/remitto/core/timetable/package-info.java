@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.core.timetable;
+
+import org.jspecify.annotations.NullMarked;

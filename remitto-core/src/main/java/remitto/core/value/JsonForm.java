@@ -1,0 +1,56 @@
+package remitto.core.value;
+
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * The JSON form of values: text, days (ISO 8601) and moments (ISO 8601, UTC) as strings, numbers as numbers,
+ * lists as arrays, empty as null. Works on the plain object tree any JSON library reads and writes.
+ */
+public final class JsonForm {
+
+    private JsonForm() {}
+
+    /** The plain tree for a value; empty for JSON null. */
+    public static Optional<Object> write(Value value) {
+        if (value instanceof Value.Decimal decimal) {
+            return Optional.of(decimal.number());
+        }
+        if (value instanceof Value.Truth truth) {
+            return Optional.of(truth.truth());
+        }
+        if (value instanceof Value.Items items) {
+            List<Object> out = new ArrayList<>();
+            items.items().forEach(item -> write(item).ifPresent(out::add));
+            return Optional.of(out);
+        }
+        if (value instanceof Value.Missing || value instanceof Value.Empty) {
+            return Optional.empty();
+        }
+        return Optional.of(value.display());
+    }
+
+    /** Reads a plain tree without knowing the type it is meant to be: strings stay text. */
+    public static Value read(Optional<?> tree) {
+        return tree.map(JsonForm::readPresent).orElse(Value.EMPTY);
+    }
+
+    private static Value readPresent(Object tree) {
+        if (tree instanceof Boolean truth) {
+            return new Value.Truth(truth);
+        }
+        if (tree instanceof BigDecimal number) {
+            return new Value.Decimal(number);
+        }
+        if (tree instanceof Number number) {
+            return new Value.Decimal(new BigDecimal(number.toString()));
+        }
+        if (tree instanceof List<?> list) {
+            return new Value.Items(
+                    list.stream().map(item -> read(Optional.ofNullable(item))).toList());
+        }
+        return new Value.Text(tree.toString());
+    }
+}

@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.core.value;
+
+import org.jspecify.annotations.NullMarked;

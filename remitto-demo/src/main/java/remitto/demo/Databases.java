@@ -1,0 +1,63 @@
+package remitto.demo;
+
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+
+/** Databases of the demo on one private cluster: Remitto's own, and the warehouse with its read-only login. */
+public final class Databases {
+    public static final String READER = "halvorn_reader";
+    public static final String READER_PASSWORD = "lighthouse-4410";
+
+    private final String clusterUrl;
+    private final String password;
+
+    /** @param clusterUrl JDBC address of the cluster without a database */
+    public Databases(String clusterUrl, String password) {
+        this.clusterUrl = clusterUrl;
+        this.password = password;
+    }
+
+    public Connection owner(String database) throws SQLException {
+        return DriverManager.getConnection(clusterUrl + "/" + database, "postgres", password);
+    }
+
+    /** Makes an empty database, in place of any of that name. */
+    public void fresh(String database, String owner) throws SQLException {
+        try (Connection connection = owner("postgres");
+                Statement statement = connection.createStatement()) {
+            statement.execute("drop database if exists " + database + " with (force)");
+            statement.execute("do $$ begin if not exists (select from pg_roles where rolname = '" + owner + "') then"
+                    + " create role " + owner + " login; end if; end $$");
+            statement.execute("alter role " + owner + " password '" + password + "'");
+            statement.execute("create database " + database + " owner " + owner);
+        }
+    }
+
+    /** Lets the reader read the warehouse's tables and nothing else. */
+    public void grantReader(String database) throws SQLException {
+        try (Connection connection = owner(database);
+                Statement statement = connection.createStatement()) {
+            statement.execute("do $$ begin if not exists (select from pg_roles where rolname = '" + READER + "') then"
+                    + " create role " + READER + " login nosuperuser nocreatedb nocreaterole; end if; end $$");
+            statement.execute("alter role " + READER + " password '" + READER_PASSWORD + "'");
+            statement.execute("alter role " + READER + " set default_transaction_read_only = on");
+            statement.execute("revoke create on schema public from public");
+            statement.execute("grant usage on schema ferry to " + READER);
+            statement.execute("grant select on all tables in schema ferry to " + READER);
+        }
+    }
+
+    public String url(String database) {
+        return clusterUrl + "/" + database;
+    }
+
+    public String password() {
+        return password;
+    }
+
+    public int port() {
+        return Integer.parseInt(clusterUrl.replaceAll(".*:(\\d+)$", "$1"));
+    }
+}

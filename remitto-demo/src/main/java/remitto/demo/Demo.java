@@ -1,0 +1,48 @@
+package remitto.demo;
+
+import java.net.URI;
+import java.sql.Connection;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.util.Map;
+import remitto.demo.history.DemoHistory;
+import remitto.demo.history.Desk;
+import remitto.demo.history.RunningServer;
+import remitto.demo.history.Scenario;
+import remitto.demo.warehouse.Halvorn;
+
+/** Loads the demo. Arguments: {@code load}, a size (small, medium, or a number of people), the address of Purser. */
+public final class Demo {
+    private static final long SEED = 20_261;
+
+    private Demo() {}
+
+    public static void main(String[] args) throws Exception {
+        Databases databases = new Databases(System.getenv("REMITTO_PG_URL"), System.getenv("REMITTO_PG_PASSWORD"));
+        URI purser = URI.create(args[2]);
+        Desk desk = new Desk(purser);
+        desk.clear();
+        desk.limit(false);
+        databases.fresh("remitto", "remitto");
+        databases.fresh("halvorn", "halvorn_owner");
+        try (Connection warehouse = databases.owner("halvorn")) {
+            new Halvorn(warehouse, SEED, people(args[1]), LocalDate.now(ZoneOffset.UTC)).load();
+            databases.grantReader("halvorn");
+            try (RunningServer server = RunningServer.start(
+                    Map.of("remitto.administrator.password", "ferry-demo-2026"))) {
+                new DemoHistory(server, warehouse, desk)
+                        .live(new Scenario.Places(
+                                "127.0.0.1", databases.port(), Databases.READER, Databases.READER_PASSWORD, purser.toString()));
+            }
+        }
+        desk.limit(true);
+    }
+
+    private static int people(String size) {
+        return switch (size) {
+            case "small" -> 4_000;
+            case "medium" -> 60_000;
+            default -> Integer.parseInt(size);
+        };
+    }
+}

@@ -1,0 +1,117 @@
+package remitto.demo.history;
+
+import java.io.IOException;
+import java.net.CookieManager;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.util.Map;
+import java.util.Set;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** A signed-in user of Remitto's HTTP API. */
+public final class Api {
+    private static final JsonMapper JSON = JsonMapper.builder().build();
+    private static final Set<String> UNDER_WAY = Set.of("DRAWING", "SENDING");
+
+    private final CookieManager cookies = new CookieManager();
+    private final HttpClient http = HttpClient.newBuilder().cookieHandler(cookies).build();
+    private final URI base;
+
+    public Api(URI base) {
+        this.base = base;
+    }
+
+    /** An answer that is not a success. */
+    public static final class Refused extends RuntimeException {
+        private final int status;
+
+        Refused(int status, String body) {
+            super(status + " " + body);
+            this.status = status;
+        }
+
+        public int status() {
+            return status;
+        }
+    }
+
+    public Api signIn(String email, String password) {
+        get("/api/session");
+        post("/api/session", Map.of("email", email, "password", password));
+        return this;
+    }
+
+    public JsonNode get(String path) {
+        return send(HttpRequest.newBuilder(base.resolve(path)).GET());
+    }
+
+    public JsonNode post(String path, Object body) {
+        return send(HttpRequest.newBuilder(base.resolve(path))
+                .header("Content-Type", "application/json")
+                .POST(HttpRequest.BodyPublishers.ofString(JSON.writeValueAsString(body))));
+    }
+
+    public JsonNode put(String path, Object body) {
+        return send(HttpRequest.newBuilder(base.resolve(path))
+                .header("Content-Type", "application/json")
+                .PUT(HttpRequest.BodyPublishers.ofString(JSON.writeValueAsString(body))));
+    }
+
+    public JsonNode delete(String path) {
+        return send(HttpRequest.newBuilder(base.resolve(path)).DELETE());
+    }
+
+    /** Waits until a run is neither being drawn up nor sent. */
+    public JsonNode await(long runId) {
+        while (true) {
+            JsonNode run = get("/api/runs/" + runId);
+            if (!UNDER_WAY.contains(run.get("state").asString())) {
+                return run;
+            }
+            pause();
+        }
+    }
+
+    /** Waits until no run at all is under way. */
+    public void awaitAll() {
+        boolean busy = true;
+        while (busy) {
+            busy = false;
+            for (JsonNode run : get("/api/runs").get("runs")) {
+                busy |= UNDER_WAY.contains(run.get("state").asString());
+            }
+            pause();
+        }
+    }
+
+    private static void pause() {
+        try {
+            Thread.sleep(50);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException("interrupted", e);
+        }
+    }
+
+    private JsonNode send(HttpRequest.Builder request) {
+        cookies.getCookieStore().get(base).stream()
+                .filter(cookie -> cookie.getName().equals("XSRF-TOKEN"))
+                .findFirst()
+                .ifPresent(cookie -> request.header("X-XSRF-TOKEN", cookie.getValue()));
+        try {
+            HttpResponse<String> response = http.send(request.build(), HttpResponse.BodyHandlers.ofString());
+            if (response.statusCode() >= 300) {
+                throw new Refused(response.statusCode(), response.body());
+            }
+            return response.body().isEmpty() ? JSON.createObjectNode() : JSON.readTree(response.body());
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException("interrupted", e);
+        }
+    }
+}

@@ -1,0 +1,140 @@
+package remitto.demo.history;
+
+import java.net.URI;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import remitto.server.departure.Departures;
+
+/**
+ * Lives through a week of Halvorn Ferries: the real server does the work, with its clock set back. Nothing the
+ * demo shows is written in by hand.
+ */
+public final class DemoHistory {
+    private static final Logger LOG = LoggerFactory.getLogger(DemoHistory.class);
+    private static final ZoneId OSLO = ZoneId.of("Europe/Oslo");
+    private static final String PASSWORD = "ferry-demo-2026";
+
+    private final RunningServer server;
+    private final Connection warehouse;
+    private final Desk desk;
+    private final Api admin;
+    private final Api editor;
+
+    /** @param warehouse a connection of the warehouse's owner */
+    public DemoHistory(RunningServer server, Connection warehouse, Desk desk) {
+        this.server = server;
+        this.warehouse = warehouse;
+        this.desk = desk;
+        this.admin = new Api(server.address());
+        this.editor = new Api(server.address());
+    }
+
+    public void live(Scenario.Places places) throws SQLException {
+        Instant now = Instant.now();
+        LocalDate today = now.atZone(OSLO).toLocalDate();
+        at(today.minusDays(7).atTime(9, 4).atZone(OSLO).toInstant());
+        admin.signIn("admin@halvorn.example", PASSWORD);
+        addUsers();
+        editor.signIn("edda@halvorn.example", PASSWORD);
+        Scenario.Ids ids = new Scenario(editor).setUp(places);
+        LOG.info("First manifests");
+        for (long route : List.of(ids.passes(), ids.freight(), ids.churn())) {
+            long run = editor.post("/api/routes/" + route + "/runs", Map.of()).get("runId").asLong();
+            if (editor.await(run).get("state").asString().equals("DRAWN")) {
+                editor.post("/api/runs/" + run + "/send", Map.of());
+                editor.await(run);
+            }
+        }
+        for (int day = 6; day >= 0; day--) {
+            LocalDate date = today.minusDays(day);
+            LOG.info("{}", date);
+            warehouseMovesOn(date);
+            if (day == 3) {
+                deskEdits(date);
+            }
+            if (day == 0) {
+                badLoad();
+            }
+            departures(date, now);
+        }
+        desk.setClock(Optional.empty());
+        afterwards();
+    }
+
+    private void addUsers() {
+        admin.post("/api/users", Map.of("email", "edda@halvorn.example", "name", "Edda Lysne", "role", "EDITOR", "password", PASSWORD));
+        admin.post("/api/users", Map.of("email", "oskar@halvorn.example", "name", "Oskar Ekdahl", "role", "APPROVER", "password", PASSWORD));
+        admin.post("/api/users", Map.of("email", "vera@halvorn.example", "name", "Vera Isbister", "role", "VIEWER", "password", PASSWORD));
+    }
+
+    private void at(Instant instant) {
+        server.clock().set(instant);
+        desk.setClock(Optional.of(instant));
+    }
+
+    private void departures(LocalDate date, Instant now) {
+        for (String time : List.of("06:00:05", "07:00:05", "08:30:05")) {
+            Instant due = date.atTime(java.time.LocalTime.parse(time)).atZone(OSLO).toInstant();
+            // A demo loaded early in the morning has its last departures a little before they were due.
+            at(due.isBefore(now) ? due : now.minus(Duration.ofMinutes(1)));
+            server.bean(Departures.class).departDue();
+            editor.awaitAll();
+        }
+    }
+
+    private void warehouseMovesOn(LocalDate date) throws SQLException {
+        String stamp = "'" + date + " 04:10:00+00'::timestamptz";
+        int day = date.getDayOfMonth();
+        run("update ferry.pass_holders set status = 'expired', updated_at = " + stamp
+                + " where status = 'active' and hashtext(pass_number || " + day + ") % 90 = 0");
+        run("update ferry.pass_holders set home_port = 'TAR', updated_at = " + stamp
+                + " where hashtext(pass_number || 'p' || " + day + ") % 140 = 0");
+        run("insert into ferry.pass_trips select pass_number, 1, " + stamp
+                + " from ferry.pass_holders where status = 'active' and hashtext(pass_number || 't' || " + day + ") % 12 = 0");
+        run("insert into ferry.pass_holders select 'P-' || (70000 + " + day + " * 100 + n), given_name, family_name,"
+                + " 'ny.' || n || '.' || " + day + " || '@brygge.example', phone, country, birth_date, home_port, 'active',"
+                + " 'yes', valid_until, " + stamp
+                + " from (select p.*, row_number() over (order by pass_number) as n from ferry.pass_holders p"
+                + " where phone is not null order by hashtext(pass_number || " + day + ") limit 9) as fresh");
+        run("update ferry.freight_companies set credit_limit = credit_limit + 5000, updated_at = " + stamp
+                + " where hashtext(vat_number || " + day + ") % 30 = 0");
+        run("update ferry.churn_scores set score = least(99, score + 7), scored_at = " + stamp
+                + " where hashtext(customer_no || " + day + ") % 25 = 0");
+    }
+
+    private void deskEdits(LocalDate date) {
+        at(date.atTime(11, 20).atZone(OSLO).toInstant());
+        List<String> mobiles = List.of("+4798800142", "+4791230077", "+46701112233", "+4520112233");
+        for (int i = 0; i < mobiles.size(); i++) {
+            String mobile = mobiles.get(i);
+            desk.find("contact", "P-2" + (1 + i) + "0").ifPresent(id -> desk.edit("contact", id, Map.of("mobile", mobile)));
+        }
+        desk.find("company", "Nordhavn").ifPresent(id -> desk.edit("company", id, Map.of("credit_limit", "12500")));
+    }
+
+    /** The morning's load lost the VAT numbers of some companies. */
+    private void badLoad() throws SQLException {
+        run("update ferry.freight_companies set vat_number = '' where hashtext(name) % 9 = 0");
+    }
+
+    private void afterwards() throws SQLException {
+        run("update ferry.pass_holders set home_port = 'SAN', updated_at = now()"
+                + " where hashtext(pass_number || 'today') % 180 = 0");
+    }
+
+    private void run(String sql) throws SQLException {
+        try (Statement statement = warehouse.createStatement()) {
+            statement.executeUpdate(sql);
+        }
+    }
+}

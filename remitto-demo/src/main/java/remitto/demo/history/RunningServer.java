@@ -1,0 +1,50 @@
+package remitto.demo.history;
+
+import java.net.URI;
+import java.time.Clock;
+import java.util.Map;
+import org.springframework.boot.builder.SpringApplicationBuilder;
+import org.springframework.context.ConfigurableApplicationContext;
+import org.springframework.context.support.GenericApplicationContext;
+import remitto.server.RemittoServer;
+
+/** The real server in this process, on any free port, with a clock that can be set. */
+public final class RunningServer implements AutoCloseable {
+    private final ConfigurableApplicationContext context;
+    private final ShiftedClock clock;
+
+    private RunningServer(ConfigurableApplicationContext context, ShiftedClock clock) {
+        this.context = context;
+        this.clock = clock;
+    }
+
+    /** @param properties settings of the server, on top of its own */
+    public static RunningServer start(Map<String, Object> properties) {
+        ShiftedClock clock = new ShiftedClock();
+        ConfigurableApplicationContext context = new SpringApplicationBuilder(RemittoServer.class)
+                .properties(Map.of("server.port", "0"))
+                .initializers((GenericApplicationContext fresh) ->
+                        fresh.registerBean("clock", Clock.class, () -> clock))
+                .run(properties.entrySet().stream()
+                        .map(entry -> "--" + entry.getKey() + "=" + entry.getValue())
+                        .toArray(String[]::new));
+        return new RunningServer(context, clock);
+    }
+
+    public ShiftedClock clock() {
+        return clock;
+    }
+
+    public URI address() {
+        return URI.create("http://127.0.0.1:" + context.getEnvironment().getProperty("local.server.port"));
+    }
+
+    public <T> T bean(Class<T> type) {
+        return context.getBean(type);
+    }
+
+    @Override
+    public void close() {
+        context.close();
+    }
+}

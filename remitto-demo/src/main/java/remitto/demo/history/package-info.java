@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.demo.history;
+
+import org.jspecify.annotations.NullMarked;

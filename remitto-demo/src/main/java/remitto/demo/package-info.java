@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.demo;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.demo.warehouse;
+
+import org.jspecify.annotations.NullMarked;

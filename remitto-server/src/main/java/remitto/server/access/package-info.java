@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.server.access;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,126 @@
+package remitto.server.dataset;
+
+import java.security.Principal;
+import java.util.List;
+import java.util.Locale;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+import remitto.connect.warehouse.Preview;
+import remitto.connect.warehouse.Warehouse;
+import remitto.core.dataset.Column;
+import remitto.core.dataset.Columns;
+import remitto.server.journal.Journal;
+import remitto.server.platform.Problem;
+
+@RestController
+@RequestMapping("/api/datasets")
+class DatasetController {
+    private final Datasets datasets;
+    private final DatasetQueries queries;
+    private final Journal journal;
+
+    DatasetController(Datasets datasets, DatasetQueries queries, Journal journal) {
+        this.datasets = datasets;
+        this.queries = queries;
+        this.journal = journal;
+    }
+
+    record DatasetDraft(String name, String description, long sourceId, int basedOn, DatasetDefinition definition) {}
+
+    record QueryDraft(long sourceId, DatasetDefinition.Query query) {}
+
+    record KeyDraft(long sourceId, DatasetDefinition.Query query, List<String> keys) {}
+
+    record InService(int version) {}
+
+    /** @param sql the text that was run, also when it was put together from a table and a filter */
+    record PreviewResult(String sql, Preview preview) {}
+
+    @GetMapping
+    List<Datasets.Dataset> datasets() {
+        return datasets.all();
+    }
+
+    @GetMapping("/{id}")
+    Datasets.Dataset dataset(@PathVariable long id) {
+        return datasets.get(id);
+    }
+
+    @PostMapping
+    Datasets.Dataset addDataset(@RequestBody DatasetDraft draft, Principal who) {
+        check(draft);
+        long id = datasets.add(
+                draft.name().strip(), draft.description(), draft.sourceId(), draft.definition(), who.getName());
+        journal.write(who.getName(), "saved dataset", new Journal.Subject("dataset", id, draft.name()), "version 1");
+        return datasets.get(id);
+    }
+
+    @PostMapping("/{id}/versions")
+    Datasets.Dataset saveDataset(@PathVariable long id, @RequestBody DatasetDraft draft, Principal who) {
+        check(draft);
+        int version = datasets.save(
+                id, draft.basedOn(), draft.name().strip(), draft.description(), draft.definition(), who.getName());
+        journal.write(
+                who.getName(), "saved dataset", new Journal.Subject("dataset", id, draft.name()), "version " + version);
+        return datasets.get(id);
+    }
+
+    /** Routes that putting another version in service touches. */
+    @GetMapping("/{id}/routes")
+    List<String> routesTouched(@PathVariable long id) {
+        return datasets.routes(id);
+    }
+
+    @PostMapping("/{id}/in-service")
+    Datasets.Dataset putDatasetInService(@PathVariable long id, @RequestBody InService wanted, Principal who) {
+        datasets.version(id, wanted.version());
+        datasets.putInService(id, wanted.version());
+        Datasets.Dataset dataset = datasets.get(id);
+        journal.write(
+                who.getName(),
+                "put dataset in service",
+                new Journal.Subject("dataset", id, dataset.name()),
+                "version " + wanted.version() + "; routes: " + String.join(", ", datasets.routes(id)));
+        return dataset;
+    }
+
+    @PostMapping("/preview")
+    PreviewResult preview(@RequestBody QueryDraft draft) {
+        String sql = draft.query().text();
+        return new PreviewResult(sql, queries.preview(draft.sourceId(), sql));
+    }
+
+    @PostMapping("/check-key")
+    DatasetQueries.KeyCheck checkKey(@RequestBody KeyDraft draft) {
+        return queries.checkKey(draft.sourceId(), draft.query().text(), draft.keys());
+    }
+
+    @PostMapping("/{id}/freshness")
+    Datasets.Dataset freshness(@PathVariable long id) {
+        Datasets.Dataset dataset = datasets.get(id);
+        datasets.seen(id, queries.freshness(dataset.sourceId(), dataset.definition()));
+        return datasets.get(id);
+    }
+
+    private void check(DatasetDraft draft) {
+        if (draft.name().isBlank()) {
+            throw Problem.invalid("Give the dataset a name.");
+        }
+        Columns columns = new Columns(draft.definition().columns());
+        if (columns.keys().isEmpty()) {
+            throw Problem.invalid("Choose at least one key column; without a key no record can be followed.");
+        }
+        Warehouse.single(draft.definition().query().text());
+        List<String> gone = columns.list().stream()
+                .map(Column::name)
+                .filter(name -> name.isBlank() || name.toLowerCase(Locale.ROOT).equals("?column?"))
+                .toList();
+        if (!gone.isEmpty()) {
+            throw Problem.invalid("Every column needs a name; give the computed one an alias.");
+        }
+    }
+}

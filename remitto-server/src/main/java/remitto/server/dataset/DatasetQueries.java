@@ -1,0 +1,136 @@
+package remitto.server.dataset;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.springframework.stereotype.Component;
+import remitto.connect.warehouse.Preview;
+import remitto.connect.warehouse.Warehouse;
+import remitto.core.dataset.Column;
+import remitto.core.dataset.ColumnRole;
+import remitto.core.dataset.ColumnType;
+import remitto.core.dataset.Columns;
+import remitto.core.dataset.Row;
+import remitto.server.platform.Problem;
+import remitto.server.source.Sources;
+
+/** Questions asked of the warehouse about a dataset: its first rows, its key, single records. */
+@Component
+public class DatasetQueries {
+    static final int PREVIEW_ROWS = 100;
+    private static final Duration PREVIEW_TIME = Duration.ofSeconds(20);
+    private static final Duration COUNT_TIME = Duration.ofMinutes(2);
+
+    private final Sources sources;
+    private final Clock clock;
+
+    DatasetQueries(Sources sources, Clock clock) {
+        this.sources = sources;
+        this.clock = clock;
+    }
+
+    Preview preview(long sourceId, String sql) {
+        return sources.warehouse(sourceId).preview(sql, PREVIEW_ROWS, PREVIEW_TIME);
+    }
+
+    /** @param blanks rows of which a key cell is empty or blank; @param doubled keys that more than one row has */
+    record KeyCheck(long rows, long blanks, long doubled, List<String> examples) {}
+
+    KeyCheck checkKey(long sourceId, String sql, List<String> keys) {
+        if (keys.isEmpty()) {
+            throw Problem.invalid("Choose at least one key column.");
+        }
+        Warehouse warehouse = sources.warehouse(sourceId);
+        String query = Warehouse.single(sql);
+        String blank = keys.stream()
+                .map(key -> "coalesce(btrim(" + quote(key) + "::text), '') = ''")
+                .collect(Collectors.joining(" or "));
+        String list = keys.stream().map(DatasetQueries::quote).collect(Collectors.joining(", "));
+        String from = " from (" + query + "\n) as dataset ";
+        String doubles = "select " + list + from + "where not (" + blank + ") group by " + list + " having count(*) > 1";
+        long rows = warehouse.number("select count(*)" + from, COUNT_TIME);
+        long blanks = warehouse.number("select count(*)" + from + "where " + blank, COUNT_TIME);
+        long doubled = warehouse.number("select count(*) from (" + doubles + ") as doubles", COUNT_TIME);
+        List<String> examples = new ArrayList<>();
+        if (doubled > 0) {
+            warehouse.preview(doubles, 5, COUNT_TIME).rows().forEach(row -> examples.add(row.stream()
+                    .map(cell -> cell.orElse(""))
+                    .collect(Collectors.joining(", "))));
+        }
+        return new KeyCheck(rows, blanks, doubled, examples);
+    }
+
+    Datasets.Freshness freshness(long sourceId, DatasetDefinition definition) {
+        Warehouse warehouse = sources.warehouse(sourceId);
+        String from = " from (" + Warehouse.single(definition.query().text()) + "\n) as dataset";
+        Optional<Column> updated = definition.columns().stream()
+                .filter(column -> column.role() == ColumnRole.UPDATED_AT)
+                .findFirst();
+        long rows = warehouse.number("select count(*)" + from, COUNT_TIME);
+        Optional<Instant> newest = updated.flatMap(column -> {
+            var first = warehouse.preview("select max(" + quote(column.name()) + ") as newest" + from, 1, COUNT_TIME);
+            return first.rows().get(0).get(0).flatMap(text -> instant(column.type(), text));
+        });
+        return new Datasets.Freshness(newest, rows, clock.instant());
+    }
+
+    /** The row of a key; empty if there is none. */
+    public Optional<Row> row(long sourceId, DatasetDefinition definition, String key) {
+        Columns columns = new Columns(definition.columns());
+        String[] parts = key.split("\t", -1);
+        if (parts.length != columns.keys().size()) {
+            return Optional.empty();
+        }
+        String where =
+                columns.keys().stream().map(name -> quote(name) + "::text = ?").collect(Collectors.joining(" and "));
+        return rows(sourceId, definition, where, List.of(parts), 1).stream().findFirst();
+    }
+
+    /** A few rows of which any text cell contains what is looked for. */
+    public List<Row> search(long sourceId, DatasetDefinition definition, String find, int limit) {
+        Columns columns = new Columns(definition.columns());
+        if (find.isBlank()) {
+            return rows(sourceId, definition, "true", List.of(), limit);
+        }
+        List<String> searched = columns.list().stream()
+                .filter(column -> column.type() == ColumnType.TEXT || column.role() == ColumnRole.KEY)
+                .map(Column::name)
+                .toList();
+        String where = searched.stream().map(name -> quote(name) + "::text ilike ?").collect(Collectors.joining(" or "));
+        String pattern = "%" + find.strip().replace("%", "\\%").replace("_", "\\_") + "%";
+        return rows(sourceId, definition, where, searched.stream().map(name -> pattern).toList(), limit);
+    }
+
+    private List<Row> rows(long sourceId, DatasetDefinition definition, String where, List<String> arguments, int limit) {
+        Columns columns = new Columns(definition.columns());
+        String sql = "select * from (" + Warehouse.single(definition.query().text()) + "\n) as dataset where " + where
+                + " limit " + limit;
+        List<Row> found = new ArrayList<>();
+        sources.warehouse(sourceId)
+                .read(
+                        sql,
+                        columns.list().stream().map(Column::name).toList(),
+                        arguments,
+                        PREVIEW_TIME,
+                        cells -> found.add(Row.of(columns, cells)));
+        return found;
+    }
+
+    private static Optional<Instant> instant(ColumnType type, String text) {
+        var value = type.read(text);
+        if (value instanceof remitto.core.value.Value.Moment moment) {
+            return Optional.of(moment.instant());
+        }
+        return value instanceof remitto.core.value.Value.Day day
+                ? Optional.of(day.day().atStartOfDay(java.time.ZoneOffset.UTC).toInstant())
+                : Optional.empty();
+    }
+
+    private static String quote(String name) {
+        return "\"" + name.replace("\"", "\"\"") + "\"";
+    }
+}

@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.server.dataset;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.server.departure;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,114 @@
+package remitto.server.destination;
+
+import java.security.Principal;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+import remitto.connect.destination.DestinationProblem;
+import remitto.connect.profile.Profile;
+import remitto.core.destination.ObjectDescription;
+import remitto.server.journal.Journal;
+import remitto.server.platform.Problem;
+
+@RestController
+@RequestMapping("/api")
+class DestinationController {
+    private final Destinations destinations;
+    private final Profiles profiles;
+    private final Connections connections;
+    private final Journal journal;
+
+    DestinationController(Destinations destinations, Profiles profiles, Connections connections, Journal journal) {
+        this.destinations = destinations;
+        this.profiles = profiles;
+        this.connections = connections;
+        this.journal = journal;
+    }
+
+    record ProfileView(String profile, int version, String title, String limits, List<Profile.Setting> connection) {}
+
+    record DestinationDraft(String name, String profile, Map<String, String> settings, boolean limitsOff) {}
+
+    record ObjectFields(ObjectDescription object, Instant describedAt) {}
+
+    @GetMapping("/profiles")
+    List<ProfileView> profiles() {
+        return profiles.latest().stream()
+                .map(one -> new ProfileView(
+                        one.profile().profile(),
+                        one.number(),
+                        one.profile().title(),
+                        one.profile().limits().calls() + " calls in "
+                                + one.profile().limits().periodSeconds() + " s, "
+                                + one.profile().limits().recordsPerCall() + " records a call",
+                        one.profile().connection()))
+                .toList();
+    }
+
+    @GetMapping("/destinations")
+    List<Destinations.DestinationView> destinations() {
+        return destinations.all();
+    }
+
+    @GetMapping("/destinations/{id}")
+    Destinations.DestinationView destination(@PathVariable long id) {
+        return destinations.get(id);
+    }
+
+    @PostMapping("/destinations")
+    Destinations.DestinationView addDestination(@RequestBody DestinationDraft draft, Principal who) {
+        if (draft.name().isBlank()) {
+            throw Problem.invalid("Give the destination a name, so that a second one can be told apart.");
+        }
+        var profile = profiles.latest(draft.profile());
+        long id = destinations.add(
+                draft.name().strip(), profile.profile(), profile.number(), draft.settings(), draft.limitsOff());
+        journal.write(
+                who.getName(), "connected destination", new Journal.Subject("destination", id, draft.name()), draft.profile());
+        return testDestination(id);
+    }
+
+    @PutMapping("/destinations/{id}")
+    Destinations.DestinationView changeDestination(
+            @PathVariable long id, @RequestBody DestinationDraft draft, Principal who) {
+        destinations.change(id, draft.name(), profiles.latest(draft.profile()).profile(), draft.settings());
+        connections.forget(id);
+        journal.write(
+                who.getName(), "changed destination", new Journal.Subject("destination", id, draft.name()), "");
+        return testDestination(id);
+    }
+
+    @PostMapping("/destinations/{id}/test")
+    Destinations.DestinationView testDestination(@PathVariable long id) {
+        try {
+            var destination = connections.open(id).destination();
+            String said = destination.check();
+            destinations.rememberObjects(id, destination.objects());
+            destinations.tested(id, said, "");
+        } catch (DestinationProblem problem) {
+            destinations.tested(id, "", String.valueOf(problem.getMessage()));
+        }
+        return destinations.get(id);
+    }
+
+    @GetMapping("/destinations/{id}/objects")
+    List<Destinations.ObjectView> objects(@PathVariable long id) {
+        return destinations.objects(id);
+    }
+
+    /** @param refresh ask the tool now rather than use what it said in the last ten minutes */
+    @GetMapping("/destinations/{id}/objects/{object}")
+    ObjectFields objectFields(
+            @PathVariable long id, @PathVariable String object, @RequestParam(defaultValue = "false") boolean refresh) {
+        var described = refresh ? connections.describeNow(id, object) : connections.describe(id, object);
+        return new ObjectFields(described.description(), described.at());
+    }
+}

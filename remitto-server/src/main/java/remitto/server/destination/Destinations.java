@@ -1,0 +1,221 @@
+package remitto.server.destination;
+
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import remitto.connect.destination.Destination.ObjectSummary;
+import remitto.connect.profile.Profile;
+import remitto.core.destination.ObjectDescription;
+import remitto.core.known.Fingerprint;
+import remitto.server.platform.Json;
+import remitto.server.platform.Problem;
+import remitto.server.platform.Rows;
+import remitto.server.secret.Secrets;
+
+/** The tools that receive data, with the objects they described last. */
+@Component
+public class Destinations {
+    private static final String SELECT =
+            """
+            select d.id, d.name, d.profile, d.profile_version, p.title, d.settings, d.limits_off, d.tested_at,
+                   d.test_result, d.test_problem,
+                   (select count(*) from route r where r.destination_id = d.id) as routes
+            from destination d join profile_version p on p.profile = d.profile and p.number = d.profile_version
+            """;
+
+    private final JdbcClient jdbc;
+    private final Json json;
+    private final Secrets secrets;
+    private final Clock clock;
+
+    Destinations(JdbcClient jdbc, Json json, Secrets secrets, Clock clock) {
+        this.jdbc = jdbc;
+        this.json = json;
+        this.secrets = secrets;
+        this.clock = clock;
+    }
+
+    /** @param settings the connection's settings that are no secrets */
+    public record DestinationView(
+            long id,
+            String name,
+            String profile,
+            int profileVersion,
+            String title,
+            Map<String, String> settings,
+            boolean limitsOff,
+            Optional<Instant> testedAt,
+            String result,
+            String problem,
+            long routes) {}
+
+    /** @param described when the tool described its fields last; absent before the first time */
+    public record ObjectView(String name, String title, boolean people, Optional<Instant> described, int fields) {}
+
+    /** An object's description with a fingerprint of it, which changes whenever anything in it does. */
+    public record Described(ObjectDescription description, long fingerprint, Instant at) {}
+
+    public List<DestinationView> all() {
+        return jdbc.sql(SELECT + " order by d.name")
+                .query((row, number) -> view(row))
+                .list();
+    }
+
+    public DestinationView get(long id) {
+        return jdbc.sql(SELECT + " where d.id = ?")
+                .param(id)
+                .query((row, number) -> view(row))
+                .optional()
+                .orElseThrow(() -> Problem.notFound("destination " + id));
+    }
+
+    Map<String, String> secrets(long id) {
+        return jdbc.sql("select secret from destination where id = ?")
+                .param(id)
+                .query(byte[].class)
+                .optional()
+                .map(secrets::open)
+                .orElseThrow(() -> Problem.notFound("destination " + id));
+    }
+
+    @Transactional
+    long add(String name, Profile profile, int version, Map<String, String> settings, boolean limitsOff) {
+        long id = jdbc.sql(
+                        """
+                        insert into destination (name, profile, profile_version, settings, secret, limits_off, created_at)
+                        values (?, ?, ?, ?::jsonb, ?, ?, ?) returning id
+                        """)
+                .params(
+                        name,
+                        profile.profile(),
+                        version,
+                        json.write(part(profile, settings, false)),
+                        secrets.seal(part(profile, settings, true)),
+                        limitsOff,
+                        Rows.time(clock.instant()))
+                .query(Long.class)
+                .single();
+        jdbc.sql("insert into pace (destination_id, next_at) values (?, ?)")
+                .params(id, Rows.time(clock.instant()))
+                .update();
+        return id;
+    }
+
+    /** Secrets that are not among the settings stay as they are. */
+    @Transactional
+    void change(long id, String name, Profile profile, Map<String, String> settings) {
+        Map<String, String> kept = new java.util.HashMap<>(secrets(id));
+        part(profile, settings, true).forEach((key, value) -> {
+            if (!value.isEmpty()) {
+                kept.put(key, value);
+            }
+        });
+        jdbc.sql("update destination set name = ?, settings = ?::jsonb, secret = ? where id = ?")
+                .params(name, json.write(part(profile, settings, false)), secrets.seal(kept), id)
+                .update();
+    }
+
+    private static Map<String, String> part(Profile profile, Map<String, String> settings, boolean secret) {
+        Map<String, String> part = new java.util.TreeMap<>();
+        profile.connection().stream()
+                .filter(setting -> setting.isSecret() == secret)
+                .forEach(setting -> part.put(
+                        setting.name(), settings.getOrDefault(setting.name(), "").strip()));
+        return part;
+    }
+
+    void tested(long id, String result, String problem) {
+        jdbc.sql("update destination set tested_at = ?, test_result = ?, test_problem = ? where id = ?")
+                .params(Rows.time(clock.instant()), result, problem, id)
+                .update();
+    }
+
+    void rememberObjects(long id, List<ObjectSummary> objects) {
+        objects.forEach(object -> jdbc.sql(
+                        """
+                        insert into destination_object (destination_id, object, title, people) values (?, ?, ?, ?)
+                        on conflict (destination_id, object) do update
+                        set title = excluded.title, people = excluded.people
+                        """)
+                .params(id, object.name(), object.title(), object.people())
+                .update());
+    }
+
+    Described rememberDescription(long id, ObjectDescription description) {
+        String text = json.write(description);
+        long fingerprint = new Fingerprint().of(List.of(text));
+        jdbc.sql(
+                        """
+                        insert into destination_object
+                          (destination_id, object, title, people, description, fingerprint, described_at)
+                        values (?, ?, ?, ?, ?::jsonb, ?, ?)
+                        on conflict (destination_id, object) do update
+                        set description = excluded.description, fingerprint = excluded.fingerprint,
+                            described_at = excluded.described_at
+                        """)
+                .params(
+                        id,
+                        description.name(),
+                        description.title(),
+                        description.people(),
+                        text,
+                        fingerprint,
+                        Rows.time(clock.instant()))
+                .update();
+        return new Described(description, fingerprint, clock.instant());
+    }
+
+    public List<ObjectView> objects(long id) {
+        return jdbc.sql(
+                        """
+                        select object, title, people, described_at,
+                               coalesce(jsonb_array_length(description -> 'fields'), 0) as fields
+                        from destination_object where destination_id = ? order by title
+                        """)
+                .param(id)
+                .query((row, number) -> new ObjectView(
+                        row.getString("object"),
+                        row.getString("title"),
+                        row.getBoolean("people"),
+                        Rows.optionalTime(row, "described_at"),
+                        row.getInt("fields")))
+                .list();
+    }
+
+    Optional<Described> description(long id, String object) {
+        return jdbc.sql(
+                        """
+                        select description, fingerprint, described_at from destination_object
+                        where destination_id = ? and object = ? and description is not null
+                        """)
+                .params(id, object)
+                .query((row, number) -> new Described(
+                        json.read(row.getString("description"), ObjectDescription.class),
+                        row.getLong("fingerprint"),
+                        Rows.time(row, "described_at")))
+                .optional();
+    }
+
+    @SuppressWarnings("unchecked")
+    private DestinationView view(ResultSet row) throws SQLException {
+        return new DestinationView(
+                row.getLong("id"),
+                row.getString("name"),
+                row.getString("profile"),
+                row.getInt("profile_version"),
+                row.getString("title"),
+                json.read(row.getString("settings"), Map.class),
+                row.getBoolean("limits_off"),
+                Rows.optionalTime(row, "tested_at"),
+                Rows.optionalText(row, "test_result").orElse(""),
+                Rows.optionalText(row, "test_problem").orElse(""),
+                row.getLong("routes"));
+    }
+}

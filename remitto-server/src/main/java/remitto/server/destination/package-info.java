@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.server.destination;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.server.held;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.server.journal;
+
+import org.jspecify.annotations.NullMarked;

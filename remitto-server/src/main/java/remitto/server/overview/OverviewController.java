@@ -1,0 +1,133 @@
+package remitto.server.overview;
+
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+import remitto.server.held.HeldRecords;
+import remitto.server.platform.Rows;
+import remitto.server.route.Routes;
+import remitto.server.run.Run;
+import remitto.server.run.RunState;
+import remitto.server.run.Runs;
+
+/** What the line and the board show. */
+@RestController
+@RequestMapping("/api")
+class OverviewController {
+    private final JdbcClient jdbc;
+    private final Routes routes;
+    private final Runs runs;
+    private final HeldRecords held;
+    private final Clock clock;
+
+    OverviewController(JdbcClient jdbc, Routes routes, Runs runs, HeldRecords held, Clock clock) {
+        this.jdbc = jdbc;
+        this.routes = routes;
+        this.runs = runs;
+        this.held = held;
+        this.clock = clock;
+    }
+
+    /** Counts of the stops; @param sourcesInTrouble sources whose last test failed, and so on */
+    record LineCounts(
+            long sources,
+            long sourcesInTrouble,
+            long datasets,
+            long routes,
+            long routesWaiting,
+            long destinations,
+            long destinationsInTrouble,
+            long held) {}
+
+    /** @param latest the newest run; absent when the route never ran */
+    record Departure(Routes.Route route, Optional<Run> latest, long held) {}
+
+    record SinceMidnight(long read, long sent, long unchanged, long held) {}
+
+    /** One hour of one destination: lines acknowledged in it. */
+    record Load(Instant hour, String destination, long records) {}
+
+    record Board(Instant now, List<Departure> departures, SinceMidnight since, List<Load> load) {}
+
+    @GetMapping("/line")
+    LineCounts line() {
+        return jdbc.sql(
+                        """
+                        select (select count(*) from source) as sources,
+                          (select count(*) from source where coalesce(test_problem, '') <> '') as bad_sources,
+                          (select count(*) from dataset) as datasets,
+                          (select count(*) from route) as routes,
+                          (select count(distinct route_id) from run where state in ('STOPPED', 'HALTED')) as waiting,
+                          (select count(*) from destination) as destinations,
+                          (select count(*) from destination where coalesce(test_problem, '') <> '') as bad_destinations,
+                          (select count(*) from held) as held
+                        """)
+                .query((row, number) -> new LineCounts(
+                        row.getLong("sources"),
+                        row.getLong("bad_sources"),
+                        row.getLong("datasets"),
+                        row.getLong("routes"),
+                        row.getLong("waiting"),
+                        row.getLong("destinations"),
+                        row.getLong("bad_destinations"),
+                        row.getLong("held")))
+                .single();
+    }
+
+    /** @param midnight start of the reader's day; the server's own (UTC) when absent */
+    @GetMapping("/departures")
+    Board departures(@RequestParam(required = false) Optional<Instant> midnight) {
+        Instant now = clock.instant();
+        Instant from = midnight.orElseGet(
+                () -> now.atZone(ZoneOffset.UTC).toLocalDate().atStartOfDay(ZoneOffset.UTC).toInstant());
+        Map<Long, Run> latest = new HashMap<>();
+        runs.latestPerRoute().forEach(run -> latest.put(run.routeId(), run));
+        Map<Long, Long> heldByRoute = new HashMap<>();
+        held.groups().forEach(group -> heldByRoute.merge(group.routeId(), group.records(), Long::sum));
+        List<Departure> departures = routes.all().stream()
+                .map(route -> new Departure(
+                        route, Optional.ofNullable(latest.get(route.id())), heldByRoute.getOrDefault(route.id(), 0L)))
+                .toList();
+        return new Board(now, departures, since(from), load(from));
+    }
+
+    private SinceMidnight since(Instant from) {
+        return jdbc.sql(
+                        """
+                        select coalesce(sum(r.read_count), 0) as read, coalesce(sum(r.unchanged), 0) as unchanged,
+                          coalesce(sum(r.held), 0) as held,
+                          (select count(*) from manifest_line where state = 'ACKNOWLEDGED' and answered_at >= :from) as sent
+                        from run r where r.started_at >= :from and r.trigger <> 'TRIAL' and r.state <> :failed
+                        """)
+                .param("from", Rows.time(from))
+                .param("failed", RunState.FAILED.name())
+                .query((row, number) -> new SinceMidnight(
+                        row.getLong("read"), row.getLong("sent"), row.getLong("unchanged"), row.getLong("held")))
+                .single();
+    }
+
+    private List<Load> load(Instant from) {
+        return jdbc.sql(
+                        """
+                        select date_trunc('hour', m.answered_at) as hour, d.name as destination, count(*) as records
+                        from manifest_line m
+                        join run r on r.id = m.run_id join route t on t.id = r.route_id
+                        join destination d on d.id = t.destination_id
+                        where m.state = 'ACKNOWLEDGED' and m.answered_at >= ?
+                        group by 1, 2 order by 1, 2
+                        """)
+                .param(Rows.time(from))
+                .query((row, number) ->
+                        new Load(Rows.time(row, "hour"), row.getString("destination"), row.getLong("records")))
+                .list();
+    }
+}

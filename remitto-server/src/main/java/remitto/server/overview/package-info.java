@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.server.overview;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.server;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,99 @@
+package remitto.server.platform;
+
+import com.fasterxml.jackson.annotation.JsonSubTypes;
+import com.fasterxml.jackson.annotation.JsonTypeInfo;
+import com.fasterxml.jackson.databind.type.TypeFactory;
+import io.swagger.v3.core.converter.AnnotatedType;
+import io.swagger.v3.core.converter.ModelConverter;
+import io.swagger.v3.core.converter.ModelConverterContext;
+import io.swagger.v3.oas.models.OpenAPI;
+import io.swagger.v3.oas.models.info.Info;
+import io.swagger.v3.oas.models.media.Discriminator;
+import io.swagger.v3.oas.models.media.Schema;
+import io.swagger.v3.oas.models.media.StringSchema;
+import java.lang.reflect.RecordComponent;
+import java.util.ArrayList;
+import java.util.Iterator;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalInt;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+
+/**
+ * Makes the OpenAPI document say what the JSON is: components of records are required unless they are Optional,
+ * and a sealed interface is one of its cases, told apart by {@code kind}.
+ */
+@Configuration
+class OpenApiConfiguration {
+    @Bean
+    OpenAPI openApi() {
+        return new OpenAPI().info(new Info().title("Remitto").version("1"));
+    }
+
+    @Bean
+    ModelConverter recordsAndCases() {
+        return new RecordsAndCases();
+    }
+
+    private static final class RecordsAndCases implements ModelConverter {
+        @Override
+        public Schema<?> resolve(AnnotatedType type, ModelConverterContext context, Iterator<ModelConverter> chain) {
+            Class<?> raw = TypeFactory.defaultInstance().constructType(type.getType()).getRawClass();
+            if (raw == OptionalInt.class) {
+                return new Schema<>().types(java.util.Set.of("integer")).format("int32");
+            }
+            if (raw.isInterface() && raw.isAnnotationPresent(JsonTypeInfo.class)) {
+                return cases(raw, context);
+            }
+            if (!chain.hasNext()) {
+                return null;
+            }
+            Schema<?> schema = chain.next().resolve(type, context, chain);
+            if (raw.isRecord()) {
+                describe(raw, context);
+            }
+            return schema;
+        }
+
+        private static Schema<?> cases(Class<?> sealed, ModelConverterContext context) {
+            Schema<Object> schema = new Schema<>();
+            Discriminator discriminator =
+                    new Discriminator().propertyName(sealed.getAnnotation(JsonTypeInfo.class).property());
+            for (JsonSubTypes.Type one : sealed.getAnnotation(JsonSubTypes.class).value()) {
+                context.resolve(new AnnotatedType(one.value()).resolveAsRef(true));
+                String name = one.value().getSimpleName();
+                Schema<?> known = context.getDefinedModels().get(name);
+                if (known == null) {
+                    known = new Schema<>().types(java.util.Set.of("object"));
+                    context.defineModel(name, known);
+                }
+                StringSchema kind = new StringSchema();
+                kind.addEnumItem(one.name());
+                known.addProperty(discriminator.getPropertyName(), kind);
+                known.addRequiredItem(discriminator.getPropertyName());
+                known.setAllOf(null);
+                schema.addOneOfItem(new Schema<>().$ref("#/components/schemas/" + name));
+                discriminator.mapping(one.name(), "#/components/schemas/" + name);
+            }
+            schema.setDiscriminator(discriminator);
+            return schema;
+        }
+
+        private static void describe(Class<?> record, ModelConverterContext context) {
+            Schema<?> known = context.getDefinedModels().get(record.getSimpleName());
+            if (known == null || known.getProperties() == null) {
+                return;
+            }
+            List<String> required = new ArrayList<>(Optional.ofNullable(known.getRequired()).orElse(List.of()));
+            for (RecordComponent component : record.getRecordComponents()) {
+                boolean optional = component.getType() == Optional.class || component.getType() == OptionalInt.class;
+                boolean listed = known.getProperties().containsKey(component.getName());
+                if (!optional && listed && !required.contains(component.getName())) {
+                    required.add(component.getName());
+                }
+            }
+            known.setRequired(required);
+        }
+    }
+}

@@ -1,0 +1,17 @@
+package remitto.server.platform;
+
+import java.nio.file.Path;
+import java.util.List;
+import org.springframework.boot.context.properties.ConfigurationProperties;
+
+/**
+ * Settings of a server process.
+ *
+ * @param secretKeyFile file that holds the key secrets are encrypted with; made when absent
+ * @param outgoingAllowed private or loopback hosts that destinations may be called at
+ * @param administrator who is made when there is no user yet
+ */
+@ConfigurationProperties("remitto")
+public record RemittoProperties(Path secretKeyFile, List<String> outgoingAllowed, Administrator administrator) {
+    public record Administrator(String email, String password) {}
+}

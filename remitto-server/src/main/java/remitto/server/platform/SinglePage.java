@@ -1,0 +1,18 @@
+package remitto.server.platform;
+
+import io.swagger.v3.oas.annotations.Hidden;
+import org.springframework.stereotype.Controller;
+import org.springframework.web.bind.annotation.GetMapping;
+
+/** Addresses inside the front end, so that they can be opened, reloaded and shared. */
+@Controller
+@Hidden
+class SinglePage {
+    @GetMapping({
+        "/", "/sign-in", "/departures", "/held", "/journal",
+        "/sources/**", "/datasets/**", "/people/**", "/audiences/**", "/routes/**", "/destinations/**", "/manifests/**"
+    })
+    String page() {
+        return "forward:/index.html";
+    }
+}

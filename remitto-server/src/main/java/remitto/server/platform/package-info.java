@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.server.platform;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,88 @@
+package remitto.server.route;
+
+import java.util.List;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Component;
+import remitto.core.dataset.Columns;
+import remitto.core.known.Fingerprint;
+import remitto.core.route.RouteCompiler;
+import remitto.core.route.RouteFault;
+import remitto.core.route.RouteSpec;
+import remitto.server.dataset.DatasetDefinition;
+import remitto.server.dataset.Datasets;
+import remitto.server.destination.Connections;
+import remitto.server.destination.Destinations;
+import remitto.server.platform.Json;
+import remitto.server.platform.Problem;
+
+/** Brings a route together with its dataset, its destination and that tool's description of the object. */
+@Component
+public class RouteBinder {
+    private final Datasets datasets;
+    private final Connections connections;
+    private final Json json;
+
+    RouteBinder(Datasets datasets, Connections connections, Json json) {
+        this.datasets = datasets;
+        this.connections = connections;
+        this.json = json;
+    }
+
+    /** What a route joins. */
+    public record Ends(long datasetId, long destinationId, String object) {}
+
+    /** A route bound as far as it can be, with everything that is wrong with it. */
+    public record Binding(BoundRoute bound, List<RouteFault> faults) {}
+
+    /** @param datasetVersion the pinned version */
+    public Binding bind(long routeId, String name, Ends ends, int datasetVersion, RouteSpec spec) {
+        DatasetDefinition definition = datasets.version(ends.datasetId(), datasetVersion);
+        Columns columns = new Columns(definition.columns());
+        Connections.Connection connection = connections.open(ends.destinationId());
+        Destinations.Described described = connections.describe(ends.destinationId(), ends.object());
+        RouteCompiler.Compilation compilation = RouteCompiler.compile(spec, columns, described.description());
+        long salt = new Fingerprint()
+                .of(List.of(
+                        json.write(spec.rules()),
+                        json.write(spec.match()),
+                        json.write(spec.mode()),
+                        json.write(spec.basis()),
+                        json.write(definition),
+                        Integer.toString(connection.profileVersion()),
+                        Long.toString(described.fingerprint())));
+        BoundRoute bound = new BoundRoute(
+                routeId,
+                name,
+                compilation.route(),
+                columns,
+                definition,
+                datasets.get(ends.datasetId()).sourceId(),
+                ends.destinationId(),
+                connection,
+                described,
+                salt);
+        return new Binding(bound, compilation.faults());
+    }
+
+    /** The version in service when there is one, else the latest saved, for trying things out. */
+    public int usableDatasetVersion(long datasetId) {
+        Datasets.Dataset dataset = datasets.get(datasetId);
+        return dataset.liveVersion().orElse(dataset.latestVersion());
+    }
+
+    /** @throws Problem naming every blocking fault, if there is any */
+    public BoundRoute require(Binding binding) {
+        List<Problem.Detail> faults = binding.faults().stream()
+                .filter(RouteFault::blocking)
+                .map(fault -> new Problem.Detail(fault.field(), fault.message()))
+                .toList();
+        if (!faults.isEmpty()) {
+            throw new Problem(
+                    HttpStatus.UNPROCESSABLE_CONTENT,
+                    "The route cannot be used: " + (faults.get(0).where().isEmpty() ? "" : faults.get(0).where() + ": ")
+                            + faults.get(0).message() + (faults.size() > 1 ? " And " + (faults.size() - 1) + " more." : ""),
+                    faults);
+        }
+        return binding.bound();
+    }
+}

@@ -1,0 +1,182 @@
+package remitto.server.route;
+
+import java.security.Principal;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+import remitto.core.dataset.Columns;
+import remitto.core.route.RouteFault;
+import remitto.core.route.RouteSpec;
+import remitto.core.route.RuleProposal;
+import remitto.core.timetable.Schedule;
+import remitto.server.dataset.Datasets;
+import remitto.server.destination.Connections;
+import remitto.server.journal.Journal;
+import remitto.server.platform.Problem;
+
+@RestController
+@RequestMapping("/api/routes")
+class RouteController {
+    private final Routes routes;
+    private final RouteBinder binder;
+    private final Datasets datasets;
+    private final Connections connections;
+    private final Journal journal;
+    private final Clock clock;
+
+    RouteController(
+            Routes routes,
+            RouteBinder binder,
+            Datasets datasets,
+            Connections connections,
+            Journal journal,
+            Clock clock) {
+        this.routes = routes;
+        this.binder = binder;
+        this.datasets = datasets;
+        this.connections = connections;
+        this.journal = journal;
+        this.clock = clock;
+    }
+
+    record NewRoute(String name, RouteBinder.Ends ends, RouteSpec spec) {}
+
+    record RouteDraft(String name, int basedOn, String note, RouteSpec spec) {}
+
+    record RouteCheck(RouteBinder.Ends ends, RouteSpec spec) {}
+
+    record Faults(List<RouteFault> faults) {}
+
+    record Version(int version) {}
+
+    record Pause(boolean paused) {}
+
+    /** @param country ISO 3166 code for phone numbers spelled without one */
+    record ProposalWish(RouteBinder.Ends ends, String country, String zone) {}
+
+    @GetMapping
+    List<Routes.Route> routes() {
+        return routes.all();
+    }
+
+    @GetMapping("/{id}")
+    Routes.Route route(@PathVariable long id) {
+        return routes.get(id);
+    }
+
+    @GetMapping("/{id}/versions")
+    List<Routes.VersionNote> routeVersions(@PathVariable long id) {
+        return routes.versions(id);
+    }
+
+    @GetMapping("/{id}/versions/{number}")
+    RouteSpec routeVersion(@PathVariable long id, @PathVariable int number) {
+        return routes.version(id, number);
+    }
+
+    @PostMapping
+    Routes.Route addRoute(@RequestBody NewRoute wanted, Principal who) {
+        if (wanted.name().isBlank()) {
+            throw Problem.invalid("Give the route a name.");
+        }
+        checkZone(wanted.spec().schedule());
+        long id = routes.add(
+                wanted.name().strip(),
+                wanted.ends().datasetId(),
+                wanted.ends().destinationId(),
+                wanted.ends().object(),
+                wanted.spec(),
+                who.getName());
+        journal.write(who.getName(), "saved route", new Journal.Subject("route", id, wanted.name()), "version 1");
+        return routes.get(id);
+    }
+
+    @PostMapping("/{id}/versions")
+    Routes.Route saveRoute(@PathVariable long id, @RequestBody RouteDraft draft, Principal who) {
+        checkZone(draft.spec().schedule());
+        int version = routes.save(id, draft.basedOn(), draft.name().strip(), draft.spec(), who.getName(), draft.note());
+        journal.write(
+                who.getName(), "saved route", new Journal.Subject("route", id, draft.name()), "version " + version);
+        return routes.get(id);
+    }
+
+    /** Puts a saved version in service; refused while anything blocking is wrong with it. */
+    @PostMapping("/{id}/in-service")
+    Routes.Route putRouteInService(@PathVariable long id, @RequestBody Version wanted, Principal who) {
+        Routes.Route route = routes.get(id);
+        RouteSpec spec = routes.version(id, wanted.version());
+        Datasets.Dataset dataset = datasets.get(route.datasetId());
+        int datasetVersion = dataset.liveVersion()
+                .orElseThrow(() -> Problem.conflict(
+                        "No version of dataset " + dataset.name() + " is in service yet; put one in service first."));
+        binder.require(binder.bind(id, route.name(), ends(route), datasetVersion, spec));
+        routes.putInService(id, wanted.version(), route.paused() ? Optional.empty() : next(spec.schedule()));
+        journal.write(
+                who.getName(),
+                "put route in service",
+                new Journal.Subject("route", id, route.name()),
+                "version " + wanted.version());
+        return routes.get(id);
+    }
+
+    @PostMapping("/{id}/pause")
+    Routes.Route pauseRoute(@PathVariable long id, @RequestBody Pause wanted, Principal who) {
+        Routes.Route route = routes.get(id);
+        Optional<Instant> next = wanted.paused()
+                ? Optional.empty()
+                : route.liveSpec().map(RouteSpec::schedule).flatMap(this::next);
+        routes.pause(id, wanted.paused(), next);
+        journal.write(
+                who.getName(),
+                wanted.paused() ? "paused route" : "resumed route",
+                new Journal.Subject("route", id, route.name()),
+                "");
+        return routes.get(id);
+    }
+
+    /** Everything that is wrong with unsaved rules, blocking or not. */
+    @PostMapping("/check")
+    Faults checkRoute(@RequestBody RouteCheck wanted) {
+        int version = binder.usableDatasetVersion(wanted.ends().datasetId());
+        return new Faults(
+                binder.bind(0, "", wanted.ends(), version, wanted.spec()).faults());
+    }
+
+    @PostMapping("/propose")
+    RuleProposal.Proposal proposeRules(@RequestBody ProposalWish wish) {
+        int version = binder.usableDatasetVersion(wish.ends().datasetId());
+        Columns columns =
+                new Columns(datasets.version(wish.ends().datasetId(), version).columns());
+        return RuleProposal.propose(
+                columns,
+                connections
+                        .describe(wish.ends().destinationId(), wish.ends().object())
+                        .description(),
+                wish.country(),
+                wish.zone());
+    }
+
+    private Optional<Instant> next(Schedule schedule) {
+        return schedule.next(clock.instant());
+    }
+
+    private static void checkZone(Schedule schedule) {
+        try {
+            ZoneId.of(schedule.zone());
+        } catch (java.time.DateTimeException e) {
+            throw Problem.invalid("There is no time zone called " + schedule.zone() + ".");
+        }
+    }
+
+    private static RouteBinder.Ends ends(Routes.Route route) {
+        return new RouteBinder.Ends(route.datasetId(), route.destinationId(), route.object());
+    }
+}

@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.server.route;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,144 @@
+package remitto.server.run;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.springframework.stereotype.Component;
+import remitto.core.delivery.LineState;
+import remitto.core.known.Fingerprint;
+import remitto.core.manifest.Decision;
+import remitto.core.manifest.FieldOutcome;
+import remitto.core.manifest.Judge;
+import remitto.core.manifest.ShapedField;
+import remitto.core.manifest.ShapedRecord;
+import remitto.core.manifest.Standing;
+import remitto.core.manifest.Trace;
+import remitto.core.manifest.Verdict;
+import remitto.core.shaper.Shaped;
+import remitto.server.route.BoundRoute;
+
+/**
+ * Judges records a chunk at a time: shaped by the rules, looked up there where that can matter, judged. The bulk
+ * run, the single try and the followed record all come through here.
+ */
+@Component
+class ChunkJudge {
+    private final RouteRecords records;
+    private final Standings standings;
+
+    ChunkJudge(RouteRecords records, Standings standings) {
+        this.records = records;
+        this.standings = standings;
+    }
+
+    /** A judged record with all that it was judged by. */
+    record Judged(Candidate candidate, ShapedRecord shaped, Standing standing, Decision decision, long sentFingerprint) {
+        /** True when nothing depends on another look: every rule gave a usable value that was not held. */
+        boolean settled() {
+            return !decision.holdsAnyValue() && decision.verdict() != Verdict.HELD;
+        }
+
+        Line line(int number) {
+            boolean goes = decision.verdict() == Verdict.ADDED || decision.verdict() == Verdict.CHANGED;
+            return new Line(
+                    number,
+                    candidate.ordinal(),
+                    candidate.key(),
+                    shaped.label(),
+                    decision.verdict(),
+                    goes ? LineState.PLANNED : LineState.NONE,
+                    decision.code(),
+                    decision.reason(),
+                    decision.remoteId().orElse(""),
+                    decision.fields().stream()
+                            .filter(field -> field.outcome() != FieldOutcome.SAME || !goes)
+                            .toList(),
+                    settled() ? candidate.inputFingerprint() : 0,
+                    settled() ? sentFingerprint : 0,
+                    readAt(standing));
+        }
+
+        Map<String, remitto.core.value.Value> values() {
+            Map<String, remitto.core.value.Value> values = new HashMap<>();
+            decision.fields().stream()
+                    .filter(field -> field.outcome() == FieldOutcome.SAME)
+                    .forEach(field -> values.put(field.field(), field.fresh()));
+            return values;
+        }
+    }
+
+    private static Optional<Instant> readAt(Standing standing) {
+        if (standing instanceof Standing.There there) {
+            return Optional.of(there.readAt());
+        }
+        return standing instanceof Standing.NotThere notThere ? Optional.of(notThere.readAt()) : Optional.empty();
+    }
+
+    /** @param taken records there that this run already gave away; added to */
+    List<Judged> judge(BoundRoute route, List<Candidate> candidates, Map<String, String> taken, Trace trace) {
+        Map<Integer, RouteRecords.Bound> bound = records.bound(
+                route,
+                candidates.stream().filter(Candidate::known).map(Candidate::ordinal).toList());
+        Fingerprint fingerprint = new Fingerprint();
+        List<ShapedRecord> shaped = new ArrayList<>();
+        List<Long> sent = new ArrayList<>();
+        Set<Integer> look = new LinkedHashSet<>();
+        Standing[] standing = new Standing[candidates.size()];
+        for (int i = 0; i < candidates.size(); i++) {
+            Candidate candidate = candidates.get(i);
+            ShapedRecord record = route.route().shape(candidate.key(), candidate.row(), trace);
+            shaped.add(record);
+            sent.add(intended(fingerprint, record));
+            RouteRecords.Bound known = bound.get(candidate.ordinal());
+            boolean asSent = trace == Trace.NONE
+                    && known != null
+                    && !known.remoteId().isEmpty()
+                    && known.sentFingerprint() == sent.get(i);
+            if (record.leftOut().isEmpty() && !asSent) {
+                look.add(i);
+            } else {
+                standing[i] = known == null || known.remoteId().isEmpty()
+                        ? new Standing.NotThere(Instant.EPOCH)
+                        : new Standing.There(known.remoteId(), "", known.known(), Instant.EPOCH, known.known());
+            }
+        }
+        List<Standing> found = standings.find(
+                route,
+                look.stream()
+                        .map(i -> new Standings.Wanted(
+                                shaped.get(i),
+                                Optional.ofNullable(bound.get(candidates.get(i).ordinal()))))
+                        .toList(),
+                taken);
+        int next = 0;
+        for (int i : look) {
+            standing[i] = found.get(next++);
+        }
+        List<Judged> judged = new ArrayList<>();
+        for (int i = 0; i < candidates.size(); i++) {
+            Decision decision = look.contains(i) || !shaped.get(i).leftOut().isEmpty()
+                    ? Judge.judge(route.route().spec(), shaped.get(i), standing[i])
+                    : new Decision(
+                            Verdict.UNCHANGED, "", "", Optional.of(bound.get(candidates.get(i).ordinal()).remoteId()), List.of());
+            judged.add(new Judged(candidates.get(i), shaped.get(i), standing[i], decision, sent.get(i)));
+        }
+        return judged;
+    }
+
+    /** A fingerprint of what the rules want to be there; equal means there is nothing to send. */
+    private static long intended(Fingerprint fingerprint, ShapedRecord record) {
+        List<String> texts = new ArrayList<>();
+        for (ShapedField field : record.fields()) {
+            texts.add(field.field().name());
+            texts.add(field.rule().written().name());
+            texts.add(field.rule().ifEmpty().name());
+            texts.add(field.shaped() instanceof Shaped.Usable usable ? "=" + usable.value().display() : "?");
+        }
+        return fingerprint.of(texts);
+    }
+}

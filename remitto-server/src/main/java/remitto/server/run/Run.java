@@ -1,0 +1,42 @@
+package remitto.server.run;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import remitto.core.manifest.Sums;
+
+/**
+ * A run of a route: its manifest and what came of it.
+ *
+ * @param missingRows records known to the route that the dataset no longer holds; nothing happens to them here
+ * @param outcomes lines by their state, once it is being sent
+ * @param knownBefore records bound before the run
+ */
+public record Run(
+        long id,
+        long routeId,
+        String route,
+        String destination,
+        String object,
+        RunTrigger trigger,
+        RunState state,
+        int routeVersion,
+        int datasetVersion,
+        int profileVersion,
+        String startedBy,
+        Instant startedAt,
+        Optional<Instant> drawnAt,
+        String approvedBy,
+        Optional<Instant> sentAt,
+        Optional<Instant> finishedAt,
+        Sums sums,
+        long knownBefore,
+        long missingRows,
+        List<FieldCount> fieldCounts,
+        Map<String, Long> outcomes,
+        String message) {
+
+    /** How many records of the manifest a field is written in, and held in. */
+    public record FieldCount(String field, long written, long held) {}
+}

@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.server.run;
+
+import org.jspecify.annotations.NullMarked;

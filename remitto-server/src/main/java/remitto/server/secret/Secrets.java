@@ -1,0 +1,80 @@
+package remitto.server.secret;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.security.GeneralSecurityException;
+import java.security.SecureRandom;
+import java.util.Arrays;
+import java.util.Map;
+import javax.crypto.Cipher;
+import javax.crypto.spec.GCMParameterSpec;
+import javax.crypto.spec.SecretKeySpec;
+import org.springframework.stereotype.Component;
+import remitto.server.platform.Json;
+import remitto.server.platform.RemittoProperties;
+
+/**
+ * Encrypts secrets at rest with AES-256-GCM (NIST SP 800-38D): a random 96-bit nonce, then the sealed bytes. The
+ * key lives in a file outside the database. Secrets go in, and out only to the calls that need them.
+ */
+@Component
+public class Secrets {
+    private static final int NONCE = 12;
+    private static final int TAG_BITS = 128;
+
+    private final SecretKeySpec key;
+    private final SecureRandom random = new SecureRandom();
+    private final Json json;
+
+    Secrets(RemittoProperties properties, Json json) {
+        this.key = new SecretKeySpec(readOrMake(properties.secretKeyFile()), "AES");
+        this.json = json;
+    }
+
+    public byte[] seal(Map<String, String> secrets) {
+        byte[] nonce = new byte[NONCE];
+        random.nextBytes(nonce);
+        byte[] sealed = run(Cipher.ENCRYPT_MODE, nonce, json.mapper().writeValueAsBytes(secrets));
+        byte[] out = Arrays.copyOf(nonce, NONCE + sealed.length);
+        System.arraycopy(sealed, 0, out, NONCE, sealed.length);
+        return out;
+    }
+
+    @SuppressWarnings("unchecked")
+    public Map<String, String> open(byte[] sealed) {
+        byte[] plain = run(
+                Cipher.DECRYPT_MODE, Arrays.copyOf(sealed, NONCE), Arrays.copyOfRange(sealed, NONCE, sealed.length));
+        return json.mapper().readValue(plain, Map.class);
+    }
+
+    private byte[] run(int mode, byte[] nonce, byte[] input) {
+        try {
+            Cipher cipher = Cipher.getInstance("AES/GCM/NoPadding");
+            cipher.init(mode, key, new GCMParameterSpec(TAG_BITS, nonce));
+            return cipher.doFinal(input);
+        } catch (GeneralSecurityException e) {
+            throw new IllegalStateException("A secret cannot be opened: the key file is not the one it was sealed with", e);
+        }
+    }
+
+    private byte[] readOrMake(Path file) {
+        try {
+            if (Files.exists(file)) {
+                return Files.readAllBytes(file);
+            }
+            byte[] fresh = new byte[32];
+            random.nextBytes(fresh);
+            Files.createDirectories(file.toAbsolutePath().getParent());
+            Files.createFile(
+                    file, PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
+            Files.write(file, fresh, StandardOpenOption.WRITE);
+            return fresh;
+        } catch (IOException e) {
+            throw new UncheckedIOException("The key file " + file + " cannot be read or made", e);
+        }
+    }
+}

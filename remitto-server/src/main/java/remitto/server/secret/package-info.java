@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.server.secret;
+
+import org.jspecify.annotations.NullMarked;

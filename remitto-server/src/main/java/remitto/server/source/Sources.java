@@ -1,0 +1,130 @@
+package remitto.server.source;
+
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Component;
+import remitto.connect.warehouse.Warehouse;
+import remitto.connect.warehouse.WarehouseReport;
+import remitto.connect.warehouse.WarehouseSettings;
+import remitto.server.platform.Json;
+import remitto.server.platform.Problem;
+import remitto.server.platform.Rows;
+import remitto.server.secret.Secrets;
+
+/** Connections that data is read from. */
+@Component
+public class Sources {
+    private final JdbcClient jdbc;
+    private final Json json;
+    private final Secrets secrets;
+    private final Clock clock;
+
+    Sources(JdbcClient jdbc, Json json, Secrets secrets, Clock clock) {
+        this.jdbc = jdbc;
+        this.json = json;
+        this.secrets = secrets;
+        this.clock = clock;
+    }
+
+    /** A warehouse connection without its password. */
+    public record WarehouseAddress(String host, int port, String database, String user, WarehouseSettings.Tls tls) {}
+
+    /**
+     * @param report what the last test found; absent before the first
+     * @param problem why the last test failed; blank when it did not
+     */
+    public record Source(
+            long id,
+            String name,
+            String kind,
+            WarehouseAddress address,
+            Optional<Instant> testedAt,
+            String problem,
+            Optional<WarehouseReport> report) {}
+
+    public List<Source> all() {
+        return jdbc.sql("select id, name, kind, settings, tested_at, test_problem, report from source order by name")
+                .query((row, number) -> source(row))
+                .list();
+    }
+
+    public Source get(long id) {
+        return jdbc.sql("select id, name, kind, settings, tested_at, test_problem, report from source where id = ?")
+                .param(id)
+                .query((row, number) -> source(row))
+                .optional()
+                .orElseThrow(() -> Problem.notFound("source " + id));
+    }
+
+    public Warehouse warehouse(long id) {
+        return new Warehouse(settings(get(id).address(), password(id)));
+    }
+
+    static WarehouseSettings settings(WarehouseAddress address, String password) {
+        return new WarehouseSettings(
+                address.host(), address.port(), address.database(), address.user(), password, address.tls());
+    }
+
+    String password(long id) {
+        return jdbc.sql("select secret from source where id = ?")
+                .param(id)
+                .query(byte[].class)
+                .optional()
+                .map(secrets::open)
+                .map(open -> open.getOrDefault("password", ""))
+                .orElseThrow(() -> Problem.notFound("source " + id));
+    }
+
+    long add(String name, WarehouseAddress address, String password) {
+        return jdbc.sql(
+                        """
+                        insert into source (name, kind, settings, secret, created_at)
+                        values (?, 'warehouse', ?::jsonb, ?, ?) returning id
+                        """)
+                .params(
+                        name,
+                        json.write(address),
+                        secrets.seal(Map.of("password", password)),
+                        Rows.time(clock.instant()))
+                .query(Long.class)
+                .single();
+    }
+
+    void change(long id, String name, WarehouseAddress address, Optional<String> password) {
+        jdbc.sql("update source set name = ?, settings = ?::jsonb where id = ?")
+                .params(name, json.write(address), id)
+                .update();
+        password.ifPresent(fresh -> jdbc.sql("update source set secret = ? where id = ?")
+                .params(secrets.seal(Map.of("password", fresh)), id)
+                .update());
+    }
+
+    void tested(long id, WarehouseReport report) {
+        jdbc.sql("update source set report = ?::jsonb, tested_at = ?, test_problem = '' where id = ?")
+                .params(json.write(report), Rows.time(clock.instant()), id)
+                .update();
+    }
+
+    void testFailed(long id, String problem) {
+        jdbc.sql("update source set tested_at = ?, test_problem = ? where id = ?")
+                .params(Rows.time(clock.instant()), problem, id)
+                .update();
+    }
+
+    private Source source(ResultSet row) throws SQLException {
+        return new Source(
+                row.getLong("id"),
+                row.getString("name"),
+                row.getString("kind"),
+                json.read(row.getString("settings"), WarehouseAddress.class),
+                Rows.optionalTime(row, "tested_at"),
+                Rows.optionalText(row, "test_problem").orElse(""),
+                Rows.optionalText(row, "report").map(text -> json.read(text, WarehouseReport.class)));
+    }
+}

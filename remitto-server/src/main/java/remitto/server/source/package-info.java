@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.server.source;
+
+import org.jspecify.annotations.NullMarked;

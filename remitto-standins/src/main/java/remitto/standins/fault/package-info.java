@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.standins.fault;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.standins;
+
+import org.jspecify.annotations.NullMarked;

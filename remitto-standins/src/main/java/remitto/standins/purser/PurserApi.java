@@ -1,0 +1,312 @@
+package remitto.standins.purser;
+
+import io.javalin.config.RoutesConfig;
+import io.javalin.http.Context;
+import java.time.Clock;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.eclipse.jetty.ee10.servlet.ServletContextRequest;
+import remitto.standins.fault.CallLimit;
+import remitto.standins.fault.FaultPanel;
+import remitto.standins.fault.FaultPanel.Fault;
+import remitto.standins.purser.Catalogue.CatalogueObject;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.ObjectMapper;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.ObjectNode;
+
+/** Purser's HTTP API for other programs. */
+final class PurserApi {
+    private static final int BATCH = 250;
+
+    private final Catalogue catalogue;
+    private final PurserStore store;
+    private final Writer writer;
+    private final Tokens tokens;
+    private final FaultPanel faults;
+    private final CallLimit limit;
+    private final CallLog calls;
+    private final Clock clock;
+    private final ObjectMapper json;
+
+    PurserApi(
+            Catalogue catalogue,
+            PurserStore store,
+            Tokens tokens,
+            FaultPanel faults,
+            CallLimit limit,
+            CallLog calls,
+            Clock clock,
+            ObjectMapper json) {
+        this.catalogue = catalogue;
+        this.store = store;
+        this.writer = new Writer(store);
+        this.tokens = tokens;
+        this.faults = faults;
+        this.limit = limit;
+        this.calls = calls;
+        this.clock = clock;
+        this.json = json;
+    }
+
+    void mount(RoutesConfig routes) {
+        routes.post("/oauth/token", context -> guarded(context, false, client -> token(context)));
+        routes.get("/api/v1/whoami", context -> guarded(context, true, client -> whoami(context, client)));
+        routes.get("/api/v1/catalogue", context -> guarded(context, true, client -> objects(context)));
+        routes.get("/api/v1/catalogue/{object}", context -> guarded(context, true, client -> describe(context)));
+        routes.post("/api/v1/{object}/find", context -> guarded(context, true, client -> find(context)));
+        routes.post("/api/v1/{object}/batch", context -> guarded(context, true, client -> batch(context, client)));
+        routes.post("/api/v1/{object}/remove", context -> guarded(context, true, client -> remove(context, client)));
+    }
+
+    private interface Handler {
+        void handle(String client);
+    }
+
+    /** A call that cannot be taken as it stands. */
+    private static final class Refusal extends RuntimeException {
+        private final int status;
+
+        Refusal(int status, String message) {
+            super(message);
+            this.status = status;
+        }
+    }
+
+    private void guarded(Context context, boolean needsToken, Handler handler) {
+        List<Fault> struck = faults.strike(context.path());
+        Set<String> kinds = new java.util.HashSet<>();
+        struck.forEach(fault -> kinds.add(fault.fault()));
+        struck.stream().filter(fault -> fault.fault().equals("latency")).forEach(fault -> pause(fault.millis()));
+        Optional<Duration> wait = kinds.contains("too-many")
+                ? Optional.of(Duration.ofSeconds(1))
+                : limit.take(System.nanoTime());
+        String client = "";
+        if (kinds.contains("expired-token")) {
+            tokens.expireAll();
+        }
+        if (kinds.contains("drop-before")) {
+            drop(context);
+        } else if (wait.isPresent()) {
+            context.header("Retry-After", Long.toString((wait.get().toMillis() + 999) / 1000));
+            answer(context, 429, problem("too many calls"));
+        } else if (kinds.contains("server-error")) {
+            answer(context, 500, problem("something broke in the engine room"));
+        } else {
+            client = needsToken ? tokens.bearer(authorization(context)).orElse("") : "-";
+            if (client.isEmpty()) {
+                context.header("WWW-Authenticate", "Bearer error=\"invalid_token\"");
+                answer(context, 401, problem("the token is unknown or has expired"));
+            } else {
+                handle(context, client, handler);
+            }
+            if (kinds.contains("drop-after")) {
+                drop(context);
+            } else if (kinds.contains("not-json")) {
+                context.contentType("text/html").result("<html><body>Gone fishing</body></html>");
+            }
+        }
+        calls.add(clock.instant(), client, context.method().name(), context.path(), context.statusCode());
+    }
+
+    private void handle(Context context, String client, Handler handler) {
+        try {
+            handler.handle(client);
+        } catch (Refusal refusal) {
+            answer(context, refusal.status, problem(refusal.getMessage()));
+        } catch (JacksonException e) {
+            answer(context, 400, problem("the body is not JSON"));
+        }
+    }
+
+    private void token(Context context) {
+        Optional<String> client = tokens.client(authorization(context));
+        if (client.isEmpty()) {
+            answer(context, 401, json.createObjectNode().put("error", "invalid_client"));
+            return;
+        }
+        if (!"client_credentials".equals(context.formParam("grant_type"))) {
+            answer(context, 400, json.createObjectNode().put("error", "unsupported_grant_type"));
+            return;
+        }
+        answer(
+                context,
+                200,
+                json.createObjectNode()
+                        .put("access_token", tokens.issue(client.get()))
+                        .put("token_type", "Bearer")
+                        .put("expires_in", Tokens.LIFE.toSeconds()));
+    }
+
+    private void whoami(Context context, String client) {
+        answer(context, 200, json.createObjectNode().put("client", client).put("account", "Halvorn Ferries"));
+    }
+
+    private void objects(Context context) {
+        ObjectNode body = json.createObjectNode();
+        ArrayNode list = body.putArray("objects");
+        catalogue.objects().forEach(object -> list.addObject()
+                .put("name", object.name())
+                .put("title", object.title())
+                .put("people", object.people())
+                .put("count", store.count(object.name())));
+        answer(context, 200, body);
+    }
+
+    private void describe(Context context) {
+        CatalogueObject object = object(context);
+        ObjectNode body = json.createObjectNode();
+        body.put("name", object.name()).put("title", object.title()).put("people", object.people());
+        ArrayNode list = body.putArray("fields");
+        for (CatalogueField field : object.fields()) {
+            ObjectNode node = list.addObject();
+            node.put("name", field.name()).put("title", field.title()).put("kind", field.kind());
+            node.put("required", field.required()).put("unique", field.unique());
+            node.put("read_only", field.readOnly()).put("writable", field.writable() && !field.readOnly());
+            node.put("custom", field.custom());
+            field.maxLength().ifPresent(length -> node.put("max_length", length));
+            field.list().ifPresent(choices -> {
+                ArrayNode values = node.putArray("choices");
+                choices.forEach(values::add);
+            });
+        }
+        answer(context, 200, body);
+    }
+
+    private void find(Context context) {
+        CatalogueObject object = object(context);
+        JsonNode body = body(context);
+        String by = text(body, "by");
+        List<JsonNode> values = list(body, "values");
+        if (!by.equals("id") && object.field(by).isEmpty()) {
+            throw new Refusal(400, "no field " + by);
+        }
+        ObjectNode answer = json.createObjectNode();
+        ArrayNode found = answer.putArray("found");
+        synchronized (store.lock()) {
+            for (JsonNode value : values) {
+                store.find(object.name(), by, value).forEach(one -> {
+                    ObjectNode node = found.addObject();
+                    node.put("id", one.id());
+                    node.set("matched", value);
+                    node.put("revision", one.revision());
+                    node.put("changed_at", one.changedAt().toString());
+                    ObjectNode fields = node.putObject("fields");
+                    one.fields().forEach((name, stamped) -> fields.set(name, stamped.value()));
+                });
+            }
+        }
+        answer(context, 200, answer);
+    }
+
+    private void batch(Context context, String client) {
+        CatalogueObject object = object(context);
+        JsonNode body = body(context);
+        String by = text(body, "by");
+        if (!by.equals("id") && object.field(by).filter(CatalogueField::unique).isEmpty()) {
+            throw new Refusal(400, by + " is not a unique field");
+        }
+        var policy = new Writer.Policy(
+                by, text(body, "absent").equals("add") && !by.equals("id"), text(body, "present").equals("write"));
+        List<Writer.Wanted> wanted = new ArrayList<>();
+        for (JsonNode record : list(body, "records")) {
+            Map<String, JsonNode> fields = new LinkedHashMap<>();
+            record.path("fields").properties().forEach(entry -> fields.put(entry.getKey(), entry.getValue()));
+            wanted.add(new Writer.Wanted(record.path("key"), fields));
+        }
+        ObjectNode answer = json.createObjectNode();
+        ArrayNode results = answer.putArray("results");
+        for (Writer.Result result : writer.write(object, policy, wanted, clock.instant(), client)) {
+            ObjectNode node = results.addObject();
+            node.put("position", result.position())
+                    .put("outcome", result.outcome())
+                    .put("id", result.id());
+            ArrayNode problems = node.putArray("problems");
+            result.problems().forEach(problem -> problems.addObject()
+                    .put("field", problem.field())
+                    .put("code", problem.code())
+                    .put("message", problem.message()));
+        }
+        answer(context, 200, answer);
+    }
+
+    private void remove(Context context, String client) {
+        CatalogueObject object = object(context);
+        List<PurserStore.Change> changes = new ArrayList<>();
+        ObjectNode answer = json.createObjectNode();
+        ArrayNode results = answer.putArray("results");
+        synchronized (store.lock()) {
+            int position = 0;
+            for (JsonNode id : list(body(context), "ids")) {
+                boolean there = store.byId(object.name(), id.asString()).isPresent();
+                if (there) {
+                    changes.add(new PurserStore.Change("remove", id.asString(), Map.of()));
+                }
+                results.addObject()
+                        .put("position", position++)
+                        .put("outcome", there ? "removed" : "absent")
+                        .put("id", id.asString())
+                        .putArray("problems");
+            }
+            store.apply(object.name(), changes, clock.instant(), client);
+        }
+        answer(context, 200, answer);
+    }
+
+    private CatalogueObject object(Context context) {
+        return catalogue
+                .object(context.pathParam("object"))
+                .orElseThrow(() -> new Refusal(404, "no object " + context.pathParam("object")));
+    }
+
+    private JsonNode body(Context context) {
+        return json.readTree(context.bodyAsBytes());
+    }
+
+    private static String text(JsonNode body, String name) {
+        return body.path(name).asString("");
+    }
+
+    private static List<JsonNode> list(JsonNode body, String name) {
+        List<JsonNode> items = new ArrayList<>();
+        body.path(name).forEach(items::add);
+        if (items.size() > BATCH) {
+            throw new Refusal(413, "at most " + BATCH + " at a time, not " + items.size());
+        }
+        return items;
+    }
+
+    private static String authorization(Context context) {
+        return Optional.ofNullable(context.header("Authorization")).orElse("");
+    }
+
+    private ObjectNode problem(String message) {
+        return json.createObjectNode().put("problem", message);
+    }
+
+    private void answer(Context context, int status, JsonNode body) {
+        context.status(status).contentType("application/json").result(json.writeValueAsBytes(body));
+    }
+
+    private static void drop(Context context) {
+        ServletContextRequest.getServletContextRequest(context.req())
+                .getConnectionMetaData()
+                .getConnection()
+                .getEndPoint()
+                .close();
+    }
+
+    private static void pause(int millis) {
+        try {
+            Thread.sleep(millis);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+}

@@ -1,0 +1,175 @@
+package remitto.standins.purser;
+
+import io.javalin.config.RoutesConfig;
+import io.javalin.http.Context;
+import io.javalin.http.NotFoundResponse;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import remitto.standins.purser.Catalogue.CatalogueObject;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.ObjectMapper;
+import tools.jackson.databind.node.NullNode;
+
+/** Pages where a person at the desk looks at records and edits them. */
+final class PurserPages {
+    private static final int PAGE = 50;
+
+    private final Catalogue catalogue;
+    private final PurserStore store;
+    private final Writer writer;
+    private final CallLog calls;
+    private final Clock clock;
+    private final ObjectMapper json;
+
+    PurserPages(Catalogue catalogue, PurserStore store, CallLog calls, Clock clock, ObjectMapper json) {
+        this.catalogue = catalogue;
+        this.store = store;
+        this.writer = new Writer(store);
+        this.calls = calls;
+        this.clock = clock;
+        this.json = json;
+    }
+
+    void mount(RoutesConfig routes) {
+        routes.get("/", context -> context.html(home()));
+        routes.get("/desk/{object}", context -> context.html(list(context)));
+        routes.get("/desk/{object}/{id}", context -> context.html(record(context, List.of())));
+        routes.post("/desk/{object}/{id}", this::edit);
+        routes.get("/calls", context -> context.html(callPage()));
+    }
+
+    private String home() {
+        StringBuilder rows = new StringBuilder("<h1>What Purser holds</h1><table><tr><th>Object</th><th>Records</th></tr>");
+        catalogue.objects().forEach(object -> rows.append("<tr><td><a href=\"/desk/%s\">%s</a></td><td class=num>%,d</td></tr>"
+                .formatted(object.name(), object.title(), store.count(object.name()))));
+        return Html.page("Desk", rows.append("</table>").toString());
+    }
+
+    private String list(Context context) {
+        CatalogueObject object = object(context);
+        String query = Optional.ofNullable(context.queryParam("find")).orElse("").strip();
+        int page = Optional.ofNullable(context.queryParam("page"))
+                .map(Integer::parseInt)
+                .orElse(0);
+        List<PurserRecord> found = store.all(object.name()).stream()
+                .filter(one -> query.isEmpty() || matches(one, query))
+                .toList();
+        List<CatalogueField> columns = object.fields().stream().limit(6).toList();
+        StringBuilder out = new StringBuilder("<h1>%s</h1>".formatted(object.title()));
+        out.append(
+                "<form class=line><input name=find aria-label=Find value=\"%s\"> <button>Find</button> <span class=quiet>%,d records</span></form>"
+                        .formatted(Html.escape(query), found.size()));
+        out.append("<table><tr><th>Id</th>");
+        columns.forEach(field -> out.append("<th>").append(Html.escape(field.title())).append("</th>"));
+        out.append("<th>Last written</th></tr>");
+        found.stream().skip((long) page * PAGE).limit(PAGE).forEach(one -> {
+            out.append("<tr><td><a href=\"/desk/%s/%s\">%s</a></td>".formatted(object.name(), one.id(), one.id()));
+            columns.forEach(field ->
+                    out.append("<td>").append(Html.escape(one.text(field.name()))).append("</td>"));
+            out.append("<td>").append(time(one.changedAt())).append("</td></tr>");
+        });
+        out.append("</table>");
+        if ((page + 1) * PAGE < found.size()) {
+            out.append("<p><a href=\"?find=%s&amp;page=%d\">More</a></p>".formatted(Html.escape(query), page + 1));
+        }
+        return Html.page(object.title(), out.toString());
+    }
+
+    private String record(Context context, List<Problem> problems) {
+        CatalogueObject object = object(context);
+        PurserRecord one = store.byId(object.name(), context.pathParam("id")).orElseThrow(NotFoundResponse::new);
+        StringBuilder out = new StringBuilder("<h1>%s %s</h1><p class=quiet>Revision %d, last written %s</p>"
+                .formatted(object.title(), one.id(), one.revision(), time(one.changedAt())));
+        problems.forEach(problem -> out.append("<p role=alert><b>").append(Html.escape(problem.message())).append("</b></p>"));
+        out.append("<form method=post><table><tr><th>Field</th><th>Value</th><th>Last written</th><th>By</th></tr>");
+        for (CatalogueField field : object.fields()) {
+            var stamped = Optional.ofNullable(one.fields().get(field.name()));
+            out.append("<tr><td>%s <span class=quiet>%s</span></td><td>%s</td><td>%s</td><td>%s</td></tr>"
+                    .formatted(
+                            Html.escape(field.title()),
+                            field.name(),
+                            field.readOnly() ? Html.escape(one.text(field.name())) : input(field, one),
+                            stamped.map(value -> time(value.at())).orElse(""),
+                            stamped.map(value -> Html.escape(value.client())).orElse("")));
+        }
+        out.append("</table><p><button>Save</button></p></form>");
+        return Html.page(object.title() + " " + one.id(), out.toString());
+    }
+
+    private static String input(CatalogueField field, PurserRecord one) {
+        return "<input name=\"%s\" aria-label=\"%s\" size=34 value=\"%s\">"
+                .formatted(field.name(), Html.escape(field.title()), Html.escape(one.text(field.name())));
+    }
+
+    private void edit(Context context) {
+        CatalogueObject object = object(context);
+        String id = context.pathParam("id");
+        PurserRecord one = store.byId(object.name(), id).orElseThrow(NotFoundResponse::new);
+        Map<String, JsonNode> fields = new LinkedHashMap<>();
+        for (CatalogueField field : object.fields()) {
+            String typed = context.formParam(field.name());
+            if (typed != null && !field.readOnly() && !typed.equals(one.text(field.name()))) {
+                fields.put(field.name(), typed.isBlank() ? NullNode.getInstance() : node(field, typed.strip()));
+            }
+        }
+        List<Problem> problems = new ArrayList<>();
+        if (!fields.isEmpty()) {
+            String who = Optional.ofNullable(context.formParam("desk_user")).orElse("Runa Vik");
+            writer
+                    .write(
+                            object,
+                            new Writer.Policy("id", false, true),
+                            List.of(new Writer.Wanted(json.getNodeFactory().stringNode(id), fields)),
+                            clock.instant(),
+                            "desk:" + who)
+                    .forEach(result -> problems.addAll(result.problems()));
+        }
+        context.html(record(context, problems));
+    }
+
+    private JsonNode node(CatalogueField field, String typed) {
+        var nodes = json.getNodeFactory();
+        try {
+            return switch (field.kind()) {
+                case "integer" -> nodes.numberNode(Long.parseLong(typed));
+                case "decimal" -> nodes.numberNode(new java.math.BigDecimal(typed));
+                case "boolean" -> nodes.booleanNode(typed.equals("true"));
+                default -> nodes.stringNode(typed);
+            };
+        } catch (NumberFormatException e) {
+            return nodes.stringNode(typed);
+        }
+    }
+
+    private String callPage() {
+        StringBuilder out = new StringBuilder(
+                "<h1>Latest calls</h1><table><tr><th>No.</th><th>At</th><th>Client</th><th>Call</th><th>Status</th></tr>");
+        List<CallLog.Call> all = new ArrayList<>(calls.since(0));
+        java.util.Collections.reverse(all);
+        all.stream().limit(200).forEach(call -> out.append("<tr><td class=num>%d</td><td>%s</td><td>%s</td><td>%s %s</td><td>%d</td></tr>"
+                .formatted(call.number(), time(call.at()), Html.escape(call.client()), call.method(), Html.escape(call.path()), call.status())));
+        return Html.page("Calls", out.append("</table>").toString());
+    }
+
+    private static boolean matches(PurserRecord one, String query) {
+        String wanted = query.toLowerCase(Locale.ROOT);
+        return one.id().equals(query)
+                || one.fields().keySet().stream()
+                        .anyMatch(field -> one.text(field).toLowerCase(Locale.ROOT).contains(wanted));
+    }
+
+    private CatalogueObject object(Context context) {
+        return catalogue.object(context.pathParam("object")).orElseThrow(NotFoundResponse::new);
+    }
+
+    private static String time(Instant at) {
+        return at.truncatedTo(ChronoUnit.SECONDS).toString().replace('T', ' ').replace("Z", " UTC");
+    }
+}

@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.standins.purser;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,9 @@
+#!/bin/sh
+# Builds the front end with the machine's npm. Types come from the committed OpenAPI document.
+set -e
+cd "$(dirname "$0")"
+if [ ! -d node_modules ] || [ package-lock.json -nt node_modules/.stamp ]; then
+  npm ci --no-audit --no-fund --loglevel=error
+  touch node_modules/.stamp
+fi
+npm run --silent build
