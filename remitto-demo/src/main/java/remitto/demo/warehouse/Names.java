@@ -26,7 +26,7 @@ final class Names {
                     List.of("Brückner", "Vogelsang", "Strauß", "Petersen", "Möller", "Wieland"), "0151########", "+49"),
             new Country("GB", "en", "Europe/London", 8,
                     List.of("Fiona", "Alastair", "Morag", "Ewan", "Catriona", "Rory"),
-                    List.of("MacAllister", "Sinclair", "Drever", "Leask", "Isbister", "Rendall"), "07700 900###", "+44"),
+                    List.of("MacAllister", "Sinclair", "Drever", "Leask", "Isbister", "Rendall"), "07400 ######", "+44"),
             new Country("FI", "fi", "Europe/Helsinki", 7,
                     List.of("Aino", "Väinö", "Helmi", "Eero", "Sanni"),
                     List.of("Mäkelä", "Lehtonen", "Hyvärinen", "Saarinen", "Koskela"), "0401######", "+358"),
