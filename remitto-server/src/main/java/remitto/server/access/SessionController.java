@@ -1,5 +1,6 @@
 package remitto.server.access;
 
+import io.swagger.v3.oas.annotations.Parameter;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.util.List;
@@ -38,7 +39,7 @@ class SessionController {
     record SignIn(String email, String password) {}
 
     @GetMapping
-    Session session(HttpServletRequest request, CsrfToken token) {
+    Session session(HttpServletRequest request, @Parameter(hidden = true) CsrfToken token) {
         token.getToken();
         return Optional.ofNullable((Authentication) request.getUserPrincipal())
                 .filter(Authentication::isAuthenticated)

@@ -70,6 +70,7 @@ class OpenApiConfiguration {
                 }
                 StringSchema kind = new StringSchema();
                 kind.addEnumItem(one.name());
+                known.setTypes(java.util.Set.of("object"));
                 known.addProperty(discriminator.getPropertyName(), kind);
                 known.addRequiredItem(discriminator.getPropertyName());
                 known.setAllOf(null);

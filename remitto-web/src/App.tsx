@@ -1,0 +1,94 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Navigate, Route, Routes, useLocation } from 'react-router';
+import { api, ok } from './api/client';
+import { Line } from './components/Line';
+import { Empty, Page } from './components/ui';
+import { DatasetPage } from './features/datasets/DatasetPage';
+import { DatasetsPage } from './features/datasets/DatasetsPage';
+import { DeparturesPage } from './features/departures/DeparturesPage';
+import { DestinationPage } from './features/destinations/DestinationPage';
+import { DestinationsPage } from './features/destinations/DestinationsPage';
+import { HeldPage } from './features/held/HeldPage';
+import { JournalPage } from './features/journal/JournalPage';
+import { ManifestPage } from './features/manifests/ManifestPage';
+import { Palette } from './features/palette/Palette';
+import { NewRoutePage } from './features/routes/NewRoutePage';
+import { RoutePage } from './features/routes/RoutePage';
+import { RoutesPage } from './features/routes/RoutesPage';
+import { SignInPage } from './features/session/SignInPage';
+import { SourcePage } from './features/sources/SourcePage';
+import { SourcesPage } from './features/sources/SourcesPage';
+
+export function App() {
+  const client = useQueryClient();
+  const { pathname, search } = useLocation();
+  const [palette, setPalette] = useState(false);
+  const session = useQuery({ queryKey: ['session'], queryFn: () => ok(api.GET('/api/session')) });
+  if (session.isPending) return null;
+  if (!session.data?.signedIn) {
+    return pathname === '/sign-in' ? (
+      <SignInPage />
+    ) : (
+      <Navigate to={`/sign-in?to=${encodeURIComponent(pathname + search)}`} replace />
+    );
+  }
+  const signOut = async () => {
+    await ok(api.DELETE('/api/session'));
+    client.clear();
+    location.assign('/sign-in');
+  };
+  return (
+    <>
+      <Line user={session.data.name} onPalette={() => setPalette(true)} onSignOut={() => void signOut()} />
+      <Palette open={palette} onOpen={setPalette} />
+      <Routes>
+        <Route path="/" element={<DeparturesPage />} />
+        <Route path="/departures" element={<DeparturesPage />} />
+        <Route path="/sources" element={<SourcesPage />} />
+        <Route path="/sources/:id" element={<SourcePage />} />
+        <Route path="/datasets" element={<DatasetsPage />} />
+        <Route path="/datasets/:id" element={<DatasetPage />} />
+        <Route path="/routes" element={<RoutesPage />} />
+        <Route path="/routes/new" element={<NewRoutePage />} />
+        <Route path="/routes/:id" element={<RoutePage />} />
+        <Route path="/destinations" element={<DestinationsPage />} />
+        <Route path="/destinations/:id" element={<DestinationPage />} />
+        <Route path="/manifests/:id" element={<ManifestPage />} />
+        <Route path="/held" element={<HeldPage />} />
+        <Route path="/journal" element={<JournalPage />} />
+        <Route
+          path="/people"
+          element={
+            <Page title="People">
+              <Empty>
+                Here the records of one person will be joined across datasets. This version sends single records of a
+                dataset; joining them is not part of it yet.
+              </Empty>
+            </Page>
+          }
+        />
+        <Route
+          path="/audiences"
+          element={
+            <Page title="Audiences">
+              <Empty>
+                Here the people who meet a condition will be gathered, counted and compared. This version sends whole
+                datasets; a condition goes into the dataset&apos;s query until then.
+              </Empty>
+            </Page>
+          }
+        />
+        <Route path="/sign-in" element={<Navigate to={new URLSearchParams(search).get('to') ?? '/'} replace />} />
+        <Route
+          path="*"
+          element={
+            <Page title="Nothing here">
+              <Empty>This address leads nowhere. Take a stop on the line above.</Empty>
+            </Page>
+          }
+        />
+      </Routes>
+    </>
+  );
+}

@@ -1,0 +1,28 @@
+import type { components } from './schema';
+
+type S = components['schemas'];
+export type Run = S['Run'];
+export type Route = S['Route'];
+export type RouteSpec = S['RouteSpec'];
+export type FieldRule = S['FieldRule'];
+export type Shaper = FieldRule['shapers'][number];
+export type Receives = FieldRule['receives'];
+export type Basis = RouteSpec['basis'];
+export type Schedule = RouteSpec['schedule'];
+export type RouteFault = S['RouteFault'];
+export type Ends = S['Ends'];
+export type Followed = S['Followed'];
+export type LineView = S['LineView'];
+export type Verdict = LineView['verdict'];
+export type Source = S['Source'];
+export type WarehouseReport = S['WarehouseReport'];
+export type Dataset = S['Dataset'];
+export type DatasetDefinition = S['DatasetDefinition'];
+export type Column = S['Column'];
+export type DestinationView = S['DestinationView'];
+export type ObjectDescription = S['ObjectDescription'];
+export type Field = S['Field'];
+export type Board = S['Board'];
+export type Departure = S['Departure'];
+export type TrialResult = S['TrialResult'];
+export type RunNews = { state: Run['state']; progress?: { done: number; total: number; perSecond: number } };

@@ -1,0 +1,308 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
+import { format as formatSql } from 'sql-formatter';
+import { api, ApiProblem, ok } from '../../api/client';
+import type { Column, Dataset, DatasetDefinition } from '../../api/types';
+import { CodeField } from '../../components/CodeField';
+import { count, counted } from '../../components/format';
+import { Ago } from '../../components/Moment';
+import { Button, Card, Failure, Input, Labelled, Page, Pill, Select, Skeleton, TD, TH } from '../../components/ui';
+import { FieldsBeside } from './FieldsBeside';
+import { SchemaTree } from './SchemaTree';
+import { TablePicker } from './TablePicker';
+
+type Query = DatasetDefinition['query'];
+const ROLES: [Column['role'], string][] = [
+  ['KEY', 'key'],
+  ['IDENTIFIER', 'identifier'],
+  ['ATTRIBUTE', 'attribute'],
+  ['EVENT_TIME', 'event time'],
+  ['UPDATED_AT', 'updated at'],
+  ['CONSENT', 'consent'],
+  ['SENSITIVE', 'sensitive'],
+];
+
+export function DatasetPage() {
+  const { id = 'new' } = useParams();
+  const dataset = useQuery({
+    queryKey: ['dataset', id],
+    queryFn: () => ok(api.GET('/api/datasets/{id}', { params: { path: { id: Number(id) } } })),
+    enabled: id !== 'new',
+  });
+  if (id !== 'new' && !dataset.data)
+    return (
+      <Page title="Dataset">
+        <Failure error={dataset.error} />
+        {!dataset.error && <Skeleton />}
+      </Page>
+    );
+  return <DatasetForm key={`${id}-${dataset.data?.latestVersion ?? 0}`} dataset={dataset.data} />;
+}
+
+function DatasetForm({ dataset }: { dataset?: Dataset }) {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const [name, setName] = useState(dataset?.name ?? '');
+  const [description, setDescription] = useState(dataset?.description ?? '');
+  const [chosenSource, setChosenSource] = useState(dataset?.sourceId ?? 0);
+  const [query, setQuery] = useState<Query>(dataset?.definition.query ?? { kind: 'sql', text: 'select\nfrom ' });
+  const [columns, setColumns] = useState<Column[]>(dataset?.definition.columns ?? []);
+  const sources = useQuery({ queryKey: ['sources'], queryFn: () => ok(api.GET('/api/sources')) });
+  const sourceId = chosenSource || (sources.data?.[0]?.id ?? 0);
+  const source = sources.data?.find((one) => one.id === sourceId);
+  const tables = (source?.report?.schemas ?? []).flatMap((schema) =>
+    schema.tables.filter((table) => table.readable).map((table) => ({ schema: schema.name, ...table })),
+  );
+  const keys = columns.filter((column) => column.role === 'KEY').map((column) => column.name);
+
+  const preview = useMutation({
+    mutationFn: () => ok(api.POST('/api/datasets/preview', { body: { sourceId, query } })),
+    onSuccess: (result) =>
+      setColumns((before) =>
+        result.preview.columns.map((column) => ({
+          name: column.name,
+          type: column.type,
+          role: before.find((one) => one.name === column.name)?.role ?? 'ATTRIBUTE',
+        })),
+      ),
+  });
+  const check = useMutation({
+    mutationFn: () => ok(api.POST('/api/datasets/check-key', { body: { sourceId, query, keys } })),
+  });
+  const done = (saved: Dataset) => {
+    client.setQueryData(['dataset', String(saved.id)], saved);
+    void client.invalidateQueries({ queryKey: ['datasets'] });
+    void client.invalidateQueries({ queryKey: ['line'] });
+    void navigate(`/datasets/${saved.id}`, { replace: true });
+  };
+  const save = useMutation({
+    mutationFn: () => {
+      const body = { name, description, sourceId, basedOn: dataset?.latestVersion ?? 0, definition: { query, columns } };
+      return dataset
+        ? ok(api.POST('/api/datasets/{id}/versions', { params: { path: { id: dataset.id } }, body }))
+        : ok(api.POST('/api/datasets', { body }));
+    },
+    onSuccess: done,
+  });
+  const routes = useQuery({
+    queryKey: ['dataset-routes', dataset?.id],
+    queryFn: () => ok(api.GET('/api/datasets/{id}/routes', { params: { path: { id: dataset?.id ?? 0 } } })),
+    enabled: dataset !== undefined,
+  });
+  const inService = useMutation({
+    mutationFn: () =>
+      ok(
+        api.POST('/api/datasets/{id}/in-service', {
+          params: { path: { id: dataset?.id ?? 0 } },
+          body: { version: dataset?.latestVersion ?? 0 },
+        }),
+      ),
+    onSuccess: done,
+  });
+  const freshness = useMutation({
+    mutationFn: () => ok(api.POST('/api/datasets/{id}/freshness', { params: { path: { id: dataset?.id ?? 0 } } })),
+    onSuccess: done,
+  });
+
+  const dirty =
+    !dataset ||
+    name !== dataset.name ||
+    description !== dataset.description ||
+    JSON.stringify({ query, columns }) !== JSON.stringify({ query: dataset.definition.query, columns: dataset.definition.columns });
+  const waits = dataset && !dirty && dataset.liveVersion !== dataset.latestVersion;
+  const fault = preview.error instanceof ApiProblem && preview.error.position ? preview.error : undefined;
+  const setRole = (column: string, role: Column['role']) =>
+    setColumns((before) => before.map((one) => (one.name === column ? { ...one, role } : one)));
+
+  return (
+    <Page
+      title={dataset?.name ?? 'New dataset'}
+      of={source && `from ${source.name}`}
+      note={
+        dataset && (
+          <>
+            Version {dataset.latestVersion}, saved by {dataset.author} <Ago at={dataset.savedAt} />.{' '}
+            {dataset.liveVersion ? `Version ${dataset.liveVersion} is in service.` : 'No version is in service.'}
+            {dataset.freshness && (
+              <>
+                {' '}
+                {counted(dataset.freshness.rows, 'row')}
+                {dataset.freshness.newestRow && (
+                  <>
+                    , newest <Ago at={dataset.freshness.newestRow} />
+                  </>
+                )}
+                , seen <Ago at={dataset.freshness.seenAt} />.
+              </>
+            )}
+          </>
+        )
+      }
+      actions={
+        <>
+          {dataset && (
+            <Button disabled={freshness.isPending} onClick={() => freshness.mutate()}>
+              {freshness.isPending ? 'Counting' : 'Count rows'}
+            </Button>
+          )}
+          <Button disabled={preview.isPending || !sourceId} onClick={() => preview.mutate()}>
+            {preview.isPending ? 'Running' : 'Run preview'}
+          </Button>
+          {waits ? (
+            <Button kind="primary" disabled={inService.isPending} onClick={() => inService.mutate()}>
+              Put version {dataset.latestVersion} in service
+            </Button>
+          ) : (
+            <Button kind="primary" disabled={!dirty || save.isPending} onClick={() => save.mutate()}>
+              {dirty ? 'Save' : 'Saved'}
+            </Button>
+          )}
+        </>
+      }
+    >
+      <Failure error={save.error ?? inService.error ?? freshness.error ?? (fault ? null : preview.error)} />
+      {waits && (routes.data ?? []).length > 0 && (
+        <p className="text-soft mt-0">Putting it in service touches: {(routes.data ?? []).join(', ')}.</p>
+      )}
+      <div className="mb-3 grid grid-cols-[1fr_2fr_200px_230px] items-end gap-3">
+        <Labelled label="Name">
+          <Input className="w-full" value={name} onChange={(e) => setName(e.target.value)} />
+        </Labelled>
+        <Labelled label="Description">
+          <Input className="w-full" value={description} onChange={(e) => setDescription(e.target.value)} />
+        </Labelled>
+        <Labelled label="Source">
+          <Select className="w-full" value={sourceId} onChange={(e) => setChosenSource(Number(e.target.value))} disabled={dataset !== undefined}>
+            {(sources.data ?? []).map((one) => (
+              <option key={one.id} value={one.id}>
+                {one.name}
+              </option>
+            ))}
+          </Select>
+        </Labelled>
+        <div className="flex gap-1" role="group" aria-label="How the records are chosen">
+          <Button
+            aria-pressed={query.kind === 'sql'}
+            className={query.kind === 'sql' ? 'border-soft bg-sunk' : ''}
+            onClick={() => setQuery(query.kind === 'sql' ? query : { kind: 'sql', text: preview.data?.sql ?? 'select\nfrom ' })}
+          >
+            By SQL
+          </Button>
+          <Button
+            aria-pressed={query.kind === 'table'}
+            className={query.kind === 'table' ? 'border-soft bg-sunk' : ''}
+            onClick={() => setQuery(query.kind === 'table' ? query : { kind: 'table', schema: '', table: '', columns: [] })}
+          >
+            From a table
+          </Button>
+        </div>
+      </div>
+      <div className="grid grid-cols-[210px_minmax(0,1fr)_200px] gap-3">
+        <SchemaTree tables={tables} />
+        {query.kind === 'sql' ? (
+          <div className="flex min-h-[270px] flex-col">
+            <CodeField
+              label="Query"
+              value={query.text}
+              onChange={(text) => setQuery({ kind: 'sql', text })}
+              schema={Object.fromEntries(tables.map((table) => [`${table.schema}.${table.name}`, table.columns.map((column) => column.name)]))}
+              faults={fault ? [{ at: (fault.position ?? 1) - 1, message: fault.message }] : []}
+              height="270px"
+            />
+            <div className="mt-1 flex items-center justify-between">
+              <span className="text-removed" role={fault ? 'alert' : undefined}>
+                {fault && `${fault.message} (at character ${fault.position})`}
+              </span>
+              <Button
+                kind="quiet"
+                onClick={() =>
+                  setQuery({ kind: 'sql', text: formatSql(query.text, { language: 'postgresql', keywordCase: 'lower' }) })
+                }
+              >
+                Format
+              </Button>
+            </div>
+          </div>
+        ) : (
+          <TablePicker query={query} tables={tables} onChange={setQuery} />
+        )}
+        <FieldsBeside />
+      </div>
+      {columns.length > 0 && (
+        <Card
+          className="mt-3"
+          title="Columns and first rows"
+          aside={
+            <span className="flex items-center gap-3">
+              {preview.data &&
+                `${preview.data.preview.cut ? 'first ' : ''}${counted(preview.data.preview.rows.length, 'row')} in ${count(preview.data.preview.millis)} ms`}
+              <Button disabled={keys.length === 0 || check.isPending} onClick={() => check.mutate()}>
+                {check.isPending ? 'Checking' : 'Check key'}
+              </Button>
+            </span>
+          }
+        >
+          <Failure error={check.error} />
+          {check.data && (
+            <p role="status" className="mx-4 my-1">
+              {counted(check.data.rows, 'row')}:{' '}
+              {check.data.blanks === 0 && check.data.doubled === 0 ? (
+                <Pill tone="good">the key is never blank and never doubled</Pill>
+              ) : (
+                <>
+                  {check.data.blanks > 0 && <Pill tone="bad">{counted(check.data.blanks, 'row')} with a blank key</Pill>}{' '}
+                  {check.data.doubled > 0 && (
+                    <Pill tone="bad">
+                      {counted(check.data.doubled, 'key')} on more than one row, such as {check.data.examples.join('; ')}
+                    </Pill>
+                  )}
+                </>
+              )}
+            </p>
+          )}
+          <div className="max-h-[330px] overflow-auto" tabIndex={0} role="region" aria-label="First rows">
+            <table className="w-full border-collapse">
+              <thead className="bg-card sticky top-0">
+                <tr>
+                  {columns.map((column) => (
+                    <th key={column.name} className={`${TH} whitespace-nowrap`}>
+                      <div className="text-ink font-mono">{column.name}</div>
+                      <div className="flex items-center gap-1 font-normal">
+                        {column.type.toLowerCase()}
+                        <select
+                          aria-label={`Role of ${column.name}`}
+                          className="bg-sunk text-ink rounded px-1 py-0.5 text-[12px]"
+                          value={column.role}
+                          onChange={(e) => setRole(column.name, e.target.value as Column['role'])}
+                        >
+                          {ROLES.map(([role, word]) => (
+                            <option key={role} value={role}>
+                              {word}
+                            </option>
+                          ))}
+                        </select>
+                      </div>
+                    </th>
+                  ))}
+                </tr>
+              </thead>
+              <tbody>
+                {(preview.data?.preview.rows ?? []).map((row, i) => (
+                  <tr key={i}>
+                    {row.map((cell, j) => (
+                      <td key={j} className={`${TD} max-w-[220px] truncate font-mono whitespace-nowrap`}>
+                        {cell ?? <span className="text-soft">empty</span>}
+                      </td>
+                    ))}
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+            {!preview.data && <p className="text-soft px-4 py-2">Run the preview to see rows.</p>}
+          </div>
+        </Card>
+      )}
+    </Page>
+  );
+}

@@ -1,0 +1,190 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import { api, ok } from '../../api/client';
+import type { Board, Departure } from '../../api/types';
+import { ago, city, clock, count, counted, weekday } from '../../components/format';
+import { ButtonLink, Card, Empty, Failure, Page, Skeleton } from '../../components/ui';
+import { BoardSums } from '../../components/verdicts';
+import { sentence } from '../routes/schedule';
+import { stateOf } from '../manifests/state';
+import { LoadChart } from './LoadChart';
+
+const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone;
+
+function zoneOf(departure: Departure): string {
+  return departure.route.liveSpec?.schedule.zone ?? departure.route.spec.schedule.zone;
+}
+
+function midnight(): string {
+  const day = new Date();
+  day.setHours(0, 0, 0, 0);
+  return day.toISOString();
+}
+
+function Due({ departure, now }: { departure: Departure; now: string }) {
+  const { route } = departure;
+  if (route.paused) return <span className="text-board-soft">paused</span>;
+  if (!route.nextDeparture) return <span className="text-board-soft">by hand</span>;
+  const zone = zoneOf(departure);
+  const soon = new Date(route.nextDeparture).getTime() - new Date(now).getTime() < 20 * 3600_000;
+  return (
+    <span title={`${ago(route.nextDeparture)}, ${zone}`}>
+      {!soon && <span className="text-board-soft mr-1 text-[13px]">{weekday(route.nextDeparture, zone)}</span>}
+      <span className="text-bulb text-[15px] font-semibold">{clock(route.nextDeparture, zone)}</span>
+    </span>
+  );
+}
+
+function NeedsYou({ board }: { board: Board }) {
+  const waiting = board.departures.flatMap((departure) => {
+    const run = departure.latest;
+    return run && ['STOPPED', 'HALTED', 'FAILED', 'INTERRUPTED'].includes(run.state) ? [{ departure, run }] : [];
+  });
+  if (waiting.length === 0)
+    return (
+      <Card className="px-4 py-3">
+        <p className="text-soft m-0">Nothing waits for a person.</p>
+      </Card>
+    );
+  return waiting.map(({ departure, run }) => (
+    <section key={run.id} className="rounded-card border-hairline border-l-held bg-card border border-l-4 px-4 py-3">
+      <h3 className="m-0 text-[13px] font-semibold">
+        {departure.route.name}: {stateOf(run).label.toLowerCase()}
+      </h3>
+      <p className="text-soft my-1">{run.message}</p>
+      <ButtonLink to={`/manifests/${run.id}`}>Open manifest {run.id}</ButtonLink>
+    </section>
+  ));
+}
+
+export function DeparturesPage() {
+  const { data, error } = useQuery({
+    queryKey: ['departures'],
+    queryFn: () => ok(api.GET('/api/departures', { params: { query: { midnight: midnight() } } })),
+    refetchInterval: 2000,
+  });
+  const held = useQuery({ queryKey: ['held'], queryFn: () => ok(api.GET('/api/held')) });
+  if (error) return <Page title="Departures"><Failure error={error} /></Page>;
+  if (!data) return <Page title="Departures"><Skeleton /></Page>;
+  const next = data.departures
+    .flatMap((departure) => (departure.route.nextDeparture && !departure.route.paused ? [departure.route.nextDeparture] : []))
+    .sort()[0];
+  const order = (departure: Departure) => departure.route.nextDeparture ?? '9999';
+  const departures = [...data.departures].sort((one, other) => order(one).localeCompare(order(other)));
+  return (
+    <Page
+      title="Departures"
+      note={`${new Intl.DateTimeFormat('en-GB', { weekday: 'long', day: 'numeric', month: 'long' }).format(new Date(data.now))}, ${clock(data.now)} in ${city(HERE)}. ${next ? `Next departure ${ago(next, new Date(data.now).getTime())}.` : 'No departure is due.'}`}
+      actions={<ButtonLink to="/routes" kind="primary">Run a route now</ButtonLink>}
+    >
+      {data.departures.length === 0 ? (
+        <Empty action={<ButtonLink to="/sources" kind="primary">Connect a source</ButtonLink>}>
+          This is the board of what is due and what happened. It fills once a route is laid: connect a source, define a
+          dataset, connect a destination, then lay a route between them.
+        </Empty>
+      ) : (
+        <div className="grid grid-cols-[minmax(0,1fr)_290px] gap-4">
+          <div className="flex flex-col gap-4">
+            <div className="rounded-card bg-board text-board-ink overflow-hidden">
+              <table className="w-full border-collapse">
+                <thead>
+                  <tr className="text-board-soft text-left">
+                    <th className="w-[104px] px-4 py-2.5 font-medium">Due</th>
+                    <th className="px-3 font-medium">Route</th>
+                    <th className="px-3 font-medium">Going to</th>
+                    <th className="px-3 font-medium">Last manifest</th>
+                    <th className="px-3 font-medium">State</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {departures.map((departure) => {
+                    const { route, latest } = departure;
+                    const state = latest ? stateOf(latest) : undefined;
+                    return (
+                      <tr key={route.id} className="border-board-line border-t">
+                        <td className="px-4 py-2 font-mono">
+                          <Due departure={departure} now={data.now} />
+                        </td>
+                        <td className="px-3 py-2">
+                          <Link to={`/routes/${route.id}`} className="text-board-ink font-semibold no-underline hover:underline">
+                            {route.name}
+                          </Link>
+                          <div className="text-board-soft text-[12px]">
+                            {route.rows !== undefined ? `${counted(route.rows, 'row')}, ` : ''}
+                            {sentence(route.liveSpec?.schedule ?? route.spec.schedule)}
+                          </div>
+                        </td>
+                        <td className="px-3 py-2">
+                          {route.destination} <span className="text-board-soft">/ {route.object}</span>
+                        </td>
+                        <td className="px-3 py-2">
+                          {latest ? (
+                            <Link to={`/manifests/${latest.id}`} className="text-board-ink no-underline">
+                              <BoardSums sums={latest.sums} />
+                              <span className="text-board-soft text-[12px] underline decoration-dotted">
+                                no. {latest.id}, {ago(latest.startedAt, new Date(data.now).getTime())}
+                              </span>
+                            </Link>
+                          ) : (
+                            <span className="text-board-soft">never ran</span>
+                          )}
+                        </td>
+                        <td className="px-3 py-2">
+                          {!route.liveVersion ? (
+                            <span className="rounded bg-[#2C4250] px-2 py-0.5 text-[12px]">Not in service</span>
+                          ) : route.paused ? (
+                            <span className="rounded bg-[#2C4250] px-2 py-0.5 text-[12px]">Paused</span>
+                          ) : state ? (
+                            <span className={`rounded px-2 py-0.5 text-[12px] font-medium whitespace-nowrap ${state.board}`}>{state.label}</span>
+                          ) : (
+                            <span className="rounded bg-[#1E4A40] px-2 py-0.5 text-[12px] text-[#A9E8CE]">Ready</span>
+                          )}
+                        </td>
+                      </tr>
+                    );
+                  })}
+                </tbody>
+              </table>
+            </div>
+            <Card title="Records taken by each destination, hour by hour today" aside={city(HERE)}>
+              <LoadChart load={data.load} />
+            </Card>
+          </div>
+          <aside className="flex flex-col gap-3" aria-label="What needs you">
+            <h2 className="m-0 text-[13px] font-semibold">Needs you</h2>
+            <NeedsYou board={data} />
+            <Card title={`${counted(held.data?.total ?? 0, 'record')} held`}>
+              <ul className="m-0 list-none px-4 pb-3">
+                {(held.data?.groups ?? []).slice(0, 5).map((group) => (
+                  <li key={group.routeId + group.code} className="border-hairline flex justify-between gap-2 border-b py-1.5 last:border-0">
+                    <Link to={`/held?route=${group.routeId}&code=${encodeURIComponent(group.code)}`} className="text-ink">
+                      {group.route}: {group.field || group.code.replace('unusable:', '').replaceAll('-', ' ')}
+                    </Link>
+                    <span className="font-mono">{count(group.records)}</span>
+                  </li>
+                ))}
+              </ul>
+            </Card>
+            <Card title="Since midnight">
+              <dl className="m-0 px-4 pb-3">
+                {(
+                  [
+                    ['Read', data.since.read],
+                    ['Sent', data.since.sent],
+                    ['Unchanged, not sent', data.since.unchanged],
+                    ['Held', data.since.held],
+                  ] as const
+                ).map(([name, value]) => (
+                  <div key={name} className="flex justify-between py-1">
+                    <dt>{name}</dt>
+                    <dd className="m-0 font-mono">{count(value)}</dd>
+                  </div>
+                ))}
+              </dl>
+            </Card>
+          </aside>
+        </div>
+      )}
+    </Page>
+  );
+}

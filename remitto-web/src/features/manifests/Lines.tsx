@@ -1,0 +1,196 @@
+import { useQueries, useQuery } from '@tanstack/react-query';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useRef, useState } from 'react';
+import { api, ok } from '../../api/client';
+import type { LineView } from '../../api/types';
+import { count } from '../../components/format';
+import { Failure, Skeleton } from '../../components/ui';
+import { Sign, VERDICTS } from '../../components/verdicts';
+
+const WINDOW = 100;
+const ROW = 36;
+
+export interface LineFilter {
+  verdict: string;
+  field: string;
+  state: string;
+  find: string;
+}
+
+function windowQuery(runId: number, filter: LineFilter, offset: number) {
+  return {
+    queryKey: ['lines', runId, filter, offset],
+    queryFn: () => ok(api.GET('/api/runs/{id}/lines', { params: { path: { id: runId }, query: { ...filter, offset, limit: WINDOW } } })),
+    staleTime: 60_000,
+  };
+}
+
+/** The lines of a manifest. Only the windows in sight are fetched, so that any length scrolls smoothly. */
+export function Lines({ runId, filter }: { runId: number; filter: LineFilter }) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const [open, setOpen] = useState<LineView>();
+  const first = useQuery(windowQuery(runId, filter, 0));
+  const total = first.data?.total ?? 0;
+  const rows = useVirtualizer({ count: total, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 12 });
+  const items = rows.getVirtualItems();
+  const from = Math.floor((items[0]?.index ?? 0) / WINDOW);
+  const to = Math.floor((items[items.length - 1]?.index ?? 0) / WINDOW);
+  const offsets = Array.from({ length: to - from + 1 }, (_, i) => (from + i) * WINDOW);
+  const windows = useQueries({ queries: total > 0 ? offsets.map((offset) => windowQuery(runId, filter, offset)) : [] });
+  const lineAt = (index: number) => windows[Math.floor(index / WINDOW) - from]?.data?.lines[index % WINDOW];
+
+  useEffect(() => {
+    const slash = (event: KeyboardEvent) => {
+      if (event.key === '/' && !(event.target instanceof HTMLInputElement)) {
+        event.preventDefault();
+        document.getElementById('find-record')?.focus();
+      }
+    };
+    document.addEventListener('keydown', slash);
+    return () => document.removeEventListener('keydown', slash);
+  }, []);
+
+  if (first.error) return <Failure error={first.error} />;
+  if (!first.data) return <Skeleton />;
+  if (total === 0) return <p className="text-soft px-4 py-6">No line matches.</p>;
+  return (
+    <>
+      <div ref={scroller} className="max-h-[calc(100vh-330px)] min-h-[260px] overflow-auto" tabIndex={0} role="region" aria-label="Lines of the manifest">
+        <div role="table" aria-rowcount={total} style={{ height: rows.getTotalSize() }} className="relative">
+          {items.map((item) => {
+            const line = lineAt(item.index);
+            return (
+              <div
+                key={item.key}
+                role="row"
+                aria-rowindex={item.index + 1}
+                className={`border-hairline absolute inset-x-0 grid grid-cols-[26px_130px_170px_minmax(0,1fr)_120px] items-center gap-2 border-b px-3 ${line?.verdict === 'REMOVED' ? 'bg-removed-on' : ''}`}
+                style={{ height: ROW, transform: `translateY(${item.start}px)` }}
+              >
+                {line ? (
+                  <>
+                    <span role="cell">
+                      <Sign verdict={line.verdict} />
+                    </span>
+                    <span role="cell" className="min-w-0">
+                      <button type="button" className="w-full cursor-pointer truncate text-left font-mono hover:underline" onClick={() => setOpen(line)}>
+                        {line.key}
+                      </button>
+                    </span>
+                    <span role="cell" className="truncate">
+                      {line.label}
+                    </span>
+                    <span role="cell" className="truncate">
+                      <Changes line={line} field={filter.field} />
+                    </span>
+                    <span role="cell" className="truncate text-right">
+                      <Outcome line={line} />
+                    </span>
+                  </>
+                ) : (
+                  <span role="cell" className="bg-sunk col-span-5 h-4 animate-pulse rounded" />
+                )}
+              </div>
+            );
+          })}
+        </div>
+      </div>
+      <div className="text-soft border-hairline border-t px-3 py-1.5">{count(total)} lines</div>
+      {open && <Detail line={open} onClose={() => setOpen(undefined)} />}
+    </>
+  );
+}
+
+function Outcome({ line }: { line: LineView }) {
+  switch (line.state) {
+    case 'ACKNOWLEDGED':
+      return <span className="text-added font-mono" title={`Taken as record ${line.remoteId}`}>✓ {line.remoteId}</span>;
+    case 'REFUSED':
+      return <span className="text-removed" title={line.answer}>refused</span>;
+    case 'MOVED_ON':
+      return <span className="text-held" title={line.answer}>moved on</span>;
+    case 'CANCELLED':
+      return <span className="text-soft">not sent</span>;
+    case 'SENDING':
+    case 'UNKNOWN':
+      return <span className="text-changed">{line.state === 'SENDING' ? 'being sent' : 'unknown'}</span>;
+    default:
+      return <span className="text-soft font-mono">{line.remoteId}</span>;
+  }
+}
+
+function Old({ text }: { text: string }) {
+  return <del className="text-removed font-mono">{text === '' ? '(empty)' : text}</del>;
+}
+
+function Changes({ line, field }: { line: LineView; field: string }) {
+  if (line.state === 'REFUSED' || line.state === 'MOVED_ON')
+    return <span className={line.state === 'REFUSED' ? 'text-removed' : 'text-held'}>{line.answer}</span>;
+  if (line.verdict === 'HELD') return <span className="text-held">Held: {line.reason}</span>;
+  if (line.verdict === 'LEFT_OUT') return <span className="text-soft">{line.reason}</span>;
+  if (line.verdict === 'UNCHANGED') return <span className="text-soft">as it was sent before</span>;
+  const moved = line.fields.filter((one) => one.outcome === 'WRITTEN' || one.outcome === 'HELD');
+  const shown = field ? moved.filter((one) => one.field === field) : moved;
+  return (
+    <>
+      {shown.map((one, i) => (
+        <span key={one.field}>
+          {i > 0 && ', '}
+          <span className="text-soft">{one.field}</span>{' '}
+          {one.outcome === 'HELD' ? (
+            <span className="text-held">‖ {one.reason}</span>
+          ) : (
+            <>
+              {line.verdict === 'CHANGED' && one.old !== undefined && <Old text={one.old} />}{' '}
+              <span className="text-added font-mono">{one.fresh === '' ? '(cleared)' : one.fresh}</span>
+            </>
+          )}
+        </span>
+      ))}
+    </>
+  );
+}
+
+const OUTCOME_WORDS: Record<LineView['fields'][number]['outcome'], string> = {
+  WRITTEN: 'written',
+  SAME: 'same',
+  KEPT: 'kept',
+  WAITS: 'waits',
+  HELD: 'held',
+};
+
+function Detail({ line, onClose }: { line: LineView; onClose: () => void }) {
+  return (
+    <section className="border-hairline bg-sunk border-t px-4 py-3" aria-label={`Record ${line.key}`}>
+      <div className="flex items-baseline justify-between">
+        <h3 className="m-0 text-[13px] font-semibold">
+          <Sign verdict={line.verdict} /> {line.key} {line.label} {line.remoteId && <span className="text-soft font-normal">record {line.remoteId} there</span>}
+        </h3>
+        <button type="button" className="text-deep cursor-pointer" onClick={onClose}>
+          Close
+        </button>
+      </div>
+      <p className="text-soft my-1">
+        {line.reason || VERDICTS[line.verdict].word}
+        {line.thereReadAt && `. Values there read ${new Date(line.thereReadAt).toLocaleString('en-GB')}`}
+        {line.answer && `. Answer: ${line.answer}`}
+      </p>
+      <table className="w-full border-collapse">
+        <tbody>
+          {line.fields.map((field) => (
+            <tr key={field.field}>
+              <th scope="row" className="w-[150px] py-0.5 text-left font-medium">
+                {field.field}
+              </th>
+              <td className="w-[80px]">{OUTCOME_WORDS[field.outcome]}</td>
+              <td className="font-mono">
+                {field.old !== undefined && field.outcome === 'WRITTEN' && line.verdict === 'CHANGED' && <Old text={field.old} />} {field.fresh ?? field.old}
+              </td>
+              <td className="text-soft">{field.reason}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}

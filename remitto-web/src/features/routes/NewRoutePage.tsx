@@ -1,0 +1,102 @@
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { api, ok } from '../../api/client';
+import type { RouteSpec } from '../../api/types';
+import { Button, Card, Failure, Input, Labelled, Page, Select } from '../../components/ui';
+
+const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
+
+/** What a route joins; everything else is edited on its own page. */
+export function NewRoutePage() {
+  const navigate = useNavigate();
+  const [name, setName] = useState('');
+  const [datasetId, setDataset] = useState(0);
+  const [destinationId, setDestination] = useState(0);
+  const [object, setObject] = useState('');
+  const datasets = useQuery({ queryKey: ['datasets'], queryFn: () => ok(api.GET('/api/datasets')) });
+  const destinations = useQuery({ queryKey: ['destinations'], queryFn: () => ok(api.GET('/api/destinations')) });
+  const dataset = datasetId || (datasets.data?.[0]?.id ?? 0);
+  const destination = destinationId || (destinations.data?.[0]?.id ?? 0);
+  const objects = useQuery({
+    queryKey: ['objects', destination],
+    queryFn: () => ok(api.GET('/api/destinations/{id}/objects', { params: { path: { id: destination } } })),
+    enabled: destination > 0,
+  });
+  const chosen = object || (objects.data?.[0]?.name ?? '');
+  const lay = useMutation({
+    mutationFn: async () => {
+      const ends = { datasetId: dataset, destinationId: destination, object: chosen };
+      const [proposal, fields] = await Promise.all([
+        ok(api.POST('/api/routes/propose', { body: { ends, country: 'NO', zone: ZONE } })),
+        ok(api.GET('/api/destinations/{id}/objects/{object}', { params: { path: { id: destination, object: chosen } } })),
+      ]);
+      const unique = fields.object.fields.filter((field) => field.unique && proposal.rules.some((rule) => rule.field === field.name));
+      const spec: RouteSpec = {
+        mode: 'ADD_OR_UPDATE',
+        match: unique.slice(0, 1).map((field) => field.name),
+        rules: proposal.rules,
+        basis: { kind: 'none' },
+        guards: { removedPercent: 10, heldPercent: 10, stopOnEmptyDataset: true },
+        schedule: { kind: 'by-hand', zone: ZONE },
+      };
+      return ok(api.POST('/api/routes', { body: { name, ends, spec } }));
+    },
+    onSuccess: (route) => void navigate(`/routes/${route.id}`),
+  });
+  return (
+    <Page
+      title="Lay a route"
+      note="Rules are proposed for every column whose name fits a field; you go through them next."
+      actions={
+        <Button kind="primary" disabled={lay.isPending || !name || !chosen} onClick={() => lay.mutate()}>
+          Propose rules
+        </Button>
+      }
+    >
+      <Failure error={lay.error} />
+      <Card className="grid max-w-[760px] grid-cols-2 gap-4 p-4">
+        <div className="col-span-2">
+          <Labelled label="Name">
+            <Input className="w-full" value={name} onChange={(e) => setName(e.target.value)} />
+          </Labelled>
+        </div>
+        <Labelled label="Carry the records of">
+          <Select className="w-full" value={dataset} onChange={(e) => setDataset(Number(e.target.value))}>
+            {(datasets.data ?? []).map((one) => (
+              <option key={one.id} value={one.id}>
+                {one.name}
+              </option>
+            ))}
+          </Select>
+        </Labelled>
+        <div />
+        <Labelled label="To">
+          <Select
+            className="w-full"
+            value={destination}
+            onChange={(e) => {
+              setDestination(Number(e.target.value));
+              setObject('');
+            }}
+          >
+            {(destinations.data ?? []).map((one) => (
+              <option key={one.id} value={one.id}>
+                {one.name}
+              </option>
+            ))}
+          </Select>
+        </Labelled>
+        <Labelled label="Object">
+          <Select className="w-full" value={chosen} onChange={(e) => setObject(e.target.value)}>
+            {(objects.data ?? []).map((one) => (
+              <option key={one.name} value={one.name}>
+                {one.title}
+              </option>
+            ))}
+          </Select>
+        </Labelled>
+      </Card>
+    </Page>
+  );
+}

@@ -1,0 +1,164 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useDeferredValue, useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
+import { api, ok } from '../../api/client';
+import type { Ends, FieldRule, Route, RouteSpec } from '../../api/types';
+import { counted } from '../../components/format';
+import { Ago } from '../../components/Moment';
+import { Button, Failure, Page, Skeleton } from '../../components/ui';
+import { FollowedRecord } from './FollowedRecord';
+import { Rules } from './Rules';
+import { Sentences } from './Sentences';
+import { TryOne } from './TryOne';
+import { Versions } from './Versions';
+
+export function RoutePage() {
+  const { id = '0' } = useParams();
+  const route = useQuery({
+    queryKey: ['route', Number(id)],
+    queryFn: () => ok(api.GET('/api/routes/{id}', { params: { path: { id: Number(id) } } })),
+  });
+  if (!route.data)
+    return (
+      <Page title="Route">
+        <Failure error={route.error} />
+        {!route.error && <Skeleton />}
+      </Page>
+    );
+  return <RouteEditor key={`${id}-${route.data.latestVersion}`} route={route.data} />;
+}
+
+function RouteEditor({ route }: { route: Route }) {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const [spec, setSpec] = useState<RouteSpec>(route.spec);
+  const [selected, setSelected] = useState(route.spec.rules[0]?.field ?? '');
+  const [trying, setTrying] = useState(false);
+  const [followedKey, setFollowedKey] = useState('');
+  const tried = useDeferredValue(spec);
+  const ends: Ends = { datasetId: route.datasetId, destinationId: route.destinationId, object: route.object };
+  const dataset = useQuery({
+    queryKey: ['dataset', String(route.datasetId)],
+    queryFn: () => ok(api.GET('/api/datasets/{id}', { params: { path: { id: route.datasetId } } })),
+  });
+  const object = useQuery({
+    queryKey: ['fields', route.destinationId, route.object],
+    queryFn: () =>
+      ok(api.GET('/api/destinations/{id}/objects/{object}', { params: { path: { id: route.destinationId, object: route.object } } })),
+  });
+  const check = useQuery({
+    queryKey: ['route-check', ends, tried],
+    queryFn: () => ok(api.POST('/api/routes/check', { body: { ends, spec: tried } })),
+    placeholderData: (before) => before,
+  });
+  const updated = (fresh: Route) => {
+    client.setQueryData(['route', route.id], fresh);
+    void client.invalidateQueries({ queryKey: ['routes'] });
+  };
+  const save = useMutation({
+    mutationFn: () =>
+      ok(
+        api.POST('/api/routes/{id}/versions', {
+          params: { path: { id: route.id } },
+          body: { name: route.name, basedOn: route.latestVersion, note: '', spec },
+        }),
+      ),
+    onSuccess: updated,
+  });
+  const inService = useMutation({
+    mutationFn: () =>
+      ok(api.POST('/api/routes/{id}/in-service', { params: { path: { id: route.id } }, body: { version: route.latestVersion } })),
+    onSuccess: updated,
+  });
+  const draw = useMutation({
+    mutationFn: () => ok(api.POST('/api/routes/{id}/runs', { params: { path: { id: route.id } } })),
+    onSuccess: (started) => void navigate(`/manifests/${started.runId}`),
+  });
+  const dirty = JSON.stringify(spec) !== JSON.stringify(route.spec);
+  const faults = check.data?.faults ?? [];
+  const blocking = faults.filter((fault) => fault.blocking).length;
+  const changeRule = (rule: FieldRule) =>
+    setSpec((before) => ({ ...before, rules: before.rules.map((one) => (one.field === rule.field ? rule : one)) }));
+  return (
+    <Page
+      title={route.name}
+      of={`to ${route.destination}, ${route.object}`}
+      note={
+        <>
+          Version {route.latestVersion}, saved by {route.author} <Ago at={route.savedAt} />.{' '}
+          {route.liveVersion
+            ? route.liveVersion === route.latestVersion
+              ? 'It is in service.'
+              : `Version ${route.liveVersion} is in service.`
+            : 'No version is in service.'}{' '}
+          {counted(spec.rules.length, 'rule')}
+          {blocking > 0 && <span className="text-removed">, {counted(blocking, 'fault')}</span>}.
+        </>
+      }
+      actions={
+        <>
+          <Versions route={route} onRestore={setSpec} />
+          <Button disabled={!route.liveVersion} onClick={() => setTrying(true)}>
+            Try one record
+          </Button>
+          {dirty ? (
+            <>
+              <Button onClick={() => setSpec(route.spec)}>Undo all</Button>
+              <Button kind="primary" disabled={save.isPending} onClick={() => save.mutate()}>
+                Save version {route.latestVersion + 1}
+              </Button>
+            </>
+          ) : route.liveVersion !== route.latestVersion ? (
+            <Button kind="primary" disabled={inService.isPending} onClick={() => inService.mutate()}>
+              Put version {route.latestVersion} in service
+            </Button>
+          ) : (
+            <Button kind="primary" disabled={draw.isPending} onClick={() => draw.mutate()}>
+              Draw up manifest
+            </Button>
+          )}
+        </>
+      }
+    >
+      <Failure error={save.error ?? inService.error ?? draw.error ?? check.error} />
+      <div className="grid grid-cols-[minmax(0,1fr)_340px] items-start gap-4">
+        <div className="flex min-w-0 flex-col gap-3">
+          <Sentences
+            route={route}
+            spec={spec}
+            columns={dataset.data?.definition.columns ?? []}
+            fields={object.data?.object.fields ?? []}
+            people={object.data?.object.people ?? false}
+            faults={faults.filter((fault) => fault.field === '')}
+            onChange={setSpec}
+          />
+          <Rules
+            rules={spec.rules}
+            match={spec.match}
+            fields={object.data?.object.fields ?? []}
+            columns={dataset.data?.definition.columns ?? []}
+            faults={faults}
+            selected={selected}
+            onSelect={setSelected}
+            onChange={changeRule}
+            onAdd={(rule) => {
+              setSpec((before) => ({ ...before, rules: [...before.rules, rule] }));
+              setSelected(rule.field);
+            }}
+            onRemove={(field) =>
+              setSpec((before) => ({
+                ...before,
+                rules: before.rules.filter((one) => one.field !== field),
+                match: before.match.filter((one) => one !== field),
+              }))
+            }
+            ends={ends}
+            onPropose={(rules) => setSpec((before) => ({ ...before, rules: [...before.rules, ...rules] }))}
+          />
+        </div>
+        <FollowedRecord routeId={route.id} ends={ends} spec={tried} field={selected} onKey={setFollowedKey} />
+      </div>
+      {trying && <TryOne route={route} recordKey={followedKey} columns={dataset.data?.definition.columns ?? []} dirty={dirty} onClose={() => setTrying(false)} />}
+    </Page>
+  );
+}

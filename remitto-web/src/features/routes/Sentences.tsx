@@ -1,0 +1,268 @@
+import type { ReactNode } from 'react';
+import type { Basis, Column, Field, FieldRule, Route, RouteFault, RouteSpec, Schedule } from '../../api/types';
+import { Card, Input, Labelled, Select, Token } from '../../components/ui';
+import { dayName, sentence, WEEK } from './schedule';
+
+const MODES: Record<RouteSpec['mode'], { text: string; means: string }> = {
+  ADD_OR_UPDATE: { text: 'adds and updates', means: 'A record that is not there is added; one that is there is changed.' },
+  ADD_ONLY: { text: 'only adds', means: 'A record that is there already is never touched.' },
+  UPDATE_ONLY: { text: 'only updates', means: 'A record that is not there is left out, never added.' },
+};
+
+interface Props {
+  route: Route;
+  spec: RouteSpec;
+  columns: Column[];
+  fields: Field[];
+  people: boolean;
+  faults: RouteFault[];
+  onChange: (spec: RouteSpec) => void;
+}
+
+function receives(rule: FieldRule | undefined): string {
+  if (!rule) return '?';
+  if (rule.receives.kind === 'column') return rule.receives.column;
+  return rule.receives.kind === 'fixed' ? `"${rule.receives.text}"` : 'expression';
+}
+
+function Row({ name, children }: { name: string; children: ReactNode }) {
+  return (
+    <div className="border-hairline flex items-baseline gap-4 border-b px-4 py-1.5 last:border-0">
+      <div className="w-[58px] font-semibold">{name}</div>
+      <div className="flex flex-1 flex-wrap items-baseline gap-x-2 gap-y-1">{children}</div>
+    </div>
+  );
+}
+
+/** What the route does, as sentences with parts that can be changed. */
+export function Sentences({ route, spec, columns, fields, people, faults, onChange }: Props) {
+  const rule = (field: string) => spec.rules.find((one) => one.field === field);
+  const ruled = fields.filter((field) => rule(field.name));
+  return (
+    <Card>
+      <Row name="Carry">
+        <span>
+          rows of <strong>{route.dataset}</strong>;
+        </span>
+        <Token label="Mode" text={MODES[spec.mode].text}>
+          {(Object.keys(MODES) as RouteSpec['mode'][]).map((mode) => (
+            <label key={mode} className="flex items-baseline gap-2">
+              <input type="radio" name="mode" checked={spec.mode === mode} onChange={() => onChange({ ...spec, mode })} />
+              <span>
+                <strong>{MODES[mode].text}</strong>
+                <span className="text-soft block">{MODES[mode].means}</span>
+              </span>
+            </label>
+          ))}
+        </Token>
+        <span className="text-soft">who leaves the dataset stays there as is</span>
+      </Row>
+      <Row name="Match">
+        {spec.match.map((name, i) => (
+          <span key={name} className="flex items-baseline gap-2">
+            {i > 0 && <span>then</span>}
+            <Token
+              label={`Match by ${name}`}
+              text={
+                <span className="font-mono">
+                  {receives(rule(name))} = {name}
+                </span>
+              }
+            >
+              <Labelled label={i === 0 ? 'The key field' : 'A further key'}>
+                <Select
+                  value={name}
+                  onChange={(e) => onChange({ ...spec, match: spec.match.map((one, j) => (j === i ? e.target.value : one)) })}
+                >
+                  {ruled.map((field) => (
+                    <option key={field.name} value={field.name}>
+                      {field.name}
+                      {field.unique ? ' (unique)' : ''}
+                    </option>
+                  ))}
+                </Select>
+              </Labelled>
+              {i > 0 && (
+                <button type="button" className="text-deep cursor-pointer text-left" onClick={() => onChange({ ...spec, match: spec.match.filter((one) => one !== name) })}>
+                  Take away
+                </button>
+              )}
+            </Token>
+          </span>
+        ))}
+        <Token label="Add a match key" text="+">
+          <Labelled label="Match by">
+            <Select value="" onChange={(e) => e.target.value && onChange({ ...spec, match: [...spec.match, e.target.value] })}>
+              <option value="">choose a field with a rule</option>
+              {ruled
+                .filter((field) => !spec.match.includes(field.name))
+                .map((field) => (
+                  <option key={field.name} value={field.name}>
+                    {field.name}
+                    {field.unique ? ' (unique)' : ''}
+                  </option>
+                ))}
+            </Select>
+          </Labelled>
+        </Token>
+        <span className="text-soft">two matches: hold the record</span>
+      </Row>
+      {people && (
+        <Row name="Basis">
+          <BasisToken basis={spec.basis} columns={columns} onChange={(basis) => onChange({ ...spec, basis })} />
+          <span className="text-soft">
+            {spec.basis.kind === 'consent' ? 'everyone else is left out, with the reason' : spec.basis.kind === 'stated' ? 'stated by you' : ''}
+          </span>
+        </Row>
+      )}
+      <Row name="Guards">
+        <Token label="Guards" text={`stop above ${spec.guards.heldPercent}% held${spec.guards.changedPercent ? `, ${spec.guards.changedPercent}% changed` : ''}`}>
+          <Labelled label="Held, % of the rows read">
+            <Input type="number" min={0} max={100} value={spec.guards.heldPercent} onChange={(e) => onChange({ ...spec, guards: { ...spec.guards, heldPercent: Number(e.target.value) } })} />
+          </Labelled>
+          <Labelled label="Removed, % of the known records">
+            <Input type="number" min={0} max={100} value={spec.guards.removedPercent} onChange={(e) => onChange({ ...spec, guards: { ...spec.guards, removedPercent: Number(e.target.value) } })} />
+          </Labelled>
+          <Labelled label="Changed, % of the known records" note="Empty for no limit.">
+            <Input
+              type="number"
+              min={0}
+              max={100}
+              value={spec.guards.changedPercent ?? ''}
+              onChange={(e) => onChange({ ...spec, guards: { ...spec.guards, changedPercent: e.target.value ? Number(e.target.value) : undefined } })}
+            />
+          </Labelled>
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              checked={spec.guards.stopOnEmptyDataset}
+              onChange={(e) => onChange({ ...spec, guards: { ...spec.guards, stopOnEmptyDataset: e.target.checked } })}
+            />
+            stop when the dataset is empty
+          </label>
+        </Token>
+        <span className="text-soft">
+          {spec.guards.stopOnEmptyDataset ? 'or when the dataset is empty; ' : ''}a stopped run waits for an approver
+        </span>
+      </Row>
+      <Row name="When">
+        <ScheduleToken schedule={spec.schedule} onChange={(schedule) => onChange({ ...spec, schedule })} />
+        <span className="text-soft">{spec.schedule.zone}</span>
+      </Row>
+      {faults.map((fault) => (
+        <p key={fault.message} className={`m-0 px-4 py-1.5 ${fault.blocking ? 'text-removed' : 'text-changed'}`}>
+          {fault.message}
+        </p>
+      ))}
+    </Card>
+  );
+}
+
+function BasisToken({ basis, columns, onChange }: { basis: Basis; columns: Column[]; onChange: (basis: Basis) => void }) {
+  const text =
+    basis.kind === 'consent'
+      ? `who agreed to ${basis.purpose || '…'} (${basis.column})`
+      : basis.kind === 'stated'
+        ? basis.reason || 'another basis, to be stated'
+        : 'state why these people may be sent';
+  const consent = columns.find((column) => column.role === 'CONSENT') ?? columns[0];
+  return (
+    <Token label="Basis" text={text}>
+      <label className="flex items-center gap-2">
+        <input type="radio" name="basis" checked={basis.kind === 'consent'} onChange={() => onChange({ kind: 'consent', purpose: '', column: consent?.name ?? '' })} />
+        only who agreed
+      </label>
+      {basis.kind === 'consent' && (
+        <>
+          <Labelled label="Purpose">
+            <Input value={basis.purpose} onChange={(e) => onChange({ ...basis, purpose: e.target.value })} />
+          </Labelled>
+          <Labelled label="Column that says yes">
+            <Select value={basis.column} onChange={(e) => onChange({ ...basis, column: e.target.value })}>
+              {columns.map((column) => (
+                <option key={column.name}>{column.name}</option>
+              ))}
+            </Select>
+          </Labelled>
+        </>
+      )}
+      <label className="flex items-center gap-2">
+        <input type="radio" name="basis" checked={basis.kind === 'stated'} onChange={() => onChange({ kind: 'stated', reason: '' })} />
+        another basis
+      </label>
+      {basis.kind === 'stated' && (
+        <Labelled label="In words">
+          <Input value={basis.reason} onChange={(e) => onChange({ ...basis, reason: e.target.value })} />
+        </Labelled>
+      )}
+    </Token>
+  );
+}
+
+function ScheduleToken({ schedule, onChange }: { schedule: Schedule; onChange: (schedule: Schedule) => void }) {
+  const kinds: [Schedule['kind'], string][] = [
+    ['by-hand', 'by hand'],
+    ['every', 'every so many minutes'],
+    ['daily', 'daily'],
+    ['weekly', 'on days of the week'],
+  ];
+  const time = 'time' in schedule ? schedule.time.slice(0, 5) : '06:00';
+  const choose = (kind: Schedule['kind']) => {
+    const { zone } = schedule;
+    if (kind === 'every') onChange({ kind, minutes: 20, zone });
+    else if (kind === 'daily') onChange({ kind, time, zone });
+    else if (kind === 'weekly') onChange({ kind, days: ['MONDAY'], time, zone });
+    else onChange({ kind: 'by-hand', zone });
+  };
+  return (
+    <Token label="When it departs" text={sentence(schedule)}>
+      <Labelled label="Departs">
+        <Select value={schedule.kind} onChange={(e) => choose(e.target.value as Schedule['kind'])}>
+          {kinds.map(([kind, word]) => (
+            <option key={kind} value={kind}>
+              {word}
+            </option>
+          ))}
+        </Select>
+      </Labelled>
+      {schedule.kind === 'every' && (
+        <Labelled label="Minutes">
+          <Input type="number" min={1} max={1440} value={schedule.minutes} onChange={(e) => onChange({ ...schedule, minutes: Number(e.target.value) })} />
+        </Labelled>
+      )}
+      {(schedule.kind === 'daily' || schedule.kind === 'weekly') && (
+        <Labelled label="At">
+          <Input type="time" value={time} onChange={(e) => onChange({ ...schedule, time: e.target.value })} />
+        </Labelled>
+      )}
+      {schedule.kind === 'weekly' && (
+        <fieldset className="m-0 flex flex-wrap gap-2 border-0 p-0">
+          <legend className="text-soft mb-1">Days</legend>
+          {WEEK.map((day) => (
+            <label key={day} className="flex items-center gap-1">
+              <input
+                type="checkbox"
+                checked={schedule.days.includes(day)}
+                onChange={() =>
+                  onChange({
+                    ...schedule,
+                    days: schedule.days.includes(day) ? schedule.days.filter((one) => one !== day) : [...schedule.days, day],
+                  })
+                }
+              />
+              {dayName(day)}
+            </label>
+          ))}
+        </fieldset>
+      )}
+      <Labelled label="Time zone">
+        <Input list="zones" value={schedule.zone} onChange={(e) => onChange({ ...schedule, zone: e.target.value })} />
+      </Labelled>
+      <datalist id="zones">
+        {Intl.supportedValuesOf('timeZone').map((zone) => (
+          <option key={zone} value={zone} />
+        ))}
+      </datalist>
+    </Token>
+  );
+}

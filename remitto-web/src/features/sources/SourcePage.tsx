@@ -1,0 +1,183 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
+import { api, ok } from '../../api/client';
+import type { Source } from '../../api/types';
+import { count, counted } from '../../components/format';
+import { Ago } from '../../components/Moment';
+import { Button, Card, Failure, Input, Labelled, Page, Pill, Select, Skeleton, TD, TH } from '../../components/ui';
+
+type Tls = Source['address']['tls'];
+
+export function SourcePage() {
+  const { id = 'new' } = useParams();
+  const source = useQuery({
+    queryKey: ['source', id],
+    queryFn: () => ok(api.GET('/api/sources/{id}', { params: { path: { id: Number(id) } } })),
+    enabled: id !== 'new',
+  });
+  if (id !== 'new' && !source.data)
+    return (
+      <Page title="Source">
+        <Failure error={source.error} />
+        {!source.error && <Skeleton />}
+      </Page>
+    );
+  return <SourceForm key={id} source={source.data} />;
+}
+
+function SourceForm({ source }: { source?: Source }) {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const [name, setName] = useState(source?.name ?? '');
+  const [host, setHost] = useState(source?.address.host ?? '');
+  const [port, setPort] = useState(String(source?.address.port ?? 5432));
+  const [database, setDatabase] = useState(source?.address.database ?? '');
+  const [user, setUser] = useState(source?.address.user ?? '');
+  const [password, setPassword] = useState('');
+  const [tls, setTls] = useState<Tls>(source?.address.tls ?? 'REQUIRED');
+  const save = useMutation({
+    mutationFn: () => {
+      const body = {
+        name,
+        address: { host: host.trim(), port: Number(port), database: database.trim(), user: user.trim(), tls },
+        password: password || undefined,
+      };
+      return source
+        ? ok(api.PUT('/api/sources/{id}', { params: { path: { id: source.id } }, body }))
+        : ok(api.POST('/api/sources', { body }));
+    },
+    onSuccess: (saved) => {
+      client.setQueryData(['source', String(saved.id)], saved);
+      void client.invalidateQueries({ queryKey: ['sources'] });
+      void navigate(`/sources/${saved.id}`, { replace: true });
+    },
+  });
+  const report = source?.report;
+  return (
+    <Page
+      title={source?.name ?? 'New source'}
+      of="warehouse, PostgreSQL"
+      note={
+        source?.testedAt && (
+          <>
+            Tested <Ago at={source.testedAt} />
+          </>
+        )
+      }
+      actions={
+        <Button kind="primary" disabled={save.isPending} onClick={() => save.mutate()}>
+          {save.isPending ? 'Testing' : 'Save and test'}
+        </Button>
+      }
+    >
+      <Failure error={save.error} />
+      {source?.problem && <Failure error={new Error(source.problem)} />}
+      <div className="grid grid-cols-[330px_minmax(0,1fr)] items-start gap-4">
+        <Card title="Connection" className="pb-4">
+          <div className="grid grid-cols-2 gap-3 px-4 pt-2">
+            <div className="col-span-2">
+              <Labelled label="Name" note="Tells it from a second one of the same kind.">
+                <Input className="w-full" value={name} onChange={(e) => setName(e.target.value)} />
+              </Labelled>
+            </div>
+            <Labelled label="Host">
+              <Input className="w-full" value={host} onChange={(e) => setHost(e.target.value)} />
+            </Labelled>
+            <Labelled label="Port">
+              <Input className="w-full" inputMode="numeric" value={port} onChange={(e) => setPort(e.target.value)} />
+            </Labelled>
+            <Labelled label="Database">
+              <Input className="w-full" value={database} onChange={(e) => setDatabase(e.target.value)} />
+            </Labelled>
+            <Labelled label="TLS">
+              <Select className="w-full" value={tls} onChange={(e) => setTls(e.target.value as Tls)}>
+                <option value="OFF">off</option>
+                <option value="REQUIRED">required</option>
+                <option value="VERIFIED">required, certificate checked</option>
+              </Select>
+            </Labelled>
+            <Labelled label="User">
+              <Input className="w-full" autoComplete="off" value={user} onChange={(e) => setUser(e.target.value)} />
+            </Labelled>
+            <Labelled label="Password">
+              <Input
+                className="w-full"
+                type="password"
+                autoComplete="new-password"
+                placeholder={source ? 'unchanged' : ''}
+                value={password}
+                onChange={(e) => setPassword(e.target.value)}
+              />
+            </Labelled>
+          </div>
+        </Card>
+        <div className="flex flex-col gap-4">
+          {report ? (
+            <>
+              <Card title="What it can reach" aside={`${report.server}, as ${report.user}, ${report.encrypted ? 'encrypted' : 'not encrypted'}`}>
+                {report.warnings.length > 0 && (
+                  <ul className="text-changed m-0 list-disc px-8 py-2">
+                    {report.warnings.map((warning) => (
+                      <li key={warning}>{warning}</li>
+                    ))}
+                  </ul>
+                )}
+                <table className="w-full border-collapse">
+                  <thead>
+                    <tr>
+                      <th className={TH}>Schema and table</th>
+                      <th className={`${TH} text-right`}>Rows, about</th>
+                      <th className={TH}>Columns</th>
+                      <th className={TH}>Reading</th>
+                    </tr>
+                  </thead>
+                  <tbody>
+                    {report.schemas.flatMap((schema) =>
+                      schema.tables.length === 0
+                        ? [
+                            <tr key={schema.name}>
+                              <td className={`${TD} font-mono`}>{schema.name}</td>
+                              <td className={TD} />
+                              <td className={`${TD} text-soft`}>no tables to be seen</td>
+                              <td className={TD}>{!schema.usable && <Pill tone="warn">schema not usable</Pill>}</td>
+                            </tr>,
+                          ]
+                        : schema.tables.map((table) => (
+                            <tr key={`${schema.name}.${table.name}`}>
+                              <td className={`${TD} font-mono`}>
+                                <span className="text-soft">{schema.name}.</span>
+                                {table.name}
+                              </td>
+                              <td className={`${TD} text-right font-mono`}>{table.rowEstimate < 0 ? '–' : count(table.rowEstimate)}</td>
+                              <td className={TD} title={table.columns.map((column) => column.name).join(', ')}>
+                                {counted(table.columns.length, 'column')}
+                              </td>
+                              <td className={TD}>
+                                {table.readable ? <Pill tone="good">may read</Pill> : <Pill tone="warn">may not read</Pill>}
+                              </td>
+                            </tr>
+                          )),
+                    )}
+                  </tbody>
+                </table>
+              </Card>
+              <Card title="Statements for a login that may only read this">
+                <pre tabIndex={0} aria-label="Grant statements" className="m-0 overflow-x-auto px-4 py-3 font-mono text-[12px]">
+                  {report.grants.join('\n')}
+                </pre>
+              </Card>
+            </>
+          ) : (
+            <Card className="px-4 py-6">
+              <p className="text-soft m-0">
+                After the test you see here which schemas and tables this login can read, about how many rows they hold, what
+                it may not read, and the GRANT statements for a login with exactly the rights it needs.
+              </p>
+            </Card>
+          )}
+        </div>
+      </div>
+    </Page>
+  );
+}
