@@ -46,12 +46,10 @@ export function Line({ user, onPalette, onSignOut }: { user: string; onPalette: 
             >
               <span
                 aria-hidden
-                className={`bg-card box-border h-[24px] w-[24px] rounded-full ${
-                  here(stop.to) ? 'border-buoy flex items-center justify-center border-2' : 'p-[2.5px]'
-                }`}
+                className={`flex h-[24px] w-[24px] items-center justify-center rounded-full ${here(stop.to) ? 'border-buoy bg-card border-2' : ''}`}
               >
                 <span
-                  className={`border-ink block rounded-full border-[3px] ${here(stop.to) ? 'bg-buoy h-[16px] w-[16px]' : 'bg-card h-full w-full group-hover:bg-sunk'}`}
+                  className={`border-ink block rounded-full border-[3px] ${here(stop.to) ? 'bg-buoy h-[16px] w-[16px]' : 'bg-card group-hover:bg-sunk h-[19px] w-[19px]'}`}
                 />
               </span>
               {stop.trouble && (

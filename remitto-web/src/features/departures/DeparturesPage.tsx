@@ -8,6 +8,7 @@ import { BoardSums } from '../../components/verdicts';
 import { sentence } from '../routes/schedule';
 import { stateOf } from '../manifests/state';
 import { LoadChart } from './LoadChart';
+import { RecentRuns } from './RecentRuns';
 
 const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone;
 
@@ -146,6 +147,7 @@ export function DeparturesPage() {
                 </tbody>
               </table>
             </div>
+            <RecentRuns zone={HERE} />
             <Card title="Records taken by each destination, hour by hour today" aside={city(HERE)}>
               <LoadChart load={data.load} />
             </Card>

@@ -55,6 +55,16 @@ export function Lines({ runId, filter }: { runId: number; filter: LineFilter }) 
   if (total === 0) return <p className="text-soft px-4 py-6">No line matches.</p>;
   return (
     <>
+      <div
+        aria-hidden
+        className="text-soft border-hairline grid grid-cols-[26px_130px_170px_minmax(0,1fr)_120px] gap-2 border-b px-3 py-1.5 font-medium"
+      >
+        <span />
+        <span>Record</span>
+        <span>Name</span>
+        <span>What changes</span>
+        <span className="text-right">There</span>
+      </div>
       <div ref={scroller} className="max-h-[calc(100vh-330px)] min-h-[260px] overflow-auto" tabIndex={0} role="region" aria-label="Lines of the manifest">
         <div role="table" aria-rowcount={total} style={{ height: rows.getTotalSize() }} className="relative">
           {items.map((item) => {

@@ -52,6 +52,7 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
   const navigate = useNavigate();
   const [params, setParams] = useSearchParams();
   const verdict = params.get('verdict') ?? '';
+  const everything = verdict === 'ALL';
   const field = params.get('field') ?? '';
   const state = params.get('state') ?? '';
   const find = params.get('find') ?? '';
@@ -242,19 +243,26 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
           >
             <Button
               aria-pressed={!verdict && !field && !state}
-              className={!verdict && !field && !state ? 'bg-board text-board-ink border-board' : ''}
+              className={!verdict && !field && !state ? 'border-soft bg-sunk' : ''}
               onClick={() => only({ verdict: '', field: '', state: '' })}
             >
-              All lines
+              What moves or is held
             </Button>
-            {(verdict || field || state) && (
+            <Button
+              aria-pressed={everything}
+              className={everything ? 'border-soft bg-sunk' : ''}
+              onClick={() => only({ verdict: 'ALL', field: '', state: '' })}
+            >
+              Every line
+            </Button>
+            {((verdict && !everything) || field || state) && (
               <Pill>{[verdict && VERDICTS[verdict as Verdict].word, field, state.toLowerCase().replace('_', ' ')].filter(Boolean).join(', ')}</Pill>
             )}
             <Input id="find-record" aria-label="Find a record" placeholder="Find by key or name  /" className="ml-auto w-[230px]" value={typed} onChange={(e) => setTyped(e.target.value)} />
             <Button type="submit">Find</Button>
           </form>
           {drawn ? (
-            <Lines runId={run.id} filter={{ verdict, field, state, find }} />
+            <Lines runId={run.id} filter={{ verdict: everything ? '' : verdict || (find ? '' : 'MOVES'), field, state, find }} />
           ) : (
             <p className="text-soft px-4 py-6">{run.state === 'DRAWING' ? 'The manifest is being drawn up.' : run.message}</p>
           )}

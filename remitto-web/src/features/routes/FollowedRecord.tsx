@@ -110,7 +110,7 @@ function Steps({ followed, field }: { followed: Followed; field: string }) {
               </div>
             </div>
           </li>
-          <li className={`flex gap-3 px-4 py-2 ${one.outcome === 'WRITTEN' ? 'bg-changed-on' : one.outcome === 'HELD' ? 'bg-held-on' : 'bg-sunk'}`}>
+          <li className={`flex gap-3 px-4 py-2 ${followed.verdict === 'LEFT_OUT' ? 'bg-sunk' : one.outcome === 'WRITTEN' ? 'bg-changed-on' : one.outcome === 'HELD' ? 'bg-held-on' : 'bg-sunk'}`}>
             <span className="w-3 font-mono font-semibold">{one.steps.length + 2}</span>
             <div className="min-w-0">
               <strong>

@@ -76,8 +76,8 @@ export function Rules(props: Props) {
         <tbody>
           {rules.map((rule) => {
             const field = fields.find((one) => one.name === rule.field);
-            const mine = faults.filter((fault) => fault.field === rule.field);
             const active = selected === rule.field;
+            const mine = faults.filter((fault) => fault.field === rule.field && (fault.blocking || (active && open)));
             return [
               <tr key={rule.field} className={active ? 'bg-sunk' : ''}>
                 <td className={`${TD} truncate`}>

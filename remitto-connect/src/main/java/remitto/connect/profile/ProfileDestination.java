@@ -248,10 +248,10 @@ public final class ProfileDestination implements Destination {
                                     + problem(reply));
                 }
                 last = reply.status() + ", " + problem(reply);
-                waitFor(reply.retryAfter().orElse(backoff.wait(attempt, Math.random())));
+                waitFor(reply.retryAfter().orElse(backoff.pause(attempt, Math.random())));
             } catch (NotSentFailure | UnknownFailure e) {
                 last = String.valueOf(e.getMessage());
-                waitFor(backoff.wait(attempt, Math.random()));
+                waitFor(backoff.pause(attempt, Math.random()));
             }
         }
         throw new DestinationProblem(

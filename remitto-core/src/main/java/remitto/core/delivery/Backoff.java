@@ -15,7 +15,7 @@ public record Backoff(Duration first, Duration cap, int tries) {
      * @param attempt tries made so far, from 1
      * @param random from 0 to 1
      */
-    public Duration wait(int attempt, double random) {
+    public Duration pause(int attempt, double random) {
         long doubled = first.toMillis() << Math.min(attempt - 1, 20);
         long capped = Math.min(cap.toMillis(), doubled);
         return Duration.ofMillis(capped / 2 + (long) (capped / 2.0 * random));

@@ -184,7 +184,7 @@ class Lines {
         jdbc.sql("delete from manifest_line where run_id = ?").param(runId).update();
     }
 
-    /** What lines are wanted; blank means any. */
+    /** What lines are wanted; blank means any. The verdict MOVES stands for all but those left out. */
     record Filter(String verdict, String state, String field, String find) {}
 
     record Window(long total, List<LineView> lines) {}
@@ -193,7 +193,7 @@ class Lines {
         String where =
                 """
                  from manifest_line where run_id = :run
-                  and (:verdict = '' or verdict = :verdict)
+                  and (:verdict = '' or verdict = :verdict or :verdict = 'MOVES' and verdict <> 'LEFT_OUT')
                   and (:state = '' or state = :state)
                   and (:field = '' or fields @> jsonb_build_array(jsonb_build_object('field', :field, 'outcome', 'WRITTEN'))
                        or fields @> jsonb_build_array(jsonb_build_object('field', :field, 'outcome', 'HELD')))

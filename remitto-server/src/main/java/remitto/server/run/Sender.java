@@ -200,7 +200,7 @@ class Sender {
                     }
                 } else if (outcome instanceof CallOutcome.NotSent notSent) {
                     note(attempt, notSent.reason());
-                    pause(backoff.wait(attempt, ThreadLocalRandom.current().nextDouble()));
+                    pause(backoff.pause(attempt, ThreadLocalRandom.current().nextDouble()));
                 } else if (outcome instanceof CallOutcome.Failed failed) {
                     exchange.set(failed.exchange());
                     if (!failed.retriable()) {
@@ -208,7 +208,7 @@ class Sender {
                         return;
                     }
                     note(attempt, failed.status() + " " + failed.reason());
-                    pause(backoff.wait(attempt, ThreadLocalRandom.current().nextDouble()));
+                    pause(backoff.pause(attempt, ThreadLocalRandom.current().nextDouble()));
                     batch = settleThenClaim(batch);
                 } else if (outcome instanceof CallOutcome.Unknown unknown) {
                     note(attempt, unknown.reason());

@@ -1,0 +1,123 @@
+package remitto.core.shaper;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.google.i18n.phonenumbers.PhoneNumberUtil;
+import com.google.i18n.phonenumbers.PhoneNumberUtil.PhoneNumberFormat;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.Map;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.MethodSource;
+import remitto.core.TestRows;
+import remitto.core.value.Value;
+
+class ShaperTest {
+
+    private static Shaped shape(Shaper shaper, Value value) {
+        return shaper.apply(value, TestRows.empty());
+    }
+
+    @Test
+    void trimTakesEverySortOfSpace() {
+        assertThat(shape(new Shaper.Trim(), Value.text("\u00a0 \t Ingrid Marie \u2003\n")))
+                .isEqualTo(new Shaped.Usable(Value.text("Ingrid Marie")));
+    }
+
+    @Test
+    void lowerCaseDoesNotDependOnTheMachinesLanguage() {
+        // Under Turkish rules I would become a dotless i; SpecialCasing.txt of the Unicode Character Database.
+        assertThat(shape(new Shaper.LowerCase(), Value.text("INGRID@SOL.EXAMPLE")))
+                .isEqualTo(new Shaped.Usable(Value.text("ingrid@sol.example")));
+    }
+
+    /** National and international notation of ITU-T E.123 (02/2001): each in E.164 (11/2010) form. */
+    @ParameterizedTest
+    @CsvSource({
+        "(0607) 123 4567, US, unusable",
+        "+22 607 123 4567, NO, unusable",
+        "912 44 870, NO, +4791244870",
+        "+47 912 44 870, SE, +4791244870",
+        "0047 91244870, NO, +4791244870",
+        "070-123 45 67, SE, +46701234567",
+        "(030) 123456, DE, +4930123456",
+        "ring the harbour office, NO, unusable",
+        "+4791, NO, unusable"
+    })
+    void phoneNumbersInCommonSpellings(String spelled, String country, String expected) {
+        Shaped shaped = shape(new Shaper.E164(country, ""), Value.text(spelled));
+        if (expected.equals("unusable")) {
+            assertThat(shaped).isInstanceOf(Shaped.Unusable.class);
+            assertThat(((Shaped.Unusable) shaped).reason()).contains(spelled);
+        } else {
+            assertThat(shaped).isEqualTo(new Shaped.Usable(Value.text(expected)));
+        }
+    }
+
+    static Stream<String> regions() {
+        return PhoneNumberUtil.getInstance().getSupportedRegions().stream().sorted();
+    }
+
+    /** The reference library's own example number of every region, national spelling in, E.164 out. */
+    @ParameterizedTest
+    @MethodSource("regions")
+    void everyRegionsExampleNumber(String region) {
+        PhoneNumberUtil phones = PhoneNumberUtil.getInstance();
+        var example = phones.getExampleNumber(region);
+        Shaped shaped = shape(
+                new Shaper.E164(region, ""), Value.text(phones.format(example, PhoneNumberFormat.NATIONAL)));
+        assertThat(shaped)
+                .isEqualTo(new Shaped.Usable(Value.text(phones.format(example, PhoneNumberFormat.E164))));
+    }
+
+    @Test
+    void theCountryCanComeFromAnotherColumn() {
+        var columns = TestRows.columns("id:TEXT:KEY", "country:TEXT");
+        Shaper phone = new Shaper.E164("NO", "country");
+        assertThat(phone.apply(Value.text("070-123 45 67"), TestRows.row(columns, Map.of("country", "se"))))
+                .isEqualTo(new Shaped.Usable(Value.text("+46701234567")));
+        assertThat(phone.apply(Value.text("91244870"), TestRows.row(columns, Map.of())))
+                .isEqualTo(new Shaped.Usable(Value.text("+4791244870")));
+        assertThat(phone.columns()).containsExactly("country");
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "2026-11-24, '', 2026-11-24",
+        "24.11.2026, dd.MM.uuuu, 2026-11-24",
+        "29.02.2024, dd.MM.uuuu, 2024-02-29",
+        "29.02.2026, dd.MM.uuuu, unusable",
+        "24/11/2026, dd.MM.uuuu, unusable",
+        "tomorrow, '', unusable"
+    })
+    void datesAsTheyAreSpelled(String spelled, String pattern, String expected) {
+        Shaped shaped = shape(new Shaper.ToDate(pattern, "Europe/Oslo"), Value.text(spelled));
+        if (expected.equals("unusable")) {
+            assertThat(shaped).isInstanceOf(Shaped.Unusable.class);
+        } else {
+            assertThat(shaped).isEqualTo(new Shaped.Usable(new Value.Day(LocalDate.parse(expected))));
+        }
+    }
+
+    @Test
+    void aMomentsDateDependsOnTheZone() {
+        Value moment = new Value.Moment(Instant.parse("2026-11-24T23:30:00Z"));
+        assertThat(shape(new Shaper.ToDate("", "Europe/Oslo"), moment))
+                .isEqualTo(new Shaped.Usable(new Value.Day(LocalDate.of(2026, 11, 25))));
+        assertThat(shape(new Shaper.ToDate("", "UTC"), moment))
+                .isEqualTo(new Shaped.Usable(new Value.Day(LocalDate.of(2026, 11, 24))));
+    }
+
+    @Test
+    void emptyPassesUntouched() {
+        for (Shaper shaper : new Shaper[] {
+            new Shaper.Trim(), new Shaper.LowerCase(), new Shaper.E164("NO", ""), new Shaper.ToDate("", "UTC")
+        }) {
+            assertThat(shape(shaper, Value.EMPTY)).isEqualTo(new Shaped.Usable(Value.EMPTY));
+            assertThat(shape(shaper, Value.MISSING)).isEqualTo(new Shaped.Usable(Value.MISSING));
+        }
+    }
+}
