@@ -32,7 +32,7 @@ public final class Demo {
                     Map.of("remitto.administrator.password", "ferry-demo-2026"))) {
                 new DemoHistory(server, warehouse, desk)
                         .live(new Scenario.Places(
-                                "127.0.0.1", databases.port(), Databases.READER, Databases.READER_PASSWORD, purser.toString()));
+                                "127.0.0.1", databases.port(), "halvorn", Databases.READER, Databases.READER_PASSWORD, purser.toString()));
             }
         }
         desk.limit(true);

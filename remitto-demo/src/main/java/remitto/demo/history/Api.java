@@ -96,7 +96,17 @@ public final class Api {
         }
     }
 
+    /** An answer that is not JSON, such as a download. */
+    public String text(String path) {
+        return exchange(HttpRequest.newBuilder(base.resolve(path)).GET());
+    }
+
     private JsonNode send(HttpRequest.Builder request) {
+        String body = exchange(request);
+        return body.isEmpty() ? JSON.createObjectNode() : JSON.readTree(body);
+    }
+
+    private String exchange(HttpRequest.Builder request) {
         cookies.getCookieStore().get(base).stream()
                 .filter(cookie -> cookie.getName().equals("XSRF-TOKEN"))
                 .findFirst()
@@ -106,7 +116,7 @@ public final class Api {
             if (response.statusCode() >= 300) {
                 throw new Refused(response.statusCode(), response.body());
             }
-            return response.body().isEmpty() ? JSON.createObjectNode() : JSON.readTree(response.body());
+            return response.body();
         } catch (IOException e) {
             throw new java.io.UncheckedIOException(e);
         } catch (InterruptedException e) {

@@ -3,6 +3,7 @@ package remitto.demo.history;
 import java.net.URI;
 import java.time.Clock;
 import java.util.Map;
+import java.util.stream.Stream;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.context.support.GenericApplicationContext;
@@ -22,11 +23,12 @@ public final class RunningServer implements AutoCloseable {
     public static RunningServer start(Map<String, Object> properties) {
         ShiftedClock clock = new ShiftedClock();
         ConfigurableApplicationContext context = new SpringApplicationBuilder(RemittoServer.class)
-                .properties(Map.of("server.port", "0"))
                 .initializers((GenericApplicationContext fresh) ->
                         fresh.registerBean("clock", Clock.class, () -> clock))
-                .run(properties.entrySet().stream()
-                        .map(entry -> "--" + entry.getKey() + "=" + entry.getValue())
+                .run(Stream.concat(
+                                Stream.of("--server.port=0"),
+                                properties.entrySet().stream()
+                                        .map(entry -> "--" + entry.getKey() + "=" + entry.getValue()))
                         .toArray(String[]::new));
         return new RunningServer(context, clock);
     }

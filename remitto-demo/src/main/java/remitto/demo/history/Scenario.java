@@ -56,7 +56,7 @@ public final class Scenario {
     }
 
     /** Where the made-up company's systems are. */
-    public record Places(String warehouseHost, int warehousePort, String reader, String readerPassword, String purser) {}
+    public record Places(String warehouseHost, int warehousePort, String database, String reader, String readerPassword, String purser) {}
 
     /** What was set up. */
     public record Ids(long passes, long freight, long churn) {}
@@ -70,7 +70,7 @@ public final class Scenario {
                                 Map.of(
                                         "host", places.warehouseHost(),
                                         "port", places.warehousePort(),
-                                        "database", "halvorn",
+                                        "database", places.database(),
                                         "user", places.reader(),
                                         "tls", "OFF"),
                         "password", places.readerPassword())));

@@ -1,0 +1,185 @@
+package remitto.bench;
+
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Base64;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.concurrent.atomic.AtomicInteger;
+import remitto.demo.history.Desk;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * Sending a manifest of new records, against a bare poster that sends the same ready-made bodies to the same
+ * stand-in, a process of its own, with the same concurrency and the limits switched off. The two in turn.
+ */
+final class SendBench {
+    private static final int BATCH = 250;
+    private static final int WORKERS = 4;
+    private static final int TIMES = 3;
+    private static final JsonMapper JSON = JsonMapper.builder().build();
+
+    private final int rows;
+
+    SendBench(int rows) {
+        this.rows = rows;
+    }
+
+    void run() throws Exception {
+        try (Rig rig = new Rig(rows);
+                StandInProcess standIn = StandInProcess.start(rig.folder)) {
+            Desk desk = new Desk(standIn.address());
+            desk.limit(false);
+            rig.setUp(standIn.address().toString());
+            List<byte[]> bodies = new ArrayList<>();
+            List<Double> bare = new ArrayList<>();
+            List<Double> product = new ArrayList<>();
+            for (int i = 0; i <= TIMES; i++) {
+                desk.clear();
+                rig.forgetKnownState();
+                double ours = send(rig);
+                if (bodies.isEmpty()) {
+                    bodies = bodies(rig);
+                }
+                desk.clear();
+                double theirs = post(standIn.address(), bodies);
+                System.out.printf(
+                        Locale.ROOT, "%sbare %.0f records/s, product %.0f records/s%n", i == 0 ? "warm-up: " : "", rows / theirs, rows / ours);
+                if (i > 0) {
+                    bare.add(theirs);
+                    product.add(ours);
+                }
+            }
+            System.out.printf(
+                    Locale.ROOT, "send rows=%d ratio=%.2f%n", rows, CompareBench.median(bare) / CompareBench.median(product));
+        }
+    }
+
+    private double send(Rig rig) {
+        JsonNode drawn = rig.draw();
+        long id = drawn.get("id").asLong();
+        if (drawn.get("sums").get("added").asLong() != rows) {
+            throw new IllegalStateException("not everything is to be added: " + drawn);
+        }
+        rig.api.post("/api/runs/" + id + "/send", Map.of());
+        JsonNode sent = rig.api.await(id);
+        if (sent.get("outcomes").path("ACKNOWLEDGED").asLong() != rows) {
+            throw new IllegalStateException("not everything was taken: " + sent);
+        }
+        return (Instant.parse(sent.get("finishedAt").asString()).toEpochMilli()
+                        - Instant.parse(sent.get("sentAt").asString()).toEpochMilli())
+                / 1000.0;
+    }
+
+    /** The very bodies the product sent, made ready before the clock runs. */
+    private List<byte[]> bodies(Rig rig) {
+        List<byte[]> bodies = new ArrayList<>();
+        List<Map<String, Object>> records = new ArrayList<>();
+        for (int offset = 0; offset < rows; offset += 500) {
+            for (JsonNode line : rig.api.get("/api/runs/1/lines?limit=500&offset=" + offset).get("lines")) {
+                Map<String, Object> fields = new java.util.LinkedHashMap<>();
+                line.get("fields").forEach(field -> {
+                    String name = field.get("field").asString();
+                    String text = field.get("fresh").asString();
+                    boolean number = name.equals("crossings_90d") || name.equals("churn_score");
+                    fields.put(name, number ? new java.math.BigDecimal(text) : text);
+                });
+                records.add(Map.of("key", fields.get("external_ref"), "fields", fields));
+                if (records.size() == BATCH) {
+                    bodies.add(body(records));
+                    records.clear();
+                }
+            }
+        }
+        if (!records.isEmpty()) {
+            bodies.add(body(records));
+        }
+        return bodies;
+    }
+
+    private static byte[] body(List<Map<String, Object>> records) {
+        return JSON.writeValueAsBytes(
+                Map.of("by", "external_ref", "absent", "add", "present", "refuse", "records", List.copyOf(records)));
+    }
+
+    private double post(URI address, List<byte[]> bodies) throws Exception {
+        HttpClient http = HttpClient.newBuilder().version(HttpClient.Version.HTTP_1_1).build();
+        String basic = Base64.getEncoder().encodeToString("remitto-demo:gangplank-7731".getBytes());
+        JsonNode token = JSON.readTree(http.send(
+                        HttpRequest.newBuilder(address.resolve("/oauth/token"))
+                                .header("Authorization", "Basic " + basic)
+                                .header("Content-Type", "application/x-www-form-urlencoded")
+                                .POST(HttpRequest.BodyPublishers.ofString("grant_type=client_credentials"))
+                                .build(),
+                        HttpResponse.BodyHandlers.ofString())
+                .body());
+        AtomicInteger next = new AtomicInteger();
+        ExecutorService pool = Executors.newFixedThreadPool(WORKERS);
+        long start = System.nanoTime();
+        List<Future<?>> running = new ArrayList<>();
+        for (int i = 0; i < WORKERS; i++) {
+            running.add(pool.submit(() -> {
+                for (int at = next.getAndIncrement(); at < bodies.size(); at = next.getAndIncrement()) {
+                    HttpResponse<String> response = http.send(
+                            HttpRequest.newBuilder(address.resolve("/api/v1/contact/batch"))
+                                    .header("Authorization", "Bearer " + token.get("access_token").asString())
+                                    .header("Content-Type", "application/json")
+                                    .POST(HttpRequest.BodyPublishers.ofByteArray(bodies.get(at)))
+                                    .build(),
+                            HttpResponse.BodyHandlers.ofString());
+                    if (response.statusCode() != 200 || response.body().contains("refused")) {
+                        throw new IllegalStateException(response.statusCode() + " " + response.body());
+                    }
+                }
+                return true;
+            }));
+        }
+        for (Future<?> one : running) {
+            one.get();
+        }
+        double seconds = (System.nanoTime() - start) / 1e9;
+        pool.shutdown();
+        return seconds;
+    }
+
+    /** The stand-ins in a process of their own, as they run for users. */
+    private record StandInProcess(Process process, URI address) implements AutoCloseable {
+        static StandInProcess start(Path folder) throws Exception {
+            int port;
+            try (java.net.ServerSocket socket = new java.net.ServerSocket(0)) {
+                port = socket.getLocalPort();
+            }
+            Process process = new ProcessBuilder(
+                            "java", "-Xmx512m", "-jar", System.getProperty("remitto.standins.jar"), folder.resolve("standins").toString(),
+                            Integer.toString(port))
+                    .redirectErrorStream(true)
+                    .redirectOutput(folder.resolve("standins.log").toFile())
+                    .start();
+            URI address = URI.create("http://127.0.0.1:" + port);
+            for (int i = 0; i < 300; i++) {
+                try {
+                    HttpClient.newHttpClient().send(HttpRequest.newBuilder(address).build(), HttpResponse.BodyHandlers.discarding());
+                    break;
+                } catch (java.net.ConnectException e) {
+                    Thread.sleep(100);
+                }
+            }
+            return new StandInProcess(process, address);
+        }
+
+        @Override
+        public void close() {
+            process.destroy();
+        }
+    }
+}

@@ -1,0 +1,69 @@
+package remitto.e2e;
+
+import com.microsoft.playwright.BrowserContext;
+import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Playwright;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.net.URI;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+
+/** Debian's Chromium, driven by Playwright. Whatever a page says on its console as an error is kept. */
+final class Browser implements AutoCloseable {
+    private final Playwright playwright;
+    private final com.microsoft.playwright.Browser browser;
+    private final List<String> errors = new ArrayList<>();
+
+    Browser() {
+        playwright = Playwright.create(
+                new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
+        browser = playwright
+                .chromium()
+                .launch(new BrowserType.LaunchOptions()
+                        .setExecutablePath(Path.of("/usr/bin/chromium"))
+                        .setArgs(List.of(
+                                "--no-sandbox", "--disable-gpu", "--disable-background-networking",
+                                "--disable-component-update", "--disable-sync", "--disable-quic", "--no-first-run")));
+    }
+
+    Page open(URI address) {
+        BrowserContext context = browser.newContext(new com.microsoft.playwright.Browser.NewContextOptions()
+                .setViewportSize(1280, 800)
+                .setTimezoneId("Europe/Oslo")
+                .setLocale("en-GB"));
+        Page page = context.newPage();
+        page.setDefaultTimeout(20_000);
+        page.onPageError(errors::add);
+        page.navigate(address.toString());
+        return page;
+    }
+
+    List<String> errors() {
+        return errors;
+    }
+
+    /** What axe-core finds on a page, one line a finding. */
+    static List<String> axe(Page page) {
+        try {
+            page.evaluate(Files.readString(Path.of("..", "remitto-web", "node_modules", "axe-core", "axe.min.js")));
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        Object found = page.evaluate(
+                "async () => (await axe.run()).violations.map(v => v.id + ': ' + v.nodes.map(n => n.target + ' ' + n.failureSummary).join(' | '))");
+        List<String> lines = new ArrayList<>();
+        ((List<?>) found).forEach(line -> lines.add(line.toString()));
+        return lines;
+    }
+
+    @Override
+    public void close() {
+        browser.close();
+        playwright.close();
+    }
+}

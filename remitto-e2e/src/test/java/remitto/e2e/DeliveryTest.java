@@ -1,0 +1,324 @@
+package remitto.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import remitto.demo.history.Api;
+import remitto.demo.history.Scenario;
+import tools.jackson.databind.JsonNode;
+
+/** Runs of the real server against the real warehouse and Purser, with its faults. */
+class DeliveryTest {
+    private Stack stack;
+    private Api editor;
+    private Scenario.Ids ids;
+
+    @BeforeEach
+    void start() throws Exception {
+        stack = Stack.start(400);
+        editor = stack.user("EDITOR");
+        ids = new Scenario(editor).setUp(stack.places());
+    }
+
+    @AfterEach
+    void stop() throws Exception {
+        stack.close();
+    }
+
+    private JsonNode draw(long route) {
+        return editor.await(editor.post("/api/routes/" + route + "/runs", Map.of()).get("runId").asLong());
+    }
+
+    private JsonNode send(JsonNode drawn) {
+        long id = drawn.get("id").asLong();
+        if (drawn.get("state").asString().equals("DRAWN")) {
+            editor.post("/api/runs/" + id + "/send", Map.of());
+        }
+        return editor.await(id);
+    }
+
+    private static long sum(JsonNode run, String name) {
+        return run.get("sums").get(name).asLong();
+    }
+
+    private List<JsonNode> lines(JsonNode run, String query) {
+        List<JsonNode> lines = new ArrayList<>();
+        editor.get("/api/runs/" + run.get("id").asLong() + "/lines?limit=500" + query).get("lines").forEach(lines::add);
+        return lines;
+    }
+
+    private long writeCalls() {
+        return stack.desk.calls(0).split("/batch").length - 1L;
+    }
+
+    @Test
+    void invariants1And3WhatIsSentIsTheManifestAndAnUnchangedRecordCausesNoWriteCall() {
+        JsonNode drawn = draw(ids.passes());
+        assertThat(drawn.get("state").asString()).isEqualTo("DRAWN");
+        assertThat(writeCalls()).as("drawing up writes nothing").isZero();
+        JsonNode sent = send(drawn);
+        assertThat(sent.get("state").asString()).isEqualTo("SENT");
+        assertThat(sent.get("outcomes").get("ACKNOWLEDGED").asLong()).isEqualTo(sum(sent, "added"));
+        assertThat(new WriteLog(stack.folder).effects("contact")).hasSize((int) sum(sent, "added"));
+
+        long before = writeCalls();
+        JsonNode again = draw(ids.passes());
+        assertThat(again.get("message").asString()).isEqualTo("Nothing to send");
+        assertThat(sum(again, "added") + sum(again, "changed")).isZero();
+        assertThat(writeCalls()).isEqualTo(before);
+
+        // Common practice, no source: one changed value in the source sends exactly one record.
+        String key = lines(sent, "&verdict=ADDED").get(0).get("key").asString();
+        assertThat(stack.change("update ferry.pass_holders set home_port = case home_port when 'TAR' then 'BRE' else 'TAR' end"
+                        + " where pass_number = '" + key + "'"))
+                .isEqualTo(1);
+        JsonNode one = draw(ids.passes());
+        assertThat(sum(one, "changed")).isEqualTo(1);
+        assertThat(sum(one, "added")).isZero();
+        assertThat(lines(one, "&verdict=CHANGED").get(0).get("fields"))
+                .hasSize(1)
+                .allSatisfy(field -> assertThat(field.get("field").asString()).isEqualTo("home_port"));
+        send(one);
+        assertThat(writeCalls()).isEqualTo(before + 1);
+    }
+
+    @Test
+    void invariant7EveryNumberOpensItsRecords() {
+        stack.change("insert into ferry.pass_holders select * from ferry.pass_holders where status = 'active' limit 1");
+        stack.change("update ferry.pass_trips set boarded_at = boarded_at");
+        stack.change("update ferry.freight_companies set vat_number = '' where vat_number in"
+                + " (select vat_number from ferry.freight_companies order by 1 limit 2)");
+        stack.change("insert into ferry.freight_companies (vat_number, name, country, city, updated_at)"
+                + " select vat_number, 'Twice ' || name, country, city, now() from ferry.freight_companies"
+                + " where vat_number <> '' order by 1 limit 1");
+        JsonNode run = draw(ids.freight());
+        assertThat(sum(run, "read"))
+                .isEqualTo(sum(run, "added") + sum(run, "changed") + sum(run, "unchanged") + sum(run, "held") + sum(run, "leftOut"));
+        assertThat(sum(run, "held")).as("two without key, two that share one").isEqualTo(4);
+        assertThat(lines(run, "&verdict=HELD"))
+                .extracting(line -> line.get("code").asString())
+                .containsExactlyInAnyOrder("no-key", "no-key", "doubled-key", "doubled-key");
+        for (String verdict : List.of("ADDED", "CHANGED", "UNCHANGED", "HELD", "LEFT_OUT")) {
+            String name = verdict.equals("LEFT_OUT") ? "leftOut" : verdict.toLowerCase(java.util.Locale.ROOT);
+            assertThat(editor.get("/api/runs/" + run.get("id").asLong() + "/lines?verdict=" + verdict)
+                            .get("total")
+                            .asLong())
+                    .as(verdict)
+                    .isEqualTo(sum(run, name));
+        }
+    }
+
+    @Test
+    void invariant2FaultsLoseAndDoubleNothing() {
+        stack.desk.faults(
+                """
+                [{"fault":"server-error","on":"batch","next":1},{"fault":"drop-before","on":"batch","next":1},
+                 {"fault":"drop-after","on":"batch","next":1},{"fault":"not-json","on":"batch","next":1},
+                 {"fault":"too-many","on":"batch","next":1},{"fault":"expired-token","on":"find","next":1}]
+                """);
+        JsonNode sent = send(draw(ids.passes()));
+        assertThat(sent.get("state").asString()).as(sent.get("message").asString()).isEqualTo("SENT");
+        assertThat(sent.get("outcomes").get("ACKNOWLEDGED").asLong()).isEqualTo(sum(sent, "added"));
+        Map<String, Integer> effects = new WriteLog(stack.folder).effects("contact");
+        assertThat(effects).hasSize((int) sum(sent, "added"));
+        assertThat(effects.values()).allMatch(times -> times == 1);
+        assertThat(sum(draw(ids.passes()), "added")).isZero();
+    }
+
+    @Test
+    void aDestinationThatIsDownHaltsTheRunAndTheRestGoesLater() {
+        JsonNode drawn = draw(ids.freight());
+        stack.desk.faults("[{\"fault\":\"server-error\",\"on\":\"batch\",\"share\":1}]");
+        JsonNode halted = send(drawn);
+        assertThat(halted.get("state").asString()).isEqualTo("HALTED");
+        assertThat(halted.get("message").asString()).contains("did not take a call in 6 tries");
+        stack.desk.faults("[]");
+        editor.post("/api/runs/" + halted.get("id").asLong() + "/send", Map.of());
+        JsonNode sent = editor.await(halted.get("id").asLong());
+        assertThat(sent.get("state").asString()).isEqualTo("SENT");
+        assertThat(sent.get("outcomes").get("ACKNOWLEDGED").asLong()).isEqualTo(sum(drawn, "added"));
+    }
+
+    @Test
+    void invariant5OneRefusedRecordStopsNoOtherAndIsNotSentAgainUntilItChanges() {
+        stack.change("update ferry.pass_holders set mail_consent = 'yes', email = 'same@kai.example' where pass_number in"
+                + " (select pass_number from ferry.pass_holders where status = 'active' order by 1 limit 2)");
+        JsonNode sent = send(draw(ids.passes()));
+        assertThat(sent.get("state").asString()).isEqualTo("SENT");
+        assertThat(sent.get("outcomes").get("REFUSED").asLong()).isEqualTo(1);
+        assertThat(sent.get("outcomes").get("ACKNOWLEDGED").asLong()).isEqualTo(sum(sent, "added") - 1);
+        JsonNode refused = lines(sent, "&state=REFUSED").get(0);
+        assertThat(refused.get("answer").asString()).contains("E-mail");
+
+        long before = writeCalls();
+        JsonNode again = draw(ids.passes());
+        assertThat(writeCalls()).isEqualTo(before);
+        assertThat(lines(again, "&verdict=HELD"))
+                .anyMatch(line -> line.get("key").asString().equals(refused.get("key").asString())
+                        && line.get("reason").asString().contains("E-mail"));
+
+        stack.change("update ferry.pass_holders set email = 'other@kai.example' where pass_number = '"
+                + refused.get("key").asString() + "'");
+        JsonNode released = send(draw(ids.passes()));
+        assertThat(sum(released, "added")).isEqualTo(1);
+        assertThat(editor.get("/api/held").get("groups"))
+                .noneMatch(group -> group.get("code").asString().equals("refused"));
+    }
+
+    @Test
+    void invariant4AValueEditedThereAfterTheManifestIsNotOverwrittenBlind() {
+        JsonNode first = send(draw(ids.passes()));
+        JsonNode line = lines(first, "&verdict=ADDED").get(0);
+        String key = line.get("key").asString();
+        stack.change("update ferry.pass_holders set given_name = 'Solveig Anna' where pass_number = '" + key + "'");
+        JsonNode drawn = draw(ids.passes());
+        assertThat(sum(drawn, "changed")).isEqualTo(1);
+        stack.desk.edit("contact", line.get("remoteId").asString(), Map.of("given_name", "Edited Here"));
+        stack.server().clock().set(java.time.Instant.now().plus(Duration.ofMinutes(5)));
+        JsonNode sent = send(drawn);
+        assertThat(sent.get("outcomes").get("MOVED_ON").asLong()).isEqualTo(1);
+        assertThat(stack.desk.page("contact", line.get("remoteId").asString())).contains("Edited Here");
+        assertThat(sum(draw(ids.passes()), "changed")).as("judged anew against what is there now").isEqualTo(1);
+    }
+
+    @Test
+    void anEditIsKeptWhereTheRuleKeepsTheirs() {
+        JsonNode first = send(draw(ids.passes()));
+        JsonNode line = lines(first, "&verdict=ADDED").stream()
+                .filter(one -> one.get("fields").toString().contains("\"mobile\""))
+                .findFirst()
+                .orElseThrow();
+        stack.desk.edit("contact", line.get("remoteId").asString(), Map.of("mobile", "+4798800142"));
+        stack.change("update ferry.pass_holders set given_name = 'Tuva', phone = '91200011', country = 'NO' where pass_number = '"
+                + line.get("key").asString() + "'");
+        send(draw(ids.passes()));
+        String page = stack.desk.page("contact", line.get("remoteId").asString());
+        assertThat(page).contains("+4798800142").contains("Tuva");
+    }
+
+    @Test
+    void updateOnlyNeverAddsAndAMatchByEmailIsBoundOnce() {
+        send(draw(ids.passes()));
+        int before = new WriteLog(stack.folder).finalValues("contact", "external_ref", "email").size();
+        JsonNode churn = send(draw(ids.churn()));
+        assertThat(sum(churn, "added")).isZero();
+        assertThat(sum(churn, "changed")).isPositive();
+        assertThat(sum(churn, "leftOut")).isPositive();
+        assertThat(new WriteLog(stack.folder).finalValues("contact", "external_ref", "email")).hasSize(before);
+        JsonNode again = draw(ids.churn());
+        assertThat(sum(again, "changed")).isZero();
+        assertThat(sum(again, "unchanged")).isEqualTo(sum(churn, "changed"));
+        // A changed e-mail is a change of the bound record, not a new record.
+        String key = lines(churn, "&verdict=CHANGED").get(0).get("key").asString();
+        stack.change("update ferry.customers set email = 'moved@sol.example' where customer_no = '" + key + "'");
+        JsonNode moved = draw(ids.churn());
+        assertThat(sum(moved, "leftOut")).isEqualTo(sum(churn, "leftOut"));
+    }
+
+    @Test
+    void theFollowedRecordAndTheBulkRunSayTheSame() {
+        send(draw(ids.passes()));
+        stack.change("update ferry.pass_holders set home_port = 'STO', phone = 'none' where hashtext(pass_number) % 3 = 0");
+        JsonNode run = draw(ids.passes());
+        JsonNode route = editor.get("/api/routes/" + ids.passes());
+        Map<String, Object> ends = Map.of(
+                "datasetId", route.get("datasetId"), "destinationId", route.get("destinationId"), "object", "contact");
+        List<JsonNode> lines = lines(run, "");
+        assertThat(lines).hasSizeGreaterThan(20);
+        for (JsonNode line : lines.subList(0, Math.min(60, lines.size()))) {
+            JsonNode followed = editor.post(
+                    "/api/routes/follow",
+                    Map.of("routeId", ids.passes(), "ends", ends, "spec", route.get("spec"), "key", line.get("key").asString()));
+            assertThat(followed.get("verdict")).as(line.toString()).isEqualTo(line.get("verdict"));
+            Map<String, String> inBulk = new HashMap<>();
+            line.get("fields").forEach(field -> inBulk.put(field.get("field").asString(), field.get("outcome").asString()));
+            followed.get("fields").forEach(field -> {
+                String bulk = inBulk.get(field.get("field").asString());
+                if (bulk != null) {
+                    assertThat(field.get("outcome").asString()).isEqualTo(bulk);
+                }
+            });
+        }
+    }
+
+    @Test
+    void aGuardStopWaitsForAnApproverWhoDidNotEditTheRoute() {
+        send(draw(ids.freight()));
+        stack.change("update ferry.freight_companies set vat_number = '' where hashtext(name) % 5 = 0");
+        JsonNode stopped = draw(ids.freight());
+        assertThat(stopped.get("state").asString()).isEqualTo("STOPPED");
+        assertThat(stopped.get("message").asString()).contains("the limit is 5%");
+        String path = "/api/runs/" + stopped.get("id").asLong();
+        assertThatThrownBy(() -> editor.post(path + "/approve", Map.of())).hasMessageContaining("403");
+        assertThatThrownBy(() -> editor.post(path + "/send", Map.of())).hasMessageContaining("approver");
+        stack.user("APPROVER").post(path + "/approve", Map.of());
+        assertThat(editor.await(stopped.get("id").asLong()).get("state").asString()).isEqualTo("SENT");
+    }
+
+    @Test
+    void tryingOneRecordSendsThatOneAndTestRecordsAreCleanedUp() {
+        JsonNode trial = editor.post(
+                "/api/routes/" + ids.passes() + "/try",
+                Map.of("key", "", "made", Map.of(
+                        "pass_number", "TEST-1", "family_name", "Prøve", "email", "Test@Sol.example", "mail_consent", "yes",
+                        "phone", "912 44 870", "status", "active")));
+        assertThat(trial.get("line").get("state").asString()).isEqualTo("ACKNOWLEDGED");
+        assertThat(trial.get("readBack").get("email").asString()).isEqualTo("test@sol.example");
+        assertThat(trial.get("readBack").get("mobile").asString()).isEqualTo("+4791244870");
+        assertThat(trial.get("exchange").get("request").asString()).contains("TEST-1").doesNotContain("Bearer");
+        assertThat(new WriteLog(stack.folder).effects("contact")).hasSize(1);
+        assertThat(editor.get("/api/test-records")).hasSize(1);
+        assertThat(editor.delete("/api/test-records").get("records").asInt()).isEqualTo(1);
+        assertThat(stack.desk.find("contact", "TEST-1")).isEmpty();
+        JsonNode noConsent = editor.post(
+                "/api/routes/" + ids.passes() + "/try",
+                Map.of("key", "", "made", Map.of("pass_number", "TEST-2", "family_name", "Nei", "mail_consent", "no", "status", "active")));
+        assertThat(noConsent.get("line").get("verdict").asString()).isEqualTo("LEFT_OUT");
+    }
+
+    @Test
+    void savedIsNotInServiceAndAManifestOfAnOlderVersionIsNotSent() {
+        JsonNode drawn = draw(ids.freight());
+        JsonNode route = editor.get("/api/routes/" + ids.freight());
+        JsonNode saved = editor.post(
+                "/api/routes/" + ids.freight() + "/versions",
+                Map.of("name", "Freight accounts", "basedOn", 1, "note", "", "spec", route.get("spec")));
+        assertThat(saved.get("liveVersion").asInt()).isEqualTo(1);
+        assertThatThrownBy(() -> editor.post(
+                        "/api/routes/" + ids.freight() + "/versions",
+                        Map.of("name", "Freight accounts", "basedOn", 1, "note", "", "spec", route.get("spec"))))
+                .hasMessageContaining("Somebody saved another version");
+        editor.post("/api/routes/" + ids.freight() + "/in-service", Map.of("version", 2));
+        assertThatThrownBy(() -> editor.post("/api/runs/" + drawn.get("id").asLong() + "/send", Map.of()))
+                .hasMessageContaining("draw it up again");
+    }
+
+    @Test
+    void invariant6RunsOfOneRouteNeverOverlap() {
+        stack.desk.faults("[{\"fault\":\"latency\",\"on\":\"find\",\"share\":1,\"millis\":400}]");
+        long first = editor.post("/api/routes/" + ids.passes() + "/runs", Map.of()).get("runId").asLong();
+        assertThatThrownBy(() -> editor.post("/api/routes/" + ids.passes() + "/runs", Map.of()))
+                .hasMessageContaining("never overlap");
+        assertThat(editor.await(first).get("state").asString()).isEqualTo("DRAWN");
+    }
+
+    @Test
+    void downloadsHoldEveryLine() throws Exception {
+        JsonNode run = draw(ids.freight());
+        String path = "/api/runs/" + run.get("id").asLong() + "/manifest";
+        assertThat(editor.text(path + ".jsonl").lines()).hasSize((int) sum(run, "added"));
+        try (var csv = org.apache.commons.csv.CSVParser.parse(
+                editor.text(path + ".csv"),
+                org.apache.commons.csv.CSVFormat.RFC4180.builder().setHeader().setSkipHeaderRecord(true).get())) {
+            assertThat(csv.getRecords().stream().map(record -> record.get("key")).distinct()).hasSize((int) sum(run, "added"));
+        }
+    }
+}

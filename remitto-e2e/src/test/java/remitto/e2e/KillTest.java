@@ -1,0 +1,109 @@
+package remitto.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.net.ServerSocket;
+import java.net.URI;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import remitto.demo.history.Api;
+import remitto.demo.history.Scenario;
+import tools.jackson.databind.JsonNode;
+
+/** Invariant 2: the server, a process of its own here, is killed in the middle of a run and started again. */
+class KillTest {
+    private Stack stack;
+    private int port;
+    private final List<Process> processes = new ArrayList<>();
+
+    @BeforeEach
+    void start() throws Exception {
+        stack = Stack.withoutServer(2_500);
+        try (ServerSocket socket = new ServerSocket(0)) {
+            port = socket.getLocalPort();
+        }
+    }
+
+    @AfterEach
+    void stop() throws Exception {
+        for (Process process : processes) {
+            process.destroyForcibly().waitFor(20, TimeUnit.SECONDS);
+        }
+        stack.close();
+    }
+
+    private Api server() throws IOException, InterruptedException {
+        Path jar = Path.of("..", "remitto-server", "target", "remitto-server-0.1.0-app.jar");
+        assertThat(jar).as("the packaged server").exists();
+        List<String> command = new ArrayList<>(List.of("java", "-XX:TieredStopAtLevel=1", "-jar", jar.toString(), "--server.port=" + port));
+        stack.properties().forEach((name, value) -> command.add("--" + name + "=" + value));
+        Path log = stack.folder.resolve("server.log");
+        Process process = new ProcessBuilder(command)
+                .redirectErrorStream(true)
+                .redirectOutput(ProcessBuilder.Redirect.appendTo(log.toFile()))
+                .start();
+        processes.add(process);
+        Api api = new Api(URI.create("http://127.0.0.1:" + port));
+        while (true) {
+            try {
+                return api.signIn("admin@halvorn.example", Stack.PASSWORD);
+            } catch (java.io.UncheckedIOException e) {
+                assertThat(process.isAlive()).as(Files.readString(log)).isTrue();
+                TimeUnit.MILLISECONDS.sleep(100);
+            }
+        }
+    }
+
+    private void kill() throws InterruptedException {
+        Process process = processes.get(processes.size() - 1);
+        process.destroyForcibly();
+        process.waitFor();
+    }
+
+    @Test
+    void aRunThatWasBeingSentIsFinishedWithNothingLostOrDoubled() throws Exception {
+        Api api = server();
+        Scenario.Ids ids = new Scenario(api).setUp(stack.places());
+        long run = api.post("/api/routes/" + ids.passes() + "/runs", Map.of()).get("runId").asLong();
+        long added = api.await(run).get("sums").get("added").asLong();
+        assertThat(added).isGreaterThan(800);
+        stack.desk.faults("[{\"fault\":\"latency\",\"on\":\"batch\",\"share\":1,\"millis\":350}]");
+        api.post("/api/runs/" + run + "/send", Map.of());
+        while (new WriteLog(stack.folder).effects("contact").isEmpty()) {
+            TimeUnit.MILLISECONDS.sleep(5);
+        }
+        kill();
+        stack.desk.faults("[]");
+        JsonNode done = server().await(run);
+        assertThat(done.get("state").asString()).isEqualTo("SENT");
+        assertThat(done.get("outcomes").get("ACKNOWLEDGED").asLong()).isEqualTo(added);
+        Map<String, Integer> effects = new WriteLog(stack.folder).effects("contact");
+        assertThat(effects).as("lost none").hasSize((int) added);
+        assertThat(effects.values()).as("doubled none").allMatch(times -> times == 1);
+    }
+
+    @Test
+    void aManifestThatWasBeingDrawnUpIsClosedAndNothingWasSent() throws Exception {
+        Api api = server();
+        Scenario.Ids ids = new Scenario(api).setUp(stack.places());
+        stack.desk.faults("[{\"fault\":\"latency\",\"on\":\"find\",\"share\":1,\"millis\":1500}]");
+        long run = api.post("/api/routes/" + ids.passes() + "/runs", Map.of()).get("runId").asLong();
+        kill();
+        stack.desk.faults("[]");
+        Api again = server();
+        JsonNode closed = again.await(run);
+        assertThat(closed.get("state").asString()).isEqualTo("INTERRUPTED");
+        assertThat(closed.get("message").asString()).contains("nothing was sent");
+        assertThat(new WriteLog(stack.folder).effects("contact")).isEmpty();
+        long next = again.post("/api/routes/" + ids.passes() + "/runs", Map.of()).get("runId").asLong();
+        assertThat(again.await(next).get("state").asString()).isEqualTo("DRAWN");
+    }
+}

@@ -1,0 +1,128 @@
+package remitto.e2e;
+
+import java.io.IOException;
+import java.net.URI;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.time.LocalDate;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.atomic.AtomicInteger;
+import remitto.demo.Databases;
+import remitto.demo.history.Api;
+import remitto.demo.history.Desk;
+import remitto.demo.history.RunningServer;
+import remitto.demo.history.Scenario;
+import remitto.demo.warehouse.Halvorn;
+import remitto.standins.purser.Purser;
+
+/** The whole product for a test: fresh databases, a small warehouse, Purser and the server, all in this process. */
+final class Stack implements AutoCloseable {
+    static final String PASSWORD = "ferry-test-2026";
+    private static final AtomicInteger NUMBER = new AtomicInteger();
+
+    final Databases databases;
+    final String remittoDatabase;
+    final String warehouseDatabase;
+    final Path folder;
+    final Purser purser;
+    final Desk desk;
+    final Connection warehouse;
+    private Optional<RunningServer> server = Optional.empty();
+
+    private Stack(int people) throws SQLException, IOException {
+        String url = Optional.ofNullable(System.getenv("REMITTO_TEST_PG_URL"))
+                .orElseThrow(() -> new IllegalStateException("run the tests with ./remitto test, which starts PostgreSQL"));
+        databases = new Databases(url, System.getenv("REMITTO_TEST_PG_PASSWORD"));
+        String suffix = ProcessHandle.current().pid() + "_" + NUMBER.incrementAndGet();
+        remittoDatabase = "remitto_test_" + suffix;
+        warehouseDatabase = "halvorn_test_" + suffix;
+        databases.fresh(remittoDatabase, "remitto");
+        databases.fresh(warehouseDatabase, "halvorn_owner");
+        folder = Files.createTempDirectory("remitto-test");
+        purser = Purser.start(0, folder.resolve("purser.jsonl"));
+        desk = new Desk(purserAddress());
+        desk.limit(false);
+        warehouse = databases.owner(warehouseDatabase);
+        new Halvorn(warehouse, 7, people, LocalDate.of(2026, 11, 20)).load();
+        databases.grantReader(warehouseDatabase);
+    }
+
+    /** Everything but the server. */
+    static Stack withoutServer(int people) throws SQLException, IOException {
+        return new Stack(people);
+    }
+
+    static Stack start(int people) throws SQLException, IOException {
+        Stack stack = new Stack(people);
+        stack.server = Optional.of(RunningServer.start(stack.properties()));
+        return stack;
+    }
+
+    Map<String, Object> properties() {
+        Map<String, Object> properties = new HashMap<>();
+        properties.put("spring.datasource.url", databases.url(remittoDatabase));
+        properties.put("spring.datasource.username", "remitto");
+        properties.put("spring.datasource.password", databases.password());
+        properties.put("remitto.secret-key-file", folder.resolve("secret.key"));
+        properties.put("remitto.administrator.email", "admin@halvorn.example");
+        properties.put("remitto.administrator.password", PASSWORD);
+        return properties;
+    }
+
+    URI purserAddress() {
+        return URI.create("http://127.0.0.1:" + purser.port());
+    }
+
+    RunningServer server() {
+        return server.orElseThrow();
+    }
+
+    Api admin() {
+        return new Api(server().address()).signIn("admin@halvorn.example", PASSWORD);
+    }
+
+    /** A user of a role, made on first use. */
+    Api user(String role) {
+        String email = role.toLowerCase(java.util.Locale.ROOT) + "@halvorn.example";
+        try {
+            admin().post("/api/users", Map.of("email", email, "name", role + " person", "role", role, "password", PASSWORD));
+        } catch (Api.Refused refused) {
+            if (refused.status() != 409) {
+                throw refused;
+            }
+        }
+        return new Api(server().address()).signIn(email, PASSWORD);
+    }
+
+    Scenario.Places places() {
+        return new Scenario.Places(
+                "127.0.0.1", databases.port(), warehouseDatabase, Databases.READER, Databases.READER_PASSWORD,
+                purserAddress().toString());
+    }
+
+    /** Runs a statement as the warehouse's owner. */
+    int change(String sql) {
+        try (Statement statement = warehouse.createStatement()) {
+            return statement.executeUpdate(sql);
+        } catch (SQLException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    @Override
+    public void close() throws SQLException {
+        server.ifPresent(RunningServer::close);
+        purser.close();
+        warehouse.close();
+        try (Connection connection = databases.owner("postgres");
+                Statement statement = connection.createStatement()) {
+            statement.execute("drop database if exists " + remittoDatabase + " with (force)");
+            statement.execute("drop database if exists " + warehouseDatabase + " with (force)");
+        }
+    }
+}

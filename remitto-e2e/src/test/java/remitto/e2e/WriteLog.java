@@ -1,0 +1,61 @@
+package remitto.e2e;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.HashMap;
+import java.util.Map;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Purser's write log, read as a witness: what took effect there, whatever anybody believes. */
+final class WriteLog {
+    private static final JsonMapper JSON = JsonMapper.builder().build();
+    private final Path file;
+
+    WriteLog(Path folder) {
+        this.file = folder.resolve("purser.jsonl");
+    }
+
+    /** Writes with effect per record id and kind (add, write, remove), by clients that are no people at the desk. */
+    Map<String, Integer> effects(String object) {
+        Map<String, Integer> effects = new HashMap<>();
+        try {
+            for (String line : Files.readAllLines(file)) {
+                JsonNode call = JSON.readTree(line);
+                if (call.get("object").asString().equals(object)
+                        && !call.get("client").asString().startsWith("desk:")) {
+                    for (JsonNode change : call.get("changes")) {
+                        effects.merge(change.get("op").asString() + " " + change.get("id").asString(), 1, Integer::sum);
+                    }
+                }
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        return effects;
+    }
+
+    /** The value of a field by external reference, as the log leaves it. */
+    Map<String, String> finalValues(String object, String keyField, String field) {
+        Map<String, Map<String, String>> records = new HashMap<>();
+        try {
+            for (String line : Files.readAllLines(file)) {
+                JsonNode call = JSON.readTree(line);
+                if (call.get("object").asString().equals(object)) {
+                    for (JsonNode change : call.get("changes")) {
+                        var record = records.computeIfAbsent(change.get("id").asString(), id -> new HashMap<>());
+                        change.get("fields").properties()
+                                .forEach(entry -> record.put(entry.getKey(), entry.getValue().asString("")));
+                    }
+                }
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        Map<String, String> values = new HashMap<>();
+        records.values().forEach(record -> values.put(record.getOrDefault(keyField, ""), record.getOrDefault(field, "")));
+        return values;
+    }
+}
