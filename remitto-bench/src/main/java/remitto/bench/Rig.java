@@ -119,6 +119,14 @@ final class Rig implements AutoCloseable {
         return api.await(api.post("/api/routes/" + routeId + "/runs", Map.of()).get("runId").asLong());
     }
 
+    /** Makes the route meet every record for the first time again. */
+    void forgetKnownState() throws SQLException {
+        try (Connection connection = databases.owner("remitto_bench");
+                Statement statement = connection.createStatement()) {
+            statement.execute("truncate route_record, destination_record");
+        }
+    }
+
     private static long id(JsonNode created) {
         return created.get("id").asLong();
     }
