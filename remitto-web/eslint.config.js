@@ -13,6 +13,9 @@ export default ts.config(
     plugins: { 'react-hooks': hooks },
     languageOptions: { globals: globals.browser },
     rules: {
+      // A region that scrolls must be reachable by keyboard.
+      'jsx-a11y/no-noninteractive-tabindex': ['error', { tags: ['pre'], roles: ['region'] }],
+      'jsx-a11y/label-has-associated-control': ['error', { assert: 'either', depth: 4 }],
       'react-hooks/rules-of-hooks': 'error',
       'react-hooks/exhaustive-deps': 'error',
       '@typescript-eslint/no-explicit-any': 'error',

@@ -62,8 +62,8 @@ export function App() {
           element={
             <Page title="People">
               <Empty>
-                Here the records of one person will be joined across datasets. This version sends single records of a
-                dataset; joining them is not part of it yet.
+                Here the records of one person will be joined across datasets. This version sends single
+                records of a dataset; joining them is not part of it yet.
               </Empty>
             </Page>
           }
@@ -73,13 +73,16 @@ export function App() {
           element={
             <Page title="Audiences">
               <Empty>
-                Here the people who meet a condition will be gathered, counted and compared. This version sends whole
-                datasets; a condition goes into the dataset&apos;s query until then.
+                Here the people who meet a condition will be gathered, counted and compared. This version
+                sends whole datasets; a condition goes into the dataset&apos;s query until then.
               </Empty>
             </Page>
           }
         />
-        <Route path="/sign-in" element={<Navigate to={new URLSearchParams(search).get('to') ?? '/'} replace />} />
+        <Route
+          path="/sign-in"
+          element={<Navigate to={new URLSearchParams(search).get('to') ?? '/'} replace />}
+        />
         <Route
           path="*"
           element={

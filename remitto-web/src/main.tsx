@@ -5,7 +5,9 @@ import { BrowserRouter } from 'react-router';
 import { App } from './App';
 import './index.css';
 
-const client = new QueryClient({ defaultOptions: { queries: { retry: false, refetchOnWindowFocus: false } } });
+const client = new QueryClient({
+  defaultOptions: { queries: { retry: false, refetchOnWindowFocus: false } },
+});
 const root = document.getElementById('root');
 if (!root) throw new Error('the page has no root');
 createRoot(root).render(

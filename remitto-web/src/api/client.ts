@@ -47,7 +47,10 @@ export async function ok<T>(call: Promise<Answer<T>>): Promise<T> {
     location.assign(`/sign-in?to=${encodeURIComponent(location.pathname + location.search)}`);
   throw new ApiProblem(
     answer.response.status,
-    problem.detail ?? (answer.response.status === 403 ? 'Your role does not allow this.' : `The server answered ${answer.response.status}.`),
+    problem.detail ??
+      (answer.response.status === 403
+        ? 'Your role does not allow this.'
+        : `The server answered ${answer.response.status}.`),
     problem.details ?? [],
     problem.position,
   );

@@ -41,7 +41,10 @@ function language({ schema, names }: Pick<Props, 'schema' | 'names'>): Extension
       (context: CompletionContext) => {
         const word = context.matchBefore(/\w+/);
         if (!word && !context.explicit) return null;
-        return { from: word?.from ?? context.pos, options: (names ?? []).map((label) => ({ label, type: 'variable' })) };
+        return {
+          from: word?.from ?? context.pos,
+          options: (names ?? []).map((label) => ({ label, type: 'variable' })),
+        };
       },
     ],
   });
@@ -83,7 +86,7 @@ export function CodeField(props: Props) {
     });
     view.current = editor;
     return () => {
-      initial.current.value = editor.state.doc.toString();
+      start.value = editor.state.doc.toString();
       editor.destroy();
       view.current = null;
     };
@@ -103,10 +106,22 @@ export function CodeField(props: Props) {
     const diagnostics: Diagnostic[] = (JSON.parse(marks) as CodeFault[]).map((fault) => {
       const from = Math.max(0, Math.min(fault.at, length));
       const word = editor.state.wordAt(from);
-      return { from: word?.from ?? from, to: word?.to ?? Math.min(from + 1, length), severity: 'error', message: fault.message };
+      return {
+        from: word?.from ?? from,
+        to: word?.to ?? Math.min(from + 1, length),
+        severity: 'error',
+        message: fault.message,
+      };
     });
     editor.dispatch(setDiagnostics(editor.state, diagnostics));
   }, [marks, dictionary]);
 
-  return <div ref={host} className="border-hairline rounded-button h-full overflow-hidden border" aria-label={label} role="group" />;
+  return (
+    <div
+      ref={host}
+      className="border-hairline rounded-button h-full overflow-hidden border"
+      aria-label={label}
+      role="group"
+    />
+  );
 }

@@ -10,17 +10,42 @@ interface Stop {
   trouble: boolean;
 }
 
+function initials(user: string): string {
+  return user
+    .split(' ')
+    .map((part) => part[0])
+    .join('')
+    .slice(0, 2);
+}
+
 /** The main navigation: six stops in the order of the work, each a place to be. */
-export function Line({ user, onPalette, onSignOut }: { user: string; onPalette: () => void; onSignOut: () => void }) {
+export function Line({
+  user,
+  onPalette,
+  onSignOut,
+}: {
+  user: string;
+  onPalette: () => void;
+  onSignOut: () => void;
+}) {
   const { pathname } = useLocation();
-  const { data } = useQuery({ queryKey: ['line'], queryFn: () => ok(api.GET('/api/line')), refetchInterval: 5000 });
+  const { data } = useQuery({
+    queryKey: ['line'],
+    queryFn: () => ok(api.GET('/api/line')),
+    refetchInterval: 5000,
+  });
   const stops: Stop[] = [
     { to: '/sources', name: 'Sources', count: data?.sources, trouble: (data?.sourcesInTrouble ?? 0) > 0 },
     { to: '/datasets', name: 'Datasets', count: data?.datasets, trouble: false },
     { to: '/people', name: 'People', trouble: false },
     { to: '/audiences', name: 'Audiences', trouble: false },
     { to: '/routes', name: 'Routes', count: data?.routes, trouble: (data?.routesWaiting ?? 0) > 0 },
-    { to: '/destinations', name: 'Destinations', count: data?.destinations, trouble: (data?.destinationsInTrouble ?? 0) > 0 },
+    {
+      to: '/destinations',
+      name: 'Destinations',
+      count: data?.destinations,
+      trouble: (data?.destinationsInTrouble ?? 0) > 0,
+    },
   ];
   const here = (to: string) => pathname === to || pathname.startsWith(`${to}/`);
   const aside = (active: boolean) =>
@@ -60,9 +85,13 @@ export function Line({ user, onPalette, onSignOut }: { user: string; onPalette: 
                   !
                 </span>
               )}
-              <span className={`mt-0.5 ${here(stop.to) ? 'text-ink font-semibold' : 'text-soft font-medium'}`}>
+              <span
+                className={`mt-0.5 ${here(stop.to) ? 'text-ink font-semibold' : 'text-soft font-medium'}`}
+              >
                 {stop.name}
-                {stop.count !== undefined && <span className="text-soft ml-1 font-normal">{count(stop.count)}</span>}
+                {stop.count !== undefined && (
+                  <span className="text-soft ml-1 font-normal">{count(stop.count)}</span>
+                )}
               </span>
             </Link>
           ))}
@@ -72,7 +101,10 @@ export function Line({ user, onPalette, onSignOut }: { user: string; onPalette: 
             Departures
           </Link>
           <Link to="/held" className={aside(here('/held'))}>
-            Held <span className="bg-held-on text-held ml-0.5 rounded-full px-1.5 text-[12px]">{count(data?.held ?? 0)}</span>
+            Held{' '}
+            <span className="bg-held-on text-held ml-0.5 rounded-full px-1.5 text-[12px]">
+              {count(data?.held ?? 0)}
+            </span>
           </Link>
           <Link to="/journal" className={aside(here('/journal'))}>
             Journal
@@ -80,7 +112,7 @@ export function Line({ user, onPalette, onSignOut }: { user: string; onPalette: 
           <button
             type="button"
             onClick={onPalette}
-            aria-label="Find anything"
+            aria-label="Ctrl K, find anything"
             className="border-hairline bg-sunk text-soft cursor-pointer rounded border px-1.5 font-mono text-[11px]"
           >
             Ctrl K
@@ -88,15 +120,11 @@ export function Line({ user, onPalette, onSignOut }: { user: string; onPalette: 
           <button
             type="button"
             title={`Sign out ${user}`}
-            aria-label={`Sign out ${user}`}
+            aria-label={`${initials(user)}, sign out ${user}`}
             onClick={onSignOut}
             className="bg-sunk text-ink ml-1 h-7 w-7 cursor-pointer rounded-full text-[11px] font-semibold"
           >
-            {user
-              .split(' ')
-              .map((part) => part[0])
-              .join('')
-              .slice(0, 2)}
+            {initials(user)}
           </button>
         </nav>
       </div>

@@ -22,7 +22,9 @@ export function moment(iso: string, zone?: string): string {
 }
 
 export function clock(iso: string, zone?: string): string {
-  return new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: zone }).format(new Date(iso));
+  return new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: zone }).format(
+    new Date(iso),
+  );
 }
 
 export function weekday(iso: string, zone?: string): string {
@@ -34,7 +36,13 @@ export function ago(iso: string, now: number = Date.now()): string {
   const seconds = Math.round((now - new Date(iso).getTime()) / 1000);
   const size = Math.abs(seconds);
   const [amount, unit] =
-    size < 90 ? [size, 's'] : size < 5400 ? [Math.round(size / 60), 'min'] : size < 129600 ? [Math.round(size / 3600), 'h'] : [Math.round(size / 86400), 'days'];
+    size < 90
+      ? [size, 's']
+      : size < 5400
+        ? [Math.round(size / 60), 'min']
+        : size < 129600
+          ? [Math.round(size / 3600), 'h']
+          : [Math.round(size / 86400), 'days'];
   return seconds >= 0 ? `${amount} ${unit} ago` : `in ${amount} ${unit}`;
 }
 

@@ -1,5 +1,12 @@
 import { Popover } from 'radix-ui';
-import type { ButtonHTMLAttributes, InputHTMLAttributes, ReactNode, SelectHTMLAttributes } from 'react';
+import { cloneElement, useId } from 'react';
+import type {
+  ButtonHTMLAttributes,
+  InputHTMLAttributes,
+  ReactElement,
+  ReactNode,
+  SelectHTMLAttributes,
+} from 'react';
 import { Link } from 'react-router';
 
 type ButtonKind = 'primary' | 'plain' | 'quiet';
@@ -24,15 +31,36 @@ export function Button({
   );
 }
 
-export function ButtonLink({ to, kind = 'plain', children }: { to: string; kind?: ButtonKind; children: ReactNode }) {
+export function ButtonLink({
+  to,
+  kind = 'plain',
+  children,
+}: {
+  to: string;
+  kind?: ButtonKind;
+  children: ReactNode;
+}) {
   return (
-    <Link to={to} className={`rounded-button inline-block border px-3 py-1.5 whitespace-nowrap no-underline ${BUTTON[kind]}`}>
+    <Link
+      to={to}
+      className={`rounded-button inline-block border px-3 py-1.5 whitespace-nowrap no-underline ${BUTTON[kind]}`}
+    >
       {children}
     </Link>
   );
 }
 
-export function Card({ title, aside, children, className = '' }: { title?: string; aside?: ReactNode; children: ReactNode; className?: string }) {
+export function Card({
+  title,
+  aside,
+  children,
+  className = '',
+}: {
+  title?: string;
+  aside?: ReactNode;
+  children: ReactNode;
+  className?: string;
+}) {
   return (
     <section className={`rounded-card border-hairline bg-card border ${className}`}>
       {title && (
@@ -46,7 +74,19 @@ export function Card({ title, aside, children, className = '' }: { title?: strin
   );
 }
 
-export function Page({ title, of, note, actions, children }: { title: string; of?: string; note?: ReactNode; actions?: ReactNode; children: ReactNode }) {
+export function Page({
+  title,
+  of,
+  note,
+  actions,
+  children,
+}: {
+  title: string;
+  of?: string;
+  note?: ReactNode;
+  actions?: ReactNode;
+  children: ReactNode;
+}) {
   return (
     <main id="main" className="px-5 pt-4 pb-8">
       <div className="mb-3 flex items-end justify-between gap-4">
@@ -67,7 +107,10 @@ export function Failure({ error }: { error: unknown }) {
   if (!error) return null;
   const problem = error as Error & { details?: { where: string; message: string }[] };
   return (
-    <div role="alert" className="rounded-button border-removed bg-removed-on text-removed my-2 border px-3 py-2">
+    <div
+      role="alert"
+      className="rounded-button border-removed bg-removed-on text-removed my-2 border px-3 py-2"
+    >
       <span className="font-semibold">{problem.message}</span>
       {problem.details && problem.details.length > 1 && (
         <ul className="mt-1 list-disc pl-5">
@@ -94,13 +137,24 @@ export function Select({ className = '', ...rest }: SelectHTMLAttributes<HTMLSel
 }
 
 /** A labelled control, label above. */
-export function Labelled({ label, children, note }: { label: string; children: ReactNode; note?: string }) {
+export function Labelled({
+  label,
+  children,
+  note,
+}: {
+  label: string;
+  children: ReactElement<{ id?: string }>;
+  note?: string;
+}) {
+  const id = useId();
   return (
-    <label className="block">
-      <span className="text-soft mb-1 block">{label}</span>
-      {children}
-      {note && <span className="text-soft mt-1 block">{note}</span>}
-    </label>
+    <div>
+      <label htmlFor={id} className="text-soft mb-1 block">
+        {label}
+      </label>
+      {cloneElement(children, { id })}
+      {note && <div className="text-soft mt-1">{note}</div>}
+    </div>
   );
 }
 
@@ -108,10 +162,8 @@ export function Labelled({ label, children, note }: { label: string; children: R
 export function Token({ label, text, children }: { label: string; text: ReactNode; children: ReactNode }) {
   return (
     <Popover.Root>
-      <Popover.Trigger
-        aria-label={label}
-        className="rounded-button bg-sunk hover:bg-hairline cursor-pointer px-2 py-1 font-medium"
-      >
+      <Popover.Trigger className="rounded-button bg-sunk hover:bg-hairline cursor-pointer px-2 py-1 font-medium">
+        <span className="sr-only">{label}: </span>
         {text}
       </Popover.Trigger>
       <Popover.Portal>
@@ -131,7 +183,11 @@ export function Skeleton({ rows = 6 }: { rows?: number }) {
   return (
     <div aria-busy="true" aria-label="Loading" className="p-4">
       {Array.from({ length: rows }, (_, i) => (
-        <div key={i} className="bg-sunk mb-2 h-5 animate-pulse rounded" style={{ width: `${92 - (i % 3) * 14}%` }} />
+        <div
+          key={i}
+          className="bg-sunk mb-2 h-5 animate-pulse rounded"
+          style={{ width: `${92 - (i % 3) * 14}%` }}
+        />
       ))}
     </div>
   );
@@ -149,7 +205,13 @@ export function Empty({ children, action }: { children: ReactNode; action?: Reac
 export const TH = 'text-left font-medium text-soft px-3 py-2 border-b border-hairline';
 export const TD = 'px-3 py-1.5 border-b border-hairline align-top';
 
-export function Pill({ children, tone = 'plain' }: { children: ReactNode; tone?: 'plain' | 'good' | 'warn' | 'bad' | 'held' }) {
+export function Pill({
+  children,
+  tone = 'plain',
+}: {
+  children: ReactNode;
+  tone?: 'plain' | 'good' | 'warn' | 'bad' | 'held';
+}) {
   const tones = {
     plain: 'bg-sunk text-soft',
     good: 'bg-added-on text-added',
@@ -157,5 +219,11 @@ export function Pill({ children, tone = 'plain' }: { children: ReactNode; tone?:
     bad: 'bg-removed-on text-removed',
     held: 'bg-held-on text-held',
   };
-  return <span className={`inline-block rounded px-1.5 py-px text-[12px] font-medium whitespace-nowrap ${tones[tone]}`}>{children}</span>;
+  return (
+    <span
+      className={`inline-block rounded px-1.5 py-px text-[12px] font-medium whitespace-nowrap ${tones[tone]}`}
+    >
+      {children}
+    </span>
+  );
 }

@@ -21,7 +21,11 @@ export function Sign({ verdict }: { verdict: Verdict }) {
 }
 
 /** The counts that moved, on the dark board. */
-export function BoardSums({ sums }: { sums: { added: number; changed: number; removed: number; held: number } }) {
+export function BoardSums({
+  sums,
+}: {
+  sums: { added: number; changed: number; removed: number; held: number };
+}) {
   const parts: [Verdict, number, string][] = [
     ['ADDED', sums.added, 'text-[#86DDB8]'],
     ['CHANGED', sums.changed, 'text-bulb'],

@@ -7,7 +7,19 @@ import type { Column, Dataset, DatasetDefinition } from '../../api/types';
 import { CodeField } from '../../components/CodeField';
 import { count, counted } from '../../components/format';
 import { Ago } from '../../components/Moment';
-import { Button, Card, Failure, Input, Labelled, Page, Pill, Select, Skeleton, TD, TH } from '../../components/ui';
+import {
+  Button,
+  Card,
+  Failure,
+  Input,
+  Labelled,
+  Page,
+  Pill,
+  Select,
+  Skeleton,
+  TD,
+  TH,
+} from '../../components/ui';
 import { FieldsBeside } from './FieldsBeside';
 import { SchemaTree } from './SchemaTree';
 import { TablePicker } from './TablePicker';
@@ -46,7 +58,9 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
   const [name, setName] = useState(dataset?.name ?? '');
   const [description, setDescription] = useState(dataset?.description ?? '');
   const [chosenSource, setChosenSource] = useState(dataset?.sourceId ?? 0);
-  const [query, setQuery] = useState<Query>(dataset?.definition.query ?? { kind: 'sql', text: 'select\nfrom ' });
+  const [query, setQuery] = useState<Query>(
+    dataset?.definition.query ?? { kind: 'sql', text: 'select\nfrom ' },
+  );
   const [columns, setColumns] = useState<Column[]>(dataset?.definition.columns ?? []);
   const sources = useQuery({ queryKey: ['sources'], queryFn: () => ok(api.GET('/api/sources')) });
   const sourceId = chosenSource || (sources.data?.[0]?.id ?? 0);
@@ -78,7 +92,13 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
   };
   const save = useMutation({
     mutationFn: () => {
-      const body = { name, description, sourceId, basedOn: dataset?.latestVersion ?? 0, definition: { query, columns } };
+      const body = {
+        name,
+        description,
+        sourceId,
+        basedOn: dataset?.latestVersion ?? 0,
+        definition: { query, columns },
+      };
       return dataset
         ? ok(api.POST('/api/datasets/{id}/versions', { params: { path: { id: dataset.id } }, body }))
         : ok(api.POST('/api/datasets', { body }));
@@ -101,7 +121,8 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
     onSuccess: done,
   });
   const freshness = useMutation({
-    mutationFn: () => ok(api.POST('/api/datasets/{id}/freshness', { params: { path: { id: dataset?.id ?? 0 } } })),
+    mutationFn: () =>
+      ok(api.POST('/api/datasets/{id}/freshness', { params: { path: { id: dataset?.id ?? 0 } } })),
     onSuccess: done,
   });
 
@@ -109,7 +130,8 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
     !dataset ||
     name !== dataset.name ||
     description !== dataset.description ||
-    JSON.stringify({ query, columns }) !== JSON.stringify({ query: dataset.definition.query, columns: dataset.definition.columns });
+    JSON.stringify({ query, columns }) !==
+      JSON.stringify({ query: dataset.definition.query, columns: dataset.definition.columns });
   const waits = dataset && !dirty && dataset.liveVersion !== dataset.latestVersion;
   const fault = preview.error instanceof ApiProblem && preview.error.position ? preview.error : undefined;
   const setRole = (column: string, role: Column['role']) =>
@@ -123,7 +145,9 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
         dataset && (
           <>
             Version {dataset.latestVersion}, saved by {dataset.author} <Ago at={dataset.savedAt} />.{' '}
-            {dataset.liveVersion ? `Version ${dataset.liveVersion} is in service.` : 'No version is in service.'}
+            {dataset.liveVersion
+              ? `Version ${dataset.liveVersion} is in service.`
+              : 'No version is in service.'}
             {dataset.freshness && (
               <>
                 {' '}
@@ -173,7 +197,12 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
           <Input className="w-full" value={description} onChange={(e) => setDescription(e.target.value)} />
         </Labelled>
         <Labelled label="Source">
-          <Select className="w-full" value={sourceId} onChange={(e) => setChosenSource(Number(e.target.value))} disabled={dataset !== undefined}>
+          <Select
+            className="w-full"
+            value={sourceId}
+            onChange={(e) => setChosenSource(Number(e.target.value))}
+            disabled={dataset !== undefined}
+          >
             {(sources.data ?? []).map((one) => (
               <option key={one.id} value={one.id}>
                 {one.name}
@@ -185,14 +214,20 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
           <Button
             aria-pressed={query.kind === 'sql'}
             className={query.kind === 'sql' ? 'border-soft bg-sunk' : ''}
-            onClick={() => setQuery(query.kind === 'sql' ? query : { kind: 'sql', text: preview.data?.sql ?? 'select\nfrom ' })}
+            onClick={() =>
+              setQuery(
+                query.kind === 'sql' ? query : { kind: 'sql', text: preview.data?.sql ?? 'select\nfrom ' },
+              )
+            }
           >
             By SQL
           </Button>
           <Button
             aria-pressed={query.kind === 'table'}
             className={query.kind === 'table' ? 'border-soft bg-sunk' : ''}
-            onClick={() => setQuery(query.kind === 'table' ? query : { kind: 'table', schema: '', table: '', columns: [] })}
+            onClick={() =>
+              setQuery(query.kind === 'table' ? query : { kind: 'table', schema: '', table: '', columns: [] })
+            }
           >
             From a table
           </Button>
@@ -206,7 +241,12 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
               label="Query"
               value={query.text}
               onChange={(text) => setQuery({ kind: 'sql', text })}
-              schema={Object.fromEntries(tables.map((table) => [`${table.schema}.${table.name}`, table.columns.map((column) => column.name)]))}
+              schema={Object.fromEntries(
+                tables.map((table) => [
+                  `${table.schema}.${table.name}`,
+                  table.columns.map((column) => column.name),
+                ]),
+              )}
               faults={fault ? [{ at: (fault.position ?? 1) - 1, message: fault.message }] : []}
               height="270px"
             />
@@ -217,7 +257,10 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
               <Button
                 kind="quiet"
                 onClick={() =>
-                  setQuery({ kind: 'sql', text: formatSql(query.text, { language: 'postgresql', keywordCase: 'lower' }) })
+                  setQuery({
+                    kind: 'sql',
+                    text: formatSql(query.text, { language: 'postgresql', keywordCase: 'lower' }),
+                  })
                 }
               >
                 Format
@@ -251,10 +294,13 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
                 <Pill tone="good">the key is never blank and never doubled</Pill>
               ) : (
                 <>
-                  {check.data.blanks > 0 && <Pill tone="bad">{counted(check.data.blanks, 'row')} with a blank key</Pill>}{' '}
+                  {check.data.blanks > 0 && (
+                    <Pill tone="bad">{counted(check.data.blanks, 'row')} with a blank key</Pill>
+                  )}{' '}
                   {check.data.doubled > 0 && (
                     <Pill tone="bad">
-                      {counted(check.data.doubled, 'key')} on more than one row, such as {check.data.examples.join('; ')}
+                      {counted(check.data.doubled, 'key')} on more than one row, such as{' '}
+                      {check.data.examples.join('; ')}
                     </Pill>
                   )}
                 </>

@@ -7,7 +7,11 @@ import { ButtonLink, Card, Empty, Failure, Page, Pill, Skeleton, TD, TH } from '
 
 export function DatasetsPage() {
   const { data, error } = useQuery({ queryKey: ['datasets'], queryFn: () => ok(api.GET('/api/datasets')) });
-  const add = <ButtonLink to="/datasets/new" kind="primary">New dataset</ButtonLink>;
+  const add = (
+    <ButtonLink to="/datasets/new" kind="primary">
+      New dataset
+    </ButtonLink>
+  );
   return (
     <Page title="Datasets" note="Named, typed, keyed sets of records, each from one source." actions={add}>
       <Failure error={error} />
@@ -15,8 +19,8 @@ export function DatasetsPage() {
         <Skeleton />
       ) : data.length === 0 ? (
         <Empty action={add}>
-          A dataset says which records there are to send: a query on a source, the columns with what they mean, and the key
-          by which a record is followed.
+          A dataset says which records there are to send: a query on a source, the columns with what they
+          mean, and the key by which a record is followed.
         </Empty>
       ) : (
         <Card>
@@ -43,9 +47,14 @@ export function DatasetsPage() {
                   </td>
                   <td className={TD}>{dataset.source}</td>
                   <td className={`${TD} font-mono`}>
-                    {dataset.definition.columns.filter((column) => column.role === 'KEY').map((column) => column.name).join(', ')}
+                    {dataset.definition.columns
+                      .filter((column) => column.role === 'KEY')
+                      .map((column) => column.name)
+                      .join(', ')}
                   </td>
-                  <td className={`${TD} text-right font-mono`}>{dataset.freshness ? count(dataset.freshness.rows) : '–'}</td>
+                  <td className={`${TD} text-right font-mono`}>
+                    {dataset.freshness ? count(dataset.freshness.rows) : '–'}
+                  </td>
                   <td className={TD}>
                     {dataset.freshness?.newestRow ? <Ago at={dataset.freshness.newestRow} /> : '–'}
                     {dataset.freshness && (
@@ -55,8 +64,14 @@ export function DatasetsPage() {
                     )}
                   </td>
                   <td className={TD}>
-                    {dataset.liveVersion ? <Pill tone="good">{`${dataset.liveVersion} in service`}</Pill> : <Pill tone="warn">not in service</Pill>}
-                    {dataset.latestVersion !== dataset.liveVersion && <div className="text-soft">{dataset.latestVersion} saved</div>}
+                    {dataset.liveVersion ? (
+                      <Pill tone="good">{`${dataset.liveVersion} in service`}</Pill>
+                    ) : (
+                      <Pill tone="warn">not in service</Pill>
+                    )}
+                    {dataset.latestVersion !== dataset.liveVersion && (
+                      <div className="text-soft">{dataset.latestVersion} saved</div>
+                    )}
                   </td>
                   <td className={`${TD} text-right font-mono`}>{dataset.routes}</td>
                 </tr>

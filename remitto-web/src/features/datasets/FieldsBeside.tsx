@@ -6,7 +6,10 @@ import { Card } from '../../components/ui';
 /** The fields of a destination object, to have in sight while a query is written. */
 export function FieldsBeside() {
   const [chosen, setChosen] = useState('');
-  const destinations = useQuery({ queryKey: ['destinations'], queryFn: () => ok(api.GET('/api/destinations')) });
+  const destinations = useQuery({
+    queryKey: ['destinations'],
+    queryFn: () => ok(api.GET('/api/destinations')),
+  });
   const id = destinations.data?.[0]?.id;
   const objects = useQuery({
     queryKey: ['objects', id],
@@ -16,7 +19,8 @@ export function FieldsBeside() {
   const object = chosen || objects.data?.[0]?.name || '';
   const fields = useQuery({
     queryKey: ['fields', id, object],
-    queryFn: () => ok(api.GET('/api/destinations/{id}/objects/{object}', { params: { path: { id: id ?? 0, object } } })),
+    queryFn: () =>
+      ok(api.GET('/api/destinations/{id}/objects/{object}', { params: { path: { id: id ?? 0, object } } })),
     enabled: id !== undefined && object !== '',
   });
   return (

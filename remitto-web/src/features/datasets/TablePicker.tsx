@@ -5,14 +5,24 @@ import type { TableOf } from './SchemaTree';
 type TableQuery = Extract<DatasetDefinition['query'], { kind: 'table' }>;
 
 /** A dataset without SQL: a table, ticked columns, and a filter or the explicit choice of all rows. */
-export function TablePicker({ query, tables, onChange }: { query: TableQuery; tables: TableOf[]; onChange: (query: TableQuery) => void }) {
+export function TablePicker({
+  query,
+  tables,
+  onChange,
+}: {
+  query: TableQuery;
+  tables: TableOf[];
+  onChange: (query: TableQuery) => void;
+}) {
   const table = tables.find((one) => one.schema === query.schema && one.name === query.table);
   const toggle = (column: string) =>
     onChange({
       ...query,
       columns: query.columns.includes(column)
         ? query.columns.filter((one) => one !== column)
-        : (table?.columns ?? []).map((one) => one.name).filter((one) => one === column || query.columns.includes(one)),
+        : (table?.columns ?? [])
+            .map((one) => one.name)
+            .filter((one) => one === column || query.columns.includes(one)),
     });
   return (
     <Card className="flex min-h-[270px] flex-col gap-3 p-4">
@@ -23,7 +33,12 @@ export function TablePicker({ query, tables, onChange }: { query: TableQuery; ta
           onChange={(e) => {
             const found = tables.find((one) => `${one.schema}.${one.name}` === e.target.value);
             if (found)
-              onChange({ kind: 'table', schema: found.schema, table: found.name, columns: found.columns.map((column) => column.name) });
+              onChange({
+                kind: 'table',
+                schema: found.schema,
+                table: found.name,
+                columns: found.columns.map((column) => column.name),
+              });
           }}
         >
           <option value=".">choose a table</option>
@@ -41,7 +56,11 @@ export function TablePicker({ query, tables, onChange }: { query: TableQuery; ta
             <div className="grid grid-cols-3 gap-1">
               {table.columns.map((column) => (
                 <label key={column.name} className="flex items-center gap-1.5 font-mono text-[12px]">
-                  <input type="checkbox" checked={query.columns.includes(column.name)} onChange={() => toggle(column.name)} />
+                  <input
+                    type="checkbox"
+                    checked={query.columns.includes(column.name)}
+                    onChange={() => toggle(column.name)}
+                  />
                   {column.name}
                 </label>
               ))}
@@ -50,11 +69,21 @@ export function TablePicker({ query, tables, onChange }: { query: TableQuery; ta
           <fieldset className="m-0 border-0 p-0">
             <legend className="text-soft mb-1">Rows</legend>
             <label className="mr-4 inline-flex items-center gap-1.5">
-              <input type="radio" name="rows" checked={query.filter === undefined} onChange={() => onChange({ ...query, filter: undefined })} />
+              <input
+                type="radio"
+                name="rows"
+                checked={query.filter === undefined}
+                onChange={() => onChange({ ...query, filter: undefined })}
+              />
               all rows
             </label>
             <label className="inline-flex items-center gap-1.5">
-              <input type="radio" name="rows" checked={query.filter !== undefined} onChange={() => onChange({ ...query, filter: '' })} />
+              <input
+                type="radio"
+                name="rows"
+                checked={query.filter !== undefined}
+                onChange={() => onChange({ ...query, filter: '' })}
+              />
               only where
             </label>
             {query.filter !== undefined && (

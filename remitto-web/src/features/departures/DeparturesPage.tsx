@@ -30,7 +30,9 @@ function Due({ departure, now }: { departure: Departure; now: string }) {
   const soon = new Date(route.nextDeparture).getTime() - new Date(now).getTime() < 20 * 3600_000;
   return (
     <span title={`${ago(route.nextDeparture)}, ${zone}`}>
-      {!soon && <span className="text-board-soft mr-1 text-[13px]">{weekday(route.nextDeparture, zone)}</span>}
+      {!soon && (
+        <span className="text-board-soft mr-1 text-[13px]">{weekday(route.nextDeparture, zone)}</span>
+      )}
       <span className="text-bulb text-[15px] font-semibold">{clock(route.nextDeparture, zone)}</span>
     </span>
   );
@@ -39,7 +41,9 @@ function Due({ departure, now }: { departure: Departure; now: string }) {
 function NeedsYou({ board }: { board: Board }) {
   const waiting = board.departures.flatMap((departure) => {
     const run = departure.latest;
-    return run && ['STOPPED', 'HALTED', 'FAILED', 'INTERRUPTED'].includes(run.state) ? [{ departure, run }] : [];
+    return run && ['STOPPED', 'HALTED', 'FAILED', 'INTERRUPTED'].includes(run.state)
+      ? [{ departure, run }]
+      : [];
   });
   if (waiting.length === 0)
     return (
@@ -48,7 +52,10 @@ function NeedsYou({ board }: { board: Board }) {
       </Card>
     );
   return waiting.map(({ departure, run }) => (
-    <section key={run.id} className="rounded-card border-hairline border-l-held bg-card border border-l-4 px-4 py-3">
+    <section
+      key={run.id}
+      className="rounded-card border-hairline border-l-held bg-card border border-l-4 px-4 py-3"
+    >
       <h3 className="m-0 text-[13px] font-semibold">
         {departure.route.name}: {stateOf(run).label.toLowerCase()}
       </h3>
@@ -65,10 +72,22 @@ export function DeparturesPage() {
     refetchInterval: 2000,
   });
   const held = useQuery({ queryKey: ['held'], queryFn: () => ok(api.GET('/api/held')) });
-  if (error) return <Page title="Departures"><Failure error={error} /></Page>;
-  if (!data) return <Page title="Departures"><Skeleton /></Page>;
+  if (error)
+    return (
+      <Page title="Departures">
+        <Failure error={error} />
+      </Page>
+    );
+  if (!data)
+    return (
+      <Page title="Departures">
+        <Skeleton />
+      </Page>
+    );
   const next = data.departures
-    .flatMap((departure) => (departure.route.nextDeparture && !departure.route.paused ? [departure.route.nextDeparture] : []))
+    .flatMap((departure) =>
+      departure.route.nextDeparture && !departure.route.paused ? [departure.route.nextDeparture] : [],
+    )
     .sort()[0];
   const order = (departure: Departure) => departure.route.nextDeparture ?? '9999';
   const departures = [...data.departures].sort((one, other) => order(one).localeCompare(order(other)));
@@ -76,12 +95,22 @@ export function DeparturesPage() {
     <Page
       title="Departures"
       note={`${new Intl.DateTimeFormat('en-GB', { weekday: 'long', day: 'numeric', month: 'long' }).format(new Date(data.now))}, ${clock(data.now)} in ${city(HERE)}. ${next ? `Next departure ${ago(next, new Date(data.now).getTime())}.` : 'No departure is due.'}`}
-      actions={<ButtonLink to="/routes" kind="primary">Run a route now</ButtonLink>}
+      actions={
+        <ButtonLink to="/routes" kind="primary">
+          Run a route now
+        </ButtonLink>
+      }
     >
       {data.departures.length === 0 ? (
-        <Empty action={<ButtonLink to="/sources" kind="primary">Connect a source</ButtonLink>}>
-          This is the board of what is due and what happened. It fills once a route is laid: connect a source, define a
-          dataset, connect a destination, then lay a route between them.
+        <Empty
+          action={
+            <ButtonLink to="/sources" kind="primary">
+              Connect a source
+            </ButtonLink>
+          }
+        >
+          This is the board of what is due and what happened. It fills once a route is laid: connect a source,
+          define a dataset, connect a destination, then lay a route between them.
         </Empty>
       ) : (
         <div className="grid grid-cols-[minmax(0,1fr)_290px] gap-4">
@@ -107,7 +136,10 @@ export function DeparturesPage() {
                           <Due departure={departure} now={data.now} />
                         </td>
                         <td className="px-3 py-2">
-                          <Link to={`/routes/${route.id}`} className="text-board-ink font-semibold no-underline hover:underline">
+                          <Link
+                            to={`/routes/${route.id}`}
+                            className="text-board-ink font-semibold no-underline hover:underline"
+                          >
                             {route.name}
                           </Link>
                           <div className="text-board-soft text-[12px]">
@@ -132,13 +164,21 @@ export function DeparturesPage() {
                         </td>
                         <td className="px-3 py-2">
                           {!route.liveVersion ? (
-                            <span className="rounded bg-[#2C4250] px-2 py-0.5 text-[12px]">Not in service</span>
+                            <span className="rounded bg-[#2C4250] px-2 py-0.5 text-[12px]">
+                              Not in service
+                            </span>
                           ) : route.paused ? (
                             <span className="rounded bg-[#2C4250] px-2 py-0.5 text-[12px]">Paused</span>
                           ) : state ? (
-                            <span className={`rounded px-2 py-0.5 text-[12px] font-medium whitespace-nowrap ${state.board}`}>{state.label}</span>
+                            <span
+                              className={`rounded px-2 py-0.5 text-[12px] font-medium whitespace-nowrap ${state.board}`}
+                            >
+                              {state.label}
+                            </span>
                           ) : (
-                            <span className="rounded bg-[#1E4A40] px-2 py-0.5 text-[12px] text-[#A9E8CE]">Ready</span>
+                            <span className="rounded bg-[#1E4A40] px-2 py-0.5 text-[12px] text-[#A9E8CE]">
+                              Ready
+                            </span>
                           )}
                         </td>
                       </tr>
@@ -158,8 +198,14 @@ export function DeparturesPage() {
             <Card title={`${counted(held.data?.total ?? 0, 'record')} held`}>
               <ul className="m-0 list-none px-4 pb-3">
                 {(held.data?.groups ?? []).slice(0, 5).map((group) => (
-                  <li key={group.routeId + group.code} className="border-hairline flex justify-between gap-2 border-b py-1.5 last:border-0">
-                    <Link to={`/held?route=${group.routeId}&code=${encodeURIComponent(group.code)}`} className="text-ink">
+                  <li
+                    key={group.routeId + group.code}
+                    className="border-hairline flex justify-between gap-2 border-b py-1.5 last:border-0"
+                  >
+                    <Link
+                      to={`/held?route=${group.routeId}&code=${encodeURIComponent(group.code)}`}
+                      className="text-ink"
+                    >
                       {group.route}: {group.field || group.code.replace('unusable:', '').replaceAll('-', ' ')}
                     </Link>
                     <span className="font-mono">{count(group.records)}</span>

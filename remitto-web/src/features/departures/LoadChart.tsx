@@ -14,15 +14,39 @@ export function LoadChart({ load }: { load: Board['load'] }) {
   });
   if (load.length === 0) return <p className="text-soft m-0 px-4 pt-1 pb-4">Nothing was sent yet today.</p>;
   return (
-    <div className="h-[190px] px-2 pb-2" role="img" aria-label={`Records taken today: ${count(load.reduce((sum, one) => sum + one.records, 0))}`}>
+    <div
+      className="h-[190px] px-2 pb-2"
+      role="img"
+      aria-label={`Records taken today: ${count(load.reduce((sum, one) => sum + one.records, 0))}`}
+    >
       <ResponsiveContainer>
         <BarChart data={hours} margin={{ top: 8, right: 12, bottom: 0, left: 0 }}>
           <CartesianGrid stroke="var(--hairline)" vertical={false} />
-          <XAxis dataKey="hour" tick={{ fill: 'var(--soft)', fontSize: 11 }} tickLine={false} axisLine={{ stroke: 'var(--hairline)' }} />
-          <YAxis tick={{ fill: 'var(--soft)', fontSize: 11 }} tickLine={false} axisLine={false} width={44} allowDecimals={false} />
-          <Tooltip cursor={{ fill: 'var(--sunk)' }} contentStyle={{ background: 'var(--card)', border: '1px solid var(--hairline)', borderRadius: 8 }} />
+          <XAxis
+            dataKey="hour"
+            tick={{ fill: 'var(--soft)', fontSize: 11 }}
+            tickLine={false}
+            axisLine={{ stroke: 'var(--hairline)' }}
+          />
+          <YAxis
+            tick={{ fill: 'var(--soft)', fontSize: 11 }}
+            tickLine={false}
+            axisLine={false}
+            width={44}
+            allowDecimals={false}
+          />
+          <Tooltip
+            cursor={{ fill: 'var(--sunk)' }}
+            contentStyle={{ background: 'var(--card)', border: '1px solid var(--hairline)', borderRadius: 8 }}
+          />
           {destinations.map((destination, i) => (
-            <Bar key={destination} dataKey={destination} stackId="all" fill={COLOURS[i % COLOURS.length]} isAnimationActive={false} />
+            <Bar
+              key={destination}
+              dataKey={destination}
+              stackId="all"
+              fill={COLOURS[i % COLOURS.length]}
+              isAnimationActive={false}
+            />
           ))}
         </BarChart>
       </ResponsiveContainer>

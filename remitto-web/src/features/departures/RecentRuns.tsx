@@ -8,7 +8,11 @@ import { stateOf } from '../manifests/state';
 
 /** The latest runs of every route. */
 export function RecentRuns({ zone }: { zone: string }) {
-  const runs = useQuery({ queryKey: ['runs'], queryFn: () => ok(api.GET('/api/runs')), refetchInterval: 4000 });
+  const runs = useQuery({
+    queryKey: ['runs'],
+    queryFn: () => ok(api.GET('/api/runs')),
+    refetchInterval: 4000,
+  });
   return (
     <Card title="Latest manifests" aside={zone}>
       <table className="w-full border-collapse">

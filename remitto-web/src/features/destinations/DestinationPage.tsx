@@ -5,7 +5,19 @@ import { api, ok } from '../../api/client';
 import type { DestinationView, Field } from '../../api/types';
 import { counted } from '../../components/format';
 import { Ago } from '../../components/Moment';
-import { Button, Card, Failure, Input, Labelled, Page, Pill, Select, Skeleton, TD, TH } from '../../components/ui';
+import {
+  Button,
+  Card,
+  Failure,
+  Input,
+  Labelled,
+  Page,
+  Pill,
+  Select,
+  Skeleton,
+  TD,
+  TH,
+} from '../../components/ui';
 
 export function DestinationPage() {
   const { id = 'new' } = useParams();
@@ -34,7 +46,12 @@ function DestinationForm({ destination }: { destination?: DestinationView }) {
   const [settings, setSettings] = useState<Record<string, string>>(destination?.settings ?? {});
   const save = useMutation({
     mutationFn: () => {
-      const body = { name, profile: profile?.profile ?? '', settings, limitsOff: destination?.limitsOff ?? false };
+      const body = {
+        name,
+        profile: profile?.profile ?? '',
+        settings,
+        limitsOff: destination?.limitsOff ?? false,
+      };
       return destination
         ? ok(api.PUT('/api/destinations/{id}', { params: { path: { id: destination.id } }, body }))
         : ok(api.POST('/api/destinations', { body }));
@@ -50,11 +67,13 @@ function DestinationForm({ destination }: { destination?: DestinationView }) {
   return (
     <Page
       title={destination?.name ?? 'New destination'}
-      of={profile?.title}
+      of={
+        profile && `by profile ${profile.profile}, version ${destination?.profileVersion ?? profile.version}`
+      }
       note={
         destination?.testedAt && (
           <>
-            {destination.result} Tested <Ago at={destination.testedAt} />.
+            {destination.result && `${destination.result}. `}Tested <Ago at={destination.testedAt} />.
           </>
         )
       }
@@ -70,7 +89,12 @@ function DestinationForm({ destination }: { destination?: DestinationView }) {
         <Card title="Connection" className="pb-4">
           <div className="flex flex-col gap-3 px-4 pt-2">
             <Labelled label="Profile" note={profile && `It allows ${profile.limits}.`}>
-              <Select className="w-full" value={profile?.profile} disabled={destination !== undefined} onChange={(e) => setChosen(e.target.value)}>
+              <Select
+                className="w-full"
+                value={profile?.profile}
+                disabled={destination !== undefined}
+                onChange={(e) => setChosen(e.target.value)}
+              >
                 {(profiles.data ?? []).map((one) => (
                   <option key={one.profile} value={one.profile}>
                     {one.title}, version {one.version}
@@ -99,7 +123,9 @@ function DestinationForm({ destination }: { destination?: DestinationView }) {
           <Objects id={destination.id} />
         ) : (
           <Card className="px-4 py-6">
-            <p className="text-soft m-0">After the test you see here which objects the tool has, and its fields as it describes them.</p>
+            <p className="text-soft m-0">
+              After the test you see here which objects the tool has, and its fields as it describes them.
+            </p>
           </Card>
         )}
       </div>
@@ -114,20 +140,30 @@ function Objects({ id }: { id: number }) {
     queryKey: ['objects', id],
     queryFn: () => ok(api.GET('/api/destinations/{id}/objects', { params: { path: { id } } })),
   });
-  const object = chosen || (objects.data?.find((one) => one.name === 'contact') ?? objects.data?.[0])?.name || '';
+  const object =
+    chosen || (objects.data?.find((one) => one.name === 'contact') ?? objects.data?.[0])?.name || '';
   const fields = useQuery({
     queryKey: ['fields', id, object],
-    queryFn: () => ok(api.GET('/api/destinations/{id}/objects/{object}', { params: { path: { id, object } } })),
+    queryFn: () =>
+      ok(api.GET('/api/destinations/{id}/objects/{object}', { params: { path: { id, object } } })),
     enabled: object !== '',
   });
   const refresh = useMutation({
     mutationFn: () =>
-      ok(api.GET('/api/destinations/{id}/objects/{object}', { params: { path: { id, object }, query: { refresh: true } } })),
+      ok(
+        api.GET('/api/destinations/{id}/objects/{object}', {
+          params: { path: { id, object }, query: { refresh: true } },
+        }),
+      ),
     onSuccess: (fresh) => client.setQueryData(['fields', id, object], fresh),
   });
   return (
     <Card>
-      <div className="border-hairline flex flex-wrap items-center gap-1 border-b px-3 py-2" role="group" aria-label="Objects">
+      <div
+        className="border-hairline flex flex-wrap items-center gap-1 border-b px-3 py-2"
+        role="group"
+        aria-label="Objects"
+      >
         {(objects.data ?? []).map((one) => (
           <button
             key={one.name}
@@ -142,7 +178,8 @@ function Objects({ id }: { id: number }) {
         <span className="text-soft ml-auto flex items-center gap-2">
           {fields.data && (
             <span>
-              {counted(fields.data.object.fields.length, 'field')}, described <Ago at={fields.data.describedAt} />
+              {counted(fields.data.object.fields.length, 'field')}, described{' '}
+              <Ago at={fields.data.describedAt} />
             </span>
           )}
           <Button disabled={refresh.isPending || !object} onClick={() => refresh.mutate()}>
@@ -171,7 +208,11 @@ function Objects({ id }: { id: number }) {
               some.length > 0 && (
                 <tbody key={title}>
                   <tr>
-                    <th colSpan={4} scope="rowgroup" className="bg-sunk text-soft px-3 py-1 text-left font-medium">
+                    <th
+                      colSpan={4}
+                      scope="rowgroup"
+                      className="bg-sunk text-soft px-3 py-1 text-left font-medium"
+                    >
                       {title}, {some.length}
                     </th>
                   </tr>

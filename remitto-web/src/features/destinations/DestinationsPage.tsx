@@ -5,15 +5,24 @@ import { Ago } from '../../components/Moment';
 import { ButtonLink, Card, Empty, Failure, Page, Pill, Skeleton, TD, TH } from '../../components/ui';
 
 export function DestinationsPage() {
-  const { data, error } = useQuery({ queryKey: ['destinations'], queryFn: () => ok(api.GET('/api/destinations')) });
-  const add = <ButtonLink to="/destinations/new" kind="primary">Connect a destination</ButtonLink>;
+  const { data, error } = useQuery({
+    queryKey: ['destinations'],
+    queryFn: () => ok(api.GET('/api/destinations')),
+  });
+  const add = (
+    <ButtonLink to="/destinations/new" kind="primary">
+      Connect a destination
+    </ButtonLink>
+  );
   return (
     <Page title="Destinations" note="Tools that receive data." actions={add}>
       <Failure error={error} />
       {!data ? (
         <Skeleton />
       ) : data.length === 0 ? (
-        <Empty action={add}>A destination is a tool that receives data. Its profile tells how its API works.</Empty>
+        <Empty action={add}>
+          A destination is a tool that receives data. Its profile tells how its API works.
+        </Empty>
       ) : (
         <Card>
           <table className="w-full border-collapse">
@@ -39,8 +48,16 @@ export function DestinationsPage() {
                   </td>
                   <td className={`${TD} font-mono`}>{destination.settings.base_address}</td>
                   <td className={TD}>
-                    {destination.problem ? <Pill tone="bad">{destination.problem}</Pill> : <Pill tone="good">answers</Pill>}{' '}
-                    {destination.testedAt && <span className="text-soft"><Ago at={destination.testedAt} /></span>}
+                    {destination.problem ? (
+                      <Pill tone="bad">{destination.problem}</Pill>
+                    ) : (
+                      <Pill tone="good">answers</Pill>
+                    )}{' '}
+                    {destination.testedAt && (
+                      <span className="text-soft">
+                        <Ago at={destination.testedAt} />
+                      </span>
+                    )}
                   </td>
                   <td className={`${TD} text-right font-mono`}>{destination.routes}</td>
                 </tr>

@@ -30,11 +30,13 @@ export function HeldPage() {
   const records = useInfiniteQuery({
     queryKey: ['held-records', routeId, code, find],
     initialPageParam: 0,
-    queryFn: ({ pageParam }) => ok(api.GET('/api/held/records', { params: { query: { routeId, code, find, after: pageParam } } })),
+    queryFn: ({ pageParam }) =>
+      ok(api.GET('/api/held/records', { params: { query: { routeId, code, find, after: pageParam } } })),
     getNextPageParam: (page) => page.next,
   });
   const retry = useMutation({
-    mutationFn: (group: { routeId: number; code: string }) => ok(api.POST('/api/held/retry', { body: group })),
+    mutationFn: (group: { routeId: number; code: string }) =>
+      ok(api.POST('/api/held/retry', { body: group })),
     onSuccess: () => client.invalidateQueries({ queryKey: ['held'] }),
   });
   if (!overview.data)
@@ -52,8 +54,8 @@ export function HeldPage() {
     >
       {groups.length === 0 ? (
         <Empty>
-          Nothing is held. A record is held here with its reason when sending it would be wrong, and released by itself once the
-          cause is fixed.
+          Nothing is held. A record is held here with its reason when sending it would be wrong, and released
+          by itself once the cause is fixed.
         </Empty>
       ) : (
         <div className="grid grid-cols-[320px_minmax(0,1fr)] items-start gap-4">
@@ -67,7 +69,9 @@ export function HeldPage() {
                       type="button"
                       aria-pressed={active}
                       className={`flex w-full cursor-pointer justify-between gap-3 rounded-lg px-3 py-2 text-left ${active ? 'bg-held-on' : 'hover:bg-sunk'}`}
-                      onClick={() => setParams(active ? {} : { route: String(group.routeId), code: group.code })}
+                      onClick={() =>
+                        setParams(active ? {} : { route: String(group.routeId), code: group.code })
+                      }
                     >
                       <span>
                         <span className="text-held font-semibold">{title(group.code, group.field)}</span>
@@ -84,7 +88,13 @@ export function HeldPage() {
           </Card>
           <Card>
             <div className="border-hairline flex items-center gap-3 border-b px-3 py-2">
-              <Input aria-label="Find a held record" placeholder="Find by key, name or reason" className="w-[260px]" value={find} onChange={(e) => setFind(e.target.value)} />
+              <Input
+                aria-label="Find a held record"
+                placeholder="Find by key, name or reason"
+                className="w-[260px]"
+                value={find}
+                onChange={(e) => setFind(e.target.value)}
+              />
               {code && (
                 <>
                   <Button disabled={retry.isPending} onClick={() => retry.mutate({ routeId, code })}>
@@ -123,11 +133,14 @@ export function HeldPage() {
                         </div>
                       </td>
                       <td className={TD}>
-                        <Link to={`/manifests/${record.runId}?find=${encodeURIComponent(record.key)}`} className="text-deep">
+                        <Link
+                          to={`/manifests/${record.runId}?find=${encodeURIComponent(record.key)}`}
+                          className="text-deep"
+                        >
                           no. {record.runId}
                         </Link>
                       </td>
-                      <td className={TD}>
+                      <td className={`${TD} whitespace-nowrap`}>
                         <Ago at={record.lastSeen} />
                         <div className="text-soft">
                           first <Ago at={record.firstSeen} />

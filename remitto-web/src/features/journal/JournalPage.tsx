@@ -5,21 +5,36 @@ import { api, ok } from '../../api/client';
 import { moment } from '../../components/format';
 import { Button, Card, Failure, Input, Page, Skeleton, TD, TH } from '../../components/ui';
 
-const HOMES: Record<string, string> = { source: 'sources', dataset: 'datasets', route: 'routes', destination: 'destinations', manifest: 'manifests' };
+const HOMES: Record<string, string> = {
+  source: 'sources',
+  dataset: 'datasets',
+  route: 'routes',
+  destination: 'destinations',
+  manifest: 'manifests',
+};
 
 export function JournalPage() {
   const [find, setFind] = useState('');
   const journal = useInfiniteQuery({
     queryKey: ['journal', find],
     initialPageParam: 0,
-    queryFn: ({ pageParam }) => ok(api.GET('/api/journal', { params: { query: { before: pageParam, find } } })),
+    queryFn: ({ pageParam }) =>
+      ok(api.GET('/api/journal', { params: { query: { before: pageParam, find } } })),
     getNextPageParam: (page) => page.next,
   });
   return (
     <Page
       title="Journal"
       note="Who changed what, and when. Nothing here can be altered or taken away."
-      actions={<Input aria-label="Find in the journal" placeholder="Find a person, act or thing" className="w-[260px]" value={find} onChange={(e) => setFind(e.target.value)} />}
+      actions={
+        <Input
+          aria-label="Find in the journal"
+          placeholder="Find a person, act or thing"
+          className="w-[260px]"
+          value={find}
+          onChange={(e) => setFind(e.target.value)}
+        />
+      }
     >
       <Failure error={journal.error} />
       {journal.isPending ? (

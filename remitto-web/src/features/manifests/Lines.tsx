@@ -20,7 +20,12 @@ export interface LineFilter {
 function windowQuery(runId: number, filter: LineFilter, offset: number) {
   return {
     queryKey: ['lines', runId, filter, offset],
-    queryFn: () => ok(api.GET('/api/runs/{id}/lines', { params: { path: { id: runId }, query: { ...filter, offset, limit: WINDOW } } })),
+    queryFn: () =>
+      ok(
+        api.GET('/api/runs/{id}/lines', {
+          params: { path: { id: runId }, query: { ...filter, offset, limit: WINDOW } },
+        }),
+      ),
     staleTime: 60_000,
   };
 }
@@ -31,12 +36,19 @@ export function Lines({ runId, filter }: { runId: number; filter: LineFilter }) 
   const [open, setOpen] = useState<LineView>();
   const first = useQuery(windowQuery(runId, filter, 0));
   const total = first.data?.total ?? 0;
-  const rows = useVirtualizer({ count: total, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 12 });
+  const rows = useVirtualizer({
+    count: total,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW,
+    overscan: 12,
+  });
   const items = rows.getVirtualItems();
   const from = Math.floor((items[0]?.index ?? 0) / WINDOW);
   const to = Math.floor((items[items.length - 1]?.index ?? 0) / WINDOW);
   const offsets = Array.from({ length: to - from + 1 }, (_, i) => (from + i) * WINDOW);
-  const windows = useQueries({ queries: total > 0 ? offsets.map((offset) => windowQuery(runId, filter, offset)) : [] });
+  const windows = useQueries({
+    queries: total > 0 ? offsets.map((offset) => windowQuery(runId, filter, offset)) : [],
+  });
   const lineAt = (index: number) => windows[Math.floor(index / WINDOW) - from]?.data?.lines[index % WINDOW];
 
   useEffect(() => {
@@ -65,7 +77,13 @@ export function Lines({ runId, filter }: { runId: number; filter: LineFilter }) 
         <span>What changes</span>
         <span className="text-right">There</span>
       </div>
-      <div ref={scroller} className="max-h-[calc(100vh-330px)] min-h-[260px] overflow-auto" tabIndex={0} role="region" aria-label="Lines of the manifest">
+      <div
+        ref={scroller}
+        className="max-h-[calc(100vh-330px)] min-h-[260px] overflow-auto"
+        tabIndex={0}
+        role="region"
+        aria-label="Lines of the manifest"
+      >
         <div role="table" aria-rowcount={total} style={{ height: rows.getTotalSize() }} className="relative">
           {items.map((item) => {
             const line = lineAt(item.index);
@@ -83,7 +101,11 @@ export function Lines({ runId, filter }: { runId: number; filter: LineFilter }) 
                       <Sign verdict={line.verdict} />
                     </span>
                     <span role="cell" className="min-w-0">
-                      <button type="button" className="w-full cursor-pointer truncate text-left font-mono hover:underline" onClick={() => setOpen(line)}>
+                      <button
+                        type="button"
+                        className="w-full cursor-pointer truncate text-left font-mono hover:underline"
+                        onClick={() => setOpen(line)}
+                      >
                         {line.key}
                       </button>
                     </span>
@@ -114,11 +136,23 @@ export function Lines({ runId, filter }: { runId: number; filter: LineFilter }) 
 function Outcome({ line }: { line: LineView }) {
   switch (line.state) {
     case 'ACKNOWLEDGED':
-      return <span className="text-added font-mono" title={`Taken as record ${line.remoteId}`}>✓ {line.remoteId}</span>;
+      return (
+        <span className="text-added font-mono" title={`Taken as record ${line.remoteId}`}>
+          ✓ {line.remoteId}
+        </span>
+      );
     case 'REFUSED':
-      return <span className="text-removed" title={line.answer}>refused</span>;
+      return (
+        <span className="text-removed" title={line.answer}>
+          refused
+        </span>
+      );
     case 'MOVED_ON':
-      return <span className="text-held" title={line.answer}>moved on</span>;
+      return (
+        <span className="text-held" title={line.answer}>
+          moved on
+        </span>
+      );
     case 'CANCELLED':
       return <span className="text-soft">not sent</span>;
     case 'SENDING':
@@ -174,7 +208,8 @@ function Detail({ line, onClose }: { line: LineView; onClose: () => void }) {
     <section className="border-hairline bg-sunk border-t px-4 py-3" aria-label={`Record ${line.key}`}>
       <div className="flex items-baseline justify-between">
         <h3 className="m-0 text-[13px] font-semibold">
-          <Sign verdict={line.verdict} /> {line.key} {line.label} {line.remoteId && <span className="text-soft font-normal">record {line.remoteId} there</span>}
+          <Sign verdict={line.verdict} /> {line.key} {line.label}{' '}
+          {line.remoteId && <span className="text-soft font-normal">record {line.remoteId} there</span>}
         </h3>
         <button type="button" className="text-deep cursor-pointer" onClick={onClose}>
           Close
@@ -194,7 +229,10 @@ function Detail({ line, onClose }: { line: LineView; onClose: () => void }) {
               </th>
               <td className="w-[80px]">{OUTCOME_WORDS[field.outcome]}</td>
               <td className="font-mono">
-                {field.old !== undefined && field.outcome === 'WRITTEN' && line.verdict === 'CHANGED' && <Old text={field.old} />} {field.fresh ?? field.old}
+                {field.old !== undefined && field.outcome === 'WRITTEN' && line.verdict === 'CHANGED' && (
+                  <Old text={field.old} />
+                )}{' '}
+                {field.fresh ?? field.old}
               </td>
               <td className="text-soft">{field.reason}</td>
             </tr>

@@ -100,8 +100,8 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
         <>
           {run.trigger === 'TRIAL' ? 'One record tried' : run.state === 'SKIPPED' ? 'Was due' : 'Drawn up'}{' '}
           <Ago at={run.drawnAt ?? run.startedAt} /> by {run.startedBy}
-          {drawn && ` from ${counted(run.sums.read, 'row')} against ${count(run.knownBefore)} known`}, route version{' '}
-          {run.routeVersion}.{' '}
+          {drawn && ` from ${counted(run.sums.read, 'row')} against ${count(run.knownBefore)} known`}, route
+          version {run.routeVersion}.{' '}
           {waits && run.state !== 'HALTED' && <strong className="text-held">Nothing has been sent.</strong>}
           {run.sentAt && (
             <>
@@ -115,10 +115,16 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
         <>
           {drawn && (
             <>
-              <a className="rounded-button border-hairline bg-card text-ink border px-3 py-1.5 font-semibold no-underline" href={`/api/runs/${run.id}/manifest.csv`}>
+              <a
+                className="rounded-button border-hairline bg-card text-ink border px-3 py-1.5 font-semibold no-underline"
+                href={`/api/runs/${run.id}/manifest.csv`}
+              >
                 CSV
               </a>
-              <a className="rounded-button border-hairline bg-card text-ink border px-3 py-1.5 font-semibold no-underline" href={`/api/runs/${run.id}/manifest.jsonl`}>
+              <a
+                className="rounded-button border-hairline bg-card text-ink border px-3 py-1.5 font-semibold no-underline"
+                href={`/api/runs/${run.id}/manifest.jsonl`}
+              >
                 JSON Lines
               </a>
             </>
@@ -135,11 +141,18 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
             </Button>
           )}
           {run.state === 'STOPPED' && (
-            <Button kind="primary" disabled={act.isPending || !mayApprove} title={mayApprove ? '' : 'An approver decides'} onClick={() => act.mutate('approve')}>
+            <Button
+              kind="primary"
+              disabled={act.isPending || !mayApprove}
+              title={mayApprove ? '' : 'An approver decides'}
+              onClick={() => act.mutate('approve')}
+            >
               Approve and send {count(sends)}
             </Button>
           )}
-          {(run.state === 'SENDING' || run.state === 'DRAWING') && <Button onClick={() => act.mutate('cancel')}>Cancel</Button>}
+          {(run.state === 'SENDING' || run.state === 'DRAWING') && (
+            <Button onClick={() => act.mutate('cancel')}>Cancel</Button>
+          )}
           {!waits && run.state !== 'SENDING' && run.state !== 'DRAWING' && (
             <Button kind="primary" disabled={redraw.isPending} onClick={() => redraw.mutate()}>
               Draw up anew
@@ -150,7 +163,10 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
     >
       <Failure error={act.error ?? redraw.error} />
       {news?.progress && <Progress news={news} state={run.state} />}
-      <div className="rounded-card border-hairline bg-card mb-4 flex items-stretch overflow-hidden border" aria-label="Verdicts">
+      <div
+        className="rounded-card border-hairline bg-card mb-4 flex items-stretch overflow-hidden border"
+        aria-label="Verdicts"
+      >
         {STRIP.filter((one) => one !== 'LEFT_OUT' || run.sums.leftOut > 0).map((one) => {
           const active = verdict === one;
           return (
@@ -172,7 +188,11 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
           <div>
             <Pill tone={look.tone}>{look.label}</Pill>
           </div>
-          {run.message && <div className={run.state === 'STOPPED' ? 'text-removed mt-1' : 'text-soft mt-1'}>{run.message}</div>}
+          {run.message && (
+            <div className={run.state === 'STOPPED' ? 'text-removed mt-1' : 'text-soft mt-1'}>
+              {run.message}
+            </div>
+          )}
         </div>
       </div>
       <div className="grid grid-cols-[250px_minmax(0,1fr)] items-start gap-4">
@@ -195,7 +215,10 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
                       </span>
                     </span>
                     <span className="bg-sunk mt-0.5 block h-1.5 rounded" aria-hidden>
-                      <span className="bg-changed block h-1.5 rounded" style={{ width: `${(100 * one.written) / mostChanged}%` }} />
+                      <span
+                        className="bg-changed block h-1.5 rounded"
+                        style={{ width: `${(100 * one.written) / mostChanged}%` }}
+                      />
                     </span>
                   </button>
                 </li>
@@ -224,7 +247,8 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
           )}
           {run.missingRows > 0 && (
             <Card className="px-4 py-3">
-              {counted(run.missingRows, 'known record')} had no row in this read. This route leaves them as they are.
+              {counted(run.missingRows, 'known record')} had no row in this read. This route leaves them as
+              they are.
             </Card>
           )}
           <Card className="px-4 py-3">
@@ -256,15 +280,31 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
               Every line
             </Button>
             {((verdict && !everything) || field || state) && (
-              <Pill>{[verdict && VERDICTS[verdict as Verdict].word, field, state.toLowerCase().replace('_', ' ')].filter(Boolean).join(', ')}</Pill>
+              <Pill>
+                {[verdict && VERDICTS[verdict as Verdict].word, field, state.toLowerCase().replace('_', ' ')]
+                  .filter(Boolean)
+                  .join(', ')}
+              </Pill>
             )}
-            <Input id="find-record" aria-label="Find a record" placeholder="Find by key or name  /" className="ml-auto w-[230px]" value={typed} onChange={(e) => setTyped(e.target.value)} />
+            <Input
+              id="find-record"
+              aria-label="Find a record"
+              placeholder="Find by key or name  /"
+              className="ml-auto w-[230px]"
+              value={typed}
+              onChange={(e) => setTyped(e.target.value)}
+            />
             <Button type="submit">Find</Button>
           </form>
           {drawn ? (
-            <Lines runId={run.id} filter={{ verdict: everything ? '' : verdict || (find ? '' : 'MOVES'), field, state, find }} />
+            <Lines
+              runId={run.id}
+              filter={{ verdict: everything ? '' : verdict || (find ? '' : 'MOVES'), field, state, find }}
+            />
           ) : (
-            <p className="text-soft px-4 py-6">{run.state === 'DRAWING' ? 'The manifest is being drawn up.' : run.message}</p>
+            <p className="text-soft px-4 py-6">
+              {run.state === 'DRAWING' ? 'The manifest is being drawn up.' : run.message}
+            </p>
           )}
         </Card>
       </div>
@@ -288,7 +328,14 @@ function Progress({ news, state }: { news: RunNews; state: Run['state'] }) {
           {count(Math.round(perSecond))}/s{left > 0 && `, ${duration(left)} left`}
         </span>
       </div>
-      <div className="bg-sunk h-1.5 rounded" role="progressbar" aria-label="Progress" aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.round(share * 100)}>
+      <div
+        className="bg-sunk h-1.5 rounded"
+        role="progressbar"
+        aria-label="Progress"
+        aria-valuemin={0}
+        aria-valuemax={100}
+        aria-valuenow={Math.round(share * 100)}
+      >
         <div className="bg-deep h-1.5 rounded" style={{ width: `${share * 100}%` }} />
       </div>
     </div>

@@ -18,7 +18,11 @@ export function Palette({ open, onOpen }: { open: boolean; onOpen: (open: boolea
     return () => document.removeEventListener('keydown', listen);
   }, [onOpen]);
   const routes = useQuery({ queryKey: ['routes'], queryFn: () => ok(api.GET('/api/routes')), enabled: open });
-  const datasets = useQuery({ queryKey: ['datasets'], queryFn: () => ok(api.GET('/api/datasets')), enabled: open });
+  const datasets = useQuery({
+    queryKey: ['datasets'],
+    queryFn: () => ok(api.GET('/api/datasets')),
+    enabled: open,
+  });
   const places: [string, string][] = [
     ['Departures', '/departures'],
     ['Sources', '/sources'],
@@ -30,7 +34,10 @@ export function Palette({ open, onOpen }: { open: boolean; onOpen: (open: boolea
     ['New route', '/routes/new'],
     ['New dataset', '/datasets/new'],
     ...(routes.data ?? []).map((route): [string, string] => [`Route: ${route.name}`, `/routes/${route.id}`]),
-    ...(datasets.data ?? []).map((dataset): [string, string] => [`Dataset: ${dataset.name}`, `/datasets/${dataset.id}`]),
+    ...(datasets.data ?? []).map((dataset): [string, string] => [
+      `Dataset: ${dataset.name}`,
+      `/datasets/${dataset.id}`,
+    ]),
   ];
   return (
     <Command.Dialog

@@ -21,7 +21,10 @@ export function FollowedRecord({ routeId, ends, spec, field, onKey }: Props) {
   const [at, setAt] = useState(0);
   const found = useQuery({
     queryKey: ['find-records', ends.datasetId, find],
-    queryFn: () => ok(api.GET('/api/datasets/{id}/records', { params: { path: { id: ends.datasetId }, query: { find } } })),
+    queryFn: () =>
+      ok(
+        api.GET('/api/datasets/{id}/records', { params: { path: { id: ends.datasetId }, query: { find } } }),
+      ),
     placeholderData: (before) => before,
     staleTime: 30_000,
   });
@@ -35,19 +38,33 @@ export function FollowedRecord({ routeId, ends, spec, field, onKey }: Props) {
     placeholderData: (before) => before,
     staleTime: 5_000,
   });
-  const step = (by: number) => setAt((records.length + Math.min(at, records.length - 1) + by) % records.length);
+  const step = (by: number) =>
+    setAt((records.length + Math.min(at, records.length - 1) + by) % records.length);
   return (
-    <section className="rounded-card border-hairline bg-card sticky top-[84px] border" aria-label="One record, followed">
+    <section
+      className="rounded-card border-hairline bg-card sticky top-[84px] border"
+      aria-label="One record, followed"
+    >
       <div className="border-hairline border-b px-4 pt-3 pb-2">
         <div className="flex items-baseline justify-between">
           <h2 className="m-0 text-[13px] font-semibold">One record, followed</h2>
           {records.length > 1 && (
             <span className="text-soft">
-              <button type="button" aria-label="The record before" className="cursor-pointer px-1" onClick={() => step(-1)}>
+              <button
+                type="button"
+                aria-label="The record before"
+                className="cursor-pointer px-1"
+                onClick={() => step(-1)}
+              >
                 ‹
               </button>
               {Math.min(at, records.length - 1) + 1} of {records.length}
-              <button type="button" aria-label="The next record" className="cursor-pointer px-1" onClick={() => step(1)}>
+              <button
+                type="button"
+                aria-label="The next record"
+                className="cursor-pointer px-1"
+                onClick={() => step(1)}
+              >
                 ›
               </button>
             </span>
@@ -64,7 +81,10 @@ export function FollowedRecord({ routeId, ends, spec, field, onKey }: Props) {
           }}
         />
         <div className="mt-1.5 font-mono">
-          {key} {followed.data && key === followed.data.key && <span className="text-soft">{followed.data.label}</span>}
+          {key}{' '}
+          {followed.data && key === followed.data.key && (
+            <span className="text-soft">{followed.data.label}</span>
+          )}
         </div>
       </div>
       <Failure error={found.error ?? followed.error} />
@@ -91,7 +111,9 @@ function Steps({ followed, field }: { followed: Followed; field: string }) {
               <div className="min-w-0">
                 <strong>{step.step}</strong> <span className="text-soft">{step.detail}</span>
                 {!step.detail.includes(' is not ') && (
-                  <div className="truncate font-mono">{step.value === '' ? <span className="text-soft">empty</span> : step.value}</div>
+                  <div className="truncate font-mono">
+                    {step.value === '' ? <span className="text-soft">empty</span> : step.value}
+                  </div>
                 )}
               </div>
             </li>
@@ -106,22 +128,40 @@ function Steps({ followed, field }: { followed: Followed; field: string }) {
                 </span>
               )}
               <div className="truncate font-mono">
-                {one.old === undefined ? <span className="text-soft">{followed.remoteId ? 'not read' : 'no such record'}</span> : one.old === '' ? <span className="text-soft">empty</span> : one.old}
+                {one.old === undefined ? (
+                  <span className="text-soft">{followed.remoteId ? 'not read' : 'no such record'}</span>
+                ) : one.old === '' ? (
+                  <span className="text-soft">empty</span>
+                ) : (
+                  one.old
+                )}
               </div>
             </div>
           </li>
-          <li className={`flex gap-3 px-4 py-2 ${followed.verdict === 'LEFT_OUT' ? 'bg-sunk' : one.outcome === 'WRITTEN' ? 'bg-changed-on' : one.outcome === 'HELD' ? 'bg-held-on' : 'bg-sunk'}`}>
+          <li
+            className={`flex gap-3 px-4 py-2 ${followed.verdict === 'LEFT_OUT' ? 'bg-sunk' : one.outcome === 'WRITTEN' ? 'bg-changed-on' : one.outcome === 'HELD' ? 'bg-held-on' : 'bg-sunk'}`}
+          >
             <span className="w-3 font-mono font-semibold">{one.steps.length + 2}</span>
             <div className="min-w-0">
               <strong>
-                {followed.fields.length > 0 && ['HELD', 'LEFT_OUT'].includes(followed.verdict) && one.outcome !== 'HELD'
+                {followed.fields.length > 0 &&
+                ['HELD', 'LEFT_OUT'].includes(followed.verdict) &&
+                one.outcome !== 'HELD'
                   ? 'Not written'
-                  : { WRITTEN: followed.verdict === 'ADDED' ? '+ Written' : '~ Written', SAME: '= Same', KEPT: 'Kept', WAITS: 'Waits', HELD: followed.verdict === 'LEFT_OUT' ? 'Not written' : '‖ Held' }[one.outcome]}
+                  : {
+                      WRITTEN: followed.verdict === 'ADDED' ? '+ Written' : '~ Written',
+                      SAME: '= Same',
+                      KEPT: 'Kept',
+                      WAITS: 'Waits',
+                      HELD: followed.verdict === 'LEFT_OUT' ? 'Not written' : '‖ Held',
+                    }[one.outcome]}
               </strong>{' '}
               <span className="text-soft">{one.reason}</span>
               {one.outcome === 'WRITTEN' && (
                 <div className="font-mono break-words">
-                  {one.old !== undefined && <del className="text-removed mr-2">{one.old === '' ? '(empty)' : one.old}</del>}
+                  {one.old !== undefined && (
+                    <del className="text-removed mr-2">{one.old === '' ? '(empty)' : one.old}</del>
+                  )}
                   <span className="text-added">{one.fresh === '' ? '(cleared)' : one.fresh}</span>
                 </div>
               )}
@@ -133,7 +173,10 @@ function Steps({ followed, field }: { followed: Followed; field: string }) {
         <Sign verdict={followed.verdict} /> <strong>The record would be {look.word}.</strong>{' '}
         {followed.reason ||
           (followed.verdict === 'CHANGED' &&
-            `Fields written: ${followed.fields.filter((f) => f.outcome === 'WRITTEN').map((f) => f.field).join(', ')}.`)}
+            `Fields written: ${followed.fields
+              .filter((f) => f.outcome === 'WRITTEN')
+              .map((f) => f.field)
+              .join(', ')}.`)}
       </div>
     </div>
   );

@@ -15,7 +15,10 @@ export function NewRoutePage() {
   const [destinationId, setDestination] = useState(0);
   const [object, setObject] = useState('');
   const datasets = useQuery({ queryKey: ['datasets'], queryFn: () => ok(api.GET('/api/datasets')) });
-  const destinations = useQuery({ queryKey: ['destinations'], queryFn: () => ok(api.GET('/api/destinations')) });
+  const destinations = useQuery({
+    queryKey: ['destinations'],
+    queryFn: () => ok(api.GET('/api/destinations')),
+  });
   const dataset = datasetId || (datasets.data?.[0]?.id ?? 0);
   const destination = destinationId || (destinations.data?.[0]?.id ?? 0);
   const objects = useQuery({
@@ -29,9 +32,15 @@ export function NewRoutePage() {
       const ends = { datasetId: dataset, destinationId: destination, object: chosen };
       const [proposal, fields] = await Promise.all([
         ok(api.POST('/api/routes/propose', { body: { ends, country: 'NO', zone: ZONE } })),
-        ok(api.GET('/api/destinations/{id}/objects/{object}', { params: { path: { id: destination, object: chosen } } })),
+        ok(
+          api.GET('/api/destinations/{id}/objects/{object}', {
+            params: { path: { id: destination, object: chosen } },
+          }),
+        ),
       ]);
-      const unique = fields.object.fields.filter((field) => field.unique && proposal.rules.some((rule) => rule.field === field.name));
+      const unique = fields.object.fields.filter(
+        (field) => field.unique && proposal.rules.some((rule) => rule.field === field.name),
+      );
       const spec: RouteSpec = {
         mode: 'ADD_OR_UPDATE',
         match: unique.slice(0, 1).map((field) => field.name),

@@ -44,7 +44,11 @@ function RouteEditor({ route }: { route: Route }) {
   const object = useQuery({
     queryKey: ['fields', route.destinationId, route.object],
     queryFn: () =>
-      ok(api.GET('/api/destinations/{id}/objects/{object}', { params: { path: { id: route.destinationId, object: route.object } } })),
+      ok(
+        api.GET('/api/destinations/{id}/objects/{object}', {
+          params: { path: { id: route.destinationId, object: route.object } },
+        }),
+      ),
   });
   const check = useQuery({
     queryKey: ['route-check', ends, tried],
@@ -67,7 +71,12 @@ function RouteEditor({ route }: { route: Route }) {
   });
   const inService = useMutation({
     mutationFn: () =>
-      ok(api.POST('/api/routes/{id}/in-service', { params: { path: { id: route.id } }, body: { version: route.latestVersion } })),
+      ok(
+        api.POST('/api/routes/{id}/in-service', {
+          params: { path: { id: route.id } },
+          body: { version: route.latestVersion },
+        }),
+      ),
     onSuccess: updated,
   });
   const draw = useMutation({
@@ -78,7 +87,10 @@ function RouteEditor({ route }: { route: Route }) {
   const faults = check.data?.faults ?? [];
   const blocking = faults.filter((fault) => fault.blocking).length;
   const changeRule = (rule: FieldRule) =>
-    setSpec((before) => ({ ...before, rules: before.rules.map((one) => (one.field === rule.field ? rule : one)) }));
+    setSpec((before) => ({
+      ...before,
+      rules: before.rules.map((one) => (one.field === rule.field ? rule : one)),
+    }));
   return (
     <Page
       title={route.name}
@@ -158,7 +170,15 @@ function RouteEditor({ route }: { route: Route }) {
         </div>
         <FollowedRecord routeId={route.id} ends={ends} spec={tried} field={selected} onKey={setFollowedKey} />
       </div>
-      {trying && <TryOne route={route} recordKey={followedKey} columns={dataset.data?.definition.columns ?? []} dirty={dirty} onClose={() => setTrying(false)} />}
+      {trying && (
+        <TryOne
+          route={route}
+          recordKey={followedKey}
+          columns={dataset.data?.definition.columns ?? []}
+          dirty={dirty}
+          onClose={() => setTrying(false)}
+        />
+      )}
     </Page>
   );
 }

@@ -18,14 +18,21 @@ export function RoutesPage() {
       ok(api.POST('/api/routes/{id}/pause', { params: { path: { id } }, body: { paused } })),
     onSuccess: () => client.invalidateQueries({ queryKey: ['routes'] }),
   });
-  const add = <ButtonLink to="/routes/new" kind="primary">Lay a route</ButtonLink>;
+  const add = (
+    <ButtonLink to="/routes/new" kind="primary">
+      Lay a route
+    </ButtonLink>
+  );
   return (
     <Page title="Routes" note="Standing lines from a dataset to a destination object." actions={add}>
       <Failure error={error ?? draw.error ?? pause.error} />
       {!data ? (
         <Skeleton />
       ) : data.length === 0 ? (
-        <Empty action={add}>A route carries the records of a dataset to an object of a destination, with a rule for every field it writes.</Empty>
+        <Empty action={add}>
+          A route carries the records of a dataset to an object of a destination, with a rule for every field
+          it writes.
+        </Empty>
       ) : (
         <Card>
           <table className="w-full border-collapse">
@@ -60,18 +67,34 @@ export function RoutesPage() {
                   <td className={TD}>
                     {sentence(route.liveSpec?.schedule ?? route.spec.schedule)}
                     <div className="text-soft">
-                      {route.paused ? 'paused' : route.nextDeparture ? `next ${moment(route.nextDeparture, route.spec.schedule.zone)}` : ''}
+                      {route.paused
+                        ? 'paused'
+                        : route.nextDeparture
+                          ? `next ${moment(route.nextDeparture, route.spec.schedule.zone)}`
+                          : ''}
                     </div>
                   </td>
                   <td className={TD}>
-                    {route.liveVersion ? <Pill tone="good">{`${route.liveVersion} in service`}</Pill> : <Pill tone="warn">not in service</Pill>}
-                    {route.latestVersion !== route.liveVersion && <div className="text-soft">{route.latestVersion} saved</div>}
+                    {route.liveVersion ? (
+                      <Pill tone="good">{`${route.liveVersion} in service`}</Pill>
+                    ) : (
+                      <Pill tone="warn">not in service</Pill>
+                    )}
+                    {route.latestVersion !== route.liveVersion && (
+                      <div className="text-soft">{route.latestVersion} saved</div>
+                    )}
                   </td>
                   <td className={`${TD} text-right whitespace-nowrap`}>
-                    <Button disabled={!route.liveVersion} onClick={() => pause.mutate({ id: route.id, paused: !route.paused })}>
+                    <Button
+                      disabled={!route.liveVersion}
+                      onClick={() => pause.mutate({ id: route.id, paused: !route.paused })}
+                    >
                       {route.paused ? 'Resume' : 'Pause'}
                     </Button>{' '}
-                    <Button disabled={!route.liveVersion || draw.isPending} onClick={() => draw.mutate(route.id)}>
+                    <Button
+                      disabled={!route.liveVersion || draw.isPending}
+                      onClick={() => draw.mutate(route.id)}
+                    >
                       Draw up manifest
                     </Button>
                   </td>

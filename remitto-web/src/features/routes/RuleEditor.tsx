@@ -16,7 +16,17 @@ function offset(text: string, line: number, column: number): number {
   return lines.reduce((sum, one) => sum + one.length + 1, 0) + column;
 }
 
-function Choice<T extends string>({ label, value, words, onChange }: { label: string; value: T; words: Record<T, string>; onChange: (value: T) => void }) {
+function Choice<T extends string>({
+  label,
+  value,
+  words,
+  onChange,
+}: {
+  label: string;
+  value: T;
+  words: Record<T, string>;
+  onChange: (value: T) => void;
+}) {
   return (
     <Labelled label={label}>
       <Select className="w-full" value={value} onChange={(e) => onChange(e.target.value as T)}>
@@ -42,14 +52,23 @@ export function RuleEditor({ rule, columns, faults, onChange, onRemove }: Props)
   return (
     <div className="flex flex-col gap-2.5">
       <div className="flex items-start gap-3">
-        <Select aria-label={`What ${rule.field} receives`} value={receives.kind} onChange={(e) => switchTo(e.target.value as Receives['kind'])}>
+        <Select
+          aria-label={`What ${rule.field} receives`}
+          value={receives.kind}
+          onChange={(e) => switchTo(e.target.value as Receives['kind'])}
+        >
           <option value="column">from a column</option>
           <option value="fixed">a fixed value</option>
           <option value="expression">an expression (CEL)</option>
         </Select>
         <div className="flex-1">
           {receives.kind === 'column' && (
-            <Select aria-label="Column" className="w-full font-mono" value={receives.column} onChange={(e) => onChange({ ...rule, receives: { kind: 'column', column: e.target.value } })}>
+            <Select
+              aria-label="Column"
+              className="w-full font-mono"
+              value={receives.column}
+              onChange={(e) => onChange({ ...rule, receives: { kind: 'column', column: e.target.value } })}
+            >
               {columns.map((column) => (
                 <option key={column.name} value={column.name}>
                   {column.name}, {column.type.toLowerCase()}
@@ -59,7 +78,12 @@ export function RuleEditor({ rule, columns, faults, onChange, onRemove }: Props)
             </Select>
           )}
           {receives.kind === 'fixed' && (
-            <Input aria-label="Fixed value" className="w-full font-mono" value={receives.text} onChange={(e) => onChange({ ...rule, receives: { kind: 'fixed', text: e.target.value } })} />
+            <Input
+              aria-label="Fixed value"
+              className="w-full font-mono"
+              value={receives.text}
+              onChange={(e) => onChange({ ...rule, receives: { kind: 'fixed', text: e.target.value } })}
+            />
           )}
           {receives.kind === 'expression' && (
             <CodeField
@@ -67,7 +91,12 @@ export function RuleEditor({ rule, columns, faults, onChange, onRemove }: Props)
               value={receives.expression}
               onChange={(expression) => onChange({ ...rule, receives: { kind: 'expression', expression } })}
               names={columns.map((column) => column.name)}
-              faults={faults.filter((fault) => fault.line > 0).map((fault) => ({ at: offset(receives.expression, fault.line, fault.column), message: fault.message }))}
+              faults={faults
+                .filter((fault) => fault.line > 0)
+                .map((fault) => ({
+                  at: offset(receives.expression, fault.line, fault.column),
+                  message: fault.message,
+                }))}
               height="auto"
               single
             />
@@ -79,22 +108,56 @@ export function RuleEditor({ rule, columns, faults, onChange, onRemove }: Props)
       </div>
       <Shapers rule={rule} columns={columns} onChange={onChange} />
       <div className="grid grid-cols-4 gap-3">
-        <Choice label="Written" value={rule.written} words={WRITTEN} onChange={(written) => onChange({ ...rule, written })} />
+        <Choice
+          label="Written"
+          value={rule.written}
+          words={WRITTEN}
+          onChange={(written) => onChange({ ...rule, written })}
+        />
         <div>
-          <Choice label="If empty" value={rule.ifEmpty} words={{ ...IF_EMPTY, DEFAULT: 'use a default' }} onChange={(ifEmpty) => onChange({ ...rule, ifEmpty })} />
+          <Choice
+            label="If empty"
+            value={rule.ifEmpty}
+            words={{ ...IF_EMPTY, DEFAULT: 'use a default' }}
+            onChange={(ifEmpty) => onChange({ ...rule, ifEmpty })}
+          />
           {rule.ifEmpty === 'DEFAULT' && (
-            <Input aria-label="Default" className="mt-1 w-full font-mono" value={rule.defaultText} onChange={(e) => onChange({ ...rule, defaultText: e.target.value })} />
+            <Input
+              aria-label="Default"
+              className="mt-1 w-full font-mono"
+              value={rule.defaultText}
+              onChange={(e) => onChange({ ...rule, defaultText: e.target.value })}
+            />
           )}
         </div>
-        <Choice label="If it cannot be used" value={rule.ifUnusable} words={IF_UNUSABLE} onChange={(ifUnusable) => onChange({ ...rule, ifUnusable })} />
-        <Choice label="If edited there since" value={rule.onDrift} words={ON_DRIFT} onChange={(onDrift) => onChange({ ...rule, onDrift })} />
+        <Choice
+          label="If it cannot be used"
+          value={rule.ifUnusable}
+          words={IF_UNUSABLE}
+          onChange={(ifUnusable) => onChange({ ...rule, ifUnusable })}
+        />
+        <Choice
+          label="If edited there since"
+          value={rule.onDrift}
+          words={ON_DRIFT}
+          onChange={(onDrift) => onChange({ ...rule, onDrift })}
+        />
       </div>
     </div>
   );
 }
 
-function Shapers({ rule, columns, onChange }: { rule: FieldRule; columns: Column[]; onChange: (rule: FieldRule) => void }) {
-  const replace = (i: number, shaper: Shaper) => onChange({ ...rule, shapers: rule.shapers.map((one, j) => (j === i ? shaper : one)) });
+function Shapers({
+  rule,
+  columns,
+  onChange,
+}: {
+  rule: FieldRule;
+  columns: Column[];
+  onChange: (rule: FieldRule) => void;
+}) {
+  const replace = (i: number, shaper: Shaper) =>
+    onChange({ ...rule, shapers: rule.shapers.map((one, j) => (j === i ? shaper : one)) });
   const add = (kind: string) => {
     const fresh: Record<string, Shaper> = {
       trim: { kind: 'trim' },
@@ -109,7 +172,10 @@ function Shapers({ rule, columns, onChange }: { rule: FieldRule; columns: Column
     <div className="flex flex-wrap items-center gap-2">
       <span className="text-soft">Shaped by</span>
       {rule.shapers.map((shaper, i) => (
-        <span key={i} className="border-hairline bg-card rounded-button flex items-center gap-1.5 border px-2 py-1">
+        <span
+          key={i}
+          className="border-hairline bg-card rounded-button flex items-center gap-1.5 border px-2 py-1"
+        >
           {shaperName(shaper)}
           {shaper.kind === 'e164' && (
             <>
@@ -120,7 +186,12 @@ function Shapers({ rule, columns, onChange }: { rule: FieldRule; columns: Column
                 maxLength={2}
                 onChange={(e) => replace(i, { ...shaper, country: e.target.value.toUpperCase() })}
               />
-              <select aria-label="Column with the country" className="bg-sunk rounded" value={shaper.countryColumn} onChange={(e) => replace(i, { ...shaper, countryColumn: e.target.value })}>
+              <select
+                aria-label="Column with the country"
+                className="bg-sunk rounded"
+                value={shaper.countryColumn}
+                onChange={(e) => replace(i, { ...shaper, countryColumn: e.target.value })}
+              >
                 <option value="">always</option>
                 {columns.map((column) => (
                   <option key={column.name} value={column.name}>
@@ -139,7 +210,12 @@ function Shapers({ rule, columns, onChange }: { rule: FieldRule; columns: Column
                 value={shaper.pattern}
                 onChange={(e) => replace(i, { ...shaper, pattern: e.target.value })}
               />
-              <input aria-label="Zone" className="bg-sunk w-[110px] rounded px-1 font-mono" value={shaper.zone} onChange={(e) => replace(i, { ...shaper, zone: e.target.value })} />
+              <input
+                aria-label="Zone"
+                className="bg-sunk w-[110px] rounded px-1 font-mono"
+                value={shaper.zone}
+                onChange={(e) => replace(i, { ...shaper, zone: e.target.value })}
+              />
             </>
           )}
           <button

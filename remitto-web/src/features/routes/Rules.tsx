@@ -44,7 +44,9 @@ export function Rules(props: Props) {
   const { rules, match, fields, columns, faults, selected, onSelect, onChange, onAdd, onRemove } = props;
   const [open, setOpen] = useState(false);
   const unruled = fields.filter((field) => !rules.some((rule) => rule.field === field.name));
-  const used = new Set(rules.flatMap((rule) => (rule.receives.kind === 'column' ? [rule.receives.column] : [])));
+  const used = new Set(
+    rules.flatMap((rule) => (rule.receives.kind === 'column' ? [rule.receives.column] : [])),
+  );
   const columnsLeft = columns.filter((column) => !used.has(column.name));
   const propose = useMutation({
     mutationFn: () =>
@@ -77,7 +79,9 @@ export function Rules(props: Props) {
           {rules.map((rule) => {
             const field = fields.find((one) => one.name === rule.field);
             const active = selected === rule.field;
-            const mine = faults.filter((fault) => fault.field === rule.field && (fault.blocking || (active && open)));
+            const mine = faults.filter(
+              (fault) => fault.field === rule.field && (fault.blocking || (active && open)),
+            );
             return [
               <tr key={rule.field} className={active ? 'bg-sunk' : ''}>
                 <td className={`${TD} truncate`}>
@@ -92,7 +96,9 @@ export function Rules(props: Props) {
                   >
                     {rule.field}
                   </button>{' '}
-                  <span className="text-soft">{match[0] === rule.field ? 'key' : field?.required ? 'required' : ''}</span>
+                  <span className="text-soft">
+                    {match[0] === rule.field ? 'key' : field?.required ? 'required' : ''}
+                  </span>
                 </td>
                 <td className={`${TD} truncate`}>
                   <Received rule={rule} />
@@ -108,7 +114,10 @@ export function Rules(props: Props) {
                     <tr key={`${rule.field}-faults`} className={active ? 'bg-sunk' : ''}>
                       <td colSpan={4} className="border-hairline border-b px-3 pb-1.5">
                         {mine.map((fault) => (
-                          <div key={fault.message} className={fault.blocking ? 'text-removed' : 'text-changed'}>
+                          <div
+                            key={fault.message}
+                            className={fault.blocking ? 'text-removed' : 'text-changed'}
+                          >
                             {fault.line > 0 && `At ${fault.line}:${fault.column + 1}: `}
                             {fault.message}
                           </div>
@@ -162,8 +171,12 @@ export function Rules(props: Props) {
           Propose by name
         </Button>
         <span className="text-soft min-w-0 flex-1">
-          Left over: fields {unruled.filter((field) => field.writable && !field.readOnly).map((field) => field.name).join(', ') || 'none'}; columns{' '}
-          {columnsLeft.map((column) => column.name).join(', ') || 'none'}.
+          Left over: fields{' '}
+          {unruled
+            .filter((field) => field.writable && !field.readOnly)
+            .map((field) => field.name)
+            .join(', ') || 'none'}
+          ; columns {columnsLeft.map((column) => column.name).join(', ') || 'none'}.
         </span>
       </div>
       {faults

@@ -1,10 +1,22 @@
 import type { ReactNode } from 'react';
-import type { Basis, Column, Field, FieldRule, Route, RouteFault, RouteSpec, Schedule } from '../../api/types';
+import type {
+  Basis,
+  Column,
+  Field,
+  FieldRule,
+  Route,
+  RouteFault,
+  RouteSpec,
+  Schedule,
+} from '../../api/types';
 import { Card, Input, Labelled, Select, Token } from '../../components/ui';
 import { dayName, sentence, WEEK } from './schedule';
 
 const MODES: Record<RouteSpec['mode'], { text: string; means: string }> = {
-  ADD_OR_UPDATE: { text: 'adds and updates', means: 'A record that is not there is added; one that is there is changed.' },
+  ADD_OR_UPDATE: {
+    text: 'adds and updates',
+    means: 'A record that is not there is added; one that is there is changed.',
+  },
   ADD_ONLY: { text: 'only adds', means: 'A record that is there already is never touched.' },
   UPDATE_ONLY: { text: 'only updates', means: 'A record that is not there is left out, never added.' },
 };
@@ -47,7 +59,12 @@ export function Sentences({ route, spec, columns, fields, people, faults, onChan
         <Token label="Mode" text={MODES[spec.mode].text}>
           {(Object.keys(MODES) as RouteSpec['mode'][]).map((mode) => (
             <label key={mode} className="flex items-baseline gap-2">
-              <input type="radio" name="mode" checked={spec.mode === mode} onChange={() => onChange({ ...spec, mode })} />
+              <input
+                type="radio"
+                name="mode"
+                checked={spec.mode === mode}
+                onChange={() => onChange({ ...spec, mode })}
+              />
               <span>
                 <strong>{MODES[mode].text}</strong>
                 <span className="text-soft block">{MODES[mode].means}</span>
@@ -72,7 +89,9 @@ export function Sentences({ route, spec, columns, fields, people, faults, onChan
               <Labelled label={i === 0 ? 'The key field' : 'A further key'}>
                 <Select
                   value={name}
-                  onChange={(e) => onChange({ ...spec, match: spec.match.map((one, j) => (j === i ? e.target.value : one)) })}
+                  onChange={(e) =>
+                    onChange({ ...spec, match: spec.match.map((one, j) => (j === i ? e.target.value : one)) })
+                  }
                 >
                   {ruled.map((field) => (
                     <option key={field.name} value={field.name}>
@@ -83,7 +102,11 @@ export function Sentences({ route, spec, columns, fields, people, faults, onChan
                 </Select>
               </Labelled>
               {i > 0 && (
-                <button type="button" className="text-deep cursor-pointer text-left" onClick={() => onChange({ ...spec, match: spec.match.filter((one) => one !== name) })}>
+                <button
+                  type="button"
+                  className="text-deep cursor-pointer text-left"
+                  onClick={() => onChange({ ...spec, match: spec.match.filter((one) => one !== name) })}
+                >
                   Take away
                 </button>
               )}
@@ -92,7 +115,12 @@ export function Sentences({ route, spec, columns, fields, people, faults, onChan
         ))}
         <Token label="Add a match key" text="+">
           <Labelled label="Match by">
-            <Select value="" onChange={(e) => e.target.value && onChange({ ...spec, match: [...spec.match, e.target.value] })}>
+            <Select
+              value=""
+              onChange={(e) =>
+                e.target.value && onChange({ ...spec, match: [...spec.match, e.target.value] })
+              }
+            >
               <option value="">choose a field with a rule</option>
               {ruled
                 .filter((field) => !spec.match.includes(field.name))
@@ -109,19 +137,46 @@ export function Sentences({ route, spec, columns, fields, people, faults, onChan
       </Row>
       {people && (
         <Row name="Basis">
-          <BasisToken basis={spec.basis} columns={columns} onChange={(basis) => onChange({ ...spec, basis })} />
+          <BasisToken
+            basis={spec.basis}
+            columns={columns}
+            onChange={(basis) => onChange({ ...spec, basis })}
+          />
           <span className="text-soft">
-            {spec.basis.kind === 'consent' ? 'everyone else is left out, with the reason' : spec.basis.kind === 'stated' ? 'stated by you' : ''}
+            {spec.basis.kind === 'consent'
+              ? 'everyone else is left out, with the reason'
+              : spec.basis.kind === 'stated'
+                ? 'stated by you'
+                : ''}
           </span>
         </Row>
       )}
       <Row name="Guards">
-        <Token label="Guards" text={`stop above ${spec.guards.heldPercent}% held${spec.guards.changedPercent ? `, ${spec.guards.changedPercent}% changed` : ''}`}>
+        <Token
+          label="Guards"
+          text={`stop above ${spec.guards.heldPercent}% held${spec.guards.changedPercent ? `, ${spec.guards.changedPercent}% changed` : ''}`}
+        >
           <Labelled label="Held, % of the rows read">
-            <Input type="number" min={0} max={100} value={spec.guards.heldPercent} onChange={(e) => onChange({ ...spec, guards: { ...spec.guards, heldPercent: Number(e.target.value) } })} />
+            <Input
+              type="number"
+              min={0}
+              max={100}
+              value={spec.guards.heldPercent}
+              onChange={(e) =>
+                onChange({ ...spec, guards: { ...spec.guards, heldPercent: Number(e.target.value) } })
+              }
+            />
           </Labelled>
           <Labelled label="Removed, % of the known records">
-            <Input type="number" min={0} max={100} value={spec.guards.removedPercent} onChange={(e) => onChange({ ...spec, guards: { ...spec.guards, removedPercent: Number(e.target.value) } })} />
+            <Input
+              type="number"
+              min={0}
+              max={100}
+              value={spec.guards.removedPercent}
+              onChange={(e) =>
+                onChange({ ...spec, guards: { ...spec.guards, removedPercent: Number(e.target.value) } })
+              }
+            />
           </Labelled>
           <Labelled label="Changed, % of the known records" note="Empty for no limit.">
             <Input
@@ -129,20 +184,31 @@ export function Sentences({ route, spec, columns, fields, people, faults, onChan
               min={0}
               max={100}
               value={spec.guards.changedPercent ?? ''}
-              onChange={(e) => onChange({ ...spec, guards: { ...spec.guards, changedPercent: e.target.value ? Number(e.target.value) : undefined } })}
+              onChange={(e) =>
+                onChange({
+                  ...spec,
+                  guards: {
+                    ...spec.guards,
+                    changedPercent: e.target.value ? Number(e.target.value) : undefined,
+                  },
+                })
+              }
             />
           </Labelled>
           <label className="flex items-center gap-2">
             <input
               type="checkbox"
               checked={spec.guards.stopOnEmptyDataset}
-              onChange={(e) => onChange({ ...spec, guards: { ...spec.guards, stopOnEmptyDataset: e.target.checked } })}
+              onChange={(e) =>
+                onChange({ ...spec, guards: { ...spec.guards, stopOnEmptyDataset: e.target.checked } })
+              }
             />
             stop when the dataset is empty
           </label>
         </Token>
         <span className="text-soft">
-          {spec.guards.stopOnEmptyDataset ? 'or when the dataset is empty; ' : ''}a stopped run waits for an approver
+          {spec.guards.stopOnEmptyDataset ? 'or when the dataset is empty; ' : ''}a stopped run waits for an
+          approver
         </span>
       </Row>
       <Row name="When">
@@ -150,7 +216,10 @@ export function Sentences({ route, spec, columns, fields, people, faults, onChan
         <span className="text-soft">{spec.schedule.zone}</span>
       </Row>
       {faults.map((fault) => (
-        <p key={fault.message} className={`m-0 px-4 py-1.5 ${fault.blocking ? 'text-removed' : 'text-changed'}`}>
+        <p
+          key={fault.message}
+          className={`m-0 px-4 py-1.5 ${fault.blocking ? 'text-removed' : 'text-changed'}`}
+        >
           {fault.message}
         </p>
       ))}
@@ -158,7 +227,15 @@ export function Sentences({ route, spec, columns, fields, people, faults, onChan
   );
 }
 
-function BasisToken({ basis, columns, onChange }: { basis: Basis; columns: Column[]; onChange: (basis: Basis) => void }) {
+function BasisToken({
+  basis,
+  columns,
+  onChange,
+}: {
+  basis: Basis;
+  columns: Column[];
+  onChange: (basis: Basis) => void;
+}) {
   const text =
     basis.kind === 'consent'
       ? `who agreed to ${basis.purpose || '…'} (${basis.column})`
@@ -169,7 +246,12 @@ function BasisToken({ basis, columns, onChange }: { basis: Basis; columns: Colum
   return (
     <Token label="Basis" text={text}>
       <label className="flex items-center gap-2">
-        <input type="radio" name="basis" checked={basis.kind === 'consent'} onChange={() => onChange({ kind: 'consent', purpose: '', column: consent?.name ?? '' })} />
+        <input
+          type="radio"
+          name="basis"
+          checked={basis.kind === 'consent'}
+          onChange={() => onChange({ kind: 'consent', purpose: '', column: consent?.name ?? '' })}
+        />
         only who agreed
       </label>
       {basis.kind === 'consent' && (
@@ -187,7 +269,12 @@ function BasisToken({ basis, columns, onChange }: { basis: Basis; columns: Colum
         </>
       )}
       <label className="flex items-center gap-2">
-        <input type="radio" name="basis" checked={basis.kind === 'stated'} onChange={() => onChange({ kind: 'stated', reason: '' })} />
+        <input
+          type="radio"
+          name="basis"
+          checked={basis.kind === 'stated'}
+          onChange={() => onChange({ kind: 'stated', reason: '' })}
+        />
         another basis
       </label>
       {basis.kind === 'stated' && (
@@ -199,7 +286,13 @@ function BasisToken({ basis, columns, onChange }: { basis: Basis; columns: Colum
   );
 }
 
-function ScheduleToken({ schedule, onChange }: { schedule: Schedule; onChange: (schedule: Schedule) => void }) {
+function ScheduleToken({
+  schedule,
+  onChange,
+}: {
+  schedule: Schedule;
+  onChange: (schedule: Schedule) => void;
+}) {
   const kinds: [Schedule['kind'], string][] = [
     ['by-hand', 'by hand'],
     ['every', 'every so many minutes'],
@@ -227,7 +320,13 @@ function ScheduleToken({ schedule, onChange }: { schedule: Schedule; onChange: (
       </Labelled>
       {schedule.kind === 'every' && (
         <Labelled label="Minutes">
-          <Input type="number" min={1} max={1440} value={schedule.minutes} onChange={(e) => onChange({ ...schedule, minutes: Number(e.target.value) })} />
+          <Input
+            type="number"
+            min={1}
+            max={1440}
+            value={schedule.minutes}
+            onChange={(e) => onChange({ ...schedule, minutes: Number(e.target.value) })}
+          />
         </Labelled>
       )}
       {(schedule.kind === 'daily' || schedule.kind === 'weekly') && (
@@ -246,7 +345,9 @@ function ScheduleToken({ schedule, onChange }: { schedule: Schedule; onChange: (
                 onChange={() =>
                   onChange({
                     ...schedule,
-                    days: schedule.days.includes(day) ? schedule.days.filter((one) => one !== day) : [...schedule.days, day],
+                    days: schedule.days.includes(day)
+                      ? schedule.days.filter((one) => one !== day)
+                      : [...schedule.days, day],
                   })
                 }
               />
@@ -256,7 +357,11 @@ function ScheduleToken({ schedule, onChange }: { schedule: Schedule; onChange: (
         </fieldset>
       )}
       <Labelled label="Time zone">
-        <Input list="zones" value={schedule.zone} onChange={(e) => onChange({ ...schedule, zone: e.target.value })} />
+        <Input
+          list="zones"
+          value={schedule.zone}
+          onChange={(e) => onChange({ ...schedule, zone: e.target.value })}
+        />
       </Labelled>
       <datalist id="zones">
         {Intl.supportedValuesOf('timeZone').map((zone) => (

@@ -35,7 +35,12 @@ export function TryOne({ route, recordKey, columns, dirty, onClose }: Props) {
       ok(
         api.POST('/api/routes/{id}/try', {
           params: { path: { id: route.id } },
-          body: { key: recordKey, made: made ? Object.fromEntries(Object.entries(cells).filter(([, text]) => text !== '')) : undefined },
+          body: {
+            key: recordKey,
+            made: made
+              ? Object.fromEntries(Object.entries(cells).filter(([, text]) => text !== ''))
+              : undefined,
+          },
         }),
       ),
     onSettled: () => {
@@ -54,17 +59,19 @@ export function TryOne({ route, recordKey, columns, dirty, onClose }: Props) {
         <Dialog.Content className="rounded-card bg-card text-ink fixed top-[6vh] left-1/2 z-40 max-h-[88vh] w-[780px] -translate-x-1/2 overflow-auto p-5 text-[13px] shadow-xl">
           <Dialog.Title className="m-0 text-[17px] font-semibold">Try one record</Dialog.Title>
           <Dialog.Description className="text-soft mt-1">
-            This sends one record to {route.destination} for real, by version {route.liveVersion}, which is in service
+            This sends one record to {route.destination} for real, by version {route.liveVersion}, which is in
+            service
             {dirty ? '; your unsaved changes are not part of it' : ''}.
           </Dialog.Description>
           <fieldset className="m-0 mb-3 flex gap-5 border-0 p-0">
             <legend className="sr-only">Which record</legend>
             <label className="flex items-center gap-2">
-              <input type="radio" name="which" checked={!made} onChange={() => setMade(false)} /> the followed one,{' '}
-              <span className="font-mono">{recordKey}</span>
+              <input type="radio" name="which" checked={!made} onChange={() => setMade(false)} /> the followed
+              one, <span className="font-mono">{recordKey}</span>
             </label>
             <label className="flex items-center gap-2">
-              <input type="radio" name="which" checked={made} onChange={() => setMade(true)} /> a made-up test record
+              <input type="radio" name="which" checked={made} onChange={() => setMade(true)} /> a made-up test
+              record
             </label>
           </fieldset>
           {made && (
@@ -75,7 +82,11 @@ export function TryOne({ route, recordKey, columns, dirty, onClose }: Props) {
                     {column.name}
                     {column.role === 'KEY' ? ' (key)' : ''}
                   </span>
-                  <Input className="w-full font-mono" value={cells[column.name] ?? ''} onChange={(e) => setCells({ ...cells, [column.name]: e.target.value })} />
+                  <Input
+                    className="w-full font-mono"
+                    value={cells[column.name] ?? ''}
+                    onChange={(e) => setCells({ ...cells, [column.name]: e.target.value })}
+                  />
                 </label>
               ))}
             </div>
@@ -93,7 +104,9 @@ export function TryOne({ route, recordKey, columns, dirty, onClose }: Props) {
                 </Button>
               </span>
             )}
-            {cleanUp.data && <span role="status">{counted(cleanUp.data.records, 'test record')} taken away.</span>}
+            {cleanUp.data && (
+              <span role="status">{counted(cleanUp.data.records, 'test record')} taken away.</span>
+            )}
           </div>
           <Failure error={send.error ?? cleanUp.error} />
           {send.data && <Result result={send.data} />}
@@ -126,15 +139,30 @@ function Result({ result }: { result: TrialResult }) {
         <div className="mt-3 grid grid-cols-2 gap-3">
           <div>
             <h3 className="m-0 mb-1 text-[13px] font-semibold">
-              Request <span className="text-soft font-mono font-normal">{exchange.method} {new URL(exchange.address).pathname}</span>
+              Request{' '}
+              <span className="text-soft font-mono font-normal">
+                {exchange.method} {new URL(exchange.address).pathname}
+              </span>
             </h3>
-            <pre tabIndex={0} aria-label="Request" className="rounded-button bg-sunk m-0 max-h-[240px] overflow-auto p-2 font-mono text-[12px]">{pretty(exchange.request)}</pre>
+            <pre
+              tabIndex={0}
+              aria-label="Request"
+              className="rounded-button bg-sunk m-0 max-h-[240px] overflow-auto p-2 font-mono text-[12px]"
+            >
+              {pretty(exchange.request)}
+            </pre>
           </div>
           <div>
             <h3 className="m-0 mb-1 text-[13px] font-semibold">
               Answer <span className="text-soft font-mono font-normal">{exchange.status}</span>
             </h3>
-            <pre tabIndex={0} aria-label="Answer" className="rounded-button bg-sunk m-0 max-h-[240px] overflow-auto p-2 font-mono text-[12px]">{pretty(exchange.answer)}</pre>
+            <pre
+              tabIndex={0}
+              aria-label="Answer"
+              className="rounded-button bg-sunk m-0 max-h-[240px] overflow-auto p-2 font-mono text-[12px]"
+            >
+              {pretty(exchange.answer)}
+            </pre>
           </div>
         </div>
       )}

@@ -28,7 +28,12 @@ export function Versions({ route, onRestore }: { route: Route; onRestore: (spec:
         <Button>Versions</Button>
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={4} aria-label="Versions" className="rounded-card border-hairline bg-card z-20 max-h-[420px] w-[380px] overflow-auto border p-2 text-[13px] shadow-lg">
+        <Popover.Content
+          align="end"
+          sideOffset={4}
+          aria-label="Versions"
+          className="rounded-card border-hairline bg-card z-20 max-h-[420px] w-[380px] overflow-auto border p-2 text-[13px] shadow-lg"
+        >
           <Failure error={versions.error ?? restore.error} />
           <ul className="m-0 list-none p-0">
             {(versions.data ?? []).map((version) => (

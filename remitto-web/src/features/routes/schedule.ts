@@ -19,7 +19,9 @@ export function sentence(schedule: Schedule): string {
     case 'daily':
       return `daily at ${schedule.time.slice(0, 5)} in ${city(schedule.zone)}`;
     case 'weekly':
-      return `${DAYS.filter((day) => schedule.days.includes(day)).map(dayName).join(', ')} at ${schedule.time.slice(0, 5)} in ${city(schedule.zone)}`;
+      return `${DAYS.filter((day) => schedule.days.includes(day))
+        .map(dayName)
+        .join(', ')} at ${schedule.time.slice(0, 5)} in ${city(schedule.zone)}`;
     default: {
       const never: never = schedule;
       return never;

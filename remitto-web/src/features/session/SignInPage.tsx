@@ -26,7 +26,14 @@ export function SignInPage() {
         </div>
         <h1 className="m-0 text-[20px] font-semibold">Sign in</h1>
         <Labelled label="E-mail">
-          <Input className="w-full" type="email" autoComplete="username" value={email} onChange={(e) => setEmail(e.target.value)} required />
+          <Input
+            className="w-full"
+            type="email"
+            autoComplete="username"
+            value={email}
+            onChange={(e) => setEmail(e.target.value)}
+            required
+          />
         </Labelled>
         <Labelled label="Password">
           <Input

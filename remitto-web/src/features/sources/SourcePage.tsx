@@ -5,7 +5,19 @@ import { api, ok } from '../../api/client';
 import type { Source } from '../../api/types';
 import { count, counted } from '../../components/format';
 import { Ago } from '../../components/Moment';
-import { Button, Card, Failure, Input, Labelled, Page, Pill, Select, Skeleton, TD, TH } from '../../components/ui';
+import {
+  Button,
+  Card,
+  Failure,
+  Input,
+  Labelled,
+  Page,
+  Pill,
+  Select,
+  Skeleton,
+  TD,
+  TH,
+} from '../../components/ui';
 
 type Tls = Source['address']['tls'];
 
@@ -85,7 +97,12 @@ function SourceForm({ source }: { source?: Source }) {
               <Input className="w-full" value={host} onChange={(e) => setHost(e.target.value)} />
             </Labelled>
             <Labelled label="Port">
-              <Input className="w-full" inputMode="numeric" value={port} onChange={(e) => setPort(e.target.value)} />
+              <Input
+                className="w-full"
+                inputMode="numeric"
+                value={port}
+                onChange={(e) => setPort(e.target.value)}
+              />
             </Labelled>
             <Labelled label="Database">
               <Input className="w-full" value={database} onChange={(e) => setDatabase(e.target.value)} />
@@ -98,7 +115,12 @@ function SourceForm({ source }: { source?: Source }) {
               </Select>
             </Labelled>
             <Labelled label="User">
-              <Input className="w-full" autoComplete="off" value={user} onChange={(e) => setUser(e.target.value)} />
+              <Input
+                className="w-full"
+                autoComplete="off"
+                value={user}
+                onChange={(e) => setUser(e.target.value)}
+              />
             </Labelled>
             <Labelled label="Password">
               <Input
@@ -115,7 +137,10 @@ function SourceForm({ source }: { source?: Source }) {
         <div className="flex flex-col gap-4">
           {report ? (
             <>
-              <Card title="What it can reach" aside={`${report.server}, as ${report.user}, ${report.encrypted ? 'encrypted' : 'not encrypted'}`}>
+              <Card
+                title="What it can reach"
+                aside={`${report.server}, as ${report.user}, ${report.encrypted ? 'encrypted' : 'not encrypted'}`}
+              >
                 {report.warnings.length > 0 && (
                   <ul className="text-changed m-0 list-disc px-8 py-2">
                     {report.warnings.map((warning) => (
@@ -140,7 +165,9 @@ function SourceForm({ source }: { source?: Source }) {
                               <td className={`${TD} font-mono`}>{schema.name}</td>
                               <td className={TD} />
                               <td className={`${TD} text-soft`}>no tables to be seen</td>
-                              <td className={TD}>{!schema.usable && <Pill tone="warn">schema not usable</Pill>}</td>
+                              <td className={TD}>
+                                {!schema.usable && <Pill tone="warn">schema not usable</Pill>}
+                              </td>
                             </tr>,
                           ]
                         : schema.tables.map((table) => (
@@ -149,12 +176,21 @@ function SourceForm({ source }: { source?: Source }) {
                                 <span className="text-soft">{schema.name}.</span>
                                 {table.name}
                               </td>
-                              <td className={`${TD} text-right font-mono`}>{table.rowEstimate < 0 ? '–' : count(table.rowEstimate)}</td>
-                              <td className={TD} title={table.columns.map((column) => column.name).join(', ')}>
+                              <td className={`${TD} text-right font-mono`}>
+                                {table.rowEstimate < 0 ? '–' : count(table.rowEstimate)}
+                              </td>
+                              <td
+                                className={TD}
+                                title={table.columns.map((column) => column.name).join(', ')}
+                              >
                                 {counted(table.columns.length, 'column')}
                               </td>
                               <td className={TD}>
-                                {table.readable ? <Pill tone="good">may read</Pill> : <Pill tone="warn">may not read</Pill>}
+                                {table.readable ? (
+                                  <Pill tone="good">may read</Pill>
+                                ) : (
+                                  <Pill tone="warn">may not read</Pill>
+                                )}
                               </td>
                             </tr>
                           )),
@@ -163,7 +199,11 @@ function SourceForm({ source }: { source?: Source }) {
                 </table>
               </Card>
               <Card title="Statements for a login that may only read this">
-                <pre tabIndex={0} aria-label="Grant statements" className="m-0 overflow-x-auto px-4 py-3 font-mono text-[12px]">
+                <pre
+                  tabIndex={0}
+                  aria-label="Grant statements"
+                  className="m-0 overflow-x-auto px-4 py-3 font-mono text-[12px]"
+                >
                   {report.grants.join('\n')}
                 </pre>
               </Card>
@@ -171,8 +211,9 @@ function SourceForm({ source }: { source?: Source }) {
           ) : (
             <Card className="px-4 py-6">
               <p className="text-soft m-0">
-                After the test you see here which schemas and tables this login can read, about how many rows they hold, what
-                it may not read, and the GRANT statements for a login with exactly the rights it needs.
+                After the test you see here which schemas and tables this login can read, about how many rows
+                they hold, what it may not read, and the GRANT statements for a login with exactly the rights
+                it needs.
               </p>
             </Card>
           )}

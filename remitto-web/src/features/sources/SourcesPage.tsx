@@ -10,14 +10,25 @@ export function SourcesPage() {
     <Page
       title="Sources"
       note="Connections data is read from. Reading never writes."
-      actions={<ButtonLink to="/sources/new" kind="primary">Connect a warehouse</ButtonLink>}
+      actions={
+        <ButtonLink to="/sources/new" kind="primary">
+          Connect a warehouse
+        </ButtonLink>
+      }
     >
       <Failure error={error} />
       {!data ? (
         <Skeleton />
       ) : data.length === 0 ? (
-        <Empty action={<ButtonLink to="/sources/new" kind="primary">Connect a warehouse</ButtonLink>}>
-          A source is where your customer data lives. Connect the warehouse first; datasets are then defined on it.
+        <Empty
+          action={
+            <ButtonLink to="/sources/new" kind="primary">
+              Connect a warehouse
+            </ButtonLink>
+          }
+        >
+          A source is where your customer data lives. Connect the warehouse first; datasets are then defined
+          on it.
         </Empty>
       ) : (
         <Card>
@@ -41,14 +52,27 @@ export function SourcesPage() {
                   </td>
                   <td className={TD}>{source.kind}</td>
                   <td className={`${TD} font-mono`}>
-                    {source.address.user}@{source.address.host}:{source.address.port}/{source.address.database}
+                    {source.address.user}@{source.address.host}:{source.address.port}/
+                    {source.address.database}
                   </td>
                   <td className={TD}>
-                    {source.report?.schemas.flatMap((schema) => schema.tables).filter((table) => table.readable).length ?? '–'}
+                    {source.report?.schemas
+                      .flatMap((schema) => schema.tables)
+                      .filter((table) => table.readable).length ?? '–'}
                   </td>
                   <td className={TD}>
-                    {source.problem ? <Pill tone="bad">{source.problem}</Pill> : source.testedAt ? <Pill tone="good">answers</Pill> : 'never'}{' '}
-                    {source.testedAt && <span className="text-soft"><Ago at={source.testedAt} /></span>}
+                    {source.problem ? (
+                      <Pill tone="bad">{source.problem}</Pill>
+                    ) : source.testedAt ? (
+                      <Pill tone="good">answers</Pill>
+                    ) : (
+                      'never'
+                    )}{' '}
+                    {source.testedAt && (
+                      <span className="text-soft">
+                        <Ago at={source.testedAt} />
+                      </span>
+                    )}
                   </td>
                 </tr>
               ))}

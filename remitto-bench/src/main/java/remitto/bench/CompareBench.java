@@ -79,7 +79,12 @@ final class CompareBench {
 
     private static Warehouse warehouse(Rig rig) {
         return new Warehouse(new WarehouseSettings(
-                "127.0.0.1", rig.databases.port(), "warehouse_bench", "postgres", rig.databases.password(), WarehouseSettings.Tls.OFF));
+                "127.0.0.1",
+                rig.databases.port(),
+                "warehouse_bench",
+                "postgres",
+                rig.databases.password(),
+                WarehouseSettings.Tls.OFF));
     }
 
     private void layDownKnownState(Rig rig) throws Exception {
@@ -108,8 +113,8 @@ final class CompareBench {
                 long[] hash = fingerprint.key(key);
                 long input = fingerprint.input(route.salt(), used, cells);
                 int number = ++ordinal[0];
-                narrow.row(rig.routeId + "\t" + number + "\t" + hash[0] + "\t" + hash[1] + "\t" + key + "\t\t" + number + "\t"
-                        + input + "\t1\tf\t\n");
+                narrow.row(rig.routeId + "\t" + number + "\t" + hash[0] + "\t" + hash[1] + "\t" + key + "\t\t" + number
+                        + "\t" + input + "\t1\tf\t\n");
                 return true;
             });
             narrow.finish();

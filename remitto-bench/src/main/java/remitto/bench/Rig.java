@@ -25,7 +25,18 @@ import tools.jackson.databind.JsonNode;
 /** A server on databases of its own, a source table of twelve columns, and a route over it. */
 final class Rig implements AutoCloseable {
     static final List<String> COLUMNS = List.of(
-            "id", "given", "family", "email", "mobile", "country", "port", "status", "trips", "score", "last_trip", "changed_at");
+            "id",
+            "given",
+            "family",
+            "email",
+            "mobile",
+            "country",
+            "port",
+            "status",
+            "trips",
+            "score",
+            "last_trip",
+            "changed_at");
     static final String SQL = "select " + String.join(", ", COLUMNS) + " from public.people";
     private static final String PASSWORD = "bench-2026-bench";
 
@@ -64,12 +75,42 @@ final class Rig implements AutoCloseable {
 
     /** Sets up source, dataset, destination and route, the limits of the destination switched off. */
     void setUp(String purser) {
-        long source = id(api.post("/api/sources", Map.of(
-                "name", "Bench warehouse", "password", databases.password(),
-                "address", Map.of("host", "127.0.0.1", "port", databases.port(), "database", "warehouse_bench", "user", "postgres", "tls", "OFF"))));
-        long destination = id(api.post("/api/destinations", Map.of(
-                "name", "Purser CRM", "profile", "purser-crm", "limitsOff", true,
-                "settings", Map.of("base_address", purser, "client_id", "remitto-demo", "client_secret", "gangplank-7731"))));
+        long source = id(api.post(
+                "/api/sources",
+                Map.of(
+                        "name",
+                        "Bench warehouse",
+                        "password",
+                        databases.password(),
+                        "address",
+                        Map.of(
+                                "host",
+                                "127.0.0.1",
+                                "port",
+                                databases.port(),
+                                "database",
+                                "warehouse_bench",
+                                "user",
+                                "postgres",
+                                "tls",
+                                "OFF"))));
+        long destination = id(api.post(
+                "/api/destinations",
+                Map.of(
+                        "name",
+                        "Purser CRM",
+                        "profile",
+                        "purser-crm",
+                        "limitsOff",
+                        true,
+                        "settings",
+                        Map.of(
+                                "base_address",
+                                purser,
+                                "client_id",
+                                "remitto-demo",
+                                "client_secret",
+                                "gangplank-7731"))));
         Map<String, Object> query = Map.of("kind", "sql", "text", SQL);
         List<Map<String, String>> columns = new ArrayList<>();
         api.post("/api/datasets/preview", Map.of("sourceId", source, "query", query))
@@ -79,13 +120,29 @@ final class Rig implements AutoCloseable {
                         "name", column.get("name").asString(),
                         "type", column.get("type").asString(),
                         "role", column.get("name").asString().equals("id") ? "KEY" : "ATTRIBUTE")));
-        long dataset = id(api.post("/api/datasets", Map.of(
-                "name", "People", "description", "", "sourceId", source, "basedOn", 0,
-                "definition", Map.of("query", query, "columns", columns))));
+        long dataset = id(api.post(
+                "/api/datasets",
+                Map.of(
+                        "name",
+                        "People",
+                        "description",
+                        "",
+                        "sourceId",
+                        source,
+                        "basedOn",
+                        0,
+                        "definition",
+                        Map.of("query", query, "columns", columns))));
         api.post("/api/datasets/" + dataset + "/in-service", Map.of("version", 1));
-        routeId = id(api.post("/api/routes", Map.of(
-                "name", "Bench", "spec", spec(),
-                "ends", Map.of("datasetId", dataset, "destinationId", destination, "object", "contact"))));
+        routeId = id(api.post(
+                "/api/routes",
+                Map.of(
+                        "name",
+                        "Bench",
+                        "spec",
+                        spec(),
+                        "ends",
+                        Map.of("datasetId", dataset, "destinationId", destination, "object", "contact"))));
         api.post("/api/routes/" + routeId + "/in-service", Map.of("version", 1));
     }
 
@@ -116,7 +173,9 @@ final class Rig implements AutoCloseable {
 
     /** Draws up a manifest and waits for it. */
     JsonNode draw() {
-        return api.await(api.post("/api/routes/" + routeId + "/runs", Map.of()).get("runId").asLong());
+        return api.await(api.post("/api/routes/" + routeId + "/runs", Map.of())
+                .get("runId")
+                .asLong());
     }
 
     /** Makes the route meet every record for the first time again. */

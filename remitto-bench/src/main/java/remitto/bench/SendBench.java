@@ -54,14 +54,21 @@ final class SendBench {
                 desk.clear();
                 double theirs = post(standIn.address(), bodies);
                 System.out.printf(
-                        Locale.ROOT, "%sbare %.0f records/s, product %.0f records/s%n", i == 0 ? "warm-up: " : "", rows / theirs, rows / ours);
+                        Locale.ROOT,
+                        "%sbare %.0f records/s, product %.0f records/s%n",
+                        i == 0 ? "warm-up: " : "",
+                        rows / theirs,
+                        rows / ours);
                 if (i > 0) {
                     bare.add(theirs);
                     product.add(ours);
                 }
             }
             System.out.printf(
-                    Locale.ROOT, "send rows=%d ratio=%.2f%n", rows, CompareBench.median(bare) / CompareBench.median(product));
+                    Locale.ROOT,
+                    "send rows=%d ratio=%.2f%n",
+                    rows,
+                    CompareBench.median(bare) / CompareBench.median(product));
         }
     }
 
@@ -86,7 +93,8 @@ final class SendBench {
         List<byte[]> bodies = new ArrayList<>();
         List<Map<String, Object>> records = new ArrayList<>();
         for (int offset = 0; offset < rows; offset += 500) {
-            for (JsonNode line : rig.api.get("/api/runs/1/lines?limit=500&offset=" + offset).get("lines")) {
+            for (JsonNode line :
+                    rig.api.get("/api/runs/1/lines?limit=500&offset=" + offset).get("lines")) {
                 Map<String, Object> fields = new java.util.LinkedHashMap<>();
                 line.get("fields").forEach(field -> {
                     String name = field.get("field").asString();
@@ -113,7 +121,8 @@ final class SendBench {
     }
 
     private double post(URI address, List<byte[]> bodies) throws Exception {
-        HttpClient http = HttpClient.newBuilder().version(HttpClient.Version.HTTP_1_1).build();
+        HttpClient http =
+                HttpClient.newBuilder().version(HttpClient.Version.HTTP_1_1).build();
         String basic = Base64.getEncoder().encodeToString("remitto-demo:gangplank-7731".getBytes());
         JsonNode token = JSON.readTree(http.send(
                         HttpRequest.newBuilder(address.resolve("/oauth/token"))
@@ -132,7 +141,10 @@ final class SendBench {
                 for (int at = next.getAndIncrement(); at < bodies.size(); at = next.getAndIncrement()) {
                     HttpResponse<String> response = http.send(
                             HttpRequest.newBuilder(address.resolve("/api/v1/contact/batch"))
-                                    .header("Authorization", "Bearer " + token.get("access_token").asString())
+                                    .header(
+                                            "Authorization",
+                                            "Bearer "
+                                                    + token.get("access_token").asString())
                                     .header("Content-Type", "application/json")
                                     .POST(HttpRequest.BodyPublishers.ofByteArray(bodies.get(at)))
                                     .build(),
@@ -160,7 +172,11 @@ final class SendBench {
                 port = socket.getLocalPort();
             }
             Process process = new ProcessBuilder(
-                            "java", "-Xmx512m", "-jar", System.getProperty("remitto.standins.jar"), folder.resolve("standins").toString(),
+                            "java",
+                            "-Xmx512m",
+                            "-jar",
+                            System.getProperty("remitto.standins.jar"),
+                            folder.resolve("standins").toString(),
                             Integer.toString(port))
                     .redirectErrorStream(true)
                     .redirectOutput(folder.resolve("standins.log").toFile())
@@ -168,7 +184,8 @@ final class SendBench {
             URI address = URI.create("http://127.0.0.1:" + port);
             for (int i = 0; i < 300; i++) {
                 try {
-                    HttpClient.newHttpClient().send(HttpRequest.newBuilder(address).build(), HttpResponse.BodyHandlers.discarding());
+                    HttpClient.newHttpClient()
+                            .send(HttpRequest.newBuilder(address).build(), HttpResponse.BodyHandlers.discarding());
                     break;
                 } catch (java.net.ConnectException e) {
                     Thread.sleep(100);

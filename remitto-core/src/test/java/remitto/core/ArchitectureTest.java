@@ -18,8 +18,14 @@ class ArchitectureTest {
                 .should()
                 .dependOnClassesThat()
                 .resideInAnyPackage(
-                        "org.springframework..", "java.sql..", "javax.sql..", "java.net.http..", "jakarta..",
-                        "remitto.connect..", "remitto.server..", "tools.jackson..")
+                        "org.springframework..",
+                        "java.sql..",
+                        "javax.sql..",
+                        "java.net.http..",
+                        "jakarta..",
+                        "remitto.connect..",
+                        "remitto.server..",
+                        "tools.jackson..")
                 .check(CORE);
     }
 

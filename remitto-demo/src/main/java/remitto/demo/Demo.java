@@ -28,11 +28,16 @@ public final class Demo {
         try (Connection warehouse = databases.owner("halvorn")) {
             new Halvorn(warehouse, SEED, people(args[1]), LocalDate.now(ZoneOffset.UTC)).load();
             databases.grantReader("halvorn");
-            try (RunningServer server = RunningServer.start(
-                    Map.of("remitto.administrator.password", "ferry-demo-2026"))) {
+            try (RunningServer server =
+                    RunningServer.start(Map.of("remitto.administrator.password", "ferry-demo-2026"))) {
                 new DemoHistory(server, warehouse, desk)
                         .live(new Scenario.Places(
-                                "127.0.0.1", databases.port(), "halvorn", Databases.READER, Databases.READER_PASSWORD, purser.toString()));
+                                "127.0.0.1",
+                                databases.port(),
+                                "halvorn",
+                                Databases.READER,
+                                Databases.READER_PASSWORD,
+                                purser.toString()));
             }
         }
         desk.limit(true);

@@ -27,8 +27,13 @@ final class Browser implements AutoCloseable {
                 .launch(new BrowserType.LaunchOptions()
                         .setExecutablePath(Path.of("/usr/bin/chromium"))
                         .setArgs(List.of(
-                                "--no-sandbox", "--disable-gpu", "--disable-background-networking",
-                                "--disable-component-update", "--disable-sync", "--disable-quic", "--no-first-run")));
+                                "--no-sandbox",
+                                "--disable-gpu",
+                                "--disable-background-networking",
+                                "--disable-component-update",
+                                "--disable-sync",
+                                "--disable-quic",
+                                "--no-first-run")));
     }
 
     Page open(URI address) {

@@ -34,7 +34,9 @@ class DeliveryTest {
     }
 
     private JsonNode draw(long route) {
-        return editor.await(editor.post("/api/routes/" + route + "/runs", Map.of()).get("runId").asLong());
+        return editor.await(editor.post("/api/routes/" + route + "/runs", Map.of())
+                .get("runId")
+                .asLong());
     }
 
     private JsonNode send(JsonNode drawn) {
@@ -51,7 +53,9 @@ class DeliveryTest {
 
     private List<JsonNode> lines(JsonNode run, String query) {
         List<JsonNode> lines = new ArrayList<>();
-        editor.get("/api/runs/" + run.get("id").asLong() + "/lines?limit=500" + query).get("lines").forEach(lines::add);
+        editor.get("/api/runs/" + run.get("id").asLong() + "/lines?limit=500" + query)
+                .get("lines")
+                .forEach(lines::add);
         return lines;
     }
 
@@ -77,8 +81,9 @@ class DeliveryTest {
 
         // Common practice, no source: one changed value in the source sends exactly one record.
         String key = lines(sent, "&verdict=ADDED").get(0).get("key").asString();
-        assertThat(stack.change("update ferry.pass_holders set home_port = case home_port when 'TAR' then 'BRE' else 'TAR' end"
-                        + " where pass_number = '" + key + "'"))
+        assertThat(stack.change(
+                        "update ferry.pass_holders set home_port = case home_port when 'TAR' then 'BRE' else 'TAR' end"
+                                + " where pass_number = '" + key + "'"))
                 .isEqualTo(1);
         JsonNode one = draw(ids.passes());
         assertThat(sum(one, "changed")).isEqualTo(1);
@@ -101,7 +106,11 @@ class DeliveryTest {
                 + " where vat_number <> '' order by 1 limit 1");
         JsonNode run = draw(ids.freight());
         assertThat(sum(run, "read"))
-                .isEqualTo(sum(run, "added") + sum(run, "changed") + sum(run, "unchanged") + sum(run, "held") + sum(run, "leftOut"));
+                .isEqualTo(sum(run, "added")
+                        + sum(run, "changed")
+                        + sum(run, "unchanged")
+                        + sum(run, "held")
+                        + sum(run, "leftOut"));
         assertThat(sum(run, "held")).as("two without key, two that share one").isEqualTo(4);
         assertThat(lines(run, "&verdict=HELD"))
                 .extracting(line -> line.get("code").asString())
@@ -118,14 +127,15 @@ class DeliveryTest {
 
     @Test
     void invariant2FaultsLoseAndDoubleNothing() {
-        stack.desk.faults(
-                """
+        stack.desk.faults("""
                 [{"fault":"server-error","on":"batch","next":1},{"fault":"drop-before","on":"batch","next":1},
                  {"fault":"drop-after","on":"batch","next":1},{"fault":"not-json","on":"batch","next":1},
                  {"fault":"too-many","on":"batch","next":1},{"fault":"expired-token","on":"find","next":1}]
                 """);
         JsonNode sent = send(draw(ids.passes()));
-        assertThat(sent.get("state").asString()).as(sent.get("message").asString()).isEqualTo("SENT");
+        assertThat(sent.get("state").asString())
+                .as(sent.get("message").asString())
+                .isEqualTo("SENT");
         assertThat(sent.get("outcomes").get("ACKNOWLEDGED").asLong()).isEqualTo(sum(sent, "added"));
         Map<String, Integer> effects = new WriteLog(stack.folder).effects("contact");
         assertThat(effects).hasSize((int) sum(sent, "added"));
@@ -149,8 +159,9 @@ class DeliveryTest {
 
     @Test
     void invariant5OneRefusedRecordStopsNoOtherAndIsNotSentAgainUntilItChanges() {
-        stack.change("update ferry.pass_holders set mail_consent = 'yes', email = 'same@kai.example' where pass_number in"
-                + " (select pass_number from ferry.pass_holders where status = 'active' order by 1 limit 2)");
+        stack.change(
+                "update ferry.pass_holders set mail_consent = 'yes', email = 'same@kai.example' where pass_number in"
+                        + " (select pass_number from ferry.pass_holders where status = 'active' order by 1 limit 2)");
         JsonNode sent = send(draw(ids.passes()));
         assertThat(sent.get("state").asString()).isEqualTo("SENT");
         assertThat(sent.get("outcomes").get("REFUSED").asLong()).isEqualTo(1);
@@ -162,8 +173,9 @@ class DeliveryTest {
         JsonNode again = draw(ids.passes());
         assertThat(writeCalls()).isEqualTo(before);
         assertThat(lines(again, "&verdict=HELD"))
-                .anyMatch(line -> line.get("key").asString().equals(refused.get("key").asString())
-                        && line.get("reason").asString().contains("E-mail"));
+                .anyMatch(line ->
+                        line.get("key").asString().equals(refused.get("key").asString())
+                                && line.get("reason").asString().contains("E-mail"));
 
         stack.change("update ferry.pass_holders set email = 'other@kai.example' where pass_number = '"
                 + refused.get("key").asString() + "'");
@@ -186,7 +198,9 @@ class DeliveryTest {
         JsonNode sent = send(drawn);
         assertThat(sent.get("outcomes").get("MOVED_ON").asLong()).isEqualTo(1);
         assertThat(stack.desk.page("contact", line.get("remoteId").asString())).contains("Edited Here");
-        assertThat(sum(draw(ids.passes()), "changed")).as("judged anew against what is there now").isEqualTo(1);
+        assertThat(sum(draw(ids.passes()), "changed"))
+                .as("judged anew against what is there now")
+                .isEqualTo(1);
     }
 
     @Test
@@ -197,8 +211,9 @@ class DeliveryTest {
                 .findFirst()
                 .orElseThrow();
         stack.desk.edit("contact", line.get("remoteId").asString(), Map.of("mobile", "+4798800142"));
-        stack.change("update ferry.pass_holders set given_name = 'Tuva', phone = '91200011', country = 'NO' where pass_number = '"
-                + line.get("key").asString() + "'");
+        stack.change(
+                "update ferry.pass_holders set given_name = 'Tuva', phone = '91200011', country = 'NO' where pass_number = '"
+                        + line.get("key").asString() + "'");
         send(draw(ids.passes()));
         String page = stack.desk.page("contact", line.get("remoteId").asString());
         assertThat(page).contains("+4798800142").contains("Tuva");
@@ -207,12 +222,15 @@ class DeliveryTest {
     @Test
     void updateOnlyNeverAddsAndAMatchByEmailIsBoundOnce() {
         send(draw(ids.passes()));
-        int before = new WriteLog(stack.folder).finalValues("contact", "external_ref", "email").size();
+        int before = new WriteLog(stack.folder)
+                .finalValues("contact", "external_ref", "email")
+                .size();
         JsonNode churn = send(draw(ids.churn()));
         assertThat(sum(churn, "added")).isZero();
         assertThat(sum(churn, "changed")).isPositive();
         assertThat(sum(churn, "leftOut")).isPositive();
-        assertThat(new WriteLog(stack.folder).finalValues("contact", "external_ref", "email")).hasSize(before);
+        assertThat(new WriteLog(stack.folder).finalValues("contact", "external_ref", "email"))
+                .hasSize(before);
         JsonNode again = draw(ids.churn());
         assertThat(sum(again, "changed")).isZero();
         assertThat(sum(again, "unchanged")).isEqualTo(sum(churn, "changed"));
@@ -226,7 +244,8 @@ class DeliveryTest {
     @Test
     void theFollowedRecordAndTheBulkRunSayTheSame() {
         send(draw(ids.passes()));
-        stack.change("update ferry.pass_holders set home_port = 'STO', phone = 'none' where hashtext(pass_number) % 3 = 0");
+        stack.change(
+                "update ferry.pass_holders set home_port = 'STO', phone = 'none' where hashtext(pass_number) % 3 = 0");
         JsonNode run = draw(ids.passes());
         JsonNode route = editor.get("/api/routes/" + ids.passes());
         Map<String, Object> ends = Map.of(
@@ -236,10 +255,20 @@ class DeliveryTest {
         for (JsonNode line : lines.subList(0, Math.min(60, lines.size()))) {
             JsonNode followed = editor.post(
                     "/api/routes/follow",
-                    Map.of("routeId", ids.passes(), "ends", ends, "spec", route.get("spec"), "key", line.get("key").asString()));
+                    Map.of(
+                            "routeId",
+                            ids.passes(),
+                            "ends",
+                            ends,
+                            "spec",
+                            route.get("spec"),
+                            "key",
+                            line.get("key").asString()));
             assertThat(followed.get("verdict")).as(line.toString()).isEqualTo(line.get("verdict"));
             Map<String, String> inBulk = new HashMap<>();
-            line.get("fields").forEach(field -> inBulk.put(field.get("field").asString(), field.get("outcome").asString()));
+            line.get("fields")
+                    .forEach(field -> inBulk.put(
+                            field.get("field").asString(), field.get("outcome").asString()));
             followed.get("fields").forEach(field -> {
                 String bulk = inBulk.get(field.get("field").asString());
                 if (bulk != null) {
@@ -260,27 +289,56 @@ class DeliveryTest {
         assertThatThrownBy(() -> editor.post(path + "/approve", Map.of())).hasMessageContaining("403");
         assertThatThrownBy(() -> editor.post(path + "/send", Map.of())).hasMessageContaining("approver");
         stack.user("APPROVER").post(path + "/approve", Map.of());
-        assertThat(editor.await(stopped.get("id").asLong()).get("state").asString()).isEqualTo("SENT");
+        assertThat(editor.await(stopped.get("id").asLong()).get("state").asString())
+                .isEqualTo("SENT");
     }
 
     @Test
     void tryingOneRecordSendsThatOneAndTestRecordsAreCleanedUp() {
         JsonNode trial = editor.post(
                 "/api/routes/" + ids.passes() + "/try",
-                Map.of("key", "", "made", Map.of(
-                        "pass_number", "TEST-1", "family_name", "Prøve", "email", "Test@Sol.example", "mail_consent", "yes",
-                        "phone", "912 44 870", "status", "active")));
+                Map.of(
+                        "key",
+                        "",
+                        "made",
+                        Map.of(
+                                "pass_number",
+                                "TEST-1",
+                                "family_name",
+                                "Prøve",
+                                "email",
+                                "Test@Sol.example",
+                                "mail_consent",
+                                "yes",
+                                "phone",
+                                "912 44 870",
+                                "status",
+                                "active")));
         assertThat(trial.get("line").get("state").asString()).isEqualTo("ACKNOWLEDGED");
         assertThat(trial.get("readBack").get("email").asString()).isEqualTo("test@sol.example");
         assertThat(trial.get("readBack").get("mobile").asString()).isEqualTo("+4791244870");
-        assertThat(trial.get("exchange").get("request").asString()).contains("TEST-1").doesNotContain("Bearer");
+        assertThat(trial.get("exchange").get("request").asString())
+                .contains("TEST-1")
+                .doesNotContain("Bearer");
         assertThat(new WriteLog(stack.folder).effects("contact")).hasSize(1);
         assertThat(editor.get("/api/test-records")).hasSize(1);
         assertThat(editor.delete("/api/test-records").get("records").asInt()).isEqualTo(1);
         assertThat(stack.desk.find("contact", "TEST-1")).isEmpty();
         JsonNode noConsent = editor.post(
                 "/api/routes/" + ids.passes() + "/try",
-                Map.of("key", "", "made", Map.of("pass_number", "TEST-2", "family_name", "Nei", "mail_consent", "no", "status", "active")));
+                Map.of(
+                        "key",
+                        "",
+                        "made",
+                        Map.of(
+                                "pass_number",
+                                "TEST-2",
+                                "family_name",
+                                "Nei",
+                                "mail_consent",
+                                "no",
+                                "status",
+                                "active")));
         assertThat(noConsent.get("line").get("verdict").asString()).isEqualTo("LEFT_OUT");
     }
 
@@ -304,7 +362,9 @@ class DeliveryTest {
     @Test
     void invariant6RunsOfOneRouteNeverOverlap() {
         stack.desk.faults("[{\"fault\":\"latency\",\"on\":\"find\",\"share\":1,\"millis\":400}]");
-        long first = editor.post("/api/routes/" + ids.passes() + "/runs", Map.of()).get("runId").asLong();
+        long first = editor.post("/api/routes/" + ids.passes() + "/runs", Map.of())
+                .get("runId")
+                .asLong();
         assertThatThrownBy(() -> editor.post("/api/routes/" + ids.passes() + "/runs", Map.of()))
                 .hasMessageContaining("never overlap");
         assertThat(editor.await(first).get("state").asString()).isEqualTo("DRAWN");
@@ -317,8 +377,15 @@ class DeliveryTest {
         assertThat(editor.text(path + ".jsonl").lines()).hasSize((int) sum(run, "added"));
         try (var csv = org.apache.commons.csv.CSVParser.parse(
                 editor.text(path + ".csv"),
-                org.apache.commons.csv.CSVFormat.RFC4180.builder().setHeader().setSkipHeaderRecord(true).get())) {
-            assertThat(csv.getRecords().stream().map(record -> record.get("key")).distinct()).hasSize((int) sum(run, "added"));
+                org.apache.commons.csv.CSVFormat.RFC4180
+                        .builder()
+                        .setHeader()
+                        .setSkipHeaderRecord(true)
+                        .get())) {
+            assertThat(csv.getRecords().stream()
+                            .map(record -> record.get("key"))
+                            .distinct())
+                    .hasSize((int) sum(run, "added"));
         }
     }
 }

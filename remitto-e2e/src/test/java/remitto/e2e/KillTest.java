@@ -43,7 +43,8 @@ class KillTest {
     private Api server() throws IOException, InterruptedException {
         Path jar = Path.of("..", "remitto-server", "target", "remitto-server-0.1.0-app.jar");
         assertThat(jar).as("the packaged server").exists();
-        List<String> command = new ArrayList<>(List.of("java", "-XX:TieredStopAtLevel=1", "-jar", jar.toString(), "--server.port=" + port));
+        List<String> command = new ArrayList<>(
+                List.of("java", "-XX:TieredStopAtLevel=1", "-jar", jar.toString(), "--server.port=" + port));
         stack.properties().forEach((name, value) -> command.add("--" + name + "=" + value));
         Path log = stack.folder.resolve("server.log");
         Process process = new ProcessBuilder(command)
@@ -72,7 +73,9 @@ class KillTest {
     void aRunThatWasBeingSentIsFinishedWithNothingLostOrDoubled() throws Exception {
         Api api = server();
         Scenario.Ids ids = new Scenario(api).setUp(stack.places());
-        long run = api.post("/api/routes/" + ids.passes() + "/runs", Map.of()).get("runId").asLong();
+        long run = api.post("/api/routes/" + ids.passes() + "/runs", Map.of())
+                .get("runId")
+                .asLong();
         long added = api.await(run).get("sums").get("added").asLong();
         assertThat(added).isGreaterThan(800);
         stack.desk.faults("[{\"fault\":\"latency\",\"on\":\"batch\",\"share\":1,\"millis\":350}]");
@@ -95,7 +98,9 @@ class KillTest {
         Api api = server();
         Scenario.Ids ids = new Scenario(api).setUp(stack.places());
         stack.desk.faults("[{\"fault\":\"latency\",\"on\":\"find\",\"share\":1,\"millis\":1500}]");
-        long run = api.post("/api/routes/" + ids.passes() + "/runs", Map.of()).get("runId").asLong();
+        long run = api.post("/api/routes/" + ids.passes() + "/runs", Map.of())
+                .get("runId")
+                .asLong();
         kill();
         stack.desk.faults("[]");
         Api again = server();
@@ -103,7 +108,9 @@ class KillTest {
         assertThat(closed.get("state").asString()).isEqualTo("INTERRUPTED");
         assertThat(closed.get("message").asString()).contains("nothing was sent");
         assertThat(new WriteLog(stack.folder).effects("contact")).isEmpty();
-        long next = again.post("/api/routes/" + ids.passes() + "/runs", Map.of()).get("runId").asLong();
+        long next = again.post("/api/routes/" + ids.passes() + "/runs", Map.of())
+                .get("runId")
+                .asLong();
         assertThat(again.await(next).get("state").asString()).isEqualTo("DRAWN");
     }
 }

@@ -97,18 +97,28 @@ class SourcesAndRightsTest {
 
     @Test
     void aWarehouseThatIsDownOrRefusesTheLogin() {
-        assertThatThrownBy(() -> warehouse("postgres", "wrong", stack.databases.port()).report())
-                .satisfies(thrown -> assertThat(((WarehouseProblem) thrown).kind()).isEqualTo(Kind.SIGN_IN_REFUSED));
+        assertThatThrownBy(() ->
+                        warehouse("postgres", "wrong", stack.databases.port()).report())
+                .satisfies(
+                        thrown -> assertThat(((WarehouseProblem) thrown).kind()).isEqualTo(Kind.SIGN_IN_REFUSED));
         assertThatThrownBy(() -> warehouse("postgres", "x", 1).report())
-                .satisfies(thrown -> assertThat(((WarehouseProblem) thrown).kind()).isEqualTo(Kind.UNREACHABLE));
+                .satisfies(
+                        thrown -> assertThat(((WarehouseProblem) thrown).kind()).isEqualTo(Kind.UNREACHABLE));
     }
 
     @Test
     void theKeyIsCheckedForBlanksAndDoubles() {
-        JsonNode check = editor.post("/api/datasets/check-key", Map.of(
-                "sourceId", 1,
-                "query", Map.of("kind", "sql", "text", "select * from (values ('a', 1), ('a', 2), ('', 3), (null, 4), ('b', 5)) as v (k, n)"),
-                "keys", List.of("k")));
+        JsonNode check = editor.post(
+                "/api/datasets/check-key",
+                Map.of(
+                        "sourceId", 1,
+                        "query",
+                                Map.of(
+                                        "kind",
+                                        "sql",
+                                        "text",
+                                        "select * from (values ('a', 1), ('a', 2), ('', 3), (null, 4), ('b', 5)) as v (k, n)"),
+                        "keys", List.of("k")));
         assertThat(check.get("rows").asInt()).isEqualTo(5);
         assertThat(check.get("blanks").asInt()).isEqualTo(2);
         assertThat(check.get("doubled").asInt()).isEqualTo(1);
@@ -117,11 +127,22 @@ class SourcesAndRightsTest {
 
     @Test
     void aDatasetNeedsAKey() {
-        assertThatThrownBy(() -> editor.post("/api/datasets", Map.of(
-                        "name", "Keyless", "description", "", "sourceId", 1, "basedOn", 0,
-                        "definition", Map.of(
-                                "query", Map.of("kind", "sql", "text", "select code from ferry.ports"),
-                                "columns", List.of(Map.of("name", "code", "type", "TEXT", "role", "ATTRIBUTE"))))))
+        assertThatThrownBy(() -> editor.post(
+                        "/api/datasets",
+                        Map.of(
+                                "name",
+                                "Keyless",
+                                "description",
+                                "",
+                                "sourceId",
+                                1,
+                                "basedOn",
+                                0,
+                                "definition",
+                                Map.of(
+                                        "query", Map.of("kind", "sql", "text", "select code from ferry.ports"),
+                                        "columns",
+                                                List.of(Map.of("name", "code", "type", "TEXT", "role", "ATTRIBUTE"))))))
                 .hasMessageContaining("key column");
     }
 
@@ -131,7 +152,8 @@ class SourcesAndRightsTest {
         assertThat(editor.get("/api/destinations").toString()).doesNotContain("gangplank");
         try (Connection connection = stack.databases.owner(stack.remittoDatabase);
                 Statement statement = connection.createStatement();
-                var rows = statement.executeQuery("select secret from source union all select secret from destination")) {
+                var rows =
+                        statement.executeQuery("select secret from source union all select secret from destination")) {
             while (rows.next()) {
                 assertThat(new String(rows.getBytes(1), StandardCharsets.ISO_8859_1))
                         .doesNotContain(Databases.READER_PASSWORD)
@@ -146,7 +168,8 @@ class SourcesAndRightsTest {
         try (Connection connection = stack.databases.owner(stack.remittoDatabase);
                 Statement statement = connection.createStatement()) {
             assertThatThrownBy(() -> statement.execute("delete from journal")).hasMessageContaining("append-only");
-            assertThatThrownBy(() -> statement.execute("update journal set actor = 'nobody'")).hasMessageContaining("append-only");
+            assertThatThrownBy(() -> statement.execute("update journal set actor = 'nobody'"))
+                    .hasMessageContaining("append-only");
         }
     }
 
@@ -156,20 +179,43 @@ class SourcesAndRightsTest {
         assertThat(viewer.get("/api/routes")).isNotEmpty();
         assertThatThrownBy(() -> viewer.post("/api/routes/1/runs", Map.of())).hasMessageContaining("403");
         assertThatThrownBy(() -> editor.get("/api/users")).hasMessageContaining("403");
-        assertThatThrownBy(() -> new Api(stack.server().address()).get("/api/routes")).hasMessageContaining("401");
+        assertThatThrownBy(() -> new Api(stack.server().address()).get("/api/routes"))
+                .hasMessageContaining("401");
         assertThatThrownBy(() -> new Api(stack.server().address()).signIn("admin@halvorn.example", "wrong"))
                 .hasMessageContaining("E-mail or password is wrong");
     }
 
     @Test
     void aWrongClientSecretIsSaidAndPrivateAddressesAreRefused() {
-        JsonNode wrong = editor.post("/api/destinations", Map.of(
-                "name", "Purser, wrong secret", "profile", "purser-crm", "limitsOff", false,
-                "settings", Map.of("base_address", stack.purserAddress().toString(), "client_id", "remitto-demo", "client_secret", "no")));
+        JsonNode wrong = editor.post(
+                "/api/destinations",
+                Map.of(
+                        "name",
+                        "Purser, wrong secret",
+                        "profile",
+                        "purser-crm",
+                        "limitsOff",
+                        false,
+                        "settings",
+                        Map.of(
+                                "base_address",
+                                stack.purserAddress().toString(),
+                                "client_id",
+                                "remitto-demo",
+                                "client_secret",
+                                "no")));
         assertThat(wrong.get("problem").asString()).contains("client id or its secret is wrong");
-        JsonNode inside = editor.post("/api/destinations", Map.of(
-                "name", "Inside", "profile", "purser-crm", "limitsOff", false,
-                "settings", Map.of("base_address", "http://169.254.169.254", "client_id", "a", "client_secret", "b")));
+        JsonNode inside = editor.post(
+                "/api/destinations",
+                Map.of(
+                        "name",
+                        "Inside",
+                        "profile",
+                        "purser-crm",
+                        "limitsOff",
+                        false,
+                        "settings",
+                        Map.of("base_address", "http://169.254.169.254", "client_id", "a", "client_secret", "b")));
         assertThat(inside.get("problem").asString()).contains("not allowed");
     }
 

@@ -36,7 +36,8 @@ final class Stack implements AutoCloseable {
 
     private Stack(int people) throws SQLException, IOException {
         String url = Optional.ofNullable(System.getenv("REMITTO_TEST_PG_URL"))
-                .orElseThrow(() -> new IllegalStateException("run the tests with ./remitto test, which starts PostgreSQL"));
+                .orElseThrow(
+                        () -> new IllegalStateException("run the tests with ./remitto test, which starts PostgreSQL"));
         databases = new Databases(url, System.getenv("REMITTO_TEST_PG_PASSWORD"));
         String suffix = ProcessHandle.current().pid() + "_" + NUMBER.incrementAndGet();
         remittoDatabase = "remitto_test_" + suffix;
@@ -90,7 +91,9 @@ final class Stack implements AutoCloseable {
     Api user(String role) {
         String email = role.toLowerCase(java.util.Locale.ROOT) + "@halvorn.example";
         try {
-            admin().post("/api/users", Map.of("email", email, "name", role + " person", "role", role, "password", PASSWORD));
+            admin().post(
+                            "/api/users",
+                            Map.of("email", email, "name", role + " person", "role", role, "password", PASSWORD));
         } catch (Api.Refused refused) {
             if (refused.status() != 409) {
                 throw refused;
@@ -101,7 +104,11 @@ final class Stack implements AutoCloseable {
 
     Scenario.Places places() {
         return new Scenario.Places(
-                "127.0.0.1", databases.port(), warehouseDatabase, Databases.READER, Databases.READER_PASSWORD,
+                "127.0.0.1",
+                databases.port(),
+                warehouseDatabase,
+                Databases.READER,
+                Databases.READER_PASSWORD,
                 purserAddress().toString());
     }
 

@@ -27,7 +27,11 @@ final class WriteLog {
                 if (call.get("object").asString().equals(object)
                         && !call.get("client").asString().startsWith("desk:")) {
                     for (JsonNode change : call.get("changes")) {
-                        effects.merge(change.get("op").asString() + " " + change.get("id").asString(), 1, Integer::sum);
+                        effects.merge(
+                                change.get("op").asString() + " "
+                                        + change.get("id").asString(),
+                                1,
+                                Integer::sum);
                     }
                 }
             }
@@ -46,8 +50,10 @@ final class WriteLog {
                 if (call.get("object").asString().equals(object)) {
                     for (JsonNode change : call.get("changes")) {
                         var record = records.computeIfAbsent(change.get("id").asString(), id -> new HashMap<>());
-                        change.get("fields").properties()
-                                .forEach(entry -> record.put(entry.getKey(), entry.getValue().asString("")));
+                        change.get("fields")
+                                .properties()
+                                .forEach(entry -> record.put(
+                                        entry.getKey(), entry.getValue().asString("")));
                     }
                 }
             }
@@ -55,7 +61,8 @@ final class WriteLog {
             throw new UncheckedIOException(e);
         }
         Map<String, String> values = new HashMap<>();
-        records.values().forEach(record -> values.put(record.getOrDefault(keyField, ""), record.getOrDefault(field, "")));
+        records.values()
+                .forEach(record -> values.put(record.getOrDefault(keyField, ""), record.getOrDefault(field, "")));
         return values;
     }
 }

@@ -45,7 +45,12 @@ public record Profile(
     public record Authentication(String kind, String tokenPath, String clientId, String clientSecret) {}
 
     public record Limits(
-            int calls, int periodSeconds, int concurrency, int recordsPerCall, int bytesPerCall, int longestCallSeconds) {}
+            int calls,
+            int periodSeconds,
+            int concurrency,
+            int recordsPerCall,
+            int bytesPerCall,
+            int longestCallSeconds) {}
 
     public record Call(String method, String path) {}
 

@@ -66,7 +66,10 @@ public final class ProfileDestination implements Destination {
     public String check() {
         Reply reply = reading(profile.check().method(), profile.check().path(), Optional.empty());
         List<String> said = new ArrayList<>();
-        reply.body().properties().forEach(entry -> said.add(entry.getKey() + " " + entry.getValue().asString("")));
+        reply.body()
+                .properties()
+                .forEach(entry ->
+                        said.add(entry.getKey() + " " + entry.getValue().asString("")));
         return profile.title() + " answers: " + String.join(", ", said);
     }
 
@@ -74,7 +77,8 @@ public final class ProfileDestination implements Destination {
     public List<ObjectSummary> objects() {
         var how = profile.objects();
         List<ObjectSummary> found = new ArrayList<>();
-        for (JsonNode item : reading(how.method(), how.path(), Optional.empty()).body().at(how.items())) {
+        for (JsonNode item :
+                reading(how.method(), how.path(), Optional.empty()).body().at(how.items())) {
             String name = item.at(how.name()).asString("");
             found.add(new ObjectSummary(
                     name,
@@ -93,7 +97,8 @@ public final class ProfileDestination implements Destination {
                 .orElseThrow(() -> new DestinationProblem(Kind.REFUSED, profile.title() + " has no object " + object));
         List<Field> fields = new ArrayList<>();
         String path = fill(how.path(), Map.of("object", object));
-        for (JsonNode item : reading(how.method(), path, Optional.empty()).body().at(how.items())) {
+        for (JsonNode item :
+                reading(how.method(), path, Optional.empty()).body().at(how.items())) {
             String name = item.at(how.name()).asString("");
             List<String> choices = new ArrayList<>();
             how.choices().ifPresent(at -> item.at(at).forEach(choice -> choices.add(choice.asString(""))));
@@ -106,7 +111,12 @@ public final class ProfileDestination implements Destination {
                     flag(item, how.readOnly(), false),
                     flag(item, how.writable(), true),
                     flag(item, how.custom(), false),
-                    how.maxLength().map(item::at).filter(JsonNode::isNumber).map(JsonNode::asInt).map(OptionalInt::of).orElse(OptionalInt.empty()),
+                    how.maxLength()
+                            .map(item::at)
+                            .filter(JsonNode::isNumber)
+                            .map(JsonNode::asInt)
+                            .map(OptionalInt::of)
+                            .orElse(OptionalInt.empty()),
                     choices));
         }
         return new ObjectDescription(object, summary.title(), summary.people(), fields);
@@ -121,12 +131,19 @@ public final class ProfileDestination implements Destination {
             List<Value> some = values.subList(from, Math.min(values.size(), from + size));
             JsonNode body = template(
                     how.body(),
-                    Map.of("by", text(by), "values", json.valueToTree(some.stream().map(ProfileDestination::plain).toList())));
+                    Map.of(
+                            "by",
+                            text(by),
+                            "values",
+                            json.valueToTree(
+                                    some.stream().map(ProfileDestination::plain).toList())));
             String path = fill(how.path(), Map.of("object", object.name()));
-            for (JsonNode item : reading(how.method(), path, Optional.of(body)).body().at(how.items())) {
+            for (JsonNode item :
+                    reading(how.method(), path, Optional.of(body)).body().at(how.items())) {
                 Map<String, Value> fields = new HashMap<>();
                 JsonNode there = item.at(how.fields());
-                object.fields().forEach(field -> fields.put(field.name(), Fit.read(field, tree(there.get(field.name())))));
+                object.fields()
+                        .forEach(field -> fields.put(field.name(), Fit.read(field, tree(there.get(field.name())))));
                 found.add(new RemoteRecord(item.at(how.id()).asString(""), fields));
             }
         }
@@ -152,9 +169,13 @@ public final class ProfileDestination implements Destination {
                 ids.stream().map(id -> new Outgoing(id, Value.EMPTY, Map.of())).toList());
     }
 
-    private CallOutcome write(Profile.Write how, ObjectDescription object, Map<String, JsonNode> more, List<Outgoing> records) {
+    private CallOutcome write(
+            Profile.Write how, ObjectDescription object, Map<String, JsonNode> more, List<Outgoing> records) {
         Map<String, JsonNode> named = new HashMap<>(more);
-        named.put("records", json.valueToTree(records.stream().map(record -> oneRecord(how, record)).toList()));
+        named.put(
+                "records",
+                json.valueToTree(
+                        records.stream().map(record -> oneRecord(how, record)).toList()));
         String path = fill(how.path(), Map.of("object", object.name()));
         byte[] body = json.writeValueAsBytes(template(how.body(), named));
         try {
@@ -174,8 +195,7 @@ public final class ProfileDestination implements Destination {
     private JsonNode oneRecord(Profile.Write how, Outgoing record) {
         var fields = json.createObjectNode();
         record.fields().forEach((name, value) -> fields.set(name, node(value)));
-        return template(
-                how.record(), Map.of("id", text(record.id()), "key", node(record.key()), "fields", fields));
+        return template(how.record(), Map.of("id", text(record.id()), "key", node(record.key()), "fields", fields));
     }
 
     private CallOutcome outcome(Reply reply, int expected, Exchange exchange) {
@@ -184,8 +204,7 @@ public final class ProfileDestination implements Destination {
             return new CallOutcome.Throttled(reply.retryAfter());
         }
         if (reply.status() >= 300) {
-            return new CallOutcome.Failed(
-                    reply.status(), problem(reply), profile.retriable(reply.status()), exchange);
+            return new CallOutcome.Failed(reply.status(), problem(reply), profile.retriable(reply.status()), exchange);
         }
         var places = profile.results();
         JsonNode items = reply.body().at(places.items());
@@ -197,17 +216,24 @@ public final class ProfileDestination implements Destination {
         int counted = 0;
         for (JsonNode item : items) {
             int at = counted++;
-            int position = places.position().map(place -> item.at(place).asInt(at)).orElse(at);
+            int position =
+                    places.position().map(place -> item.at(place).asInt(at)).orElse(at);
             String word = item.at(places.outcome()).asString("");
             List<FieldProblem> problems = new ArrayList<>();
             places.problems().ifPresent(place -> item.at(place)
                     .forEach(problem -> problems.add(new FieldProblem(
-                            places.problemField().map(name -> problem.at(name).asString("")).orElse(""),
-                            places.problemMessage().map(name -> problem.at(name).asString("")).orElse("")))));
+                            places.problemField()
+                                    .map(name -> problem.at(name).asString(""))
+                                    .orElse(""),
+                            places.problemMessage()
+                                    .map(name -> problem.at(name).asString(""))
+                                    .orElse("")))));
             results[position] = new RecordResult(
                     places.accepted().contains(word),
                     places.movedOn().orElse(List.of()).contains(word),
-                    word, item.at(places.id()).asString(""), problems);
+                    word,
+                    item.at(places.id()).asString(""),
+                    problems);
         }
         return new CallOutcome.Answered(List.of(results), exchange);
     }
@@ -255,8 +281,7 @@ public final class ProfileDestination implements Destination {
             }
         }
         throw new DestinationProblem(
-                Kind.UNREACHABLE,
-                profile.title() + " could not be read after " + backoff.tries() + " tries: " + last);
+                Kind.UNREACHABLE, profile.title() + " could not be read after " + backoff.tries() + " tries: " + last);
     }
 
     private Reply call(String method, String path, Optional<byte[]> body) {
@@ -266,8 +291,7 @@ public final class ProfileDestination implements Destination {
                 .header("Content-Type", "application/json")
                 .method(
                         method,
-                        body.map(HttpRequest.BodyPublishers::ofByteArray)
-                                .orElse(HttpRequest.BodyPublishers.noBody()));
+                        body.map(HttpRequest.BodyPublishers::ofByteArray).orElse(HttpRequest.BodyPublishers.noBody()));
         return exchange(request);
     }
 
@@ -300,7 +324,8 @@ public final class ProfileDestination implements Destination {
         pace.await();
         try {
             HttpResponse<String> response = http.send(
-                    request.timeout(Duration.ofSeconds(profile.limits().longestCallSeconds())).build(),
+                    request.timeout(Duration.ofSeconds(profile.limits().longestCallSeconds()))
+                            .build(),
                     HttpResponse.BodyHandlers.ofString(StandardCharsets.UTF_8));
             Optional<Duration> retryAfter = response.headers()
                     .firstValue("Retry-After")
@@ -346,7 +371,11 @@ public final class ProfileDestination implements Destination {
 
     private Exchange exchange(String method, String path, byte[] body, Reply reply) {
         return new Exchange(
-                method, address(path).toString(), new String(body, StandardCharsets.UTF_8), reply.status(), reply.text());
+                method,
+                address(path).toString(),
+                new String(body, StandardCharsets.UTF_8),
+                reply.status(),
+                reply.text());
     }
 
     private String problem(Reply reply) {
@@ -403,7 +432,9 @@ public final class ProfileDestination implements Destination {
     }
 
     private JsonNode node(Value value) {
-        return JsonForm.write(value).<JsonNode>map(json::valueToTree).orElse(json.getNodeFactory().nullNode());
+        return JsonForm.write(value)
+                .<JsonNode>map(json::valueToTree)
+                .orElse(json.getNodeFactory().nullNode());
     }
 
     private static Object plain(Value value) {

@@ -10,10 +10,10 @@ import java.nio.charset.StandardCharsets;
 import java.util.List;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.MapperFeature;
 import tools.jackson.databind.ObjectMapper;
 import tools.jackson.databind.PropertyNamingStrategies;
 import tools.jackson.dataformat.yaml.YAMLMapper;
-import tools.jackson.databind.MapperFeature;
 
 /** Reads profiles (YAML) and checks them against their JSON Schema (draft 2020-12). */
 public final class ProfileReader {

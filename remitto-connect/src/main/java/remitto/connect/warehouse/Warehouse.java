@@ -136,8 +136,9 @@ public final class Warehouse {
             if (parsed.size() != 1) {
                 throw new WarehouseProblem(
                         Kind.SQL_FAULT,
-                        parsed.isEmpty() ? "There is no query yet." : "One query at a time; this text holds "
-                                + parsed.size() + " statements.");
+                        parsed.isEmpty()
+                                ? "There is no query yet."
+                                : "One query at a time; this text holds " + parsed.size() + " statements.");
             }
             return sql.strip().replaceAll(";\\s*$", "");
         } catch (SQLException e) {
@@ -182,8 +183,7 @@ public final class Warehouse {
                 "options",
                 "-c default_transaction_read_only=on -c TimeZone=UTC -c statement_timeout=" + timeout.toMillis());
         Connection connection = DriverManager.getConnection(
-                "jdbc:postgresql://" + settings.host() + ":" + settings.port() + "/" + settings.database(),
-                properties);
+                "jdbc:postgresql://" + settings.host() + ":" + settings.port() + "/" + settings.database(), properties);
         try {
             connection.setReadOnly(true);
             connection.setAutoCommit(false);
@@ -240,19 +240,30 @@ public final class Warehouse {
         }
         if (state.startsWith("28")) {
             return new WarehouseProblem(
-                    Kind.SIGN_IN_REFUSED, "The warehouse refused user " + settings.user() + ": " + message(e), position, e);
+                    Kind.SIGN_IN_REFUSED,
+                    "The warehouse refused user " + settings.user() + ": " + message(e),
+                    position,
+                    e);
         }
         if (state.startsWith("08") || state.startsWith("57P") || state.equals("3D000")) {
             return new WarehouseProblem(
                     Kind.UNREACHABLE, "The warehouse at " + settings + " did not answer: " + message(e), position, e);
         }
         return switch (state) {
-            case "25006" -> new WarehouseProblem(
-                    Kind.WOULD_WRITE, "Reading never writes: " + message(e) + ".", position, e);
-            case "57014" -> new WarehouseProblem(
-                    Kind.TOOK_TOO_LONG, "Stopped after " + timeout.toSeconds() + " s, the time limit.", position, e);
-            case "42501" -> new WarehouseProblem(
-                    Kind.NOT_PERMITTED, "User " + settings.user() + " may not read this: " + message(e), position, e);
+            case "25006" ->
+                new WarehouseProblem(Kind.WOULD_WRITE, "Reading never writes: " + message(e) + ".", position, e);
+            case "57014" ->
+                new WarehouseProblem(
+                        Kind.TOOK_TOO_LONG,
+                        "Stopped after " + timeout.toSeconds() + " s, the time limit.",
+                        position,
+                        e);
+            case "42501" ->
+                new WarehouseProblem(
+                        Kind.NOT_PERMITTED,
+                        "User " + settings.user() + " may not read this: " + message(e),
+                        position,
+                        e);
             default -> new WarehouseProblem(Kind.SQL_FAULT, message(e), position, e);
         };
     }

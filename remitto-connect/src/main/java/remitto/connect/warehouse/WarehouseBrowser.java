@@ -14,16 +14,14 @@ import remitto.connect.warehouse.WarehouseReport.TableColumn;
 
 /** Looks at what a connection may see. */
 final class WarehouseBrowser {
-    private static final String SCHEMAS =
-            """
+    private static final String SCHEMAS = """
             select nspname as schema, has_schema_privilege(oid, 'usage') as usable,
                    has_schema_privilege(oid, 'create') as creates
             from pg_namespace
             where nspname !~ '^pg_' and nspname <> 'information_schema'
             order by nspname
             """;
-    private static final String TABLES =
-            """
+    private static final String TABLES = """
             select n.nspname as schema, c.relname as name, c.reltuples::bigint as estimate,
                    has_schema_privilege(n.oid, 'usage') and has_table_privilege(c.oid, 'select') as readable,
                    has_table_privilege(c.oid, 'insert') or has_table_privilege(c.oid, 'update')
@@ -93,13 +91,14 @@ final class WarehouseBrowser {
 
     private List<String> grants(WarehouseSettings settings, List<Schema> schemas) {
         List<String> grants = new ArrayList<>();
-        grants.add("create role " + quote(settings.user()) + " login password '...' nosuperuser nocreatedb nocreaterole;");
+        grants.add(
+                "create role " + quote(settings.user()) + " login password '...' nosuperuser nocreatedb nocreaterole;");
         grants.add("alter role " + quote(settings.user()) + " set default_transaction_read_only = on;");
         grants.add("grant connect on database " + quote(settings.database()) + " to " + quote(settings.user()) + ";");
         for (Schema schema : schemas) {
             grants.add("grant usage on schema " + quote(schema.name()) + " to " + quote(settings.user()) + ";");
-            grants.add("grant select on all tables in schema " + quote(schema.name()) + " to "
-                    + quote(settings.user()) + ";");
+            grants.add("grant select on all tables in schema " + quote(schema.name()) + " to " + quote(settings.user())
+                    + ";");
         }
         return grants;
     }

@@ -9,7 +9,12 @@ import java.util.List;
  * @param grants statements that give a login exactly the reading it needs
  */
 public record WarehouseReport(
-        String server, String user, boolean encrypted, List<Schema> schemas, List<String> warnings, List<String> grants) {
+        String server,
+        String user,
+        boolean encrypted,
+        List<Schema> schemas,
+        List<String> warnings,
+        List<String> grants) {
 
     public record Schema(String name, boolean usable, List<Table> tables) {}
 

@@ -16,7 +16,8 @@ public final class Columns {
         this.list = List.copyOf(columns);
         for (int i = 0; i < list.size(); i++) {
             if (positions.put(list.get(i).name(), i) != null) {
-                throw new IllegalArgumentException("Two columns are called " + list.get(i).name());
+                throw new IllegalArgumentException(
+                        "Two columns are called " + list.get(i).name());
             }
         }
     }

@@ -34,9 +34,10 @@ public final class Fit {
             case BOOLEAN -> truth(field, value);
             case DATE -> day(field, value);
             case TIMESTAMP -> moment(field, value);
-            case CHOICE -> field.choices().contains(value.display())
-                    ? new Shaped.Usable(new Value.Text(value.display()))
-                    : no(field, value, "is not in the choice list (" + String.join(", ", field.choices()) + ")");
+            case CHOICE ->
+                field.choices().contains(value.display())
+                        ? new Shaped.Usable(new Value.Text(value.display()))
+                        : no(field, value, "is not in the choice list (" + String.join(", ", field.choices()) + ")");
         };
     }
 

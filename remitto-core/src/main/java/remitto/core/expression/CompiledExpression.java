@@ -184,12 +184,11 @@ public final class CompiledExpression {
             Optional<Shaped> bad = items.stream()
                     .filter(item -> item instanceof Shaped.Unusable)
                     .findFirst();
-            return bad.orElseGet(() -> new Shaped.Usable(new Value.Items(items.stream()
-                    .map(item -> ((Shaped.Usable) item).value())
-                    .toList())));
+            return bad.orElseGet(() -> new Shaped.Usable(new Value.Items(
+                    items.stream().map(item -> ((Shaped.Usable) item).value()).toList())));
         }
-        return new Shaped.Unusable("the expression gave a " + result.getClass().getSimpleName()
-                + ", which no destination field takes");
+        return new Shaped.Unusable(
+                "the expression gave a " + result.getClass().getSimpleName() + ", which no destination field takes");
     }
 
     private static Fault fault(CelIssue issue) {
@@ -201,6 +200,8 @@ public final class CompiledExpression {
 
     private static String firstLine(Exception e) {
         String message = e.getMessage();
-        return message == null ? e.getClass().getSimpleName() : message.lines().findFirst().orElse("");
+        return message == null
+                ? e.getClass().getSimpleName()
+                : message.lines().findFirst().orElse("");
     }
 }

@@ -39,8 +39,8 @@ public record Guards(
                 .ifPresent(share -> stops.add("Removes " + share + "% of the " + knownBefore
                         + " known records; the limit is " + removedPercent.toPlainString() + "%."));
         share(sums.held(), sums.read(), heldPercent)
-                .ifPresent(share -> stops.add("Holds " + share + "% of the " + sums.read()
-                        + " rows read; the limit is " + heldPercent.toPlainString() + "%."));
+                .ifPresent(share -> stops.add("Holds " + share + "% of the " + sums.read() + " rows read; the limit is "
+                        + heldPercent.toPlainString() + "%."));
         changedPercent.ifPresent(limit -> share(sums.changed(), knownBefore, limit)
                 .ifPresent(share -> stops.add("Changes " + share + "% of the " + knownBefore
                         + " known records; the limit is " + limit.toPlainString() + "%.")));

@@ -43,7 +43,8 @@ public final class KnownIndex {
      * @param refused true when the destination refused this very input
      * @param bound true when the record is bound to one there
      */
-    public void put(long keyHigh, long keyLow, long inputFingerprint, int ordinalOfRecord, boolean refused, boolean bound) {
+    public void put(
+            long keyHigh, long keyLow, long inputFingerprint, int ordinalOfRecord, boolean refused, boolean bound) {
         if ((size + 1) * 10L > high.length * 7L) {
             grow();
         }

@@ -49,8 +49,7 @@ public final class Judge {
 
     private static Decision add(RouteSpec spec, ShapedRecord record) {
         if (!spec.mode().adds()) {
-            return verdict(
-                    Verdict.LEFT_OUT, "not-there", "Not there, and this route only updates", Optional.empty());
+            return verdict(Verdict.LEFT_OUT, "not-there", "Not there, and this route only updates", Optional.empty());
         }
         List<FieldDecision> fields = new ArrayList<>();
         for (ShapedField shaped : record.fields()) {
@@ -89,8 +88,7 @@ public final class Judge {
         Optional<String> id = Optional.of(there.remoteId());
         List<FieldDecision> fields = new ArrayList<>();
         for (ShapedField shaped : record.fields()) {
-            Optional<Decision> hold =
-                    holdsRecord(spec, shaped, id, false).or(() -> keyDiffers(spec, shaped, there));
+            Optional<Decision> hold = holdsRecord(spec, shaped, id, false).or(() -> keyDiffers(spec, shaped, there));
             if (hold.isPresent()) {
                 return hold.get();
             }
@@ -165,14 +163,14 @@ public final class Judge {
             return Optional.empty();
         }
         if (key) {
-            return Optional.of(held("empty:" + field.name(), field.name() + " is empty and is the key field", remoteId));
+            return Optional.of(
+                    held("empty:" + field.name(), field.name() + " is empty and is the key field", remoteId));
         }
         if (rule.ifEmpty() == IfEmpty.HOLD_RECORD) {
             return Optional.of(held("empty:" + field.name(), field.name() + " is empty", remoteId));
         }
         if (adding && field.required()) {
-            return Optional.of(
-                    held("empty:" + field.name(), field.name() + " is empty and required there", remoteId));
+            return Optional.of(held("empty:" + field.name(), field.name() + " is empty and required there", remoteId));
         }
         return Optional.empty();
     }

@@ -22,7 +22,8 @@ public record ShapedRecord(String key, String label, String leftOut, List<Shaped
                 .filter(shaped -> shaped.field().name().equals(field))
                 .findFirst()
                 .map(ShapedField::shaped)
-                .flatMap(shaped -> shaped instanceof Shaped.Usable usable ? Optional.of(usable.value()) : Optional.empty())
+                .flatMap(shaped ->
+                        shaped instanceof Shaped.Usable usable ? Optional.of(usable.value()) : Optional.empty())
                 .orElse(Value.EMPTY);
     }
 }

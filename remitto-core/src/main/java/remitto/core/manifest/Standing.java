@@ -18,8 +18,7 @@ public sealed interface Standing {
      * @param live the values there, as of {@code readAt}
      * @param known what this product last wrote there and was acknowledged; no entry for other fields
      */
-    record There(
-            String remoteId, String matchedBy, Map<String, Value> live, Instant readAt, Map<String, Value> known)
+    record There(String remoteId, String matchedBy, Map<String, Value> live, Instant readAt, Map<String, Value> known)
             implements Standing {}
 
     /** More than one record there has the value. */

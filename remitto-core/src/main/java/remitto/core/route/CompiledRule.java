@@ -34,7 +34,8 @@ final class CompiledRule {
     }
 
     Set<String> columns() {
-        Set<String> columns = new HashSet<>(expression.map(CompiledExpression::columns).orElse(Set.of()));
+        Set<String> columns =
+                new HashSet<>(expression.map(CompiledExpression::columns).orElse(Set.of()));
         if (rule.receives() instanceof Receives.FromColumn from) {
             columns.add(from.column());
         }

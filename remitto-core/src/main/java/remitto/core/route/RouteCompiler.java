@@ -127,9 +127,8 @@ public final class RouteCompiler {
             return Optional.empty();
         }
         var done = (CompiledExpression.Compilation.Done) compilation;
-        done.expression()
-                .columns()
-                .forEach(name -> columns.find(name).ifPresent(column -> checkSensitive(rule.field(), column)));
+        done.expression().columns().forEach(name -> columns.find(name)
+                .ifPresent(column -> checkSensitive(rule.field(), column)));
         return Optional.of(done.expression());
     }
 

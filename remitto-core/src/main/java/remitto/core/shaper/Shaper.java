@@ -74,7 +74,9 @@ public sealed interface Shaper {
         @Override
         public Shaped apply(Value value, Row row) {
             return new Shaped.Usable(
-                    value instanceof Value.Text text ? new Value.Text(text.text().toLowerCase(Locale.ROOT)) : value);
+                    value instanceof Value.Text text
+                            ? new Value.Text(text.text().toLowerCase(Locale.ROOT))
+                            : value);
         }
     }
 

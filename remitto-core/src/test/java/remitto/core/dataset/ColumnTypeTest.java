@@ -32,7 +32,8 @@ class ColumnTypeTest {
 
     @Test
     void missingEmptyAndBlankAreThreeThings() {
-        var row = TestRows.row(TestRows.columns("id:TEXT:KEY", "a:TEXT", "b:TEXT"), java.util.Map.of("id", "1", "b", "  "));
+        var row = TestRows.row(
+                TestRows.columns("id:TEXT:KEY", "a:TEXT", "b:TEXT"), java.util.Map.of("id", "1", "b", "  "));
         assertThat(row.value("nowhere")).isEqualTo(Value.MISSING);
         assertThat(row.value("a")).isEqualTo(Value.EMPTY);
         assertThat(row.value("b")).isEqualTo(Value.text("  "));
@@ -42,8 +43,10 @@ class ColumnTypeTest {
     @Test
     void aKeyOfSeveralColumnsNeedsThemAll() {
         Columns columns = TestRows.columns("a:TEXT:KEY", "b:TEXT:KEY");
-        assertThat(TestRows.row(columns, java.util.Map.of("a", "1", "b", "2")).key()).contains("1\t2");
+        assertThat(TestRows.row(columns, java.util.Map.of("a", "1", "b", "2")).key())
+                .contains("1\t2");
         assertThat(TestRows.row(columns, java.util.Map.of("a", "1")).key()).isEmpty();
-        assertThat(TestRows.row(columns, java.util.Map.of("a", "1", "b", " ")).key()).isEmpty();
+        assertThat(TestRows.row(columns, java.util.Map.of("a", "1", "b", " ")).key())
+                .isEmpty();
     }
 }

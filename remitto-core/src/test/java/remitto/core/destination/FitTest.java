@@ -57,8 +57,10 @@ class FitTest {
     @Test
     void numbersAreComparedByValueAndWrittenPlainly() {
         assertThat(Value.number(new BigDecimal("10.00"))).isEqualTo(Value.number(10));
-        assertThat(JsonForm.write(Value.number(new BigDecimal("100"))).map(Object::toString)).contains("100");
-        assertThat(Fit.read(field(FieldKind.DECIMAL), Optional.of(new BigDecimal("1E+2")))).isEqualTo(Value.number(100));
+        assertThat(JsonForm.write(Value.number(new BigDecimal("100"))).map(Object::toString))
+                .contains("100");
+        assertThat(Fit.read(field(FieldKind.DECIMAL), Optional.of(new BigDecimal("1E+2"))))
+                .isEqualTo(Value.number(100));
     }
 
     @Test

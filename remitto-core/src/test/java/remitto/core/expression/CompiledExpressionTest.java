@@ -16,7 +16,13 @@ import remitto.core.value.Value;
 
 class CompiledExpressionTest {
     private static final Columns COLUMNS = TestRows.columns(
-            "id:TEXT:KEY", "name:TEXT", "visits:INTEGER", "score:DECIMAL", "active:BOOLEAN", "joined:DATE", "seen:TIMESTAMP");
+            "id:TEXT:KEY",
+            "name:TEXT",
+            "visits:INTEGER",
+            "score:DECIMAL",
+            "active:BOOLEAN",
+            "joined:DATE",
+            "seen:TIMESTAMP");
 
     private static Row row(String... pairs) {
         Map<String, String> cells = new HashMap<>();
@@ -75,7 +81,8 @@ class CompiledExpressionTest {
 
     @Test
     void anEmptyColumnIsNullAndNotAnUnknown() {
-        assertThat(evaluate("name == null ? 'nobody' : name", row())).isEqualTo(new Shaped.Usable(Value.text("nobody")));
+        assertThat(evaluate("name == null ? 'nobody' : name", row()))
+                .isEqualTo(new Shaped.Usable(Value.text("nobody")));
         assertThat(evaluate("name", row())).isEqualTo(new Shaped.Usable(Value.EMPTY));
     }
 
@@ -91,7 +98,8 @@ class CompiledExpressionTest {
     void faultsAreToldAtTheirPlace() {
         var compilation = CompiledExpression.compile("name + vists", COLUMNS);
         assertThat(compilation).isInstanceOf(CompiledExpression.Compilation.Faulty.class);
-        var fault = ((CompiledExpression.Compilation.Faulty) compilation).faults().get(0);
+        var fault =
+                ((CompiledExpression.Compilation.Faulty) compilation).faults().get(0);
         assertThat(fault.line()).isEqualTo(1);
         assertThat(fault.column()).isEqualTo(7);
         assertThat(fault.message()).contains("vists");

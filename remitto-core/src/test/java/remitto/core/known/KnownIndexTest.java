@@ -50,9 +50,12 @@ class KnownIndexTest {
         Fingerprint fingerprint = new Fingerprint();
         int[] all = {0, 1};
         long one = fingerprint.input(7, all, new @Nullable String[] {"ab", "c"});
-        assertThat(fingerprint.input(7, all, new @Nullable String[] {"a", "bc"})).isNotEqualTo(one);
-        assertThat(fingerprint.input(8, all, new @Nullable String[] {"ab", "c"})).isNotEqualTo(one);
-        assertThat(fingerprint.input(7, all, new @Nullable String[] {"ab", "c"})).isEqualTo(one);
+        assertThat(fingerprint.input(7, all, new @Nullable String[] {"a", "bc"}))
+                .isNotEqualTo(one);
+        assertThat(fingerprint.input(8, all, new @Nullable String[] {"ab", "c"}))
+                .isNotEqualTo(one);
+        assertThat(fingerprint.input(7, all, new @Nullable String[] {"ab", "c"}))
+                .isEqualTo(one);
         assertThat(fingerprint.input(7, all, new @Nullable String[] {"ab", ""}))
                 .as("null is not the empty text")
                 .isNotEqualTo(fingerprint.input(7, all, new @Nullable String[] {"ab", null}));

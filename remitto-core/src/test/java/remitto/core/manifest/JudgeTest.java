@@ -40,7 +40,8 @@ class JudgeTest {
             List.of(field("ref", true, true), field("mail", false, true), field("port", false, false)));
 
     private static Field field(String name, boolean required, boolean unique) {
-        return new Field(name, name, FieldKind.TEXT, required, unique, false, true, false, OptionalInt.of(12), List.of());
+        return new Field(
+                name, name, FieldKind.TEXT, required, unique, false, true, false, OptionalInt.of(12), List.of());
     }
 
     private static FieldRule from(String field, String column) {
@@ -158,7 +159,9 @@ class JudgeTest {
         Decision edited = judge(spec, ROW, there("", OLD, Map.of("port", "Lysøy")));
         assertThat(outcome(edited, "port").outcome()).isEqualTo(expected);
         Decision ours = judge(spec, ROW, there("", OLD, Map.of("port", "Brenn")));
-        assertThat(outcome(ours, "port").outcome()).as("what we wrote ourselves is no drift").isEqualTo(FieldOutcome.WRITTEN);
+        assertThat(outcome(ours, "port").outcome())
+                .as("what we wrote ourselves is no drift")
+                .isEqualTo(FieldOutcome.WRITTEN);
     }
 
     @Test
@@ -196,8 +199,10 @@ class JudgeTest {
     @Test
     void standingsThatHold() {
         RouteSpec spec = route(Mode.ADD_OR_UPDATE, from("port", "port"));
-        assertThat(judge(spec, ROW, new Standing.Several("mail", "a@x.example", List.of("7", "9"))).reason())
-                .contains("2 records").contains("7, 9");
+        assertThat(judge(spec, ROW, new Standing.Several("mail", "a@x.example", List.of("7", "9")))
+                        .reason())
+                .contains("2 records")
+                .contains("7, 9");
         assertThat(judge(spec, ROW, new Standing.Claimed("7", "P-2")).verdict()).isEqualTo(Verdict.HELD);
         assertThat(judge(spec, ROW, new Standing.Gone("7", NOW)).code()).isEqualTo("deleted-there");
     }
@@ -205,7 +210,8 @@ class JudgeTest {
     @Test
     void afterAMatchByAFurtherKeyAnEmptyKeyIsFilledAndADifferentOneHolds() {
         RouteSpec spec = route(Mode.ADD_OR_UPDATE, from("port", "port"));
-        Decision filled = judge(spec, ROW, there("mail", Map.of("ref", "", "mail", "a@x.example", "port", "Tarva"), Map.of()));
+        Decision filled =
+                judge(spec, ROW, there("mail", Map.of("ref", "", "mail", "a@x.example", "port", "Tarva"), Map.of()));
         assertThat(filled.verdict()).isEqualTo(Verdict.CHANGED);
         assertThat(filled.written()).extracting(FieldDecision::field).containsExactly("ref");
         Decision different = judge(spec, ROW, there("mail", Map.of("ref", "8", "mail", "a@x.example"), Map.of()));
@@ -218,7 +224,12 @@ class JudgeTest {
     void invariant4NobodyIsSentAgainstTheirConsent(String said, Verdict expected) {
         RouteSpec base = route(Mode.ADD_OR_UPDATE, from("port", "port"));
         RouteSpec spec = new RouteSpec(
-                base.mode(), base.match(), base.rules(), new Basis.Consent("mail", "agreed"), base.guards(), base.schedule());
+                base.mode(),
+                base.match(),
+                base.rules(),
+                new Basis.Consent("mail", "agreed"),
+                base.guards(),
+                base.schedule());
         Map<String, String> cells = new HashMap<>(ROW);
         cells.put("agreed", said);
         assertThat(judge(spec, cells, new Standing.NotThere(NOW)).verdict()).isEqualTo(expected);

@@ -18,7 +18,13 @@ import remitto.core.timetable.Schedule;
 
 class RouteCompilerTest {
     private static final Columns COLUMNS = TestRows.columns(
-            "id:TEXT:KEY", "e_mail:TEXT", "last_name:TEXT", "phone:TEXT", "born:DATE:SENSITIVE", "seen:TIMESTAMP", "visits:INTEGER");
+            "id:TEXT:KEY",
+            "e_mail:TEXT",
+            "last_name:TEXT",
+            "phone:TEXT",
+            "born:DATE:SENSITIVE",
+            "seen:TIMESTAMP",
+            "visits:INTEGER");
     private static final ObjectDescription CONTACT = new ObjectDescription(
             "contact",
             "Contact",
@@ -34,7 +40,8 @@ class RouteCompilerTest {
                     field("health", FieldKind.INTEGER, false, false, true, true),
                     field("note", FieldKind.TEXT, false, false, false, false)));
 
-    private static Field field(String name, FieldKind kind, boolean required, boolean unique, boolean readOnly, boolean writable) {
+    private static Field field(
+            String name, FieldKind kind, boolean required, boolean unique, boolean readOnly, boolean writable) {
         return new Field(name, name, kind, required, unique, readOnly, writable, false, OptionalInt.empty(), List.of());
     }
 
@@ -45,7 +52,12 @@ class RouteCompilerTest {
     private static List<RouteFault> faults(Basis basis, FieldRule... rules) {
         return RouteCompiler.compile(
                         new RouteSpec(
-                                Mode.ADD_OR_UPDATE, List.of("ref"), List.of(rules), basis, Guards.defaults(), new Schedule.ByHand("UTC")),
+                                Mode.ADD_OR_UPDATE,
+                                List.of("ref"),
+                                List.of(rules),
+                                basis,
+                                Guards.defaults(),
+                                new Schedule.ByHand("UTC")),
                         COLUMNS,
                         CONTACT)
                 .faults();
@@ -95,7 +107,10 @@ class RouteCompilerTest {
 
     @Test
     void faultsInAnExpressionHaveTheirPlace() {
-        assertThat(faults(BASIS, from("ref", "id"), FieldRule.of("family_name", new Receives.Computed("last_name + nam"))))
+        assertThat(faults(
+                        BASIS,
+                        from("ref", "id"),
+                        FieldRule.of("family_name", new Receives.Computed("last_name + nam"))))
                 .anyMatch(fault -> fault.line() == 1 && fault.column() == 12);
     }
 
@@ -105,8 +120,7 @@ class RouteCompilerTest {
         assertThat(proposal.rules())
                 .extracting(FieldRule::field)
                 .containsExactly("email", "family_name", "mobile", "visits");
-        assertThat(proposal.rules().get(0).shapers())
-                .containsExactly(new Shaper.Trim(), new Shaper.LowerCase());
+        assertThat(proposal.rules().get(0).shapers()).containsExactly(new Shaper.Trim(), new Shaper.LowerCase());
         assertThat(proposal.fieldsLeft()).containsExactly("ref", "last_seen", "newsletter");
         assertThat(proposal.columnsLeft()).containsExactly("id", "born", "seen");
     }

@@ -67,10 +67,9 @@ class ShaperTest {
     void everyRegionsExampleNumber(String region) {
         PhoneNumberUtil phones = PhoneNumberUtil.getInstance();
         var example = phones.getExampleNumber(region);
-        Shaped shaped = shape(
-                new Shaper.E164(region, ""), Value.text(phones.format(example, PhoneNumberFormat.NATIONAL)));
-        assertThat(shaped)
-                .isEqualTo(new Shaped.Usable(Value.text(phones.format(example, PhoneNumberFormat.E164))));
+        Shaped shaped =
+                shape(new Shaper.E164(region, ""), Value.text(phones.format(example, PhoneNumberFormat.NATIONAL)));
+        assertThat(shaped).isEqualTo(new Shaped.Usable(Value.text(phones.format(example, PhoneNumberFormat.E164))));
     }
 
     @Test

@@ -38,7 +38,9 @@ class ScheduleTest {
             Instant end = Instant.parse("2027-01-01T00:00:00Z");
             Schedule daily = new Schedule.Daily(LocalTime.of(2, 30), zone);
             int departures = 0;
-            for (at = daily.next(at).orElseThrow(); at.isBefore(end); at = daily.next(at).orElseThrow()) {
+            for (at = daily.next(at).orElseThrow();
+                    at.isBefore(end);
+                    at = daily.next(at).orElseThrow()) {
                 departures++;
             }
             assertThat(departures).as(zone).isEqualTo(365);
@@ -47,10 +49,12 @@ class ScheduleTest {
 
     @Test
     void weeklyOnChosenDays() {
-        Schedule weekly = new Schedule.Weekly(Set.of(DayOfWeek.MONDAY, DayOfWeek.THURSDAY), LocalTime.of(8, 30), "Europe/Oslo");
+        Schedule weekly =
+                new Schedule.Weekly(Set.of(DayOfWeek.MONDAY, DayOfWeek.THURSDAY), LocalTime.of(8, 30), "Europe/Oslo");
         assertThat(weekly.next(Instant.parse("2026-11-24T09:00:00Z"))).contains(Instant.parse("2026-11-26T07:30:00Z"));
         assertThat(weekly.next(Instant.parse("2026-11-26T07:30:00Z"))).contains(Instant.parse("2026-11-30T07:30:00Z"));
-        assertThatThrownBy(() -> new Schedule.Weekly(Set.of(), LocalTime.NOON, "UTC")).isInstanceOf(IllegalArgumentException.class);
+        assertThatThrownBy(() -> new Schedule.Weekly(Set.of(), LocalTime.NOON, "UTC"))
+                .isInstanceOf(IllegalArgumentException.class);
     }
 
     @Test

@@ -17,7 +17,8 @@ public final class Api {
     private static final Set<String> UNDER_WAY = Set.of("DRAWING", "SENDING");
 
     private final CookieManager cookies = new CookieManager();
-    private final HttpClient http = HttpClient.newBuilder().cookieHandler(cookies).build();
+    private final HttpClient http =
+            HttpClient.newBuilder().cookieHandler(cookies).build();
     private final URI base;
 
     public Api(URI base) {

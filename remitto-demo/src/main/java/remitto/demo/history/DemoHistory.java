@@ -1,6 +1,5 @@
 package remitto.demo.history;
 
-import java.net.URI;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -49,7 +48,9 @@ public final class DemoHistory {
         Scenario.Ids ids = new Scenario(editor).setUp(places);
         LOG.info("First manifests");
         for (long route : List.of(ids.passes(), ids.freight(), ids.churn())) {
-            long run = editor.post("/api/routes/" + route + "/runs", Map.of()).get("runId").asLong();
+            long run = editor.post("/api/routes/" + route + "/runs", Map.of())
+                    .get("runId")
+                    .asLong();
             if (editor.await(run).get("state").asString().equals("DRAWN")) {
                 editor.post("/api/runs/" + run + "/send", Map.of());
                 editor.await(run);
@@ -70,9 +71,31 @@ public final class DemoHistory {
     }
 
     private void addUsers() {
-        admin.post("/api/users", Map.of("email", "edda@halvorn.example", "name", "Edda Lysne", "role", "EDITOR", "password", PASSWORD));
-        admin.post("/api/users", Map.of("email", "oskar@halvorn.example", "name", "Oskar Ekdahl", "role", "APPROVER", "password", PASSWORD));
-        admin.post("/api/users", Map.of("email", "vera@halvorn.example", "name", "Vera Isbister", "role", "VIEWER", "password", PASSWORD));
+        admin.post(
+                "/api/users",
+                Map.of("email", "edda@halvorn.example", "name", "Edda Lysne", "role", "EDITOR", "password", PASSWORD));
+        admin.post(
+                "/api/users",
+                Map.of(
+                        "email",
+                        "oskar@halvorn.example",
+                        "name",
+                        "Oskar Ekdahl",
+                        "role",
+                        "APPROVER",
+                        "password",
+                        PASSWORD));
+        admin.post(
+                "/api/users",
+                Map.of(
+                        "email",
+                        "vera@halvorn.example",
+                        "name",
+                        "Vera Isbister",
+                        "role",
+                        "VIEWER",
+                        "password",
+                        PASSWORD));
     }
 
     private void at(Instant instant) {
@@ -82,7 +105,8 @@ public final class DemoHistory {
 
     private void departures(LocalDate date, Instant now) {
         for (String time : List.of("06:00:05", "07:00:05", "08:30:05")) {
-            Instant due = date.atTime(java.time.LocalTime.parse(time)).atZone(OSLO).toInstant();
+            Instant due =
+                    date.atTime(java.time.LocalTime.parse(time)).atZone(OSLO).toInstant();
             // A demo loaded early in the morning does not live through departures that are still to come.
             at(due.isBefore(now) ? due : now.minus(Duration.ofMinutes(45)));
             server.bean(Departures.class).departDue();
@@ -98,9 +122,11 @@ public final class DemoHistory {
         run("update ferry.pass_holders set home_port = 'TAR', updated_at = " + stamp
                 + " where hashtext(pass_number || 'p' || " + day + ") % 140 = 0");
         run("insert into ferry.pass_trips select pass_number, 1, " + stamp
-                + " from ferry.pass_holders where status = 'active' and hashtext(pass_number || 't' || " + day + ") % 12 = 0");
+                + " from ferry.pass_holders where status = 'active' and hashtext(pass_number || 't' || " + day
+                + ") % 12 = 0");
         run("insert into ferry.pass_holders select 'P-' || (70000 + " + day + " * 100 + n), given_name, family_name,"
-                + " 'ny.' || n || '.' || " + day + " || '@brygge.example', phone, country, birth_date, home_port, 'active',"
+                + " 'ny.' || n || '.' || " + day
+                + " || '@brygge.example', phone, country, birth_date, home_port, 'active',"
                 + " 'yes', valid_until, " + stamp
                 + " from (select p.*, row_number() over (order by pass_number) as n from ferry.pass_holders p"
                 + " where phone is not null order by hashtext(pass_number || " + day + ") limit 9) as fresh");
@@ -115,7 +141,8 @@ public final class DemoHistory {
         List<String> mobiles = List.of("+4798800142", "+4791230077", "+46701112233", "+4520112233");
         for (int i = 0; i < mobiles.size(); i++) {
             String mobile = mobiles.get(i);
-            desk.find("contact", "P-2" + (1 + i) + "0").ifPresent(id -> desk.edit("contact", id, Map.of("mobile", mobile)));
+            desk.find("contact", "P-2" + (1 + i) + "0")
+                    .ifPresent(id -> desk.edit("contact", id, Map.of("mobile", mobile)));
         }
         desk.find("company", "Nordhavn").ifPresent(id -> desk.edit("company", id, Map.of("credit_limit", "12500")));
     }

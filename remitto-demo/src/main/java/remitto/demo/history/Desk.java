@@ -41,18 +41,21 @@ public final class Desk {
     }
 
     public String calls(long since) {
-        return send(HttpRequest.newBuilder(base.resolve("/control/calls?since=" + since)).GET());
+        return send(HttpRequest.newBuilder(base.resolve("/control/calls?since=" + since))
+                .GET());
     }
 
     /** The id of the first record in a list that is found by a text. */
     public Optional<String> find(String object, String text) {
-        String page = send(HttpRequest.newBuilder(base.resolve("/desk/" + object + "?find=" + encode(text))).GET());
+        String page = send(HttpRequest.newBuilder(base.resolve("/desk/" + object + "?find=" + encode(text)))
+                .GET());
         Matcher link = Pattern.compile("/desk/" + object + "/(\\d+)\"").matcher(page);
         return link.find() ? Optional.of(link.group(1)) : Optional.empty();
     }
 
     public String page(String object, String id) {
-        return send(HttpRequest.newBuilder(base.resolve("/desk/" + object + "/" + id)).GET());
+        return send(HttpRequest.newBuilder(base.resolve("/desk/" + object + "/" + id))
+                .GET());
     }
 
     public void edit(String object, String id, Map<String, String> fields) {
@@ -76,7 +79,8 @@ public final class Desk {
         try {
             HttpResponse<String> response = http.send(request.build(), HttpResponse.BodyHandlers.ofString());
             if (response.statusCode() >= 300) {
-                throw new IllegalStateException("the stand-in answered " + response.statusCode() + ": " + response.body());
+                throw new IllegalStateException(
+                        "the stand-in answered " + response.statusCode() + ": " + response.body());
             }
             return response.body();
         } catch (IOException e) {

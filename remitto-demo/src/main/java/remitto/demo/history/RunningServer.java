@@ -23,8 +23,8 @@ public final class RunningServer implements AutoCloseable {
     public static RunningServer start(Map<String, Object> properties) {
         ShiftedClock clock = new ShiftedClock();
         ConfigurableApplicationContext context = new SpringApplicationBuilder(RemittoServer.class)
-                .initializers((GenericApplicationContext fresh) ->
-                        fresh.registerBean("clock", Clock.class, () -> clock))
+                .initializers(
+                        (GenericApplicationContext fresh) -> fresh.registerBean("clock", Clock.class, () -> clock))
                 .run(Stream.concat(
                                 Stream.of("--server.port=0"),
                                 properties.entrySet().stream()

@@ -19,8 +19,7 @@ import tools.jackson.databind.JsonNode;
 
 /** Datasets and routes of Halvorn Ferries, set up through the API as a person would. */
 public final class Scenario {
-    public static final String PASSES_SQL =
-            """
+    public static final String PASSES_SQL = """
             select p.pass_number, p.given_name, p.family_name, p.email, p.phone, p.country, p.birth_date,
                    o.name as home_port, p.status, p.mail_consent,
                    count(t.crossing_no) filter (where t.boarded_at >= current_date - 90) as crossings_90d,
@@ -32,8 +31,7 @@ public final class Scenario {
             group by p.pass_number, p.given_name, p.family_name, p.email, p.phone, p.country, p.birth_date,
                      o.name, p.status, p.mail_consent, p.updated_at
             """;
-    private static final String FREIGHT_SQL =
-            """
+    private static final String FREIGHT_SQL = """
             select c.vat_number, c.name, c.country, c.city, c.phone, c.credit_limit, c.currency, c.account_manager,
                    coalesce(sum(i.tonnage) filter (where i.issued_on >= current_date - 365), 0) as yearly_tonnage,
                    max(i.issued_on) as last_invoice, c.updated_at
@@ -42,8 +40,7 @@ public final class Scenario {
             group by c.vat_number, c.name, c.country, c.city, c.phone, c.credit_limit, c.currency,
                      c.account_manager, c.updated_at
             """;
-    private static final String CHURN_SQL =
-            """
+    private static final String CHURN_SQL = """
             select c.customer_no, c.email, s.score as churn_score, s.scored_at
             from ferry.churn_scores s
             join ferry.customers c on c.customer_no = s.customer_no
@@ -56,7 +53,13 @@ public final class Scenario {
     }
 
     /** Where the made-up company's systems are. */
-    public record Places(String warehouseHost, int warehousePort, String database, String reader, String readerPassword, String purser) {}
+    public record Places(
+            String warehouseHost,
+            int warehousePort,
+            String database,
+            String reader,
+            String readerPassword,
+            String purser) {}
 
     /** What was set up. */
     public record Ids(long passes, long freight, long churn) {}
@@ -77,23 +80,46 @@ public final class Scenario {
         long purser = id(api.post(
                 "/api/destinations",
                 Map.of(
-                        "name", "Purser CRM",
-                        "profile", "purser-crm",
-                        "limitsOff", false,
+                        "name",
+                        "Purser CRM",
+                        "profile",
+                        "purser-crm",
+                        "limitsOff",
+                        false,
                         "settings",
-                                Map.of(
-                                        "base_address", places.purser(),
-                                        "client_id", "remitto-demo",
-                                        "client_secret", "gangplank-7731"))));
+                        Map.of(
+                                "base_address", places.purser(),
+                                "client_id", "remitto-demo",
+                                "client_secret", "gangplank-7731"))));
         long passes = dataset(
-                source, "Pass holders", "Holders of a commuter pass, with their crossings of the last 90 days", PASSES_SQL,
-                Map.of("pass_number", "KEY", "email", "IDENTIFIER", "phone", "IDENTIFIER", "birth_date", "SENSITIVE",
-                        "mail_consent", "CONSENT", "updated_at", "UPDATED_AT"));
+                source,
+                "Pass holders",
+                "Holders of a commuter pass, with their crossings of the last 90 days",
+                PASSES_SQL,
+                Map.of(
+                        "pass_number",
+                        "KEY",
+                        "email",
+                        "IDENTIFIER",
+                        "phone",
+                        "IDENTIFIER",
+                        "birth_date",
+                        "SENSITIVE",
+                        "mail_consent",
+                        "CONSENT",
+                        "updated_at",
+                        "UPDATED_AT"));
         long freight = dataset(
-                source, "Freight companies", "Companies with a freight account, with tonnage of the last year", FREIGHT_SQL,
+                source,
+                "Freight companies",
+                "Companies with a freight account, with tonnage of the last year",
+                FREIGHT_SQL,
                 Map.of("vat_number", "KEY", "updated_at", "UPDATED_AT"));
         long churn = dataset(
-                source, "Churn scores", "Latest churn score of each ticketing customer", CHURN_SQL,
+                source,
+                "Churn scores",
+                "Latest churn score of each ticketing customer",
+                CHURN_SQL,
                 Map.of("customer_no", "KEY", "email", "IDENTIFIER", "scored_at", "UPDATED_AT"));
         return new Ids(
                 route("Commuter passes", passes, purser, "contact", commuterPasses()),
@@ -146,7 +172,8 @@ public final class Scenario {
                         from("email", "email", trim, new Shaper.LowerCase()),
                         from("given_name", "given_name", trim),
                         from("family_name", "family_name", trim).ifEmpty(IfEmpty.HOLD_RECORD),
-                        from("mobile", "phone", new Shaper.E164("NO", "country")).onDrift(OnDrift.KEEP_THEIRS),
+                        from("mobile", "phone", new Shaper.E164("NO", "country"))
+                                .onDrift(OnDrift.KEEP_THEIRS),
                         from("country", "country", trim),
                         from("home_port", "home_port", trim).ifEmpty(IfEmpty.CLEAR),
                         from("pass_number", "pass_number", trim),
@@ -156,7 +183,8 @@ public final class Scenario {
                                         "status == \"active\" ? \"current\" : (status == \"expired\" ? \"lapsed\" : \"former\")")),
                         from("crossings_90d", "crossings_90d").orDefault("0"),
                         from("last_crossing", "last_crossing"),
-                        FieldRule.of("source_system", new Receives.Fixed("pass-office")).written(Written.WHEN_CREATING)),
+                        FieldRule.of("source_system", new Receives.Fixed("pass-office"))
+                                .written(Written.WHEN_CREATING)),
                 new Basis.Consent("mail about your pass", "mail_consent"),
                 Guards.defaults(),
                 new Schedule.Daily(java.time.LocalTime.of(6, 0), "Europe/Oslo"));
@@ -192,7 +220,8 @@ public final class Scenario {
                 Mode.UPDATE_ONLY,
                 List.of("email"),
                 List.of(
-                        from("email", "email", new Shaper.Trim(), new Shaper.LowerCase()).written(Written.WHEN_CREATING),
+                        from("email", "email", new Shaper.Trim(), new Shaper.LowerCase())
+                                .written(Written.WHEN_CREATING),
                         from("churn_score", "churn_score")),
                 new Basis.Stated("Our contract with the passenger: service on the lines they use"),
                 Guards.defaults(),

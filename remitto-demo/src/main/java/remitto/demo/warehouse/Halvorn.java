@@ -42,7 +42,8 @@ public final class Halvorn {
         this.today = today.atStartOfDay(ZoneOffset.UTC).toInstant();
     }
 
-    private record Person(int number, Country country, String given, String family, String email, String phone, LocalDate born) {}
+    private record Person(
+            int number, Country country, String given, String family, String email, String phone, LocalDate born) {}
 
     public void load() {
         try (Statement statement = connection.createStatement();
@@ -52,8 +53,9 @@ public final class Halvorn {
             crossings();
             peopleAndTheirRecords();
             freight();
-            statement.execute("create index on ferry.pass_trips (pass_number); create index on ferry.pass_holders (pass_number);"
-                    + " create index on ferry.customers (customer_no); create index on ferry.invoices (vat_number); analyze");
+            statement.execute(
+                    "create index on ferry.pass_trips (pass_number); create index on ferry.pass_holders (pass_number);"
+                            + " create index on ferry.customers (customer_no); create index on ferry.invoices (vat_number); analyze");
         } catch (SQLException | IOException e) {
             throw new IllegalStateException("the warehouse could not be generated", e);
         }
@@ -63,7 +65,11 @@ public final class Halvorn {
         Table ports = new Table(connection, "ferry.ports");
         List<String> places = Names.PLACES;
         for (int i = 0; i < places.size(); i++) {
-            ports.add(code(places.get(i)), places.get(i), i < 6 ? "NO" : "SE", i < 6 ? "Europe/Oslo" : "Europe/Stockholm");
+            ports.add(
+                    code(places.get(i)),
+                    places.get(i),
+                    i < 6 ? "NO" : "SE",
+                    i < 6 ? "Europe/Oslo" : "Europe/Stockholm");
         }
         ports.flush();
     }
@@ -102,8 +108,15 @@ public final class Halvorn {
             if (random.nextInt(100) < 62) {
                 String number = "T-" + (880_000 + i);
                 customers.add(
-                        number, spelled(person.given), spelled(person.family), mail(person), phone(person), person.country.code(),
-                        person.born, ago(30, 900), ago(1, 200));
+                        number,
+                        spelled(person.given),
+                        spelled(person.family),
+                        mail(person),
+                        phone(person),
+                        person.country.code(),
+                        person.born,
+                        ago(30, 900),
+                        ago(1, 200));
                 for (int b = random.nextInt(6); b > 0; b--) {
                     bookings.add(booking++, number, crossing(), ago(1, 300), amount(12, 240), "NOK");
                 }
@@ -115,14 +128,29 @@ public final class Halvorn {
             }
             if (random.nextInt(100) < 30) {
                 String number = "W-" + (5_000 + i);
-                wifi.add(number, person.given.toLowerCase(Locale.ROOT) + " " + person.family.toLowerCase(Locale.ROOT),
-                        mail(person), random.nextInt(3) == 0 ? null : phone(person), ago(1, 300));
+                wifi.add(
+                        number,
+                        person.given.toLowerCase(Locale.ROOT) + " " + person.family.toLowerCase(Locale.ROOT),
+                        mail(person),
+                        random.nextInt(3) == 0 ? null : phone(person),
+                        ago(1, 300));
                 truth.add(i, "wifi", number);
             }
             if (random.nextInt(100) < 35) {
                 String number = "N-" + (30_000 + i);
-                newsletter.add(number, person.email, person.given.substring(0, 1) + ". " + person.family, person.country.language(), ago(1, 500));
-                consents.add(person.email, "newsletter", "email", random.nextInt(8) == 0 ? "no" : "yes", ago(1, 400), "newsletter");
+                newsletter.add(
+                        number,
+                        person.email,
+                        person.given.substring(0, 1) + ". " + person.family,
+                        person.country.language(),
+                        ago(1, 500));
+                consents.add(
+                        person.email,
+                        "newsletter",
+                        "email",
+                        random.nextInt(8) == 0 ? "no" : "yes",
+                        ago(1, 400),
+                        "newsletter");
                 truth.add(i, "newsletter", number);
             }
         }
@@ -140,7 +168,10 @@ public final class Halvorn {
         passes.add(
                 number,
                 luck % 61 == 7 ? " " + person.given + " " : person.given,
-                luck % 211 == 9 ? person.family + ", formerly of the " + Names.PLACES.get(0) + " pilot station and the outer lights" : person.family,
+                luck % 211 == 9
+                        ? person.family + ", formerly of the " + Names.PLACES.get(0)
+                                + " pilot station and the outer lights"
+                        : person.family,
                 luck % 47 == 2 ? person.email.toUpperCase(Locale.ROOT) : person.email,
                 phone,
                 person.country.code(),
@@ -165,25 +196,38 @@ public final class Halvorn {
         for (int i = 0; i < count; i++) {
             Country country = Names.COUNTRIES.get(random.nextInt(4));
             String vat = country.code() + " " + (910_000_000 + i * 977);
-            String name = Names.FIRM.get(i % Names.FIRM.size()) + " " + Names.TRADES.get(random.nextInt(Names.TRADES.size()))
-                    + (i >= Names.FIRM.size() ? " " + (1 + i / Names.FIRM.size()) : "");
-            String currency = switch (country.code()) {
-                case "NO" -> "NOK";
-                case "SE" -> "SEK";
-                case "DK" -> "DKK";
-                default -> "EUR";
-            };
+            String name =
+                    Names.FIRM.get(i % Names.FIRM.size()) + " " + Names.TRADES.get(random.nextInt(Names.TRADES.size()))
+                            + (i >= Names.FIRM.size() ? " " + (1 + i / Names.FIRM.size()) : "");
+            String currency =
+                    switch (country.code()) {
+                        case "NO" -> "NOK";
+                        case "SE" -> "SEK";
+                        case "DK" -> "DKK";
+                        default -> "EUR";
+                    };
             companies.add(
-                    vat, name, country.code(), Names.PLACES.get(random.nextInt(Names.PLACES.size())), mobile(country),
-                    amount(5, 90).setScale(0, java.math.RoundingMode.DOWN).multiply(BigDecimal.valueOf(1000)), currency,
-                    Names.MANAGERS.get(random.nextInt(Names.MANAGERS.size())), ago(1, 200));
+                    vat,
+                    name,
+                    country.code(),
+                    Names.PLACES.get(random.nextInt(Names.PLACES.size())),
+                    mobile(country),
+                    amount(5, 90).setScale(0, java.math.RoundingMode.DOWN).multiply(BigDecimal.valueOf(1000)),
+                    currency,
+                    Names.MANAGERS.get(random.nextInt(Names.MANAGERS.size())),
+                    ago(1, 200));
             for (int c = 1 + random.nextInt(3); c > 0; c--) {
                 Person person = person(people + i * 4 + c);
                 contacts.add("F-" + (i * 10 + c), vat, person.given + " " + person.family, person.email, person.phone);
             }
             for (int v = random.nextInt(8); v > 0; v--) {
                 invoices.add(
-                        invoice++, vat, LocalDate.ofInstant(ago(1, 500), ZoneOffset.UTC), amount(800, 60_000), currency, 1 + random.nextInt(400));
+                        invoice++,
+                        vat,
+                        LocalDate.ofInstant(ago(1, 500), ZoneOffset.UTC),
+                        amount(800, 60_000),
+                        currency,
+                        1 + random.nextInt(400));
             }
         }
         companies.flush();
@@ -203,7 +247,8 @@ public final class Halvorn {
         }
         String given = country.given().get(random.nextInt(country.given().size()));
         String family = country.family().get(random.nextInt(country.family().size()));
-        String email = plain(given) + "." + plain(family) + number + "@" + List.of("kai", "sol", "brygge", "nordvind").get(random.nextInt(4)) + ".example";
+        String email = plain(given) + "." + plain(family) + number + "@"
+                + List.of("kai", "sol", "brygge", "nordvind").get(random.nextInt(4)) + ".example";
         LocalDate born = LocalDate.of(1940 + random.nextInt(66), 1 + random.nextInt(12), 1 + random.nextInt(28));
         return new Person(number, country, given, family, email, mobile(country), born);
     }
@@ -213,7 +258,9 @@ public final class Halvorn {
     }
 
     private String mail(Person person) {
-        return random.nextInt(9) == 0 ? plain(person.given).charAt(0) + "." + plain(person.family) + person.number + "@kai.example" : person.email;
+        return random.nextInt(9) == 0
+                ? plain(person.given).charAt(0) + "." + plain(person.family) + person.number + "@kai.example"
+                : person.email;
     }
 
     private @Nullable String phone(Person person) {
@@ -266,7 +313,14 @@ public final class Halvorn {
     }
 
     private static String plain(String name) {
-        String folded = Normalizer.normalize(name.replace("ø", "o").replace("Ø", "O").replace("ł", "l").replace("Ł", "L").replace("ß", "ss").replace("æ", "ae"), Normalizer.Form.NFD)
+        String folded = Normalizer.normalize(
+                        name.replace("ø", "o")
+                                .replace("Ø", "O")
+                                .replace("ł", "l")
+                                .replace("Ł", "L")
+                                .replace("ß", "ss")
+                                .replace("æ", "ae"),
+                        Normalizer.Form.NFD)
                 .replaceAll("\\p{M}", "");
         StringBuilder out = new StringBuilder();
         for (char c : folded.toLowerCase(Locale.ROOT).toCharArray()) {

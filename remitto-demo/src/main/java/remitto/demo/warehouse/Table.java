@@ -28,7 +28,10 @@ final class Table {
             if (cell == null) {
                 rows.append("\\N");
             } else {
-                rows.append(cell.toString().replace("\\", "\\\\").replace("\t", "\\t").replace("\n", "\\n"));
+                rows.append(cell.toString()
+                        .replace("\\", "\\\\")
+                        .replace("\t", "\\t")
+                        .replace("\n", "\\n"));
             }
         }
         rows.append('\n');
@@ -39,7 +42,8 @@ final class Table {
 
     void flush() {
         try {
-            connection.unwrap(PGConnection.class)
+            connection
+                    .unwrap(PGConnection.class)
                     .getCopyAPI()
                     .copyIn("copy " + name + " from stdin", new StringReader(rows.toString()));
         } catch (SQLException | IOException e) {

@@ -80,7 +80,8 @@ class SessionController {
                 true,
                 who.getName(),
                 who.getAuthorities().stream()
-                        .map(authority -> String.valueOf(authority.getAuthority()).replace("ROLE_", ""))
+                        .map(authority ->
+                                String.valueOf(authority.getAuthority()).replace("ROLE_", ""))
                         .filter(name -> java.util.Arrays.stream(Role.values())
                                 .anyMatch(role -> role.name().equals(name)))
                         .map(Role::valueOf)

@@ -36,7 +36,11 @@ class UserController {
             throw Problem.invalid("A password has at least " + SHORTEST_PASSWORD + " characters.");
         }
         Users.User user = users.add(wanted.email(), wanted.name(), wanted.role(), wanted.password());
-        journal.write(who.getName(), "added user", new Journal.Subject("user", user.id(), user.name()), user.role().name());
+        journal.write(
+                who.getName(),
+                "added user",
+                new Journal.Subject("user", user.id(), user.name()),
+                user.role().name());
         return user;
     }
 }

@@ -26,8 +26,7 @@ public class Users {
     record Credentials(User user, String passwordHash) {}
 
     public User add(String email, String name, Role role, String password) {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         insert into app_user (email, name, role, password_hash, created_at)
                         values (lower(?), ?, ?, ?, ?) returning id, email, name, role
                         """)

@@ -51,15 +51,18 @@ public class DatasetQueries {
                 .collect(Collectors.joining(" or "));
         String list = keys.stream().map(DatasetQueries::quote).collect(Collectors.joining(", "));
         String from = " from (" + query + "\n) as dataset ";
-        String doubles = "select " + list + from + "where not (" + blank + ") group by " + list + " having count(*) > 1";
+        String doubles =
+                "select " + list + from + "where not (" + blank + ") group by " + list + " having count(*) > 1";
         long rows = warehouse.number("select count(*)" + from, COUNT_TIME);
         long blanks = warehouse.number("select count(*)" + from + "where " + blank, COUNT_TIME);
         long doubled = warehouse.number("select count(*) from (" + doubles + ") as doubles", COUNT_TIME);
         List<String> examples = new ArrayList<>();
         if (doubled > 0) {
-            warehouse.preview(doubles, 5, COUNT_TIME).rows().forEach(row -> examples.add(row.stream()
-                    .map(cell -> cell.orElse(""))
-                    .collect(Collectors.joining(", "))));
+            warehouse
+                    .preview(doubles, 5, COUNT_TIME)
+                    .rows()
+                    .forEach(row -> examples.add(
+                            row.stream().map(cell -> cell.orElse("")).collect(Collectors.joining(", "))));
         }
         return new KeyCheck(rows, blanks, doubled, examples);
     }
@@ -100,12 +103,19 @@ public class DatasetQueries {
                 .filter(column -> column.type() == ColumnType.TEXT || column.role() == ColumnRole.KEY)
                 .map(Column::name)
                 .toList();
-        String where = searched.stream().map(name -> quote(name) + "::text ilike ?").collect(Collectors.joining(" or "));
+        String where =
+                searched.stream().map(name -> quote(name) + "::text ilike ?").collect(Collectors.joining(" or "));
         String pattern = "%" + find.strip().replace("%", "\\%").replace("_", "\\_") + "%";
-        return rows(sourceId, definition, where, searched.stream().map(name -> pattern).toList(), limit);
+        return rows(
+                sourceId,
+                definition,
+                where,
+                searched.stream().map(name -> pattern).toList(),
+                limit);
     }
 
-    private List<Row> rows(long sourceId, DatasetDefinition definition, String where, List<String> arguments, int limit) {
+    private List<Row> rows(
+            long sourceId, DatasetDefinition definition, String where, List<String> arguments, int limit) {
         Columns columns = new Columns(definition.columns());
         String sql = "select * from (" + Warehouse.single(definition.query().text()) + "\n) as dataset where " + where
                 + " limit " + limit;

@@ -16,8 +16,7 @@ import remitto.server.platform.Rows;
 /** Datasets and their versions, which never change once saved. */
 @Component
 public class Datasets {
-    private static final String SELECT =
-            """
+    private static final String SELECT = """
             select d.id, d.name, d.description, d.source_id, s.name as source, d.latest_version, d.live_version,
                    d.newest_row_at, d.row_count, d.seen_at, v.definition, v.author, v.saved_at,
                    (select count(*) from route r where r.dataset_id = d.id) as routes
@@ -78,8 +77,7 @@ public class Datasets {
 
     @Transactional
     long add(String name, String description, long sourceId, DatasetDefinition definition, String author) {
-        long id = jdbc.sql(
-                        """
+        long id = jdbc.sql("""
                         insert into dataset (name, description, source_id, latest_version, created_at)
                         values (?, ?, ?, 1, ?) returning id
                         """)
@@ -93,13 +91,10 @@ public class Datasets {
     /** @throws Problem if somebody saved another version since {@code basedOn} */
     @Transactional
     int save(long id, int basedOn, String name, String description, DatasetDefinition definition, String author) {
-        int changed = jdbc.sql(
-                        """
+        int changed = jdbc.sql("""
                         update dataset set name = ?, description = ?, latest_version = latest_version + 1
                         where id = ? and latest_version = ?
-                        """)
-                .params(name, description, id, basedOn)
-                .update();
+                        """).params(name, description, id, basedOn).update();
         if (changed == 0) {
             throw Problem.conflict("Somebody saved another version meanwhile; reload to see it.");
         }
@@ -132,8 +127,7 @@ public class Datasets {
     }
 
     private void saveVersion(long id, int number, DatasetDefinition definition, String author) {
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         insert into dataset_version (dataset_id, number, definition, author, saved_at, note)
                         values (?, ?, ?::jsonb, ?, ?, '')
                         """)

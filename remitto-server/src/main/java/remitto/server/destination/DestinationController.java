@@ -72,7 +72,10 @@ class DestinationController {
         long id = destinations.add(
                 draft.name().strip(), profile.profile(), profile.number(), draft.settings(), draft.limitsOff());
         journal.write(
-                who.getName(), "connected destination", new Journal.Subject("destination", id, draft.name()), draft.profile());
+                who.getName(),
+                "connected destination",
+                new Journal.Subject("destination", id, draft.name()),
+                draft.profile());
         return testDestination(id);
     }
 
@@ -81,8 +84,7 @@ class DestinationController {
             @PathVariable long id, @RequestBody DestinationDraft draft, Principal who) {
         destinations.change(id, draft.name(), profiles.latest(draft.profile()).profile(), draft.settings());
         connections.forget(id);
-        journal.write(
-                who.getName(), "changed destination", new Journal.Subject("destination", id, draft.name()), "");
+        journal.write(who.getName(), "changed destination", new Journal.Subject("destination", id, draft.name()), "");
         return testDestination(id);
     }
 

@@ -22,8 +22,7 @@ import remitto.server.secret.Secrets;
 /** The tools that receive data, with the objects they described last. */
 @Component
 public class Destinations {
-    private static final String SELECT =
-            """
+    private static final String SELECT = """
             select d.id, d.name, d.profile, d.profile_version, p.title, d.settings, d.limits_off, d.tested_at,
                    d.test_result, d.test_problem,
                    (select count(*) from route r where r.destination_id = d.id) as routes
@@ -87,8 +86,7 @@ public class Destinations {
 
     @Transactional
     long add(String name, Profile profile, int version, Map<String, String> settings, boolean limitsOff) {
-        long id = jdbc.sql(
-                        """
+        long id = jdbc.sql("""
                         insert into destination (name, profile, profile_version, settings, secret, limits_off, created_at)
                         values (?, ?, ?, ?::jsonb, ?, ?, ?) returning id
                         """)
@@ -127,7 +125,8 @@ public class Destinations {
         profile.connection().stream()
                 .filter(setting -> setting.isSecret() == secret)
                 .forEach(setting -> part.put(
-                        setting.name(), settings.getOrDefault(setting.name(), "").strip()));
+                        setting.name(),
+                        settings.getOrDefault(setting.name(), "").strip()));
         return part;
     }
 
@@ -138,8 +137,7 @@ public class Destinations {
     }
 
     void rememberObjects(long id, List<ObjectSummary> objects) {
-        objects.forEach(object -> jdbc.sql(
-                        """
+        objects.forEach(object -> jdbc.sql("""
                         insert into destination_object (destination_id, object, title, people) values (?, ?, ?, ?)
                         on conflict (destination_id, object) do update
                         set title = excluded.title, people = excluded.people
@@ -151,8 +149,7 @@ public class Destinations {
     Described rememberDescription(long id, ObjectDescription description) {
         String text = json.write(description);
         long fingerprint = new Fingerprint().of(List.of(text));
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         insert into destination_object
                           (destination_id, object, title, people, description, fingerprint, described_at)
                         values (?, ?, ?, ?, ?::jsonb, ?, ?)
@@ -173,8 +170,7 @@ public class Destinations {
     }
 
     public List<ObjectView> objects(long id) {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         select object, title, people, described_at,
                                coalesce(jsonb_array_length(description -> 'fields'), 0) as fields
                         from destination_object where destination_id = ? order by title
@@ -190,8 +186,7 @@ public class Destinations {
     }
 
     Optional<Described> description(long id, String object) {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         select description, fingerprint, described_at from destination_object
                         where destination_id = ? and object = ? and description is not null
                         """)

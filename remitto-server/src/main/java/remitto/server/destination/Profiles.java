@@ -2,9 +2,9 @@ package remitto.server.destination;
 
 import java.time.Clock;
 import java.util.List;
+import org.springframework.boot.ApplicationArguments;
 import org.springframework.boot.ApplicationRunner;
 import org.springframework.core.annotation.Order;
-import org.springframework.boot.ApplicationArguments;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.connect.profile.Profile;
@@ -37,8 +37,7 @@ class Profiles implements ApplicationRunner {
 
     private void takeIn(String body) {
         Profile profile = reader.read(body);
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         insert into profile_version (profile, number, title, body, saved_at)
                         select :profile, coalesce(max(number), 0) + 1, :title, :body, :at from profile_version
                         where profile = :profile
@@ -52,8 +51,7 @@ class Profiles implements ApplicationRunner {
     }
 
     List<Numbered> latest() {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         select distinct on (profile) number, body from profile_version order by profile, number desc
                         """)
                 .query((row, index) -> new Numbered(row.getInt("number"), reader.read(row.getString("body"))))

@@ -32,8 +32,7 @@ final class SharedPace implements Pace {
     @Override
     public void await() {
         Instant now = clock.instant();
-        Instant mine = jdbc.sql(
-                        """
+        Instant mine = jdbc.sql("""
                         update pace set next_at = greatest(next_at, :now) + make_interval(secs => :interval)
                         where destination_id = :id
                         returning next_at - make_interval(secs => :interval) as mine

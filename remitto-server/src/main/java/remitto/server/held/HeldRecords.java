@@ -20,7 +20,14 @@ public class HeldRecords {
 
     /** Records of a route held for one kind of reason. */
     public record HeldGroup(
-            long routeId, String route, String destination, String field, String code, String example, long records, Instant firstSeen) {}
+            long routeId,
+            String route,
+            String destination,
+            String field,
+            String code,
+            String example,
+            long records,
+            Instant firstSeen) {}
 
     /** @param field blank when the whole record is held */
     public record HeldRecord(
@@ -42,8 +49,7 @@ public class HeldRecords {
 
     /** Takes over what a newly drawn manifest holds, and releases what it no longer does. */
     public void drawn(long routeId, long runId, boolean whole) {
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         insert into held (route_id, source_key, label, field, code, reason, by_destination, detail, run_id,
                           line, first_seen, last_seen, tries)
                         select distinct on (source_key, field, code) :route, source_key, label, field, code, reason,
@@ -75,8 +81,7 @@ public class HeldRecords {
         if (refusals.isEmpty()) {
             return;
         }
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         insert into held (route_id, source_key, label, field, code, reason, by_destination, detail, run_id,
                           line, first_seen, last_seen, tries)
                         select :route, key, label, '', 'refused', reason, true, '{}', :run, line, :now, :now, 1
@@ -105,15 +110,11 @@ public class HeldRecords {
 
     /** Lets refused records of a group go again with the next run; returns how many. */
     int retry(long routeId, String code) {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         update route_record r set refused = false, refusal = '', input_fingerprint = 0
                         from held h where h.route_id = :route and h.code = :code and r.route_id = h.route_id
                           and r.source_key = h.source_key
-                        """)
-                .param("route", routeId)
-                .param("code", code)
-                .update();
+                        """).param("route", routeId).param("code", code).update();
     }
 
     public long count() {
@@ -121,8 +122,7 @@ public class HeldRecords {
     }
 
     public List<HeldGroup> groups() {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         select h.route_id, r.name as route, d.name as destination, h.field, h.code,
                                min(h.reason) as example, count(*) as records, min(h.first_seen) as first_seen
                         from held h join route r on r.id = h.route_id join destination d on d.id = r.destination_id
@@ -142,8 +142,7 @@ public class HeldRecords {
     }
 
     List<HeldRecord> page(long routeId, String code, String find, long after, int limit) {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         select h.*, r.name as route from held h join route r on r.id = h.route_id
                         where (:route = 0 or h.route_id = :route) and (:code = '' or h.code = :code) and h.id > :after
                           and (:find = '' or h.source_key ilike '%' || :find || '%' or h.label ilike '%' || :find || '%'

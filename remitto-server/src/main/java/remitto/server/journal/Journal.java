@@ -21,32 +21,30 @@ public class Journal {
     }
 
     public record Entry(
-            long id, Instant at, String actor, String action, String subjectKind, long subjectId, String subject, String detail) {}
+            long id,
+            Instant at,
+            String actor,
+            String action,
+            String subjectKind,
+            long subjectId,
+            String subject,
+            String detail) {}
 
     /** What an entry is about. */
     public record Subject(String kind, long id, String name) {}
 
     public void write(String actor, String action, Subject subject, String detail) {
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         insert into journal (at, actor, action, subject_kind, subject_id, subject, detail)
                         values (?, ?, ?, ?, ?, ?, ?)
                         """)
-                .params(
-                        Rows.time(clock.instant()),
-                        actor,
-                        action,
-                        subject.kind(),
-                        subject.id(),
-                        subject.name(),
-                        detail)
+                .params(Rows.time(clock.instant()), actor, action, subject.kind(), subject.id(), subject.name(), detail)
                 .update();
     }
 
     /** The entries before one, newest first; from the newest when {@code before} is 0. */
     List<Entry> page(long before, String find) {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         select id, at, actor, action, subject_kind, subject_id, subject, detail from journal
                         where (:before = 0 or id < :before)
                           and (:find = '' or actor || ' ' || action || ' ' || subject || ' ' || detail ilike '%' || :find || '%')

@@ -23,6 +23,9 @@ class JournalController {
     JournalPage journal(@RequestParam(defaultValue = "0") long before, @RequestParam(defaultValue = "") String find) {
         List<Journal.Entry> entries = journal.page(before, find);
         return new JournalPage(
-                entries, entries.size() < 100 ? Optional.empty() : Optional.of(entries.get(entries.size() - 1).id()));
+                entries,
+                entries.size() < 100
+                        ? Optional.empty()
+                        : Optional.of(entries.get(entries.size() - 1).id()));
     }
 }

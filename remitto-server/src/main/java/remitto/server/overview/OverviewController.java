@@ -60,8 +60,7 @@ class OverviewController {
 
     @GetMapping("/line")
     LineCounts line() {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         select (select count(*) from source) as sources,
                           (select count(*) from source where coalesce(test_problem, '') <> '') as bad_sources,
                           (select count(*) from dataset) as datasets,
@@ -87,8 +86,10 @@ class OverviewController {
     @GetMapping("/departures")
     Board departures(@RequestParam(required = false) Optional<Instant> midnight) {
         Instant now = clock.instant();
-        Instant from = midnight.orElseGet(
-                () -> now.atZone(ZoneOffset.UTC).toLocalDate().atStartOfDay(ZoneOffset.UTC).toInstant());
+        Instant from = midnight.orElseGet(() -> now.atZone(ZoneOffset.UTC)
+                .toLocalDate()
+                .atStartOfDay(ZoneOffset.UTC)
+                .toInstant());
         Map<Long, Run> latest = new HashMap<>();
         runs.latestPerRoute().forEach(run -> latest.put(run.routeId(), run));
         Map<Long, Long> heldByRoute = new HashMap<>();
@@ -101,8 +102,7 @@ class OverviewController {
     }
 
     private SinceMidnight since(Instant from) {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         select coalesce(sum(r.read_count), 0) as read, coalesce(sum(r.unchanged), 0) as unchanged,
                           coalesce(sum(r.held), 0) as held,
                           (select count(*) from manifest_line where state = 'ACKNOWLEDGED' and answered_at >= :from) as sent
@@ -116,8 +116,7 @@ class OverviewController {
     }
 
     private List<Load> load(Instant from) {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         select date_trunc('hour', m.answered_at) as hour, d.name as destination, count(*) as records
                         from manifest_line m
                         join run r on r.id = m.run_id join route t on t.id = r.route_id

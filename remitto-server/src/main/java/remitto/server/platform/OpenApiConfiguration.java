@@ -39,7 +39,8 @@ class OpenApiConfiguration {
     private static final class RecordsAndCases implements ModelConverter {
         @Override
         public Schema<?> resolve(AnnotatedType type, ModelConverterContext context, Iterator<ModelConverter> chain) {
-            Class<?> raw = TypeFactory.defaultInstance().constructType(type.getType()).getRawClass();
+            Class<?> raw =
+                    TypeFactory.defaultInstance().constructType(type.getType()).getRawClass();
             if (raw == OptionalInt.class) {
                 return new Schema<>().types(java.util.Set.of("integer")).format("int32");
             }
@@ -58,9 +59,10 @@ class OpenApiConfiguration {
 
         private static Schema<?> cases(Class<?> sealed, ModelConverterContext context) {
             Schema<Object> schema = new Schema<>();
-            Discriminator discriminator =
-                    new Discriminator().propertyName(sealed.getAnnotation(JsonTypeInfo.class).property());
-            for (JsonSubTypes.Type one : sealed.getAnnotation(JsonSubTypes.class).value()) {
+            Discriminator discriminator = new Discriminator()
+                    .propertyName(sealed.getAnnotation(JsonTypeInfo.class).property());
+            for (JsonSubTypes.Type one :
+                    sealed.getAnnotation(JsonSubTypes.class).value()) {
                 context.resolve(new AnnotatedType(one.value()).resolveAsRef(true));
                 String name = one.value().getSimpleName();
                 Schema<?> known = context.getDefinedModels().get(name);
@@ -86,7 +88,8 @@ class OpenApiConfiguration {
             if (known == null || known.getProperties() == null) {
                 return;
             }
-            List<String> required = new ArrayList<>(Optional.ofNullable(known.getRequired()).orElse(List.of()));
+            List<String> required =
+                    new ArrayList<>(Optional.ofNullable(known.getRequired()).orElse(List.of()));
             for (RecordComponent component : record.getRecordComponents()) {
                 boolean optional = component.getType() == Optional.class || component.getType() == OptionalInt.class;
                 boolean listed = known.getProperties().containsKey(component.getName());

@@ -9,8 +9,18 @@ import org.springframework.web.bind.annotation.GetMapping;
 @Hidden
 class SinglePage {
     @GetMapping({
-        "/", "/sign-in", "/departures", "/held", "/journal",
-        "/sources/**", "/datasets/**", "/people/**", "/audiences/**", "/routes/**", "/destinations/**", "/manifests/**"
+        "/",
+        "/sign-in",
+        "/departures",
+        "/held",
+        "/journal",
+        "/sources/**",
+        "/datasets/**",
+        "/people/**",
+        "/audiences/**",
+        "/routes/**",
+        "/destinations/**",
+        "/manifests/**"
     })
     String page() {
         return "forward:/index.html";

@@ -79,8 +79,12 @@ public class RouteBinder {
         if (!faults.isEmpty()) {
             throw new Problem(
                     HttpStatus.UNPROCESSABLE_CONTENT,
-                    "The route cannot be used: " + (faults.get(0).where().isEmpty() ? "" : faults.get(0).where() + ": ")
-                            + faults.get(0).message() + (faults.size() > 1 ? " And " + (faults.size() - 1) + " more." : ""),
+                    "The route cannot be used: "
+                            + (faults.get(0).where().isEmpty()
+                                    ? ""
+                                    : faults.get(0).where() + ": ")
+                            + faults.get(0).message()
+                            + (faults.size() > 1 ? " And " + (faults.size() - 1) + " more." : ""),
                     faults);
         }
         return binding.bound();

@@ -17,8 +17,7 @@ import remitto.server.platform.Rows;
 /** Routes and their versions, which never change once saved. */
 @Component
 public class Routes {
-    private static final String SELECT =
-            """
+    private static final String SELECT = """
             select r.id, r.name, r.dataset_id, d.name as dataset, d.row_count, r.destination_id, t.name as destination,
                    r.object, r.latest_version, r.live_version, r.paused, r.next_departure,
                    v.definition, v.author, v.saved_at, l.definition as live_definition
@@ -84,7 +83,8 @@ public class Routes {
     public record VersionNote(int number, String author, Instant savedAt, String note) {}
 
     List<VersionNote> versions(long id) {
-        return jdbc.sql("select number, author, saved_at, note from route_version where route_id = ? order by number desc")
+        return jdbc.sql(
+                        "select number, author, saved_at, note from route_version where route_id = ? order by number desc")
                 .param(id)
                 .query((row, index) -> new VersionNote(
                         row.getInt("number"),
@@ -96,8 +96,7 @@ public class Routes {
 
     @Transactional
     long add(String name, long datasetId, long destinationId, String object, RouteSpec spec, String author) {
-        long id = jdbc.sql(
-                        """
+        long id = jdbc.sql("""
                         insert into route (name, dataset_id, destination_id, object, latest_version, paused, created_at)
                         values (?, ?, ?, ?, 1, false, ?) returning id
                         """)
@@ -111,13 +110,10 @@ public class Routes {
     /** @throws Problem if somebody saved another version since {@code basedOn} */
     @Transactional
     int save(long id, int basedOn, String name, RouteSpec spec, String author, String note) {
-        int changed = jdbc.sql(
-                        """
+        int changed = jdbc.sql("""
                         update route set name = ?, latest_version = latest_version + 1
                         where id = ? and latest_version = ?
-                        """)
-                .params(name, id, basedOn)
-                .update();
+                        """).params(name, id, basedOn).update();
         if (changed == 0) {
             throw Problem.conflict("Somebody saved another version meanwhile; reload to see it.");
         }
@@ -146,8 +142,7 @@ public class Routes {
     }
 
     private void saveVersion(long id, int number, RouteSpec spec, String author, String note) {
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         insert into route_version (route_id, number, definition, author, saved_at, note)
                         values (?, ?, ?::jsonb, ?, ?, ?)
                         """)

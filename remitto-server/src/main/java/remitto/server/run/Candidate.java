@@ -8,5 +8,4 @@ import remitto.core.dataset.Row;
  * @param known true when the route knows a record of this key
  * @param inputFingerprint fingerprint of the row as read
  */
-record Candidate(
-        String key, long keyHigh, long keyLow, int ordinal, boolean known, long inputFingerprint, Row row) {}
+record Candidate(String key, long keyHigh, long keyLow, int ordinal, boolean known, long inputFingerprint, Row row) {}

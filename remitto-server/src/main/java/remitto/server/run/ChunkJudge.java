@@ -37,7 +37,8 @@ class ChunkJudge {
     }
 
     /** A judged record with all that it was judged by. */
-    record Judged(Candidate candidate, ShapedRecord shaped, Standing standing, Decision decision, long sentFingerprint) {
+    record Judged(
+            Candidate candidate, ShapedRecord shaped, Standing standing, Decision decision, long sentFingerprint) {
         /** True when nothing depends on another look: every rule gave a usable value that was not held. */
         boolean settled() {
             return !decision.holdsAnyValue() && decision.verdict() != Verdict.HELD;
@@ -83,7 +84,10 @@ class ChunkJudge {
     List<Judged> judge(BoundRoute route, List<Candidate> candidates, Map<String, String> taken, Trace trace) {
         Map<Integer, RouteRecords.Bound> bound = records.bound(
                 route,
-                candidates.stream().filter(Candidate::known).map(Candidate::ordinal).toList());
+                candidates.stream()
+                        .filter(Candidate::known)
+                        .map(Candidate::ordinal)
+                        .toList());
         Fingerprint fingerprint = new Fingerprint();
         List<ShapedRecord> shaped = new ArrayList<>();
         List<Long> sent = new ArrayList<>();
@@ -124,7 +128,11 @@ class ChunkJudge {
             Decision decision = look.contains(i) || !shaped.get(i).leftOut().isEmpty()
                     ? Judge.judge(route.route().spec(), shaped.get(i), standing[i])
                     : new Decision(
-                            Verdict.UNCHANGED, "", "", Optional.of(bound.get(candidates.get(i).ordinal()).remoteId()), List.of());
+                            Verdict.UNCHANGED,
+                            "",
+                            "",
+                            Optional.of(bound.get(candidates.get(i).ordinal()).remoteId()),
+                            List.of());
             judged.add(new Judged(candidates.get(i), shaped.get(i), standing[i], decision, sent.get(i)));
         }
         return judged;
@@ -137,7 +145,10 @@ class ChunkJudge {
             texts.add(field.field().name());
             texts.add(field.rule().written().name());
             texts.add(field.rule().ifEmpty().name());
-            texts.add(field.shaped() instanceof Shaped.Usable usable ? "=" + usable.value().display() : "?");
+            texts.add(
+                    field.shaped() instanceof Shaped.Usable usable
+                            ? "=" + usable.value().display()
+                            : "?");
         }
         return fingerprint.of(texts);
     }

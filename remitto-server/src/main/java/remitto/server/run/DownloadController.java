@@ -41,8 +41,20 @@ class DownloadController {
                 out,
                 CSVFormat.RFC4180
                         .builder()
-                        .setHeader("line", "key", "label", "verdict", "state", "reason", "destination_id", "field", "outcome",
-                                "old", "new", "field_reason", "answer")
+                        .setHeader(
+                                "line",
+                                "key",
+                                "label",
+                                "verdict",
+                                "state",
+                                "reason",
+                                "destination_id",
+                                "field",
+                                "outcome",
+                                "old",
+                                "new",
+                                "field_reason",
+                                "answer")
                         .get())) {
             lines.each(id, line -> rows(csv, line));
         }
@@ -69,13 +81,34 @@ class DownloadController {
         try {
             if (line.fields().isEmpty()) {
                 csv.printRecord(
-                        line.line(), line.key(), line.label(), line.verdict(), line.state(), line.reason(), line.remoteId(),
-                        "", "", "", "", "", line.answer());
+                        line.line(),
+                        line.key(),
+                        line.label(),
+                        line.verdict(),
+                        line.state(),
+                        line.reason(),
+                        line.remoteId(),
+                        "",
+                        "",
+                        "",
+                        "",
+                        "",
+                        line.answer());
             }
             for (LineView.FieldView field : line.fields()) {
                 csv.printRecord(
-                        line.line(), line.key(), line.label(), line.verdict(), line.state(), line.reason(), line.remoteId(),
-                        field.field(), field.outcome(), field.old().orElse(""), field.fresh().orElse(""), field.reason(),
+                        line.line(),
+                        line.key(),
+                        line.label(),
+                        line.verdict(),
+                        line.state(),
+                        line.reason(),
+                        line.remoteId(),
+                        field.field(),
+                        field.outcome(),
+                        field.old().orElse(""),
+                        field.fresh().orElse(""),
+                        field.reason(),
                         line.answer());
             }
         } catch (IOException e) {

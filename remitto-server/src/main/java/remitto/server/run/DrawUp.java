@@ -55,14 +55,12 @@ class DrawUp {
         KnownIndex index = records.load(route.routeId());
         long knownBefore = records.boundCount(route.routeId());
         Drawing drawing = new Drawing(runId, route, index, progress);
-        List<String> names =
-                route.columns().list().stream().map(Column::name).toList();
+        List<String> names = route.columns().list().stream().map(Column::name).toList();
         progress.begin(index.size());
-        warehouse(route)
-                .read(Warehouse.single(route.dataset().query().text()), names, List.of(), READ_TIME, cells -> {
-                    drawing.row(cells);
-                    return !progress.isCancelled();
-                });
+        warehouse(route).read(Warehouse.single(route.dataset().query().text()), names, List.of(), READ_TIME, cells -> {
+            drawing.row(cells);
+            return !progress.isCancelled();
+        });
         return drawing.finish(knownBefore, index.boundNotMet());
     }
 
@@ -145,7 +143,8 @@ class DrawUp {
                 }
                 return;
             }
-            chunk.add(new Candidate(key.get(), hash[0], hash[1], ordinal, known, input, Row.of(route.columns(), cells)));
+            chunk.add(
+                    new Candidate(key.get(), hash[0], hash[1], ordinal, known, input, Row.of(route.columns(), cells)));
             if (chunk.size() == CHUNK) {
                 judgeChunk();
             }
@@ -153,7 +152,18 @@ class DrawUp {
 
         private void held(int ordinal, String key, String code, String reason) {
             pending.add(new Line(
-                    ++lineNumber, ordinal, key, "", Verdict.HELD, LineState.NONE, code, reason, "", List.of(), 0, 0,
+                    ++lineNumber,
+                    ordinal,
+                    key,
+                    "",
+                    Verdict.HELD,
+                    LineState.NONE,
+                    code,
+                    reason,
+                    "",
+                    List.of(),
+                    0,
+                    0,
                     Optional.empty()));
             if (pending.size() == CHUNK) {
                 flush();
@@ -161,7 +171,8 @@ class DrawUp {
         }
 
         private void refusedBefore(int ordinal, String key) {
-            String refusal = Optional.ofNullable(records.bound(route, List.of(ordinal)).get(ordinal))
+            String refusal = Optional.ofNullable(
+                            records.bound(route, List.of(ordinal)).get(ordinal))
                     .map(RouteRecords.Bound::refusal)
                     .orElse("");
             held(ordinal, key, "refused", refusal);
@@ -173,7 +184,8 @@ class DrawUp {
             }
             List<ChunkJudge.Judged> judged = judge.judge(route, chunk, taken, Trace.NONE);
             Map<Integer, String> labels = new HashMap<>();
-            judged.forEach(one -> labels.put(one.candidate().ordinal(), one.shaped().label()));
+            judged.forEach(
+                    one -> labels.put(one.candidate().ordinal(), one.shaped().label()));
             records.addNew(
                     route.routeId(),
                     chunk.stream().filter(candidate -> !candidate.known()).toList(),
@@ -187,7 +199,8 @@ class DrawUp {
                     continue;
                 }
                 unchanged.add(one.candidate().ordinal());
-                if (one.standing() instanceof Standing.There there && !there.matchedBy().isEmpty()) {
+                if (one.standing() instanceof Standing.There there
+                        && !there.matchedBy().isEmpty()) {
                     records.adopt(route, runId, one.candidate().ordinal(), there, one.values());
                 }
                 if (one.settled()) {
@@ -214,8 +227,10 @@ class DrawUp {
                 Map<Integer, String> keys = new HashMap<>();
                 lines.keys(route.routeId(), without).forEach(keys::put);
                 without.forEach((int ordinal) -> held(
-                        ordinal, keys.getOrDefault(ordinal, ""), "doubled-key", "More than one row has the key "
-                                + keys.getOrDefault(ordinal, "")));
+                        ordinal,
+                        keys.getOrDefault(ordinal, ""),
+                        "doubled-key",
+                        "More than one row has the key " + keys.getOrDefault(ordinal, "")));
                 flush();
                 unchanged.andNot(doubled);
                 lines.holdDoubled(runId, doubled);

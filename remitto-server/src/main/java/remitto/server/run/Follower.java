@@ -53,7 +53,12 @@ class Follower {
 
     /** @param old absent when nothing was read; empty text when the field is empty there */
     record FollowedField(
-            String field, List<Step> steps, FieldOutcome outcome, Optional<String> old, Optional<String> fresh, String reason) {}
+            String field,
+            List<Step> steps,
+            FieldOutcome outcome,
+            Optional<String> old,
+            Optional<String> fresh,
+            String reason) {}
 
     /**
      * @param readAt when the values there were read; absent when they were not
@@ -74,8 +79,7 @@ class Follower {
         Row row = row(route, key);
         Map<String, List<Step>> steps = new HashMap<>();
         ShapedRecord shaped = route.route()
-                .shape(key, row, (field, step, detail, value) -> steps.computeIfAbsent(
-                                field, name -> new ArrayList<>())
+                .shape(key, row, (field, step, detail, value) -> steps.computeIfAbsent(field, name -> new ArrayList<>())
                         .add(new Step(step, detail, value.display())));
         Standing standing = standing(route, shaped);
         Decision decision = Judge.judge(route.route().spec(), shaped, standing);
@@ -92,7 +96,8 @@ class Follower {
     private Standing standing(BoundRoute route, ShapedRecord shaped) {
         StringBuilder name = new StringBuilder(route.routeId() + "|" + route.destinationId() + "|"
                 + route.described().description().name() + "|" + shaped.key());
-        route.route().spec().match().forEach(field -> name.append('|').append(shaped.value(field).display()));
+        route.route().spec().match().forEach(field -> name.append('|')
+                .append(shaped.value(field).display()));
         return there.get(name.toString(), missing -> look(route, shaped));
     }
 
@@ -134,7 +139,10 @@ class Follower {
                     outcome.reason()));
         });
         Map<String, String> cells = new LinkedHashMap<>();
-        row.columns().list().forEach(column -> cells.put(column.name(), row.cell(column.name()).orElse("")));
+        row.columns()
+                .list()
+                .forEach(column ->
+                        cells.put(column.name(), row.cell(column.name()).orElse("")));
         Optional<Instant> readAt = standing instanceof Standing.There found
                 ? Optional.of(found.readAt())
                 : standing instanceof Standing.NotThere none ? Optional.of(none.readAt()) : Optional.empty();

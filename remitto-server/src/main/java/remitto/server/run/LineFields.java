@@ -65,9 +65,7 @@ final class LineFields {
     Value read(JsonNode node, String field, ObjectDescription object) {
         Optional<Object> plain =
                 node.isNull() ? Optional.empty() : Optional.of(json.mapper().treeToValue(node, Object.class));
-        return object.field(field)
-                .map(known -> Fit.read(known, plain))
-                .orElseGet(() -> JsonForm.read(plain));
+        return object.field(field).map(known -> Fit.read(known, plain)).orElseGet(() -> JsonForm.read(plain));
     }
 
     void put(ObjectNode node, String name, Value value) {

@@ -67,14 +67,11 @@ class Lines {
 
     /** Holds every line of records whose key more than one row has. */
     void holdDoubled(long runId, RoaringBitmap ordinals) {
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         update manifest_line set verdict = 'HELD', state = 'NONE', code = 'doubled-key',
                           reason = 'More than one row has the key ' || source_key, input_fingerprint = 0, sent_fingerprint = 0
                         where run_id = ? and ordinal = any (?)
-                        """)
-                .params(runId, boxed(ordinals))
-                .update();
+                        """).params(runId, boxed(ordinals)).update();
     }
 
     /** Source keys of some records of a route, by ordinal. */
@@ -100,8 +97,7 @@ class Lines {
 
     /** Per field, in how many lines that go it is written and in how many it is held, as JSON. */
     String fieldCounts(long runId) {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         select coalesce(jsonb_object_agg(field, jsonb_build_object('written', written, 'held', held)), '{}')
                         from (
                           select f ->> 'field' as field,
@@ -110,16 +106,12 @@ class Lines {
                           from manifest_line, jsonb_array_elements(fields) as f
                           where run_id = ? and f ->> 'outcome' in ('WRITTEN', 'HELD')
                           group by 1) as counted
-                        """)
-                .param(runId)
-                .query(String.class)
-                .single();
+                        """).param(runId).query(String.class).single();
     }
 
     /** Takes the next planned lines for sending and writes that down before any call is made. */
     List<Line> claim(long runId, int epoch, Verdict verdict, int limit, ObjectDescription object) {
-        List<Line> lines = new ArrayList<>(jdbc.sql(
-                        """
+        List<Line> lines = new ArrayList<>(jdbc.sql("""
                         with picked as (
                           select line from manifest_line
                           where run_id = :run and state = 'PLANNED' and verdict = :verdict
@@ -145,15 +137,17 @@ class Lines {
 
     /** Lines whose outcome nobody knows: they were being sent when their process died, or got no answer. */
     List<Line> unknown(long runId, int limit, ObjectDescription object) {
-        return jdbc.sql("select " + COLUMNS
-                        + " from manifest_line where run_id = ? and state in ('SENDING', 'UNKNOWN') order by line limit ?")
+        return jdbc.sql(
+                        "select " + COLUMNS
+                                + " from manifest_line where run_id = ? and state in ('SENDING', 'UNKNOWN') order by line limit ?")
                 .params(runId, limit)
                 .query((row, number) -> line(row, object))
                 .list();
     }
 
     Optional<Instant> newestSending(long runId) {
-        return jdbc.sql("select max(sending_at) as at from manifest_line where run_id = ? and state in ('SENDING', 'UNKNOWN')")
+        return jdbc.sql(
+                        "select max(sending_at) as at from manifest_line where run_id = ? and state in ('SENDING', 'UNKNOWN')")
                 .param(runId)
                 .query((row, number) -> Rows.optionalTime(row, "at"))
                 .single();
@@ -190,8 +184,7 @@ class Lines {
     record Window(long total, List<LineView> lines) {}
 
     Window window(long runId, Filter filter, int offset, int limit) {
-        String where =
-                """
+        String where = """
                  from manifest_line where run_id = :run
                   and (:verdict = '' or verdict = :verdict or :verdict = 'MOVES' and verdict <> 'LEFT_OUT')
                   and (:state = '' or state = :state)
@@ -204,7 +197,9 @@ class Lines {
                 .query(Long.class)
                 .single();
         List<LineView> lines = bind(
-                        jdbc.sql("select " + COLUMNS + where + " order by line limit :limit offset :offset"), runId, filter)
+                        jdbc.sql("select " + COLUMNS + where + " order by line limit :limit offset :offset"),
+                        runId,
+                        filter)
                 .param("limit", limit)
                 .param("offset", offset)
                 .query((row, number) -> view(row))
@@ -226,8 +221,7 @@ class Lines {
         for (int i = offset; i < Math.min(offset + limit, ordinals.getCardinality()); i++) {
             wanted.add(ordinals.select(i));
         }
-        List<LineView> lines = jdbc.sql(
-                        """
+        List<LineView> lines = jdbc.sql("""
                         select r.ordinal, r.source_key, r.label, coalesce(d.remote_id, '') as remote_id
                         from route_record r left join destination_record d on d.id = r.record_id
                         where r.route_id = ? and r.ordinal = any (?) order by r.ordinal

@@ -72,8 +72,7 @@ class Outcomes {
             answers[i] = done.get(i).answer();
             keys.add(line.key());
         }
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         with got as (
                           select * from unnest(:lines::int[], :ordinals::int[], :inputs::bigint[], :sent::bigint[],
                             :remotes::text[], :known::text[], :answers::text[])
@@ -122,14 +121,14 @@ class Outcomes {
         for (Refused one : refused) {
             Line line = one.line();
             refusals.add(new HeldRecords.Refusal(line.key(), line.label(), one.reason(), line.number()));
-            jdbc.sql(
-                            """
+            jdbc.sql("""
                             update route_record set refused = true, refusal = ?, input_fingerprint = ?, sent_fingerprint = 0
                             where route_id = ? and ordinal = ?
                             """)
                     .params(one.reason(), line.inputFingerprint(), route.routeId(), line.ordinal())
                     .update();
-            jdbc.sql("update manifest_line set state = 'REFUSED', answered_at = ?, answer = ? where run_id = ? and line = ?")
+            jdbc.sql(
+                            "update manifest_line set state = 'REFUSED', answered_at = ?, answer = ? where run_id = ? and line = ?")
                     .params(Rows.time(clock.instant()), one.reason(), runId, line.number())
                     .update();
         }

@@ -77,8 +77,10 @@ class ReadBack {
 
     private Map<Integer, RemoteRecord> find(BoundRoute route, List<Line> wanted) {
         Map<Integer, RemoteRecord> found = new HashMap<>();
-        List<Line> added = wanted.stream().filter(line -> line.verdict() == Verdict.ADDED).toList();
-        List<Line> changed = wanted.stream().filter(line -> line.verdict() != Verdict.ADDED).toList();
+        List<Line> added =
+                wanted.stream().filter(line -> line.verdict() == Verdict.ADDED).toList();
+        List<Line> changed =
+                wanted.stream().filter(line -> line.verdict() != Verdict.ADDED).toList();
         String keyField = route.route().spec().match().get(0);
         byValue(route, keyField, added, line -> Outcomes.written(line).getOrDefault(keyField, Value.EMPTY), found);
         byValue(route, Destination.ID, changed, line -> new Value.Text(line.remoteId()), found);
@@ -97,7 +99,10 @@ class ReadBack {
         Map<Value, RemoteRecord> records = new HashMap<>();
         route.connection()
                 .destination()
-                .find(route.described().description(), by, wanted.stream().map(value).toList())
+                .find(
+                        route.described().description(),
+                        by,
+                        wanted.stream().map(value).toList())
                 .forEach(one -> records.put(
                         by.equals(Destination.ID)
                                 ? new Value.Text(one.id())
@@ -127,7 +132,9 @@ class ReadBack {
                 .filter(field -> field.outcome() == FieldOutcome.WRITTEN && !same(there, field, field.old()))
                 .findFirst()
                 .map(field -> field.field() + " there is now \""
-                        + there.fields().getOrDefault(field.field(), Value.EMPTY).display() + "\", not \""
+                        + there.fields()
+                                .getOrDefault(field.field(), Value.EMPTY)
+                                .display() + "\", not \""
                         + field.old().display() + "\"")
                 .orElse("what is there changed");
     }

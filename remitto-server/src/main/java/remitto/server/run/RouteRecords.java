@@ -1,7 +1,6 @@
 package remitto.server.run;
 
 import java.nio.ByteBuffer;
-import java.sql.SQLException;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
@@ -135,30 +134,29 @@ class RouteRecords {
         if (ordinals.isEmpty()) {
             return found;
         }
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         select r.ordinal, r.sent_fingerprint, r.refusal, coalesce(d.remote_id, '') as remote_id,
                                coalesce(d.fields, '{}') as fields
                         from route_record r left join destination_record d on d.id = r.record_id
                         where r.route_id = ? and r.ordinal = any (?)
-                        """)
-                .params(route.routeId(), ordinals.toArray(Integer[]::new))
-                .query(row -> {
-                    Map<String, Value> known = new HashMap<>();
-                    json.tree(row.getString("fields")).properties().forEach(entry -> known.put(
+                        """).params(route.routeId(), ordinals.toArray(Integer[]::new)).query(row -> {
+            Map<String, Value> known = new HashMap<>();
+            json.tree(row.getString("fields"))
+                    .properties()
+                    .forEach(entry -> known.put(
                             entry.getKey(),
                             fields.read(
                                     entry.getValue().get("v"),
                                     entry.getKey(),
                                     route.described().description())));
-                    found.put(
-                            row.getInt("ordinal"),
-                            new Bound(
-                                    row.getString("remote_id"),
-                                    row.getLong("sent_fingerprint"),
-                                    row.getString("refusal"),
-                                    known));
-                });
+            found.put(
+                    row.getInt("ordinal"),
+                    new Bound(
+                            row.getString("remote_id"),
+                            row.getLong("sent_fingerprint"),
+                            row.getString("refusal"),
+                            known));
+        });
         return found;
     }
 
@@ -166,8 +164,7 @@ class RouteRecords {
     Map<String, String> claims(BoundRoute route, Collection<String> remoteIds) {
         Map<String, String> claims = new HashMap<>();
         if (!remoteIds.isEmpty()) {
-            jdbc.sql(
-                            """
+            jdbc.sql("""
                             select d.remote_id, r.source_key from destination_record d
                             join route_record r on r.record_id = d.id and r.route_id = ?
                             where d.destination_id = ? and d.object = ? and d.remote_id = any (?)
@@ -187,8 +184,7 @@ class RouteRecords {
     /** Remembers that these inputs lead to what was sent already, so that they are not shaped again. */
     void unchanged(long routeId, List<Integer> ordinals, List<Long> inputs, List<Long> sent) {
         if (!ordinals.isEmpty()) {
-            jdbc.sql(
-                            """
+            jdbc.sql("""
                             update route_record r
                             set input_fingerprint = got.input, sent_fingerprint = got.sent, refused = false, refusal = ''
                             from unnest(?::int[], ?::bigint[], ?::bigint[]) as got (ordinal, input, sent)
@@ -206,8 +202,7 @@ class RouteRecords {
     /** Binds a record to one found there with the very values it would have received. */
     void adopt(BoundRoute route, long runId, int ordinal, Standing.There there, Map<String, Value> values) {
         String object = route.described().description().name();
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         with wide as (
                           insert into destination_record (destination_id, object, remote_id, fields, revision)
                           values (:destination, :object, :remote, :fields::jsonb, 1)

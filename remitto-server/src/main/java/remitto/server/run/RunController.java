@@ -57,7 +57,8 @@ class RunController {
     @PostMapping("/routes/{id}/runs")
     Started drawUp(@PathVariable long id, Principal who) {
         long runId = keeper.start(id, RunTrigger.HAND, who.getName());
-        journal.write(who.getName(), "drew up manifest", new Journal.Subject("manifest", runId, "manifest " + runId), "");
+        journal.write(
+                who.getName(), "drew up manifest", new Journal.Subject("manifest", runId, "manifest " + runId), "");
         return new Started(runId);
     }
 
@@ -65,7 +66,10 @@ class RunController {
     RunPage runs(@RequestParam(defaultValue = "0") long routeId, @RequestParam(defaultValue = "0") long before) {
         List<Run> found = runs.list(routeId, before, LIST);
         return new RunPage(
-                found, found.size() < LIST ? Optional.empty() : Optional.of(found.get(found.size() - 1).id()));
+                found,
+                found.size() < LIST
+                        ? Optional.empty()
+                        : Optional.of(found.get(found.size() - 1).id()));
     }
 
     @GetMapping("/runs/{id}")
@@ -124,15 +128,15 @@ class RunController {
         Runnable stop = () -> Optional.ofNullable(telling.get()).ifPresent(one -> one.cancel(false));
         emitter.onCompletion(stop);
         emitter.onError(error -> stop.run());
-        telling.set(teller.scheduleWithFixedDelay(() -> tell(id, emitter, stop), 0, TELL_MILLIS, TimeUnit.MILLISECONDS));
+        telling.set(
+                teller.scheduleWithFixedDelay(() -> tell(id, emitter, stop), 0, TELL_MILLIS, TimeUnit.MILLISECONDS));
         return emitter;
     }
 
     private void tell(long id, SseEmitter emitter, Runnable stop) {
         try {
             RunState state = runs.state(id);
-            emitter.send(
-                    new RunNews(state, keeper.progress(id).map(Progress::snapshot)), MediaType.APPLICATION_JSON);
+            emitter.send(new RunNews(state, keeper.progress(id).map(Progress::snapshot)), MediaType.APPLICATION_JSON);
             if (state != RunState.DRAWING && state != RunState.SENDING) {
                 emitter.complete();
                 stop.run();

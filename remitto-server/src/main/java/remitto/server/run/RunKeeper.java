@@ -195,7 +195,9 @@ public class RunKeeper {
                 || now.profileVersion() != run.profileVersion()) {
             throw Problem.conflict("Another version is in service since this manifest was drawn up; draw it up again.");
         }
-        if (run.drawnAt().filter(at -> at.isBefore(clock.instant().minus(STALE))).isPresent()) {
+        if (run.drawnAt()
+                .filter(at -> at.isBefore(clock.instant().minus(STALE)))
+                .isPresent()) {
             throw Problem.conflict("This manifest is more than a day old; draw it up again.");
         }
     }
@@ -224,7 +226,8 @@ public class RunKeeper {
     private BoundRoute inService(long routeId) {
         Routes.Route route = routes.get(routeId);
         int version = route.liveVersion()
-                .orElseThrow(() -> Problem.conflict("No version of this route is in service yet; put one in service first."));
+                .orElseThrow(() ->
+                        Problem.conflict("No version of this route is in service yet; put one in service first."));
         Datasets.Dataset dataset = datasets.get(route.datasetId());
         int datasetVersion = dataset.liveVersion()
                 .orElseThrow(() -> Problem.conflict(
@@ -255,12 +258,14 @@ public class RunKeeper {
                 return;
             }
             List<String> stops = route.route().spec().guards().check(drawn.sums(), drawn.knownBefore());
-            boolean nothing = drawn.sums().added() + drawn.sums().changed() + drawn.sums().removed() == 0;
+            boolean nothing =
+                    drawn.sums().added() + drawn.sums().changed() + drawn.sums().removed() == 0;
             RunState state = !stops.isEmpty() ? RunState.STOPPED : RunState.DRAWN;
             keep(runId, route, drawn, state, String.join(" ", stops), true);
             if (state == RunState.DRAWN && nothing) {
                 runs.finish(runId, RunState.SENT, "Nothing to send");
-            } else if (state == RunState.DRAWN && trigger == RunTrigger.TIMETABLE
+            } else if (state == RunState.DRAWN
+                    && trigger == RunTrigger.TIMETABLE
                     && runs.beginSending(runId, "timetable", owner)) {
                 deliver(runId, route, progress);
             }
@@ -331,7 +336,8 @@ public class RunKeeper {
         LOG.info("Taking over run {}, which was {}", orphan.id(), orphan.state());
         if (orphan.state() == RunState.DRAWING) {
             lines.drop(orphan.id());
-            runs.finish(orphan.id(), RunState.INTERRUPTED, "The server stopped while it was drawn up; nothing was sent");
+            runs.finish(
+                    orphan.id(), RunState.INTERRUPTED, "The server stopped while it was drawn up; nothing was sent");
             return;
         }
         Progress progress = new Progress();
@@ -347,7 +353,8 @@ public class RunKeeper {
     }
 
     private static String sums(Run run) {
-        return "+" + run.sums().added() + " ~" + run.sums().changed() + " held " + run.sums().held();
+        return "+" + run.sums().added() + " ~" + run.sums().changed() + " held "
+                + run.sums().held();
     }
 
     private static String message(RuntimeException e) {

@@ -15,7 +15,6 @@ import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import org.roaringbitmap.RoaringBitmap;
 import org.springframework.dao.DuplicateKeyException;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -28,8 +27,7 @@ import remitto.server.platform.Rows;
 /** Runs, and who owns them. A run is worked on only by the process whose epoch it carries. */
 @Component
 public class Runs {
-    private static final String SELECT =
-            """
+    private static final String SELECT = """
             select r.*, t.name as route, t.object, d.name as destination
             from run r join route t on t.id = r.route_id join destination d on d.id = t.destination_id
             """;
@@ -51,8 +49,7 @@ public class Runs {
     /** @throws Problem if another run of the route is under way */
     long start(long routeId, RunTrigger trigger, Pins pins, String who, String owner) {
         try {
-            long id = jdbc.sql(
-                            """
+            long id = jdbc.sql("""
                             insert into run (route_id, trigger, state, route_version, dataset_version, profile_version,
                               object_fingerprint, started_by, started_at, owner, epoch, beat_at)
                             values (?, ?, 'DRAWING', ?, ?, ?, ?, ?, ?, ?, 1, ?) returning id
@@ -79,8 +76,7 @@ public class Runs {
 
     /** A departure that did not take place. */
     void skip(long routeId, Pins pins, String why, String owner) {
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         insert into run (route_id, trigger, state, route_version, dataset_version, profile_version,
                           object_fingerprint, started_by, started_at, finished_at, message, owner, epoch, beat_at)
                         values (:route, 'TIMETABLE', 'SKIPPED', :version, :dataset, :profile, :object, 'timetable',
@@ -100,8 +96,8 @@ public class Runs {
     private void makePartition(long runId) {
         long from = runId / PARTITION * PARTITION;
         // Names and bounds take no parameters; both are numbers of ours.
-        jdbc.sql("create table if not exists manifest_line_" + from
-                        + " partition of manifest_line for values from (" + from + ") to (" + (from + PARTITION) + ")")
+        jdbc.sql("create table if not exists manifest_line_" + from + " partition of manifest_line for values from ("
+                        + from + ") to (" + (from + PARTITION) + ")")
                 .update();
     }
 
@@ -116,8 +112,7 @@ public class Runs {
 
     /** Newest first; of every route when {@code routeId} is 0. */
     List<Run> list(long routeId, long before, int limit) {
-        return jdbc.sql(SELECT
-                        + """
+        return jdbc.sql(SELECT + """
                          where (:route = 0 or r.route_id = :route) and (:before = 0 or r.id < :before)
                          order by r.id desc limit :limit
                         """)
@@ -130,15 +125,12 @@ public class Runs {
 
     /** The newest run of each route that is not a trial. */
     public List<Run> latestPerRoute() {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         select distinct on (r.route_id) r.*, t.name as route, t.object, d.name as destination
                         from run r join route t on t.id = r.route_id join destination d on d.id = t.destination_id
                         where r.trigger <> 'TRIAL'
                         order by r.route_id, r.id desc
-                        """)
-                .query((row, number) -> withOutcomes(run(row)))
-                .list();
+                        """).query((row, number) -> withOutcomes(run(row))).list();
     }
 
     /** Manifests of a route that wait for a person. */
@@ -150,9 +142,16 @@ public class Runs {
     }
 
     /** @param ordinals of the unchanged records */
-    void drawn(long id, RunState state, Sums sums, long knownBefore, long missing, RoaringBitmap ordinals, String fieldCounts, String message) {
-        jdbc.sql(
-                        """
+    void drawn(
+            long id,
+            RunState state,
+            Sums sums,
+            long knownBefore,
+            long missing,
+            RoaringBitmap ordinals,
+            String fieldCounts,
+            String message) {
+        jdbc.sql("""
                         update run set state = ?, drawn_at = ?, read_count = ?, added = ?, changed = ?, removed = ?,
                           unchanged = ?, held = ?, left_out = ?, known_before = ?, missing_rows = ?,
                           unchanged_ordinals = ?, field_counts = ?::jsonb, message = ?
@@ -184,18 +183,12 @@ public class Runs {
      */
     boolean beginSending(long id, String who, String owner) {
         try {
-            return jdbc.sql(
-                            """
+            return jdbc.sql("""
                             update run set state = 'SENDING', approved_by = ?, sent_at = ?, owner = ?, epoch = epoch + 1,
                               beat_at = ?, message = ''
                             where id = ? and state in ('DRAWN', 'STOPPED', 'HALTED')
                             """)
-                            .params(
-                                    who,
-                                    Rows.time(clock.instant()),
-                                    owner,
-                                    Rows.time(clock.instant()),
-                                    id)
+                            .params(who, Rows.time(clock.instant()), owner, Rows.time(clock.instant()), id)
                             .update()
                     == 1;
         } catch (DuplicateKeyException e) {
@@ -236,8 +229,7 @@ public class Runs {
     record Orphan(long id, RunState state) {}
 
     List<Orphan> takeOver(String owner, Duration silence) {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         update run set owner = :owner, epoch = epoch + 1, beat_at = :now
                         where state in ('DRAWING', 'SENDING') and owner <> :owner and beat_at < :silent
                         returning id, state
@@ -260,24 +252,45 @@ public class Runs {
 
     private Run withOutcomes(Run run) {
         Map<String, Long> outcomes = new HashMap<>();
-        jdbc.sql("select state, count(*) as lines from manifest_line where run_id = ? and state <> 'NONE' group by state")
+        jdbc.sql(
+                        "select state, count(*) as lines from manifest_line where run_id = ? and state <> 'NONE' group by state")
                 .param(run.id())
                 .query(row -> {
                     outcomes.put(row.getString("state"), row.getLong("lines"));
                 });
         return new Run(
-                run.id(), run.routeId(), run.route(), run.destination(), run.object(), run.trigger(), run.state(),
-                run.routeVersion(), run.datasetVersion(), run.profileVersion(), run.startedBy(), run.startedAt(),
-                run.drawnAt(), run.approvedBy(), run.sentAt(), run.finishedAt(), run.sums(), run.knownBefore(),
-                run.missingRows(), run.fieldCounts(), outcomes, run.message());
+                run.id(),
+                run.routeId(),
+                run.route(),
+                run.destination(),
+                run.object(),
+                run.trigger(),
+                run.state(),
+                run.routeVersion(),
+                run.datasetVersion(),
+                run.profileVersion(),
+                run.startedBy(),
+                run.startedAt(),
+                run.drawnAt(),
+                run.approvedBy(),
+                run.sentAt(),
+                run.finishedAt(),
+                run.sums(),
+                run.knownBefore(),
+                run.missingRows(),
+                run.fieldCounts(),
+                outcomes,
+                run.message());
     }
 
     private Run run(ResultSet row) throws SQLException {
         List<Run.FieldCount> counts = new ArrayList<>();
-        json.tree(row.getString("field_counts")).properties().forEach(entry -> counts.add(new Run.FieldCount(
-                entry.getKey(),
-                entry.getValue().path("written").asLong(0),
-                entry.getValue().path("held").asLong(0))));
+        json.tree(row.getString("field_counts"))
+                .properties()
+                .forEach(entry -> counts.add(new Run.FieldCount(
+                        entry.getKey(),
+                        entry.getValue().path("written").asLong(0),
+                        entry.getValue().path("held").asLong(0))));
         counts.sort(java.util.Comparator.comparingLong(Run.FieldCount::written)
                 .thenComparingLong(Run.FieldCount::held)
                 .reversed());

@@ -161,10 +161,12 @@ class Sender {
             List<Line> part = new ArrayList<>();
             long bytes = 0;
             for (Line line : claimed) {
-                long size = 60 + line.fields().stream()
-                        .mapToLong(field -> field.field().length()
-                                + 4L * field.fresh().display().length() + 8)
-                        .sum();
+                long size = 60
+                        + line.fields().stream()
+                                .mapToLong(field -> field.field().length()
+                                        + 4L * field.fresh().display().length()
+                                        + 8)
+                                .sum();
                 if (!part.isEmpty() && bytes + size > perCallBytes) {
                     parts.add(part);
                     part = new ArrayList<>();

@@ -62,7 +62,8 @@ class Standings {
             return;
         }
         List<Value> ids = bound.stream()
-                .map(i -> (Value) new Value.Text(wanted.get(i).bound().orElseThrow().remoteId()))
+                .map(i -> (Value)
+                        new Value.Text(wanted.get(i).bound().orElseThrow().remoteId()))
                 .toList();
         Instant at = clock.instant();
         Map<String, RemoteRecord> found = new HashMap<>();
@@ -86,10 +87,9 @@ class Standings {
         }
         Instant at = clock.instant();
         Map<Value, List<RemoteRecord>> found = new HashMap<>();
-        find(route, field, List.copyOf(values))
-                .forEach(one -> found.computeIfAbsent(
-                                one.fields().getOrDefault(field, Value.EMPTY), key -> new ArrayList<>())
-                        .add(one));
+        find(route, field, List.copyOf(values)).forEach(one -> found.computeIfAbsent(
+                        one.fields().getOrDefault(field, Value.EMPTY), key -> new ArrayList<>())
+                .add(one));
         List<Integer> left = new ArrayList<>();
         for (int i : open) {
             Value value = wanted.get(i).shaped().value(field);
@@ -98,7 +98,9 @@ class Standings {
                 left.add(i);
             } else if (matches.size() > 1) {
                 standings[i] = new Standing.Several(
-                        field, value.display(), matches.stream().map(RemoteRecord::id).toList());
+                        field,
+                        value.display(),
+                        matches.stream().map(RemoteRecord::id).toList());
             } else {
                 RemoteRecord there = matches.get(0);
                 standings[i] = new Standing.There(there.id(), field, there.fields(), at, Map.of());
@@ -116,7 +118,8 @@ class Standings {
         }
         Map<String, String> claims = records.claims(route, matched);
         for (int i = 0; i < standings.length; i++) {
-            if (standings[i] instanceof Standing.There there && !there.matchedBy().isEmpty()) {
+            if (standings[i] instanceof Standing.There there
+                    && !there.matchedBy().isEmpty()) {
                 String key = wanted.get(i).shaped().key();
                 String other = Optional.ofNullable(claims.get(there.remoteId()))
                         .orElseGet(() -> Optional.ofNullable(taken.putIfAbsent(there.remoteId(), key))

@@ -26,12 +26,19 @@ class TestRecords {
     }
 
     record TestRecord(
-            long id, long routeId, String route, long destinationId, String destination, String object, String remoteId,
-            String key, String madeBy, Instant madeAt) {}
+            long id,
+            long routeId,
+            String route,
+            long destinationId,
+            String destination,
+            String object,
+            String remoteId,
+            String key,
+            String madeBy,
+            Instant madeAt) {}
 
     List<TestRecord> present() {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         select t.*, r.name as route, d.name as destination from test_record t
                         join route r on r.id = t.route_id join destination d on d.id = t.destination_id
                         where t.removed_at is null order by t.id
@@ -51,8 +58,7 @@ class TestRecords {
     }
 
     void remember(long routeId, long destinationId, String object, String remoteId, String key, String who) {
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         insert into test_record (route_id, destination_id, object, remote_id, source_key, made_by, made_at)
                         values (?, ?, ?, ?, ?, ?, ?)
                         """)
@@ -85,7 +91,8 @@ class TestRecords {
         }
         int removed = 0;
         for (int i = 0; i < group.size(); i++) {
-            if (answered.results().get(i).accepted() || answered.results().get(i).movedOn()) {
+            if (answered.results().get(i).accepted()
+                    || answered.results().get(i).movedOn()) {
                 forget(group.get(i));
                 removed++;
             }
@@ -94,8 +101,7 @@ class TestRecords {
     }
 
     private void forget(TestRecord record) {
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         delete from route_record where route_id = ? and record_id =
                           (select id from destination_record where destination_id = ? and object = ? and remote_id = ?)
                         """)

@@ -76,7 +76,11 @@ class WorkbenchController {
 
     /** @param readBack the record as the destination holds it afterwards */
     record TrialResult(
-            long runId, LineView line, Optional<Destination.Exchange> exchange, String stopped, Map<String, String> readBack) {}
+            long runId,
+            LineView line,
+            Optional<Destination.Exchange> exchange,
+            String stopped,
+            Map<String, String> readBack) {}
 
     record CleanedUp(int records) {}
 
@@ -119,10 +123,14 @@ class WorkbenchController {
                 binder.usableDatasetVersion(stored.datasetId()),
                 routes.version(id, version)));
         follower.forget();
-        Row row = trial.made().map(cells -> Row.of(route.columns(), cells)).orElseGet(() -> follower.row(route, trial.key()));
+        Row row = trial.made()
+                .map(cells -> Row.of(route.columns(), cells))
+                .orElseGet(() -> follower.row(route, trial.key()));
         String key = row.key().orElseThrow(() -> Problem.invalid("The record needs a value in every key column."));
-        if (trial.made().isPresent() && queries.row(route.sourceId(), route.dataset(), key).isPresent()) {
-            throw Problem.invalid("The dataset holds a real record with the key " + key + "; give the test record another.");
+        if (trial.made().isPresent()
+                && queries.row(route.sourceId(), route.dataset(), key).isPresent()) {
+            throw Problem.invalid(
+                    "The dataset holds a real record with the key " + key + "; give the test record another.");
         }
         AtomicLong runId = new AtomicLong();
         Sender.Result result = keeper.tryOne(route, key, row, who.getName(), runId::set);
@@ -130,8 +138,7 @@ class WorkbenchController {
                 .findFirst()
                 .orElseGet(() -> unchanged(key));
         if (trial.made().isPresent() && line.state() == LineState.ACKNOWLEDGED) {
-            testRecords.remember(
-                    id, route.destinationId(), stored.object(), line.remoteId(), key, who.getName());
+            testRecords.remember(id, route.destinationId(), stored.object(), line.remoteId(), key, who.getName());
         }
         journal.write(
                 who.getName(),
@@ -144,15 +151,24 @@ class WorkbenchController {
 
     private static LineView unchanged(String key) {
         return new LineView(
-                0, key, "", remitto.core.manifest.Verdict.UNCHANGED, LineState.NONE, "", "", "", List.of(),
-                Optional.empty(), Optional.empty(), "");
+                0,
+                key,
+                "",
+                remitto.core.manifest.Verdict.UNCHANGED,
+                LineState.NONE,
+                "",
+                "",
+                "",
+                List.of(),
+                Optional.empty(),
+                Optional.empty(),
+                "");
     }
 
     private static Map<String, String> readBack(BoundRoute route, LineView line) {
         Map<String, String> there = new LinkedHashMap<>();
         if (!line.remoteId().isEmpty()) {
-            route
-                    .connection()
+            route.connection()
                     .destination()
                     .find(route.described().description(), Destination.ID, List.of(new Value.Text(line.remoteId())))
                     .forEach(record -> route.described().description().fields().forEach(field -> {
@@ -173,7 +189,11 @@ class WorkbenchController {
     @DeleteMapping("/test-records")
     CleanedUp cleanUpTestRecords(Principal who) {
         int removed = testRecords.cleanUp();
-        journal.write(who.getName(), "removed test records", new Journal.Subject("destination", 0, "all"), removed + " records");
+        journal.write(
+                who.getName(),
+                "removed test records",
+                new Journal.Subject("destination", 0, "all"),
+                removed + " records");
         return new CleanedUp(removed);
     }
 }

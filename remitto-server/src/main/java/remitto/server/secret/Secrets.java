@@ -57,7 +57,8 @@ public class Secrets {
             cipher.init(mode, key, new GCMParameterSpec(TAG_BITS, nonce));
             return cipher.doFinal(input);
         } catch (GeneralSecurityException e) {
-            throw new IllegalStateException("A secret cannot be opened: the key file is not the one it was sealed with", e);
+            throw new IllegalStateException(
+                    "A secret cannot be opened: the key file is not the one it was sealed with", e);
         }
     }
 
@@ -69,8 +70,7 @@ public class Secrets {
             byte[] fresh = new byte[32];
             random.nextBytes(fresh);
             Files.createDirectories(file.toAbsolutePath().getParent());
-            Files.createFile(
-                    file, PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
+            Files.createFile(file, PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
             Files.write(file, fresh, StandardOpenOption.WRITE);
             return fresh;
         } catch (IOException e) {

@@ -48,8 +48,7 @@ class SourceController {
 
     @PutMapping("/{id}")
     Sources.Source changeSource(@PathVariable long id, @RequestBody SourceDraft draft, Principal who) {
-        sources.change(
-                id, named(draft), draft.address(), draft.password().filter(text -> !text.isEmpty()));
+        sources.change(id, named(draft), draft.address(), draft.password().filter(text -> !text.isEmpty()));
         journal.write(who.getName(), "changed source", new Journal.Subject("source", id, draft.name()), "");
         return test(id);
     }

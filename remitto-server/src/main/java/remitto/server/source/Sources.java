@@ -82,8 +82,7 @@ public class Sources {
     }
 
     long add(String name, WarehouseAddress address, String password) {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         insert into source (name, kind, settings, secret, created_at)
                         values (?, 'warehouse', ?::jsonb, ?, ?) returning id
                         """)

@@ -69,18 +69,23 @@ record CatalogueField(
                     new Problem(name, "too_long", title + " takes at most " + maxLength.get() + " characters"));
         }
         return switch (kind) {
-            case "choice" -> choices().contains(text)
-                    ? Optional.empty()
-                    : Optional.of(new Problem(name, "not_in_list", "\"" + text + "\" is not a choice of " + title));
-            case "phone" -> PHONE.matcher(text).matches()
-                    ? Optional.empty()
-                    : Optional.of(new Problem(name, "wrong_type", "\"" + text + "\" is not an international number"));
-            case "email" -> EMAIL.matcher(text).matches()
-                    ? Optional.empty()
-                    : Optional.of(new Problem(name, "wrong_type", "\"" + text + "\" is not an address"));
-            case "date" -> isDate(text)
-                    ? Optional.empty()
-                    : Optional.of(new Problem(name, "wrong_type", "\"" + text + "\" is not a date"));
+            case "choice" ->
+                choices().contains(text)
+                        ? Optional.empty()
+                        : Optional.of(new Problem(name, "not_in_list", "\"" + text + "\" is not a choice of " + title));
+            case "phone" ->
+                PHONE.matcher(text).matches()
+                        ? Optional.empty()
+                        : Optional.of(
+                                new Problem(name, "wrong_type", "\"" + text + "\" is not an international number"));
+            case "email" ->
+                EMAIL.matcher(text).matches()
+                        ? Optional.empty()
+                        : Optional.of(new Problem(name, "wrong_type", "\"" + text + "\" is not an address"));
+            case "date" ->
+                isDate(text)
+                        ? Optional.empty()
+                        : Optional.of(new Problem(name, "wrong_type", "\"" + text + "\" is not a date"));
             default -> Optional.empty();
         };
     }

@@ -14,8 +14,8 @@ import tools.jackson.databind.ObjectMapper;
 
 /** The fault panel, by page and by API, and the controls that tests and the demo use. */
 final class DeskControls {
-    private static final List<String> KINDS = List.of(
-            "latency", "too-many", "server-error", "drop-before", "drop-after", "not-json", "expired-token");
+    private static final List<String> KINDS =
+            List.of("latency", "too-many", "server-error", "drop-before", "drop-after", "not-json", "expired-token");
 
     private final FaultPanel faults;
     private final CallLimit limit;
@@ -59,11 +59,13 @@ final class DeskControls {
             clock.set(at.isEmpty() ? Optional.empty() : Optional.of(Instant.parse(at)));
             context.status(204);
         });
-        routes.get("/control/calls", context -> reply(
-                context,
-                calls.since(Optional.ofNullable(context.queryParam("since"))
-                        .map(Long::parseLong)
-                        .orElse(0L))));
+        routes.get(
+                "/control/calls",
+                context -> reply(
+                        context,
+                        calls.since(Optional.ofNullable(context.queryParam("since"))
+                                .map(Long::parseLong)
+                                .orElse(0L))));
         routes.delete("/control/data", context -> {
             store.clear();
             context.status(204);
@@ -91,7 +93,8 @@ final class DeskControls {
 
     private static double number(Context context, String name) {
         try {
-            return Double.parseDouble(Optional.ofNullable(context.formParam(name)).orElse("0"));
+            return Double.parseDouble(
+                    Optional.ofNullable(context.formParam(name)).orElse("0"));
         } catch (NumberFormatException e) {
             return 0;
         }

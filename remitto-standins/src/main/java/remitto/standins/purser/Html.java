@@ -28,7 +28,6 @@ final class Html {
                 <header><b>Purser CRM</b><a href="/">Desk</a><a href="/desk/contact">Contacts</a>
                 <a href="/desk/company">Companies</a><a href="/faults">Fault panel</a><a href="/calls">Calls</a>
                 <small>a stand-in for trying things out</small></header><main>%s</main></body></html>
-                """
-                .formatted(escape(title), body);
+                """.formatted(escape(title), body);
     }
 }

@@ -84,9 +84,8 @@ final class PurserApi {
         Set<String> kinds = new java.util.HashSet<>();
         struck.forEach(fault -> kinds.add(fault.fault()));
         struck.stream().filter(fault -> fault.fault().equals("latency")).forEach(fault -> pause(fault.millis()));
-        Optional<Duration> wait = kinds.contains("too-many")
-                ? Optional.of(Duration.ofSeconds(1))
-                : limit.take(System.nanoTime());
+        Optional<Duration> wait =
+                kinds.contains("too-many") ? Optional.of(Duration.ofSeconds(1)) : limit.take(System.nanoTime());
         String client = "";
         if (kinds.contains("expired-token")) {
             tokens.expireAll();
@@ -213,7 +212,9 @@ final class PurserApi {
             throw new Refusal(400, by + " is not a unique field");
         }
         var policy = new Writer.Policy(
-                by, text(body, "absent").equals("add") && !by.equals("id"), text(body, "present").equals("write"));
+                by,
+                text(body, "absent").equals("add") && !by.equals("id"),
+                text(body, "present").equals("write"));
         List<Writer.Wanted> wanted = new ArrayList<>();
         for (JsonNode record : list(body, "records")) {
             Map<String, JsonNode> fields = new LinkedHashMap<>();

@@ -46,15 +46,19 @@ final class PurserPages {
     }
 
     private String home() {
-        StringBuilder rows = new StringBuilder("<h1>What Purser holds</h1><table><tr><th>Object</th><th>Records</th></tr>");
-        catalogue.objects().forEach(object -> rows.append("<tr><td><a href=\"/desk/%s\">%s</a></td><td class=num>%,d</td></tr>"
-                .formatted(object.name(), object.title(), store.count(object.name()))));
+        StringBuilder rows =
+                new StringBuilder("<h1>What Purser holds</h1><table><tr><th>Object</th><th>Records</th></tr>");
+        catalogue
+                .objects()
+                .forEach(object -> rows.append("<tr><td><a href=\"/desk/%s\">%s</a></td><td class=num>%,d</td></tr>"
+                        .formatted(object.name(), object.title(), store.count(object.name()))));
         return Html.page("Desk", rows.append("</table>").toString());
     }
 
     private String list(Context context) {
         CatalogueObject object = object(context);
-        String query = Optional.ofNullable(context.queryParam("find")).orElse("").strip();
+        String query =
+                Optional.ofNullable(context.queryParam("find")).orElse("").strip();
         int page = Optional.ofNullable(context.queryParam("page"))
                 .map(Integer::parseInt)
                 .orElse(0);
@@ -67,12 +71,14 @@ final class PurserPages {
                 "<form class=line><input name=find aria-label=Find value=\"%s\"> <button>Find</button> <span class=quiet>%,d records</span></form>"
                         .formatted(Html.escape(query), found.size()));
         out.append("<table><tr><th>Id</th>");
-        columns.forEach(field -> out.append("<th>").append(Html.escape(field.title())).append("</th>"));
+        columns.forEach(
+                field -> out.append("<th>").append(Html.escape(field.title())).append("</th>"));
         out.append("<th>Last written</th></tr>");
         found.stream().skip((long) page * PAGE).limit(PAGE).forEach(one -> {
             out.append("<tr><td><a href=\"/desk/%s/%s\">%s</a></td>".formatted(object.name(), one.id(), one.id()));
-            columns.forEach(field ->
-                    out.append("<td>").append(Html.escape(one.text(field.name()))).append("</td>"));
+            columns.forEach(field -> out.append("<td>")
+                    .append(Html.escape(one.text(field.name())))
+                    .append("</td>"));
             out.append("<td>").append(time(one.changedAt())).append("</td></tr>");
         });
         out.append("</table>");
@@ -87,7 +93,9 @@ final class PurserPages {
         PurserRecord one = store.byId(object.name(), context.pathParam("id")).orElseThrow(NotFoundResponse::new);
         StringBuilder out = new StringBuilder("<h1>%s %s</h1><p class=quiet>Revision %d, last written %s</p>"
                 .formatted(object.title(), one.id(), one.revision(), time(one.changedAt())));
-        problems.forEach(problem -> out.append("<p role=alert><b>").append(Html.escape(problem.message())).append("</b></p>"));
+        problems.forEach(problem -> out.append("<p role=alert><b>")
+                .append(Html.escape(problem.message()))
+                .append("</b></p>"));
         out.append("<form method=post><table><tr><th>Field</th><th>Value</th><th>Last written</th><th>By</th></tr>");
         for (CatalogueField field : object.fields()) {
             var stamped = Optional.ofNullable(one.fields().get(field.name()));
@@ -122,8 +130,7 @@ final class PurserPages {
         List<Problem> problems = new ArrayList<>();
         if (!fields.isEmpty()) {
             String who = Optional.ofNullable(context.formParam("desk_user")).orElse("Runa Vik");
-            writer
-                    .write(
+            writer.write(
                             object,
                             new Writer.Policy("id", false, true),
                             List.of(new Writer.Wanted(json.getNodeFactory().stringNode(id), fields)),
@@ -153,8 +160,17 @@ final class PurserPages {
                 "<h1>Latest calls</h1><table><tr><th>No.</th><th>At</th><th>Client</th><th>Call</th><th>Status</th></tr>");
         List<CallLog.Call> all = new ArrayList<>(calls.since(0));
         java.util.Collections.reverse(all);
-        all.stream().limit(200).forEach(call -> out.append("<tr><td class=num>%d</td><td>%s</td><td>%s</td><td>%s %s</td><td>%d</td></tr>"
-                .formatted(call.number(), time(call.at()), Html.escape(call.client()), call.method(), Html.escape(call.path()), call.status())));
+        all.stream()
+                .limit(200)
+                .forEach(call ->
+                        out.append("<tr><td class=num>%d</td><td>%s</td><td>%s</td><td>%s %s</td><td>%d</td></tr>"
+                                .formatted(
+                                        call.number(),
+                                        time(call.at()),
+                                        Html.escape(call.client()),
+                                        call.method(),
+                                        Html.escape(call.path()),
+                                        call.status())));
         return Html.page("Calls", out.append("</table>").toString());
     }
 
@@ -162,7 +178,8 @@ final class PurserPages {
         String wanted = query.toLowerCase(Locale.ROOT);
         return one.id().equals(query)
                 || one.fields().keySet().stream()
-                        .anyMatch(field -> one.text(field).toLowerCase(Locale.ROOT).contains(wanted));
+                        .anyMatch(field ->
+                                one.text(field).toLowerCase(Locale.ROOT).contains(wanted));
     }
 
     private CatalogueObject object(Context context) {

@@ -71,9 +71,7 @@ final class PurserStore implements AutoCloseable {
                 .map(CatalogueField::unique)
                 .orElse(false);
         if (isUnique) {
-            return Optional.ofNullable(index(object, field).get(wanted))
-                    .flatMap(id -> byId(object, id))
-                    .stream()
+            return Optional.ofNullable(index(object, field).get(wanted)).flatMap(id -> byId(object, id)).stream()
                     .toList();
         }
         return records.get(object).values().stream()
@@ -215,11 +213,10 @@ final class PurserStore implements AutoCloseable {
                 JsonNode value = entry.getValue();
                 fields.put(entry.getKey(), value.isNull() ? NullNode.getInstance() : value);
             });
-            changes.add(new Change(
-                    node.get("op").asString(), node.get("id").asString(), fields));
+            changes.add(new Change(node.get("op").asString(), node.get("id").asString(), fields));
         }
         String object = line.get("object").asString();
-        changes.forEach(change ->
-                applyInMemory(object, change, at, line.get("client").asString()));
+        changes.forEach(
+                change -> applyInMemory(object, change, at, line.get("client").asString()));
     }
 }

@@ -55,8 +55,7 @@ final class Writer {
         Map<String, JsonNode> fields = new LinkedHashMap<>(wanted.fields());
         boolean adding = found.isEmpty();
         if (adding && !policy.addWhenAbsent()) {
-            return new Result(
-                    position, "absent", "", List.of(new Problem(policy.by(), "absent", "no such record")));
+            return new Result(position, "absent", "", List.of(new Problem(policy.by(), "absent", "no such record")));
         }
         if (!adding && !policy.writeWhenPresent()) {
             return new Result(
@@ -103,7 +102,8 @@ final class Writer {
             object.fields().stream()
                     .filter(field ->
                             field.required() && present(fields, field.name()).isEmpty())
-                    .forEach(field -> problems.add(new Problem(field.name(), "required", field.title() + " is needed")));
+                    .forEach(
+                            field -> problems.add(new Problem(field.name(), "required", field.title() + " is needed")));
         }
         return problems;
     }
@@ -147,10 +147,9 @@ final class Writer {
     }
 
     private static boolean same(PurserRecord there, Map<String, JsonNode> fields) {
-        return fields.entrySet().stream()
-                .allMatch(entry -> there.value(entry.getKey())
-                        .map(CatalogueField::comparable)
-                        .equals(present(fields, entry.getKey()).map(CatalogueField::comparable)));
+        return fields.entrySet().stream().allMatch(entry -> there.value(entry.getKey())
+                .map(CatalogueField::comparable)
+                .equals(present(fields, entry.getKey()).map(CatalogueField::comparable)));
     }
 
     private static Result refused(int position, Problem problem) {
