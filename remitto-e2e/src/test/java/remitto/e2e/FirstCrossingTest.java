@@ -169,7 +169,8 @@ class FirstCrossingTest {
         button("Send 1").click();
         assertThat(page.getByText("acknowledged", new Page.GetByTextOptions().setExact(true)))
                 .isVisible();
-        assertThat(page.getByText("Runa Elise")).isVisible();
+        assertThat(page.getByText("Runa Elise", new Page.GetByTextOptions().setExact(true)))
+                .isVisible();
         assertThat(new WriteLog(stack.folder)
                         .effects("contact").values().stream()
                                 .mapToInt(Integer::intValue)
