@@ -3,7 +3,8 @@
 set -e
 cd "$(dirname "$0")"
 if [ ! -d node_modules ] || [ package-lock.json -nt node_modules/.stamp ]; then
-  npm ci --no-audit --no-fund --loglevel=error
+  # Not "npm ci": it refuses a lock file without the binaries of other platforms, which not every registry mirror has.
+  npm install --no-save --no-audit --no-fund --loglevel=error
   touch node_modules/.stamp
 fi
 npm run --silent build
