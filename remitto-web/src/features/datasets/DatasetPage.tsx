@@ -6,20 +6,9 @@ import { api, ApiProblem, ok } from '../../api/client';
 import type { Column, Dataset, DatasetDefinition } from '../../api/types';
 import { CodeField } from '../../components/CodeField';
 import { count, counted } from '../../components/format';
+import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
-import {
-  Button,
-  Card,
-  Failure,
-  Input,
-  Labelled,
-  Page,
-  Pill,
-  Select,
-  Skeleton,
-  TD,
-  TH,
-} from '../../components/ui';
+import { Button, Card, Failure, Input, Labelled, Page, Pill, Select, TD, TH } from '../../components/ui';
 import { FieldsBeside } from './FieldsBeside';
 import { SchemaTree } from './SchemaTree';
 import { TablePicker } from './TablePicker';
@@ -42,14 +31,12 @@ export function DatasetPage() {
     queryFn: () => ok(api.GET('/api/datasets/{id}', { params: { path: { id: Number(id) } } })),
     enabled: id !== 'new',
   });
-  if (id !== 'new' && !dataset.data)
-    return (
-      <Page title="Dataset">
-        <Failure error={dataset.error} />
-        {!dataset.error && <Skeleton />}
-      </Page>
-    );
-  return <DatasetForm key={`${id}-${dataset.data?.latestVersion ?? 0}`} dataset={dataset.data} />;
+  if (id === 'new') return <DatasetForm key="new" />;
+  return (
+    <Loaded title="Dataset" query={dataset}>
+      {(found) => <DatasetForm key={`${id}-${found.latestVersion}`} dataset={found} />}
+    </Loaded>
+  );
 }
 
 function DatasetForm({ dataset }: { dataset?: Dataset }) {

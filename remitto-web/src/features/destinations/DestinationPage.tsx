@@ -4,20 +4,9 @@ import { useNavigate, useParams } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { DestinationView, Field } from '../../api/types';
 import { counted } from '../../components/format';
+import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
-import {
-  Button,
-  Card,
-  Failure,
-  Input,
-  Labelled,
-  Page,
-  Pill,
-  Select,
-  Skeleton,
-  TD,
-  TH,
-} from '../../components/ui';
+import { Button, Card, Failure, Input, Labelled, Page, Pill, Select, TD, TH } from '../../components/ui';
 
 export function DestinationPage() {
   const { id = 'new' } = useParams();
@@ -26,14 +15,12 @@ export function DestinationPage() {
     queryFn: () => ok(api.GET('/api/destinations/{id}', { params: { path: { id: Number(id) } } })),
     enabled: id !== 'new',
   });
-  if (id !== 'new' && !destination.data)
-    return (
-      <Page title="Destination">
-        <Failure error={destination.error} />
-        {!destination.error && <Skeleton />}
-      </Page>
-    );
-  return <DestinationForm key={id} destination={destination.data} />;
+  if (id === 'new') return <DestinationForm key="new" />;
+  return (
+    <Loaded title="Destination" query={destination}>
+      {(found) => <DestinationForm key={id} destination={found} />}
+    </Loaded>
+  );
 }
 
 function DestinationForm({ destination }: { destination?: DestinationView }) {

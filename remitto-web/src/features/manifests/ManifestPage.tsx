@@ -4,8 +4,9 @@ import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { Run, RunNews, Verdict } from '../../api/types';
 import { count, counted, duration } from '../../components/format';
+import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
-import { Button, Card, Failure, Input, Page, Pill, Skeleton } from '../../components/ui';
+import { Button, Card, Failure, Input, Page, Pill } from '../../components/ui';
 import { VERDICTS } from '../../components/verdicts';
 import { Lines } from './Lines';
 import { stateOf } from './state';
@@ -37,14 +38,11 @@ function sumOf(run: Run, verdict: Verdict): number {
 export function ManifestPage() {
   const { id = '0' } = useParams();
   const { run, news } = useRun(Number(id));
-  if (!run.data)
-    return (
-      <Page title={`Manifest ${id}`}>
-        <Failure error={run.error} />
-        {!run.error && <Skeleton />}
-      </Page>
-    );
-  return <Manifest run={run.data} news={news} />;
+  return (
+    <Loaded title={`Manifest ${id}`} query={run}>
+      {(found) => <Manifest run={found} news={news} />}
+    </Loaded>
+  );
 }
 
 function Manifest({ run, news }: { run: Run; news?: RunNews }) {

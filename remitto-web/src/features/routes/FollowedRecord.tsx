@@ -107,7 +107,7 @@ function Steps({ followed, field }: { followed: Followed; field: string }) {
         <ol className="m-0 list-none p-0">
           {one.steps.map((step, i) => (
             <li key={i} className="border-hairline flex gap-3 border-b px-4 py-1.5">
-              <span className="w-3 font-mono font-semibold">{i + 1}</span>
+              <span className="w-3 shrink-0 font-mono font-semibold">{i + 1}</span>
               <div className="min-w-0">
                 <strong>{step.step}</strong> <span className="text-soft">{step.detail}</span>
                 {!step.detail.includes(' is not ') && (
@@ -119,7 +119,7 @@ function Steps({ followed, field }: { followed: Followed; field: string }) {
             </li>
           ))}
           <li className="border-hairline flex gap-3 border-b px-4 py-1.5">
-            <span className="w-3 font-mono font-semibold">{one.steps.length + 1}</span>
+            <span className="w-3 shrink-0 font-mono font-semibold">{one.steps.length + 1}</span>
             <div className="min-w-0">
               <strong>There now</strong>{' '}
               {followed.readAt && (
@@ -141,7 +141,7 @@ function Steps({ followed, field }: { followed: Followed; field: string }) {
           <li
             className={`flex gap-3 px-4 py-2 ${followed.verdict === 'LEFT_OUT' ? 'bg-sunk' : one.outcome === 'WRITTEN' ? 'bg-changed-on' : one.outcome === 'HELD' ? 'bg-held-on' : 'bg-sunk'}`}
           >
-            <span className="w-3 font-mono font-semibold">{one.steps.length + 2}</span>
+            <span className="w-3 shrink-0 font-mono font-semibold">{one.steps.length + 2}</span>
             <div className="min-w-0">
               <strong>
                 {followed.fields.length > 0 &&

@@ -4,8 +4,9 @@ import { useNavigate, useParams } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { Ends, FieldRule, Route, RouteSpec } from '../../api/types';
 import { counted } from '../../components/format';
+import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
-import { Button, Failure, Page, Skeleton } from '../../components/ui';
+import { Button, Failure, Page } from '../../components/ui';
 import { FollowedRecord } from './FollowedRecord';
 import { Rules } from './Rules';
 import { Sentences } from './Sentences';
@@ -18,14 +19,11 @@ export function RoutePage() {
     queryKey: ['route', Number(id)],
     queryFn: () => ok(api.GET('/api/routes/{id}', { params: { path: { id: Number(id) } } })),
   });
-  if (!route.data)
-    return (
-      <Page title="Route">
-        <Failure error={route.error} />
-        {!route.error && <Skeleton />}
-      </Page>
-    );
-  return <RouteEditor key={`${id}-${route.data.latestVersion}`} route={route.data} />;
+  return (
+    <Loaded title="Route" query={route}>
+      {(found) => <RouteEditor key={`${id}-${found.latestVersion}`} route={found} />}
+    </Loaded>
+  );
 }
 
 function RouteEditor({ route }: { route: Route }) {
@@ -55,6 +53,11 @@ function RouteEditor({ route }: { route: Route }) {
     queryFn: () => ok(api.POST('/api/routes/check', { body: { ends, spec: tried } })),
     placeholderData: (before) => before,
   });
+  const runs = useQuery({
+    queryKey: ['runs', route.id],
+    queryFn: () => ok(api.GET('/api/runs', { params: { query: { routeId: route.id } } })),
+  });
+  const last = runs.data?.runs.find((run) => run.trigger !== 'TRIAL' && run.drawnAt !== undefined);
   const updated = (fresh: Route) => {
     client.setQueryData(['route', route.id], fresh);
     void client.invalidateQueries({ queryKey: ['routes'] });
@@ -150,6 +153,7 @@ function RouteEditor({ route }: { route: Route }) {
             fields={object.data?.object.fields ?? []}
             columns={dataset.data?.definition.columns ?? []}
             faults={faults}
+            last={last}
             selected={selected}
             onSelect={setSelected}
             onChange={changeRule}

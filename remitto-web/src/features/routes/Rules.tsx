@@ -1,7 +1,9 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
-import type { Column, Ends, Field, FieldRule, RouteFault } from '../../api/types';
+import type { Column, Ends, Field, FieldRule, RouteFault, Run } from '../../api/types';
+import { count } from '../../components/format';
 import { Button, Card, Failure, Select, TD, TH } from '../../components/ui';
 import { RuleEditor } from './RuleEditor';
 import { freshRule, IF_EMPTY, shaperName, WRITTEN } from './words';
@@ -12,6 +14,8 @@ interface Props {
   fields: Field[];
   columns: Column[];
   faults: RouteFault[];
+  /** The newest manifest of the route, for how often it wrote each field. */
+  last?: Run;
   selected: string;
   onSelect: (field: string) => void;
   onChange: (rule: FieldRule) => void;
@@ -37,6 +41,18 @@ function Received({ rule }: { rule: FieldRule }) {
         </span>
       ))}
     </>
+  );
+}
+
+/** In how many records of a manifest the field was written, and opened by a click. */
+function Written({ run, field }: { run: Run; field: string }) {
+  const found = run.fieldCounts.find((one) => one.field === field);
+  if (!found) return <span className="text-soft">0</span>;
+  return (
+    <Link to={`/manifests/${run.id}?field=${encodeURIComponent(field)}`} className="text-deep">
+      {found.held > 0 && <span className="text-held mr-1.5">‖{count(found.held)}</span>}
+      {count(found.written)}
+    </Link>
   );
 }
 
@@ -66,6 +82,7 @@ export function Rules(props: Props) {
           <col />
           <col className="w-[15%]" />
           <col className="w-[17%]" />
+          <col className="w-[11%]" />
         </colgroup>
         <thead>
           <tr>
@@ -73,6 +90,7 @@ export function Rules(props: Props) {
             <th className={TH}>Receives</th>
             <th className={TH}>Written</th>
             <th className={TH}>If empty</th>
+            <th className={`${TH} text-right`}>{props.last ? `In no. ${props.last.id}` : ''}</th>
           </tr>
         </thead>
         <tbody>
@@ -108,11 +126,14 @@ export function Rules(props: Props) {
                   {IF_EMPTY[rule.ifEmpty]}
                   {rule.ifEmpty === 'DEFAULT' && <span className="font-mono"> {rule.defaultText}</span>}
                 </td>
+                <td className={`${TD} text-right font-mono`}>
+                  {props.last && <Written run={props.last} field={rule.field} />}
+                </td>
               </tr>,
               ...(mine.length > 0
                 ? [
                     <tr key={`${rule.field}-faults`} className={active ? 'bg-sunk' : ''}>
-                      <td colSpan={4} className="border-hairline border-b px-3 pb-1.5">
+                      <td colSpan={5} className="border-hairline border-b px-3 pb-1.5">
                         {mine.map((fault) => (
                           <div
                             key={fault.message}
@@ -129,7 +150,7 @@ export function Rules(props: Props) {
               ...(active && open
                 ? [
                     <tr key={`${rule.field}-editor`} className="bg-sunk">
-                      <td colSpan={4} className="border-hairline border-b px-3 pt-1 pb-3">
+                      <td colSpan={5} className="border-hairline border-b px-3 pt-1 pb-3">
                         <RuleEditor
                           rule={rule}
                           columns={columns}

@@ -58,7 +58,7 @@ export function TryOne({ route, recordKey, columns, dirty, onClose }: Props) {
         <Dialog.Overlay className="bg-board/40 fixed inset-0 z-30" />
         <Dialog.Content className="rounded-card bg-card text-ink fixed top-[6vh] left-1/2 z-40 max-h-[88vh] w-[780px] -translate-x-1/2 overflow-auto p-5 text-[13px] shadow-xl">
           <Dialog.Title className="m-0 text-[17px] font-semibold">Try one record</Dialog.Title>
-          <Dialog.Description className="text-soft mt-1">
+          <Dialog.Description className="text-soft mt-1 mb-3">
             This sends one record to {route.destination} for real, by version {route.liveVersion}, which is in
             service
             {dirty ? '; your unsaved changes are not part of it' : ''}.

@@ -4,20 +4,9 @@ import { useNavigate, useParams } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { Source } from '../../api/types';
 import { count, counted } from '../../components/format';
+import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
-import {
-  Button,
-  Card,
-  Failure,
-  Input,
-  Labelled,
-  Page,
-  Pill,
-  Select,
-  Skeleton,
-  TD,
-  TH,
-} from '../../components/ui';
+import { Button, Card, Failure, Input, Labelled, Page, Pill, Select, TD, TH } from '../../components/ui';
 
 type Tls = Source['address']['tls'];
 
@@ -28,14 +17,12 @@ export function SourcePage() {
     queryFn: () => ok(api.GET('/api/sources/{id}', { params: { path: { id: Number(id) } } })),
     enabled: id !== 'new',
   });
-  if (id !== 'new' && !source.data)
-    return (
-      <Page title="Source">
-        <Failure error={source.error} />
-        {!source.error && <Skeleton />}
-      </Page>
-    );
-  return <SourceForm key={id} source={source.data} />;
+  if (id === 'new') return <SourceForm key="new" />;
+  return (
+    <Loaded title="Source" query={source}>
+      {(found) => <SourceForm key={id} source={found} />}
+    </Loaded>
+  );
 }
 
 function SourceForm({ source }: { source?: Source }) {

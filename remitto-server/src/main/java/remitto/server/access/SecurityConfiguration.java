@@ -1,6 +1,6 @@
 package remitto.server.access;
 
-import org.springframework.boot.ApplicationRunner;
+import org.springframework.beans.factory.SmartInitializingSingleton;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.http.HttpMethod;
@@ -76,9 +76,10 @@ class SecurityConfiguration {
         return new ProviderManager(provider);
     }
 
+    /** Done before the web server takes its first call. */
     @Bean
-    ApplicationRunner firstAdministrator(Users users, RemittoProperties properties) {
-        return arguments -> {
+    SmartInitializingSingleton firstAdministrator(Users users, RemittoProperties properties) {
+        return () -> {
             var wanted = properties.administrator();
             if (!wanted.password().isEmpty() && users.none()) {
                 users.add(wanted.email(), "Administrator", Role.ADMIN, wanted.password());

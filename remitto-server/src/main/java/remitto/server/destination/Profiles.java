@@ -2,9 +2,7 @@ package remitto.server.destination;
 
 import java.time.Clock;
 import java.util.List;
-import org.springframework.boot.ApplicationArguments;
-import org.springframework.boot.ApplicationRunner;
-import org.springframework.core.annotation.Order;
+import org.springframework.beans.factory.SmartInitializingSingleton;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.connect.profile.Profile;
@@ -12,10 +10,9 @@ import remitto.connect.profile.ProfileReader;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
 
-/** Profiles and their versions. Those that ship are taken in at the start when they changed. */
+/** Profiles and their versions. Those that ship are taken in before the first call when they changed. */
 @Component
-@Order(1)
-class Profiles implements ApplicationRunner {
+class Profiles implements SmartInitializingSingleton {
     private static final List<String> SHIPPED = List.of("purser-crm.yaml");
 
     private final JdbcClient jdbc;
@@ -31,7 +28,7 @@ class Profiles implements ApplicationRunner {
     record Numbered(int number, Profile profile) {}
 
     @Override
-    public void run(ApplicationArguments arguments) {
+    public void afterSingletonsInstantiated() {
         SHIPPED.stream().map(ProfileReader::resource).forEach(this::takeIn);
     }
 

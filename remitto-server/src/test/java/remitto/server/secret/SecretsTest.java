@@ -1,0 +1,55 @@
+package remitto.server.secret;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import remitto.server.platform.JsonForTests;
+import remitto.server.platform.RemittoProperties;
+
+class SecretsTest {
+    @TempDir
+    private Path folder;
+
+    private Secrets secrets(String keyFile) {
+        return new Secrets(
+                new RemittoProperties(folder.resolve(keyFile), List.of(), new RemittoProperties.Administrator("", "")),
+                JsonForTests.json());
+    }
+
+    @Test
+    void whatIsSealedCanBeOpenedWithTheSameKeyOnly() {
+        byte[] sealed = secrets("one.key").seal(Map.of("password", "lighthouse"));
+        assertThat(secrets("one.key").open(sealed)).isEqualTo(Map.of("password", "lighthouse"));
+        assertThat(new String(sealed, StandardCharsets.ISO_8859_1)).doesNotContain("lighthouse");
+        assertThatThrownBy(() -> secrets("two.key").open(sealed)).hasMessageContaining("key file");
+    }
+
+    @Test
+    void theSameSecretIsNeverSealedTheSameWay() {
+        Secrets secrets = secrets("one.key");
+        assertThat(secrets.seal(Map.of("a", "b"))).isNotEqualTo(secrets.seal(Map.of("a", "b")));
+    }
+
+    @Test
+    void aChangedByteIsNoticed() {
+        Secrets secrets = secrets("one.key");
+        byte[] sealed = secrets.seal(Map.of("a", "b"));
+        sealed[sealed.length - 1] ^= 1;
+        assertThatThrownBy(() -> secrets.open(sealed)).isInstanceOf(IllegalStateException.class);
+    }
+
+    @Test
+    void theKeyFileIsForItsOwnerAlone() throws Exception {
+        secrets("one.key");
+        assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(folder.resolve("one.key"))))
+                .isEqualTo("rw-------");
+    }
+}
