@@ -109,30 +109,41 @@ class Lines {
                         """).param(runId).query(String.class).single();
     }
 
-    /** Takes the next planned lines for sending and writes that down before any call is made. */
-    List<Line> claim(long runId, int epoch, Verdict verdict, int limit, ObjectDescription object) {
+    /** Numbers of the planned lines of a verdict behind a line, in order. */
+    List<Integer> planned(long runId, Verdict verdict, int after, int limit) {
+        return jdbc.sql("""
+                        select line from manifest_line
+                        where run_id = ? and verdict = ? and line > ? and state = 'PLANNED' order by line limit ?
+                        """)
+                .params(runId, verdict.name(), after, limit)
+                .query(Integer.class)
+                .list();
+    }
+
+    /** Takes planned lines for sending and writes that down before any call is made. */
+    List<Line> claim(long runId, int epoch, List<Integer> numbers, ObjectDescription object) {
         List<Line> lines = new ArrayList<>(jdbc.sql("""
-                        with picked as (
-                          select line from manifest_line
-                          where run_id = :run and state = 'PLANNED' and verdict = :verdict
-                          order by line limit :limit for update skip locked)
                         update manifest_line m
                         set state = 'SENDING', attempt = attempt + 1, epoch = :epoch, sending_at = :now
-                        from picked
-                        where m.run_id = :run and m.line = picked.line
+                        where m.run_id = :run and m.line = any (:lines) and m.state = 'PLANNED'
                           and exists (select 1 from run where id = :run and epoch = :epoch and state = 'SENDING')
                         returning m.line, m.ordinal, m.source_key, m.label, m.verdict, m.state, m.code, m.reason,
                           m.remote_id, m.fields, m.input_fingerprint, m.sent_fingerprint, m.there_read_at
                         """)
                 .param("run", runId)
-                .param("verdict", verdict.name())
-                .param("limit", limit)
+                .param("lines", numbers.toArray(Integer[]::new))
                 .param("epoch", epoch)
                 .param("now", Rows.time(clock.instant()))
                 .query((row, number) -> line(row, object))
                 .list());
         lines.sort(java.util.Comparator.comparingInt(Line::number));
         return lines;
+    }
+
+    /** Lets the planner know what a large manifest brought, rather than wait for it to find out. */
+    void settled(long runId) {
+        jdbc.sql("analyze manifest_line_" + Runs.partition(runId)).update();
+        jdbc.sql("analyze route_record").update();
     }
 
     /** Lines whose outcome nobody knows: they were being sent when their process died, or got no answer. */

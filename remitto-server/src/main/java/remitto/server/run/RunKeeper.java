@@ -36,6 +36,7 @@ import remitto.server.route.Routes;
 public class RunKeeper {
     private static final Logger LOG = LoggerFactory.getLogger(RunKeeper.class);
     private static final int AT_ONCE = 4;
+    private static final int LARGE = 2_000;
     private static final Duration BEAT = Duration.ofSeconds(2);
     private static final Duration SILENCE = Duration.ofSeconds(10);
     private static final Duration STALE = Duration.ofHours(24);
@@ -294,6 +295,9 @@ public class RunKeeper {
                 drawn.unchanged(),
                 lines.fieldCounts(runId),
                 message);
+        if (drawn.sums().added() + drawn.sums().changed() > LARGE) {
+            lines.settled(runId);
+        }
         held.drawn(route.routeId(), runId, whole);
     }
 

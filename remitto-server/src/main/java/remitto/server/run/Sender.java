@@ -3,7 +3,9 @@ package remitto.server.run;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -36,6 +38,9 @@ class Sender {
     private static final Logger LOG = LoggerFactory.getLogger(Sender.class);
     /** Live values may be at most this old when a write relies on them. */
     private static final Duration FRESH = Duration.ofSeconds(60);
+
+    /** Line numbers fetched at a time. */
+    private static final int STOCK = 10_000;
 
     private final Lines lines;
     private final Outcomes outcomes;
@@ -75,6 +80,8 @@ class Sender {
         private final long perCallBytes;
         private final Duration longestCall;
         private final Backoff backoff = Backoff.defaults();
+        private final Map<Verdict, ArrayDeque<Integer>> stock = new EnumMap<>(Verdict.class);
+        private final Map<Verdict, Integer> stockedUpTo = new EnumMap<>(Verdict.class);
         private final AtomicReference<String> stopped = new AtomicReference<>();
         private final AtomicReference<Destination.Exchange> exchange = new AtomicReference<>();
 
@@ -143,8 +150,7 @@ class Sender {
         private void work() {
             for (Verdict verdict : List.of(Verdict.ADDED, Verdict.CHANGED)) {
                 while (goesOn()) {
-                    List<Line> claimed = lines.claim(
-                            runId, epoch, verdict, perCall, route.described().description());
+                    List<Line> claimed = claim(verdict);
                     if (claimed.isEmpty()) {
                         break;
                     }
@@ -153,6 +159,31 @@ class Sender {
                         progress.add(part.size());
                     }
                 }
+            }
+        }
+
+        private List<Line> claim(Verdict verdict) {
+            List<Integer> numbers = nextNumbers(verdict);
+            return numbers.isEmpty()
+                    ? List.of()
+                    : lines.claim(runId, epoch, numbers, route.described().description());
+        }
+
+        /** Gives out line numbers in order, none twice, from a stock that is fetched many at a time. */
+        private List<Integer> nextNumbers(Verdict verdict) {
+            synchronized (stock) {
+                ArrayDeque<Integer> left = stock.computeIfAbsent(verdict, fresh -> new ArrayDeque<>());
+                if (left.isEmpty()) {
+                    left.addAll(lines.planned(runId, verdict, stockedUpTo.getOrDefault(verdict, 0), STOCK));
+                    if (!left.isEmpty()) {
+                        stockedUpTo.put(verdict, left.getLast());
+                    }
+                }
+                List<Integer> numbers = new ArrayList<>();
+                while (numbers.size() < perCall && !left.isEmpty()) {
+                    numbers.add(left.removeFirst());
+                }
+                return numbers;
             }
         }
 
