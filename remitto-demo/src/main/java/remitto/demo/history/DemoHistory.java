@@ -61,10 +61,10 @@ public final class DemoHistory {
             LocalDate date = today.minusDays(day);
             LOG.info("{}", date);
             warehouseMovesOn(date);
+            departures(date, now);
             if (day == 3) {
                 deskEdits(date);
             }
-            departures(date, now);
         }
         badLoad(ids.freight(), now);
         desk.setClock(Optional.empty());
