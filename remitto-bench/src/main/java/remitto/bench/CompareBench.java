@@ -106,7 +106,7 @@ final class CompareBench {
             BulkLoad narrow = new BulkLoad(
                     connection,
                     "route_record (route_id, ordinal, key_high, key_low, source_key, label, record_id, input_fingerprint,"
-                            + " sent_fingerprint, refused, refusal)");
+                            + " sent_fingerprint)");
             int[] ordinal = new int[1];
             warehouse(rig).read(Rig.SQL, Rig.COLUMNS, List.of(), Duration.ofHours(1), (@Nullable String[] cells) -> {
                 String key = String.valueOf(cells[0]);
@@ -114,7 +114,7 @@ final class CompareBench {
                 long input = fingerprint.input(route.salt(), used, cells);
                 int number = ++ordinal[0];
                 narrow.row(rig.routeId + "\t" + number + "\t" + hash[0] + "\t" + hash[1] + "\t" + key + "\t\t" + number
-                        + "\t" + input + "\t1\tf\t\n");
+                        + "\t" + input + "\t1\n");
                 return true;
             });
             narrow.finish();

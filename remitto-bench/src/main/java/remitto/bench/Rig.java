@@ -12,6 +12,7 @@ import java.util.Map;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.Receives;
 import remitto.core.guard.Guards;
+import remitto.core.route.FirstRun;
 import remitto.core.route.Basis;
 import remitto.core.route.Mode;
 import remitto.core.route.RouteSpec;
@@ -147,7 +148,7 @@ final class Rig implements AutoCloseable {
     }
 
     private static RouteSpec spec() {
-        return new RouteSpec(
+        return RouteSpec.of(
                 Mode.ADD_OR_UPDATE,
                 List.of("external_ref"),
                 List.of(
@@ -164,7 +165,8 @@ final class Rig implements AutoCloseable {
                         from("last_crossing", "last_trip")),
                 new Basis.Stated("benchmark"),
                 Guards.defaults(),
-                new Schedule.ByHand("UTC"));
+                new Schedule.ByHand("UTC"))
+                .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
     }
 
     private static FieldRule from(String field, String column, Shaper... shapers) {
@@ -182,7 +184,7 @@ final class Rig implements AutoCloseable {
     void forgetKnownState() throws SQLException {
         try (Connection connection = databases.owner("remitto_bench");
                 Statement statement = connection.createStatement()) {
-            statement.execute("truncate route_record, destination_record");
+            statement.execute("truncate route_record, destination_record, claim");
         }
     }
 

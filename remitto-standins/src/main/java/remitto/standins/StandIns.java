@@ -1,17 +1,36 @@
 package remitto.standins;
 
 import java.nio.file.Path;
+import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import remitto.standins.foghorn.Foghorn;
+import remitto.standins.lamplight.Lamplight;
 import remitto.standins.purser.Purser;
 
-/** Starts the simulated destinations. Arguments: the folder for their data, and the port of Purser CRM. */
+/**
+ * Starts the simulated destinations. Arguments: the folder for their data, the port of Purser CRM, and if wanted those
+ * of Lamplight Ads and Foghorn Chat.
+ */
 public final class StandIns {
     private StandIns() {}
 
     public static void main(String[] args) {
+        Logger log = LoggerFactory.getLogger(StandIns.class);
         Path folder = Path.of(args[0]);
         Purser purser = Purser.start(Integer.parseInt(args[1]), folder.resolve("purser.jsonl"));
-        Runtime.getRuntime().addShutdownHook(new Thread(purser::close, "close-purser"));
-        LoggerFactory.getLogger(StandIns.class).info("Purser CRM on http://127.0.0.1:{}", purser.port());
+        closeAtEnd(purser::close);
+        log.info("Purser CRM on http://127.0.0.1:{}", purser.port());
+        if (args.length > 3) {
+            Lamplight lamplight = Lamplight.start(Integer.parseInt(args[2]), folder.resolve("lamplight.jsonl"));
+            closeAtEnd(lamplight::close);
+            log.info("Lamplight Ads on http://127.0.0.1:{}", lamplight.port());
+            Foghorn foghorn = Foghorn.start(Integer.parseInt(args[3]), folder.resolve("foghorn.jsonl"));
+            closeAtEnd(foghorn::close);
+            log.info("Foghorn Chat on http://127.0.0.1:{}", foghorn.port());
+        }
+    }
+
+    private static void closeAtEnd(Runnable close) {
+        Runtime.getRuntime().addShutdownHook(new Thread(close, "close-stand-in"));
     }
 }

@@ -1,5 +1,6 @@
 package remitto.connect.destination;
 
+import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -22,18 +23,42 @@ public interface Destination {
     /** Records whose field has one of the values; {@code by} may be {@link #ID}. */
     List<RemoteRecord> find(ObjectDescription object, String by, List<Value> values);
 
+    /**
+     * Every record, or those changed since a moment, a page at a time.
+     *
+     * @param cursor from the page before; absent for the first
+     * @throws DestinationProblem if the tool offers no such list
+     */
+    Listed list(ObjectDescription object, Optional<Instant> since, Optional<String> cursor);
+
     /** Adds records; one that is there already is refused by the tool. */
-    CallOutcome add(ObjectDescription object, String keyField, List<Outgoing> records);
+    CallOutcome add(Batch batch);
 
     /** Changes records by the tool's own id; one that is not there is refused by the tool. */
-    CallOutcome update(ObjectDescription object, List<Outgoing> records);
+    CallOutcome update(Batch batch);
 
-    CallOutcome remove(ObjectDescription object, List<String> ids);
+    /** Removes records by the tool's own id. */
+    CallOutcome remove(Batch batch);
+
+    /**
+     * Records that go in one call.
+     *
+     * @param keyField the field that is the key
+     * @param onceKey stays the same when the same call is made again
+     */
+    record Batch(ObjectDescription object, String keyField, List<Outgoing> records, String onceKey) {
+        public Batch {
+            records = List.copyOf(records);
+        }
+    }
+
+    /** @param next absent on the last page */
+    record Listed(List<RemoteRecord> records, List<String> deleted, Optional<String> next) {}
 
     /** Stands for the tool's own id in {@link #find}. */
     String ID = "id";
 
-    record ObjectSummary(String name, String title, boolean people) {}
+    record ObjectSummary(String name, String title, boolean people, boolean list) {}
 
     record RemoteRecord(String id, Map<String, Value> fields) {}
 

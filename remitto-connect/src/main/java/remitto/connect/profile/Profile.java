@@ -23,16 +23,20 @@ public record Profile(
         Call check,
         Objects objects,
         Fields fields,
-        Find find,
+        Optional<Find> find,
+        Optional<Listing> list,
         Write add,
-        Write update,
-        Write remove,
+        Optional<Write> update,
+        Optional<Write> remove,
         Results results) {
 
     /** How the outcome of a write that got no answer is found out. */
     public enum Confirm {
+        /** The same call is made again under the same key; the tool sees to it that it takes effect once. */
         KEY,
+        /** The record is looked up. */
         READBACK,
+        /** It cannot be found out; a person decides. */
         NONE
     }
 
@@ -42,7 +46,20 @@ public record Profile(
         }
     }
 
-    public record Authentication(String kind, String tokenPath, String clientId, String clientSecret) {}
+    /**
+     * How calls are signed in.
+     *
+     * @param kind {@code oauth2-client-credentials}, {@code api-key} or {@code none}
+     * @param clientId name of the setting that holds it, as are {@code clientSecret} and {@code key}
+     * @param header that carries the key
+     */
+    public record Authentication(
+            String kind,
+            Optional<String> tokenPath,
+            Optional<String> clientId,
+            Optional<String> clientSecret,
+            Optional<String> header,
+            Optional<String> key) {}
 
     public record Limits(
             int calls,
@@ -54,16 +71,31 @@ public record Profile(
 
     public record Call(String method, String path) {}
 
+    /**
+     * What kinds of things there are: by a call, or the same everywhere.
+     *
+     * @param list place of the flag that says the object is a list of members
+     */
     public record Objects(
-            String method, String path, String items, String name, Optional<String> title, Optional<String> people) {}
-
-    public record Fields(
-            String method,
-            String path,
-            String items,
-            String name,
+            Optional<String> method,
+            Optional<String> path,
+            Optional<String> items,
+            Optional<String> name,
             Optional<String> title,
-            String kind,
+            Optional<String> people,
+            Optional<String> list,
+            Optional<List<FixedObject>> fixed) {}
+
+    public record FixedObject(String name, String title, Optional<Boolean> people, Optional<Boolean> list) {}
+
+    /** The fields of an object: by a call, or the same everywhere. */
+    public record Fields(
+            Optional<String> method,
+            Optional<String> path,
+            Optional<String> items,
+            Optional<String> name,
+            Optional<String> title,
+            Optional<String> kind,
             Optional<String> required,
             Optional<String> unique,
             Optional<String> readOnly,
@@ -71,19 +103,77 @@ public record Profile(
             Optional<String> custom,
             Optional<String> maxLength,
             Optional<String> choices,
-            Map<String, FieldKind> kinds) {}
+            Optional<Map<String, FieldKind>> kinds,
+            Optional<List<FixedField>> fixed) {}
+
+    public record FixedField(
+            String name,
+            String title,
+            FieldKind kind,
+            Optional<Boolean> required,
+            Optional<Boolean> unique,
+            Optional<Integer> maxLength) {}
 
     public record Find(String method, String path, JsonNode body, String items, String id, String fields) {}
 
-    public record Write(String method, String path, JsonNode body, JsonNode record) {}
-
-    public record Results(
+    /**
+     * Every record, or those changed since a moment, page by page.
+     *
+     * @param deleted place of the flag of a record that was deleted
+     * @param next place of the cursor of the page that follows; no value there ends the list
+     */
+    public record Listing(
+            String method,
+            String path,
             String items,
-            Optional<String> position,
-            String outcome,
-            List<String> accepted,
-            Optional<List<String>> movedOn,
             String id,
+            String fields,
+            Optional<String> deleted,
+            String next) {}
+
+    /**
+     * A writing call.
+     *
+     * @param onceHeader header that carries the key under which the call takes effect once
+     * @param job present when the answer is a receipt, and the results come by polling
+     */
+    public record Write(
+            String method,
+            String path,
+            JsonNode body,
+            JsonNode record,
+            Optional<String> onceHeader,
+            Optional<Job> job) {}
+
+    /**
+     * Work that goes on after the call.
+     *
+     * @param id place of the job's id in the receipt
+     * @param path of the call that tells how far it is, with {@code {job}}
+     * @param state place of its state; {@code done} and {@code failed} are the words that end it
+     */
+    public record Job(
+            String id,
+            String path,
+            String state,
+            List<String> done,
+            List<String> failed,
+            int everyMillis,
+            int longestSeconds) {}
+
+    /**
+     * Where the result of each record stands.
+     *
+     * @param items absent when an answer without an error means that every record was taken
+     * @param id absent when the tool knows the record by its key
+     */
+    public record Results(
+            Optional<String> items,
+            Optional<String> position,
+            Optional<String> outcome,
+            Optional<List<String>> accepted,
+            Optional<List<String>> movedOn,
+            Optional<String> id,
             Optional<String> problems,
             Optional<String> problemField,
             Optional<String> problemMessage) {}

@@ -31,7 +31,7 @@ import tools.jackson.databind.json.JsonMapper;
 
 /** The generic HTTP engine against a server that answers whatever the test says. */
 class ProfileDestinationTest {
-    private static final ObjectDescription CONTACT = new ObjectDescription(
+    private static final ObjectDescription CONTACT = ObjectDescription.of(
             "contact",
             "Contact",
             true,
@@ -97,10 +97,11 @@ class ProfileDestinationTest {
     }
 
     private CallOutcome add() {
-        return destination.add(
+        return destination.add(new Destination.Batch(
                 CONTACT,
                 "ref",
-                List.of(new Destination.Outgoing("", Value.text("P-1"), Map.of("ref", Value.text("P-1")))));
+                List.of(new Destination.Outgoing("", Value.text("P-1"), Map.of("ref", Value.text("P-1")))),
+                "7-1"));
     }
 
     @Test

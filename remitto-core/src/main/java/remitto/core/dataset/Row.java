@@ -38,6 +38,11 @@ public final class Row {
         return columns;
     }
 
+    /** The cells in the order of the columns; null for SQL null. A copy. */
+    public @Nullable String[] cells() {
+        return cells.clone();
+    }
+
     /** The text of a cell as the source wrote it. */
     public Optional<String> cell(String column) {
         var position = columns.position(column);

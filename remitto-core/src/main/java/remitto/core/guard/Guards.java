@@ -1,61 +1,124 @@
 package remitto.core.guard;
 
 import java.math.BigDecimal;
-import java.math.RoundingMode;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import remitto.core.manifest.Sums;
+import java.util.TreeMap;
 
 /**
- * Limits that stop a run before it does damage. Shares are percent, 0 to 100.
+ * Limits that stop a run before it does damage.
  *
- * @param removedPercent removals as a share of the records known before the run
- * @param heldPercent held records as a share of the rows read
- * @param changedPercent changed records as a share of the records known before the run; absent: no limit
+ * @param removed removals, of the records known before the run
+ * @param held held records, of the rows read
+ * @param changed changed records, of the records known before the run
+ * @param added additions, of the records known before the run; says nothing about a first run
+ * @param cleared values emptied, per field, of the records known before the run
+ * @param week removals and additions are also counted over seven days, against the same limits
+ * @param shrunkPercent how much smaller than last time the dataset may be
  * @param stopOnEmptyDataset stop when no row was read
+ * @param stopOnSchemaChange stop when the destination describes the object differently than at the last run
  */
 public record Guards(
-        BigDecimal removedPercent,
-        BigDecimal heldPercent,
-        Optional<BigDecimal> changedPercent,
-        boolean stopOnEmptyDataset) {
+        Limit removed,
+        Limit held,
+        Limit changed,
+        Limit added,
+        Limit cleared,
+        boolean week,
+        Optional<BigDecimal> shrunkPercent,
+        boolean stopOnEmptyDataset,
+        boolean stopOnSchemaChange) {
 
     public static Guards defaults() {
-        return new Guards(BigDecimal.TEN, BigDecimal.TEN, Optional.empty(), true);
+        return new Guards(
+                Limit.percent(10),
+                Limit.percent(10),
+                Limit.none(),
+                Limit.percent(50),
+                Limit.percent(20),
+                false,
+                Optional.of(BigDecimal.valueOf(30)),
+                true,
+                false);
     }
 
-    /**
-     * Why a run with these sums must wait for a person, one sentence per limit that it breaks.
-     *
-     * @param knownBefore records of the route known before the run
-     */
-    public List<String> check(Sums sums, long knownBefore) {
+    /** No limit at all. */
+    public static Guards none() {
+        return new Guards(
+                Limit.none(),
+                Limit.none(),
+                Limit.none(),
+                Limit.none(),
+                Limit.none(),
+                false,
+                Optional.empty(),
+                false,
+                false);
+    }
+
+    public Guards removed(Limit limit) {
+        return new Guards(
+                limit, held, changed, added, cleared, week, shrunkPercent, stopOnEmptyDataset, stopOnSchemaChange);
+    }
+
+    public Guards held(Limit limit) {
+        return new Guards(
+                removed, limit, changed, added, cleared, week, shrunkPercent, stopOnEmptyDataset, stopOnSchemaChange);
+    }
+
+    /** Why a run must wait for a person, one sentence per limit that it breaks. */
+    public List<String> check(Observed run) {
         List<String> stops = new ArrayList<>();
+        var sums = run.sums();
+        long known = run.knownBefore();
         if (stopOnEmptyDataset && sums.read() == 0) {
             stops.add("The dataset is empty; it held no row at all.");
         }
-        share(sums.removed(), knownBefore, removedPercent)
-                .ifPresent(share -> stops.add("Removes " + share + "% of the " + knownBefore
-                        + " known records; the limit is " + removedPercent.toPlainString() + "%."));
-        share(sums.held(), sums.read(), heldPercent)
-                .ifPresent(share -> stops.add("Holds " + share + "% of the " + sums.read() + " rows read; the limit is "
-                        + heldPercent.toPlainString() + "%."));
-        changedPercent.ifPresent(limit -> share(sums.changed(), knownBefore, limit)
-                .ifPresent(share -> stops.add("Changes " + share + "% of the " + knownBefore
-                        + " known records; the limit is " + limit.toPlainString() + "%.")));
+        shrunk(run).ifPresent(stops::add);
+        String ofKnown = " of the " + known + " known records: ";
+        removed.broken(sums.removed(), known).ifPresent(why -> stops.add("Removes" + ofKnown + why + "."));
+        held.broken(sums.held(), sums.read() + sums.leaving())
+                .ifPresent(why -> stops.add("Holds of the " + sums.read() + " rows read: " + why + "."));
+        changed.broken(sums.changed(), known).ifPresent(why -> stops.add("Changes" + ofKnown + why + "."));
+        if (known > 0) {
+            added.broken(sums.added(), known)
+                    .ifPresent(why -> stops.add("Adds to the " + known + " known: " + why + "."));
+        }
+        new TreeMap<>(run.cleared()).forEach((field, count) -> cleared.broken(count, known)
+                .ifPresent(why -> stops.add("Clears " + field + ofKnown + why + ".")));
+        if (week) {
+            overSevenDays(run, stops);
+        }
+        if (stopOnSchemaChange) {
+            run.schemaChanges().forEach(change -> stops.add("The destination changed: " + change + "."));
+        }
         return stops;
     }
 
-    private static Optional<String> share(long part, long whole, BigDecimal limit) {
-        if (part == 0 || whole == 0) {
+    private void overSevenDays(Observed run, List<String> stops) {
+        long known = run.knownBefore();
+        String inAll = " in seven days, this run among them: ";
+        if (run.removedInWeek() > 0 && run.sums().removed() > 0) {
+            removed.broken(run.sums().removed() + run.removedInWeek(), known)
+                    .ifPresent(why -> stops.add("Removes" + inAll + why + "."));
+        }
+        if (run.addedInWeek() > 0 && run.sums().added() > 0 && known > run.addedInWeek()) {
+            added.broken(run.sums().added() + run.addedInWeek(), known - run.addedInWeek())
+                    .ifPresent(why -> stops.add("Adds" + inAll + why + "."));
+        }
+    }
+
+    private Optional<String> shrunk(Observed run) {
+        long read = run.sums().read();
+        if (shrunkPercent.isEmpty()
+                || run.readBefore().filter(before -> before > read).isEmpty()
+                || read == 0) {
             return Optional.empty();
         }
-        BigDecimal share = BigDecimal.valueOf(part)
-                .multiply(BigDecimal.valueOf(100))
-                .divide(BigDecimal.valueOf(whole), 6, RoundingMode.HALF_UP);
-        return share.compareTo(limit) > 0
-                ? Optional.of(share.setScale(1, RoundingMode.HALF_UP).toPlainString())
-                : Optional.empty();
+        long before = run.readBefore().get();
+        return new Limit(shrunkPercent, Optional.empty())
+                .broken(before - read, before)
+                .map(why -> "The dataset shrank from " + before + " to " + read + " rows, by " + why + ".");
     }
 }

@@ -1,5 +1,7 @@
 package remitto.core.known;
 
+import java.util.function.IntConsumer;
+
 /**
  * What is known of every record of a route, in primitive arrays with open addressing: key hash, input
  * fingerprint, ordinal and whether the record was met in this run. About 29 bytes a slot at up to 70% full.
@@ -8,8 +10,9 @@ package remitto.core.known;
 public final class KnownIndex {
     private static final byte USED = 1;
     private static final byte MET = 2;
-    private static final byte REFUSED = 4;
-    private static final byte BOUND = 8;
+    private static final byte BOUND = 4;
+    private static final int STANCE_SHIFT = 3;
+    private static final Stance[] STANCES = Stance.values();
 
     private long[] high;
     private long[] low;
@@ -40,11 +43,10 @@ public final class KnownIndex {
 
     /**
      * @param inputFingerprint 0 when the record must be evaluated whatever its input is
-     * @param refused true when the destination refused this very input
      * @param bound true when the record is bound to one there
      */
     public void put(
-            long keyHigh, long keyLow, long inputFingerprint, int ordinalOfRecord, boolean refused, boolean bound) {
+            long keyHigh, long keyLow, long inputFingerprint, int ordinalOfRecord, Stance stance, boolean bound) {
         if ((size + 1) * 10L > high.length * 7L) {
             grow();
         }
@@ -56,7 +58,7 @@ public final class KnownIndex {
         low[slot] = keyLow;
         input[slot] = inputFingerprint;
         ordinal[slot] = ordinalOfRecord;
-        flags[slot] = (byte) (USED | (refused ? REFUSED : 0) | (bound ? BOUND : 0));
+        flags[slot] = (byte) (USED | (bound ? BOUND : 0) | stance.ordinal() << STANCE_SHIFT);
     }
 
     /** The slot of a key, or -1 if it is not known. Slots change when a record is put. */
@@ -73,8 +75,16 @@ public final class KnownIndex {
         return ordinal[slot];
     }
 
-    public boolean refused(int slot) {
-        return (flags[slot] & REFUSED) != 0;
+    public Stance stance(int slot) {
+        return stanceOf(flags[slot]);
+    }
+
+    public boolean bound(int slot) {
+        return (flags[slot] & BOUND) != 0;
+    }
+
+    private static Stance stanceOf(byte flag) {
+        return STANCES[(flag & 0xFF) >>> STANCE_SHIFT];
     }
 
     /** Marks a record as met in this run; false if it was met before, so that its key is doubled. */
@@ -93,6 +103,20 @@ public final class KnownIndex {
             }
         }
         return count;
+    }
+
+    /** Hands over the ordinals of bound records that were not met in this run and whose leaving is not dealt with. */
+    public void leavers(IntConsumer sink) {
+        for (int slot = 0; slot < flags.length; slot++) {
+            byte flag = flags[slot];
+            if ((flag & BOUND) != 0 && (flag & MET) == 0 && !dealtWith(stanceOf(flag))) {
+                sink.accept(ordinal[slot]);
+            }
+        }
+    }
+
+    private static boolean dealtWith(Stance stance) {
+        return stance == Stance.GONE || stance == Stance.UNDONE || stance == Stance.THERE_BEFORE;
     }
 
     private int probe(long keyHigh, long keyLow) {

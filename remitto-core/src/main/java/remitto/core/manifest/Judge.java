@@ -2,6 +2,7 @@ package remitto.core.manifest;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import remitto.core.destination.Field;
 import remitto.core.fieldrule.FieldRule;
@@ -9,6 +10,7 @@ import remitto.core.fieldrule.IfEmpty;
 import remitto.core.fieldrule.IfUnusable;
 import remitto.core.fieldrule.OnDrift;
 import remitto.core.fieldrule.Written;
+import remitto.core.route.Mode;
 import remitto.core.route.RouteSpec;
 import remitto.core.shaper.Shaped;
 import remitto.core.value.Value;
@@ -19,8 +21,11 @@ public final class Judge {
 
     /** The verdict for a record whose standing in the destination is known. */
     public static Decision judge(RouteSpec spec, ShapedRecord record, Standing standing) {
+        if (record.statedNo() && spec.leavers().removes() && standing instanceof Standing.There there) {
+            return there.matchedNow() ? leftOut(record, standing) : removed(there, "consent", record.leftOut());
+        }
         if (!record.leftOut().isEmpty()) {
-            return verdict(Verdict.LEFT_OUT, "basis", record.leftOut(), remoteId(standing));
+            return leftOut(record, standing);
         }
         if (standing instanceof Standing.Several several) {
             return held(
@@ -42,9 +47,43 @@ public final class Judge {
                     Optional.of(gone.remoteId()));
         }
         if (standing instanceof Standing.There there) {
-            return update(spec, record, there);
+            return present(spec, record, there);
         }
-        return add(spec, record);
+        return spec.mode() == Mode.REMOVE
+                ? verdict(Verdict.LEFT_OUT, "not-there", "Not there, so there is nothing to remove", Optional.empty())
+                : add(spec, record);
+    }
+
+    private static Decision leftOut(ShapedRecord record, Standing standing) {
+        return verdict(Verdict.LEFT_OUT, "basis", record.leftOut(), remoteId(standing));
+    }
+
+    private static Decision present(RouteSpec spec, ShapedRecord record, Standing.There there) {
+        if (there.matchedNow() && spec.mode() != Mode.REMOVE && spec.leavesWhatWasThere()) {
+            return verdict(
+                    Verdict.LEFT_OUT,
+                    "there-before",
+                    "Was there before this route, which leaves such records as they are",
+                    Optional.of(there.remoteId()));
+        }
+        if (spec.mode() == Mode.REMOVE) {
+            return removed(there, "", "");
+        }
+        if (spec.mode().onceOnly()) {
+            return verdict(Verdict.UNCHANGED, "", "", Optional.of(there.remoteId()));
+        }
+        return update(spec, record, there);
+    }
+
+    /** A record that goes, with the values that go with it. */
+    static Decision removed(Standing.There there, String code, String reason) {
+        List<FieldDecision> fields = there.live().entrySet().stream()
+                .filter(entry -> !entry.getValue().isEmpty())
+                .sorted(Map.Entry.comparingByKey())
+                .map(entry ->
+                        new FieldDecision(entry.getKey(), FieldOutcome.WRITTEN, entry.getValue(), Value.EMPTY, ""))
+                .toList();
+        return new Decision(Verdict.REMOVED, code, reason, Optional.of(there.remoteId()), fields);
     }
 
     private static Decision add(RouteSpec spec, ShapedRecord record) {
@@ -107,7 +146,7 @@ public final class Judge {
     private static FieldDecision onUpdate(ShapedField shaped, Standing.There there) {
         FieldRule rule = shaped.rule();
         String name = shaped.field().name();
-        Value old = there.live().getOrDefault(name, Value.EMPTY);
+        Value old = there.live(name);
         if (shaped.shaped() instanceof Shaped.Unusable unusable) {
             return unusable(shaped, unusable, old);
         }
@@ -120,6 +159,14 @@ public final class Judge {
         }
         if (same(fresh, old)) {
             return new FieldDecision(name, FieldOutcome.SAME, old, fresh, "");
+        }
+        if (there.undone().containsKey(name) && same(there.undone().get(name), fresh)) {
+            return new FieldDecision(
+                    name,
+                    FieldOutcome.KEPT,
+                    old,
+                    fresh,
+                    "not written again: undone, or theirs was kept; until its rule or source value changes");
         }
         if (rule.written() == Written.WHEN_CREATING) {
             return new FieldDecision(name, FieldOutcome.KEPT, old, fresh, "written only when creating");
@@ -179,10 +226,10 @@ public final class Judge {
     private static Optional<Decision> keyDiffers(RouteSpec spec, ShapedField shaped, Standing.There there) {
         String name = shaped.field().name();
         boolean key = spec.match().get(0).equals(name);
-        if (!key || there.matchedBy().isEmpty() || there.matchedBy().equals(name)) {
+        if (!key || !there.matchedNow() || there.matchedBy().equals(name)) {
             return Optional.empty();
         }
-        Value old = there.live().getOrDefault(name, Value.EMPTY);
+        Value old = there.live(name);
         Value fresh = ((Shaped.Usable) shaped.shaped()).value();
         if (old.isEmpty() || same(old, fresh)) {
             return Optional.empty();
@@ -194,7 +241,7 @@ public final class Judge {
                 Optional.of(there.remoteId())));
     }
 
-    private static boolean same(Value one, Value other) {
+    static boolean same(Value one, Value other) {
         return one.equals(other) || one.isEmpty() && other.isEmpty();
     }
 
@@ -202,11 +249,11 @@ public final class Judge {
         return standing instanceof Standing.There there ? Optional.of(there.remoteId()) : Optional.empty();
     }
 
-    private static Decision held(String code, String reason, Optional<String> remoteId) {
+    static Decision held(String code, String reason, Optional<String> remoteId) {
         return verdict(Verdict.HELD, code, reason, remoteId);
     }
 
-    private static Decision verdict(Verdict verdict, String code, String reason, Optional<String> remoteId) {
+    static Decision verdict(Verdict verdict, String code, String reason, Optional<String> remoteId) {
         return new Decision(verdict, code, reason, remoteId, List.of());
     }
 }

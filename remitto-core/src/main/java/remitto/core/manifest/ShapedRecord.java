@@ -10,8 +10,9 @@ import remitto.core.value.Value;
  *
  * @param label a name for people; blank when the rules name none
  * @param leftOut why the record is not meant for this route; blank when it is
+ * @param statedNo the person said no, which is more than not having been asked
  */
-public record ShapedRecord(String key, String label, String leftOut, List<ShapedField> fields) {
+public record ShapedRecord(String key, String label, String leftOut, boolean statedNo, List<ShapedField> fields) {
     public ShapedRecord {
         fields = List.copyOf(fields);
     }

@@ -17,9 +17,32 @@ public sealed interface Standing {
      * @param matchedBy the field it was found by; blank when it was bound before
      * @param live the values there, as of {@code readAt}
      * @param known what this product last wrote there and was acknowledged; no entry for other fields
+     * @param undone values that were taken back by the rule of today; they are not written again
      */
-    record There(String remoteId, String matchedBy, Map<String, Value> live, Instant readAt, Map<String, Value> known)
-            implements Standing {}
+    record There(
+            String remoteId,
+            String matchedBy,
+            Map<String, Value> live,
+            Instant readAt,
+            Map<String, Value> known,
+            Map<String, Value> undone)
+            implements Standing {
+
+        /** A record with nothing undone. */
+        public static There of(
+                String remoteId, String matchedBy, Map<String, Value> live, Instant readAt, Map<String, Value> known) {
+            return new There(remoteId, matchedBy, live, readAt, known, Map.of());
+        }
+
+        public boolean matchedNow() {
+            return !matchedBy.isEmpty();
+        }
+
+        /** The value of a field now; empty when it holds none. */
+        public Value live(String field) {
+            return live.getOrDefault(field, Value.EMPTY);
+        }
+    }
 
     /** More than one record there has the value. */
     record Several(String field, String value, List<String> remoteIds) implements Standing {}

@@ -1,11 +1,22 @@
 package remitto.core.manifest;
 
-/** Counts of a run. {@code read} always equals the sum of the others but {@code removed}. */
-public record Sums(long read, long added, long changed, long removed, long unchanged, long held, long leftOut) {
+/**
+ * Counts of a run. {@code read} and {@code leaving} together always equal the sum of the verdicts.
+ *
+ * @param leaving records that left the dataset and have a line of their own
+ */
+public record Sums(
+        long read, long leaving, long added, long changed, long removed, long unchanged, long held, long leftOut) {
     public Sums {
-        if (read != added + changed + unchanged + held + leftOut) {
-            throw new IllegalArgumentException("read " + read + " is not added " + added + " + changed " + changed
-                    + " + unchanged " + unchanged + " + held " + held + " + left out " + leftOut);
+        if (read + leaving != added + changed + removed + unchanged + held + leftOut) {
+            throw new IllegalArgumentException("read " + read + " + leaving " + leaving + " is not added " + added
+                    + " + changed " + changed + " + removed " + removed + " + unchanged " + unchanged + " + held "
+                    + held + " + left out " + leftOut);
         }
+    }
+
+    /** Lines that go. */
+    public long moving() {
+        return added + changed + removed;
     }
 }

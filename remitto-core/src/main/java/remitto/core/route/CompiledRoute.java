@@ -61,13 +61,21 @@ public final class CompiledRoute {
     }
 
     /** Runs every rule over a row. The key is the row's own; the caller holds back rows without one. */
-    public ShapedRecord shape(String key, Row row, Trace trace) {
+    public ShapedRecord shape(String key, Row row, References references, Trace trace) {
         List<ShapedField> fields = new ArrayList<>(rules.size());
         for (CompiledRule rule : rules) {
-            fields.add(rule.shape(row, trace));
+            fields.add(rule.shape(row, references, trace));
         }
-        ShapedRecord shaped = new ShapedRecord(key, "", leftOut(row), fields);
-        return new ShapedRecord(key, label(shaped), shaped.leftOut(), fields);
+        Consented consented = consented(row);
+        ShapedRecord shaped = new ShapedRecord(key, "", consented.leftOut(), consented.statedNo(), fields);
+        return new ShapedRecord(key, label(shaped), shaped.leftOut(), shaped.statedNo(), fields);
+    }
+
+    /** The records of other routes that the rules refer to in a row. */
+    public List<References.Wanted> references(Row row) {
+        List<References.Wanted> wanted = new ArrayList<>();
+        rules.forEach(rule -> rule.reference(row).ifPresent(wanted::add));
+        return wanted;
     }
 
     private String label(ShapedRecord shaped) {
@@ -79,16 +87,20 @@ public final class CompiledRoute {
                 .collect(Collectors.joining(" "));
     }
 
-    private String leftOut(Row row) {
+    /** @param leftOut blank when the record may go */
+    private record Consented(String leftOut, boolean statedNo) {}
+
+    private Consented consented(Row row) {
         if (!(spec.basis() instanceof Basis.Consent consent)) {
-            return "";
+            return new Consented("", false);
         }
         Optional<String> said = row.cell(consent.column()).filter(cell -> !cell.isBlank());
         if (said.isEmpty()) {
-            return "Not asked for consent to " + consent.purpose();
+            return new Consented("Not asked for consent to " + consent.purpose(), false);
         }
-        boolean yes = isYes(row, consent.column());
-        return yes ? "" : "No consent to " + consent.purpose();
+        return isYes(row, consent.column())
+                ? new Consented("", false)
+                : new Consented("No consent to " + consent.purpose(), true);
     }
 
     private static boolean isYes(Row row, String column) {

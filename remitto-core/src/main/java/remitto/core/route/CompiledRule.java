@@ -10,6 +10,7 @@ import remitto.core.destination.Fit;
 import remitto.core.expression.CompiledExpression;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.IfEmpty;
+import remitto.core.fieldrule.IfUnusable;
 import remitto.core.fieldrule.Receives;
 import remitto.core.manifest.ShapedField;
 import remitto.core.manifest.Trace;
@@ -22,11 +23,23 @@ final class CompiledRule {
     private final FieldRule rule;
     private final Field field;
     private final Optional<CompiledExpression> expression;
+    private final boolean lacking;
 
     CompiledRule(FieldRule rule, Field field, Optional<CompiledExpression> expression) {
+        this(rule, field, expression, false);
+    }
+
+    private CompiledRule(FieldRule rule, Field field, Optional<CompiledExpression> expression, boolean lacking) {
+        this.lacking = lacking;
         this.rule = rule;
         this.field = field;
         this.expression = expression;
+    }
+
+    /** Stands for a required field that no rule feeds: an addition is held, an update goes without it. */
+    static CompiledRule lacking(Field field) {
+        FieldRule none = FieldRule.of(field.name(), new Receives.Fixed("")).ifUnusable(IfUnusable.LEAVE);
+        return new CompiledRule(none, field, Optional.empty(), true);
     }
 
     FieldRule rule() {
@@ -38,13 +51,28 @@ final class CompiledRule {
                 new HashSet<>(expression.map(CompiledExpression::columns).orElse(Set.of()));
         if (rule.receives() instanceof Receives.FromColumn from) {
             columns.add(from.column());
+        } else if (rule.receives() instanceof Receives.RecordOf reference) {
+            columns.add(reference.column());
         }
         rule.shapers().forEach(shaper -> columns.addAll(shaper.columns()));
         return columns;
     }
 
-    ShapedField shape(Row row, Trace trace) {
-        Shaped shaped = receive(row, trace);
+    /** The record of another route that this rule refers to in a row; empty for other rules and empty cells. */
+    Optional<References.Wanted> reference(Row row) {
+        return rule.receives() instanceof Receives.RecordOf reference
+                ? row.cell(reference.column())
+                        .filter(cell -> !cell.isBlank())
+                        .map(cell -> new References.Wanted(reference.route(), cell.strip()))
+                : Optional.empty();
+    }
+
+    ShapedField shape(Row row, References references, Trace trace) {
+        if (lacking) {
+            return new ShapedField(
+                    rule, field, new Shaped.Unusable(field.name() + " is required there, and no rule gives it"));
+        }
+        Shaped shaped = receive(row, references, trace);
         for (Shaper shaper : rule.shapers()) {
             if (!(shaped instanceof Shaped.Usable usable)) {
                 break;
@@ -65,7 +93,7 @@ final class CompiledRule {
         return new ShapedField(rule, field, shaped);
     }
 
-    private Shaped receive(Row row, Trace trace) {
+    private Shaped receive(Row row, References references, Trace trace) {
         if (rule.receives() instanceof Receives.FromColumn from) {
             Shaped read = readColumn(row, from.column());
             tell(trace, "Read", from.column(), read);
@@ -76,9 +104,22 @@ final class CompiledRule {
             tell(trace, "Fixed", "", text);
             return text;
         }
+        if (rule.receives() instanceof Receives.RecordOf reference) {
+            Shaped found =
+                    reference(row).map(wanted -> refer(wanted, references)).orElse(new Shaped.Usable(Value.EMPTY));
+            tell(trace, "Record of another route", reference.column(), found);
+            return found;
+        }
         Shaped computed = expression.orElseThrow().evaluate(row);
         tell(trace, "Computed", ((Receives.Computed) rule.receives()).expression(), computed);
         return computed;
+    }
+
+    private Shaped refer(References.Wanted wanted, References references) {
+        References.Found found = references.find(wanted);
+        return found instanceof References.Found.Bound bound
+                ? new Shaped.Usable(new Value.Text(bound.remoteId()))
+                : new Shaped.Unusable(field.name() + " waits: " + ((References.Found.Waits) found).reason());
     }
 
     private static Shaped readColumn(Row row, String column) {

@@ -58,15 +58,28 @@ public final class RouteCompiler {
                 block(rule.field(), "Two rules write this field.");
                 continue;
             }
-            compileRule(rule).ifPresent(rules::add);
+            concerningOneRule(() -> compileRule(rule).ifPresent(rules::add));
         }
         checkMatch(seen);
-        checkRequired(seen);
+        concerningOneRule(() -> checkRequired(seen, rules));
         checkBasis();
+        checkMode();
+        checkLeavers();
+        if (spec.firstRun().isEmpty() && spec.mode() != Mode.REMOVE) {
+            block("", "Say what the first run does with records that are there already, and with older rows.");
+        }
         if (columns.keys().isEmpty()) {
             block("", "The dataset has no key column.");
         }
         return new Compilation(new CompiledRoute(spec, object, columns, rules), List.copyOf(faults));
+    }
+
+    /** Marks the faults found meanwhile as the rule's own, unless records are matched by its field. */
+    private void concerningOneRule(Runnable check) {
+        int before = faults.size();
+        check.run();
+        faults.subList(before, faults.size())
+                .replaceAll(fault -> spec.match().contains(fault.field()) ? fault : fault.ofRuleOnly());
     }
 
     private Optional<CompiledRule> compileRule(FieldRule rule) {
@@ -108,6 +121,10 @@ public final class RouteCompiler {
                 checkSensitive(rule.field(), column.get());
                 checkTypes(rule, column.get(), field);
             }
+        } else if (rule.receives() instanceof Receives.RecordOf reference) {
+            if (columns.find(reference.column()).isEmpty()) {
+                block(rule.field(), "The dataset has no column " + reference.column() + ".");
+            }
         } else if (rule.receives() instanceof Receives.Fixed fixed) {
             if (Fit.into(field, new Value.Text(fixed.text())) instanceof Shaped.Unusable no) {
                 block(rule.field(), no.reason());
@@ -123,7 +140,7 @@ public final class RouteCompiler {
         if (compilation instanceof CompiledExpression.Compilation.Faulty faulty) {
             faulty.faults()
                     .forEach(fault -> faults.add(
-                            new RouteFault(true, rule.field(), fault.message(), fault.line(), fault.column())));
+                            new RouteFault(true, false, rule.field(), fault.message(), fault.line(), fault.column())));
             return Optional.empty();
         }
         var done = (CompiledExpression.Compilation.Done) compilation;
@@ -192,17 +209,69 @@ public final class RouteCompiler {
         }
     }
 
-    private void checkRequired(Set<String> ruled) {
+    private void checkRequired(Set<String> ruled, List<CompiledRule> rules) {
         if (!spec.mode().adds()) {
             return;
         }
         object.fields().stream()
                 .filter(field -> field.required() && field.mayBeWritten() && !ruled.contains(field.name()))
-                .forEach(field -> block(field.name(), "Required there, and no rule says what it receives."));
+                .forEach(field -> {
+                    block(field.name(), "Required there, and no rule says what it receives.");
+                    rules.add(CompiledRule.lacking(field));
+                });
         spec.rules().stream()
                 .filter(rule -> rule.written() == Written.NEVER
                         && object.field(rule.field()).filter(Field::required).isPresent())
                 .forEach(rule -> block(rule.field(), "Required there, but its rule never writes it."));
+    }
+
+    private void checkMode() {
+        var can = object.abilities();
+        if (can.list() != (spec.mode() == Mode.MEMBERSHIP) && spec.mode() != Mode.REMOVE) {
+            block(
+                    "",
+                    can.list()
+                            ? object.title() + " is a list; a route to it carries membership."
+                            : object.title() + " is no list; choose another mode than membership.");
+        }
+        if (spec.mode().updates() && !can.updates()) {
+            block("", "Records of " + object.title() + " cannot be changed there.");
+        }
+        if ((spec.mode() == Mode.REMOVE || spec.leavers().removes()) && !can.removes()) {
+            block("", "Records of " + object.title() + " cannot be removed there.");
+        }
+    }
+
+    private void checkLeavers() {
+        if (spec.mode().actsOnLeavers() && spec.leavers() instanceof Leavers.Stay) {
+            block("", "This mode acts on who leaves the dataset; say what happens to them.");
+        }
+        if (!spec.mode().actsOnLeavers()
+                && !(spec.leavers() instanceof Leavers.Stay)
+                && (spec.mode() == Mode.REMOVE || spec.mode() == Mode.APPEND)) {
+            block("", "In this mode nothing happens to who leaves the dataset.");
+        }
+        if (spec.leavers() instanceof Leavers.TakeOff && !object.abilities().list()) {
+            block("", object.title() + " is no list that a record could be taken off.");
+        }
+        if (spec.leavers() instanceof Leavers.SetFields set) {
+            set.fields().forEach(one -> leaverField(one.field())
+                    .map(field -> Fit.into(field, new Value.Text(one.text())))
+                    .filter(shaped -> shaped instanceof Shaped.Unusable)
+                    .ifPresent(shaped -> block(one.field(), "Who leaves: " + ((Shaped.Unusable) shaped).reason())));
+        } else if (spec.leavers() instanceof Leavers.ClearFields clear) {
+            clear.fields().forEach(name -> leaverField(name)
+                    .filter(Field::required)
+                    .ifPresent(field -> block(name, "Who leaves: a required field cannot be cleared.")));
+        }
+    }
+
+    private Optional<Field> leaverField(String name) {
+        Optional<Field> field = object.field(name);
+        if (field.filter(Field::mayBeWritten).isEmpty()) {
+            block(name, "Who leaves: the object has no such field that this login may write.");
+        }
+        return field;
     }
 
     private void checkBasis() {

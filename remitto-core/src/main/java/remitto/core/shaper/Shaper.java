@@ -11,6 +11,7 @@ import java.time.format.DateTimeFormatter;
 import java.time.format.ResolverStyle;
 import java.util.Locale;
 import java.util.Set;
+import org.apache.commons.codec.digest.DigestUtils;
 import remitto.core.dataset.Row;
 import remitto.core.value.Value;
 
@@ -20,7 +21,8 @@ import remitto.core.value.Value;
     @JsonSubTypes.Type(value = Shaper.Trim.class, name = "trim"),
     @JsonSubTypes.Type(value = Shaper.LowerCase.class, name = "lower"),
     @JsonSubTypes.Type(value = Shaper.E164.class, name = "e164"),
-    @JsonSubTypes.Type(value = Shaper.ToDate.class, name = "date")
+    @JsonSubTypes.Type(value = Shaper.ToDate.class, name = "date"),
+    @JsonSubTypes.Type(value = Shaper.Sha256.class, name = "sha256")
 })
 public sealed interface Shaper {
 
@@ -164,6 +166,19 @@ public sealed interface Shaper {
                 return new Shaped.Unusable("\"" + value.display() + "\" is not a date"
                         + (pattern.isBlank() ? " (year-month-day)" : " spelled " + pattern));
             }
+        }
+    }
+
+    /** SHA-256 (FIPS 180-4) of the text in UTF-8, as 64 hexadecimal digits in lower case. */
+    record Sha256() implements Shaper {
+        @Override
+        public String title() {
+            return "SHA-256";
+        }
+
+        @Override
+        public Shaped apply(Value value, Row row) {
+            return new Shaped.Usable(value.isEmpty() ? value : new Value.Text(DigestUtils.sha256Hex(value.display())));
         }
     }
 }

@@ -4,37 +4,138 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.math.BigDecimal;
+import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import remitto.core.manifest.Sums;
 
 class GuardsTest {
+    private static Sums removing(long removed, long known) {
+        return new Sums(known - removed, removed, 0, 0, removed, known - removed, 0, 0);
+    }
+
+    private static List<String> check(Guards guards, Sums sums, long known) {
+        return guards.check(Observed.of(sums, known));
+    }
+
     @Test
     void aLimitIsAllowedAndAnythingAboveIsNot() {
         Guards guards = Guards.defaults();
-        assertThat(guards.check(new Sums(1000, 0, 0, 0, 900, 100, 0), 900)).isEmpty();
-        assertThat(guards.check(new Sums(1000, 0, 0, 0, 899, 101, 0), 900))
-                .containsExactly("Holds 10.1% of the 1000 rows read; the limit is 10%.");
-        assertThat(guards.check(new Sums(900, 0, 0, 91, 900, 0, 0), 900))
-                .containsExactly("Removes 10.1% of the 900 known records; the limit is 10%.");
+        assertThat(check(guards, new Sums(1000, 0, 0, 0, 0, 900, 100, 0), 900)).isEmpty();
+        assertThat(check(guards, new Sums(1000, 0, 0, 0, 0, 899, 101, 0), 900))
+                .containsExactly("Holds of the 1000 rows read: 10.1%; the limit is 10%.");
+        assertThat(check(guards, removing(90, 900), 900)).isEmpty();
+        assertThat(check(guards, removing(91, 900), 900))
+                .containsExactly("Removes of the 900 known records: 10.1%; the limit is 10%.");
+    }
+
+    @Test
+    void aCountLimitsToo() {
+        Guards guards = Guards.none().removed(Limit.count(5));
+        assertThat(check(guards, removing(5, 10), 10)).isEmpty();
+        assertThat(check(guards, removing(6, 10), 10))
+                .containsExactly("Removes of the 10 known records: 6; the limit is 5.");
     }
 
     @Test
     void anEmptyDatasetStops() {
-        assertThat(Guards.defaults().check(new Sums(0, 0, 0, 0, 0, 0, 0), 840)).hasSize(1);
-        assertThat(new Guards(BigDecimal.TEN, BigDecimal.TEN, Optional.empty(), false)
-                        .check(new Sums(0, 0, 0, 0, 0, 0, 0), 840))
+        Sums empty = new Sums(0, 0, 0, 0, 0, 0, 0, 0);
+        assertThat(check(Guards.defaults(), empty, 840)).hasSize(1);
+        assertThat(check(Guards.none(), empty, 840)).isEmpty();
+    }
+
+    @Test
+    void massAdditionsStopButNotAFirstRun() {
+        Sums adding = new Sums(300, 0, 200, 0, 0, 100, 0, 0);
+        assertThat(check(Guards.defaults(), adding, 0)).isEmpty();
+        assertThat(check(Guards.defaults(), adding, 100))
+                .containsExactly("Adds to the 100 known: 200.0%; the limit is 50%.");
+    }
+
+    @Test
+    void valuesClearedAreCountedPerField() {
+        Observed clearing = new Observed(
+                new Sums(100, 0, 0, 60, 0, 40, 0, 0),
+                100,
+                Map.of("mobile", 21L, "email", 20L),
+                Optional.empty(),
+                List.of(),
+                0,
+                0);
+        assertThat(Guards.defaults().check(clearing))
+                .containsExactly("Clears mobile of the 100 known records: 21.0%; the limit is 20%.");
+    }
+
+    @Test
+    void aDatasetThatShrankStops() {
+        Observed shrunk =
+                new Observed(new Sums(69, 0, 0, 0, 0, 69, 0, 0), 0, Map.of(), Optional.of(100L), List.of(), 0, 0);
+        assertThat(Guards.defaults().check(shrunk))
+                .containsExactly("The dataset shrank from 100 to 69 rows, by 31.0%; the limit is 30%.");
+        Observed grown =
+                new Observed(new Sums(120, 0, 0, 0, 0, 120, 0, 0), 0, Map.of(), Optional.of(100L), List.of(), 0, 0);
+        assertThat(Guards.defaults().check(grown)).isEmpty();
+    }
+
+    @Test
+    void smallRemovalsOfAWeekAddUp() {
+        Guards guards = new Guards(
+                Limit.percent(10),
+                Limit.none(),
+                Limit.none(),
+                Limit.none(),
+                Limit.none(),
+                true,
+                Optional.empty(),
+                false,
+                false);
+        Sums five = removing(5, 100);
+        assertThat(guards.check(new Observed(five, 100, Map.of(), Optional.empty(), List.of(), 5, 0)))
+                .isEmpty();
+        assertThat(guards.check(new Observed(five, 100, Map.of(), Optional.empty(), List.of(), 6, 0)))
+                .containsExactly("Removes in seven days, this run among them: 11.0%; the limit is 10%.");
+    }
+
+    @Test
+    void aChangedSchemaStopsWhenAsked() {
+        Guards guards = new Guards(
+                Limit.none(),
+                Limit.none(),
+                Limit.none(),
+                Limit.none(),
+                Limit.none(),
+                false,
+                Optional.empty(),
+                false,
+                true);
+        Sums sums = new Sums(1, 0, 0, 0, 0, 1, 0, 0);
+        List<String> changes = List.of("home_port takes 40 characters, was 60");
+        assertThat(guards.check(new Observed(sums, 1, Map.of(), Optional.empty(), changes, 0, 0)))
+                .containsExactly("The destination changed: home_port takes 40 characters, was 60.");
+        assertThat(Guards.none().check(new Observed(sums, 1, Map.of(), Optional.empty(), changes, 0, 0)))
                 .isEmpty();
     }
 
     @Test
     void everyBrokenLimitIsNamed() {
-        Guards guards = new Guards(BigDecimal.ONE, BigDecimal.ONE, Optional.of(BigDecimal.valueOf(50)), true);
-        assertThat(guards.check(new Sums(100, 0, 60, 10, 20, 20, 0), 100)).hasSize(3);
+        Guards guards = new Guards(
+                Limit.percent(1),
+                Limit.percent(1),
+                Limit.percent(50),
+                Limit.none(),
+                Limit.none(),
+                false,
+                Optional.of(BigDecimal.ONE),
+                true,
+                false);
+        assertThat(check(guards, new Sums(100, 10, 0, 60, 10, 20, 20, 0), 100)).hasSize(3);
     }
 
     @Test
     void invariant7SumsReconcile() {
-        assertThatThrownBy(() -> new Sums(10, 1, 1, 0, 1, 1, 1)).isInstanceOf(IllegalArgumentException.class);
+        assertThatThrownBy(() -> new Sums(10, 0, 1, 1, 0, 1, 1, 1)).isInstanceOf(IllegalArgumentException.class);
+        assertThatThrownBy(() -> new Sums(4, 0, 1, 1, 1, 1, 1, 0)).isInstanceOf(IllegalArgumentException.class);
+        assertThat(new Sums(4, 1, 1, 1, 1, 1, 1, 0).moving()).isEqualTo(3);
     }
 }

@@ -23,7 +23,10 @@ import remitto.core.fieldrule.Receives;
 import remitto.core.fieldrule.Written;
 import remitto.core.guard.Guards;
 import remitto.core.route.Basis;
+import remitto.core.route.FirstRun;
+import remitto.core.route.Leavers;
 import remitto.core.route.Mode;
+import remitto.core.route.References;
 import remitto.core.route.RouteCompiler;
 import remitto.core.route.RouteSpec;
 import remitto.core.timetable.Schedule;
@@ -33,7 +36,7 @@ class JudgeTest {
     private static final Instant NOW = Instant.parse("2026-11-24T09:00:00Z");
     private static final Columns COLUMNS =
             TestRows.columns("id:TEXT:KEY", "mail:TEXT", "port:TEXT", "agreed:TEXT:CONSENT");
-    private static final ObjectDescription CONTACT = new ObjectDescription(
+    private static final ObjectDescription CONTACT = ObjectDescription.of(
             "contact",
             "Contact",
             false,
@@ -49,23 +52,26 @@ class JudgeTest {
     }
 
     private static RouteSpec route(Mode mode, FieldRule port) {
-        return new RouteSpec(
-                mode,
-                List.of("ref", "mail"),
-                List.of(from("ref", "id"), from("mail", "mail"), port),
-                new Basis.NotStated(),
-                Guards.defaults(),
-                new Schedule.ByHand("UTC"));
+        return RouteSpec.of(
+                        mode,
+                        List.of("ref", "mail"),
+                        List.of(from("ref", "id"), from("mail", "mail"), port),
+                        new Basis.NotStated(),
+                        Guards.defaults(),
+                        new Schedule.ByHand("UTC"))
+                .leavers(mode == Mode.KEEP_EQUAL ? new Leavers.Delete() : new Leavers.Stay())
+                .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
     }
 
     private static Decision judge(RouteSpec spec, Map<String, String> cells, Standing standing) {
         var compiled = RouteCompiler.compile(spec, COLUMNS, CONTACT);
         assertThat(compiled.usable()).as(compiled.faults().toString()).isTrue();
-        return Judge.judge(spec, compiled.route().shape("1", TestRows.row(COLUMNS, cells), Trace.NONE), standing);
+        return Judge.judge(
+                spec, compiled.route().shape("1", TestRows.row(COLUMNS, cells), References.NONE, Trace.NONE), standing);
     }
 
     private static Standing.There there(String matchedBy, Map<String, String> live, Map<String, String> known) {
-        return new Standing.There("40001", matchedBy, values(live), NOW, values(known));
+        return Standing.There.of("40001", matchedBy, values(live), NOW, values(known));
     }
 
     private static Map<String, Value> values(Map<String, String> texts) {
@@ -87,6 +93,15 @@ class JudgeTest {
         "ADD_ONLY, absent, ADDED",
         "ADD_ONLY, other, LEFT_OUT",
         "ADD_ONLY, same, LEFT_OUT",
+        "KEEP_EQUAL, absent, ADDED",
+        "KEEP_EQUAL, other, CHANGED",
+        "KEEP_EQUAL, same, UNCHANGED",
+        "REMOVE, absent, LEFT_OUT",
+        "REMOVE, other, REMOVED",
+        "REMOVE, same, REMOVED",
+        "APPEND, absent, ADDED",
+        "APPEND, other, UNCHANGED",
+        "APPEND, same, UNCHANGED",
         "UPDATE_ONLY, absent, LEFT_OUT",
         "UPDATE_ONLY, other, CHANGED",
         "UPDATE_ONLY, same, UNCHANGED"
@@ -219,17 +234,42 @@ class JudgeTest {
         assertThat(different.code()).isEqualTo("key-differs");
     }
 
+    @Test
+    void whatWasThereBeforeIsAdoptedOrLeftAsTheRouteSays() {
+        RouteSpec adopts = route(Mode.ADD_OR_UPDATE, from("port", "port"));
+        RouteSpec leaves = adopts.firstRun(FirstRun.AlreadyThere.LEAVE, FirstRun.OlderRows.SEND);
+        assertThat(judge(adopts, ROW, there("ref", OLD, Map.of())).verdict()).isEqualTo(Verdict.CHANGED);
+        Decision left = judge(leaves, ROW, there("ref", OLD, Map.of()));
+        assertThat(left.verdict()).isEqualTo(Verdict.LEFT_OUT);
+        assertThat(left.code()).isEqualTo("there-before");
+        assertThat(judge(leaves, ROW, there("", OLD, Map.of())).verdict())
+                .as("one that is bound is the route's own")
+                .isEqualTo(Verdict.CHANGED);
+    }
+
+    @Test
+    void anUndoneValueStaysUndoneUntilItsSourceValueChanges() {
+        RouteSpec spec = route(Mode.ADD_OR_UPDATE, from("port", "port"));
+        Standing.There undone =
+                new Standing.There("40001", "", values(OLD), NOW, values(OLD), Map.of("port", Value.text("Tarva")));
+        assertThat(judge(spec, ROW, undone).verdict()).isEqualTo(Verdict.UNCHANGED);
+        Map<String, String> moved = new HashMap<>(ROW);
+        moved.put("port", "Lysøy");
+        assertThat(outcome(judge(spec, moved, undone), "port").outcome()).isEqualTo(FieldOutcome.WRITTEN);
+    }
+
     @ParameterizedTest
     @CsvSource({"yes, ADDED", "YES, ADDED", "no, LEFT_OUT", "'', LEFT_OUT", "perhaps, LEFT_OUT"})
     void invariant4NobodyIsSentAgainstTheirConsent(String said, Verdict expected) {
         RouteSpec base = route(Mode.ADD_OR_UPDATE, from("port", "port"));
-        RouteSpec spec = new RouteSpec(
-                base.mode(),
-                base.match(),
-                base.rules(),
-                new Basis.Consent("mail", "agreed"),
-                base.guards(),
-                base.schedule());
+        RouteSpec spec = RouteSpec.of(
+                        base.mode(),
+                        base.match(),
+                        base.rules(),
+                        new Basis.Consent("mail", "agreed"),
+                        base.guards(),
+                        base.schedule())
+                .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
         Map<String, String> cells = new HashMap<>(ROW);
         cells.put("agreed", said);
         assertThat(judge(spec, cells, new Standing.NotThere(NOW)).verdict()).isEqualTo(expected);

@@ -25,7 +25,7 @@ class RouteCompilerTest {
             "born:DATE:SENSITIVE",
             "seen:TIMESTAMP",
             "visits:INTEGER");
-    private static final ObjectDescription CONTACT = new ObjectDescription(
+    private static final ObjectDescription CONTACT = ObjectDescription.of(
             "contact",
             "Contact",
             true,
@@ -51,13 +51,14 @@ class RouteCompilerTest {
 
     private static List<RouteFault> faults(Basis basis, FieldRule... rules) {
         return RouteCompiler.compile(
-                        new RouteSpec(
-                                Mode.ADD_OR_UPDATE,
-                                List.of("ref"),
-                                List.of(rules),
-                                basis,
-                                Guards.defaults(),
-                                new Schedule.ByHand("UTC")),
+                        RouteSpec.of(
+                                        Mode.ADD_OR_UPDATE,
+                                        List.of("ref"),
+                                        List.of(rules),
+                                        basis,
+                                        Guards.defaults(),
+                                        new Schedule.ByHand("UTC"))
+                                .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND),
                         COLUMNS,
                         CONTACT)
                 .faults();
@@ -123,5 +124,33 @@ class RouteCompilerTest {
         assertThat(proposal.rules().get(0).shapers()).containsExactly(new Shaper.Trim(), new Shaper.LowerCase());
         assertThat(proposal.fieldsLeft()).containsExactly("ref", "last_seen", "newsletter");
         assertThat(proposal.columnsLeft()).containsExactly("id", "born", "seen");
+    }
+
+    private static List<String> messages(RouteSpec spec) {
+        return RouteCompiler.compile(spec, COLUMNS, CONTACT).faults().stream()
+                .map(RouteFault::message)
+                .toList();
+    }
+
+    @Test
+    void aModeAndItsLeaversMustGoTogether() {
+        RouteSpec spec = RouteSpec.of(
+                Mode.KEEP_EQUAL,
+                List.of("ref"),
+                List.of(from("ref", "id")),
+                BASIS,
+                Guards.defaults(),
+                new Schedule.ByHand("UTC"));
+        assertThat(messages(spec))
+                .contains("Say what the first run does with records that are there already, and with older rows.")
+                .contains("This mode acts on who leaves the dataset; say what happens to them.");
+        assertThat(messages(spec.leavers(new Leavers.TakeOff())))
+                .contains("Contact is no list that a record could be taken off.");
+        assertThat(messages(spec.leavers(new Leavers.ClearFields(List.of("family_name", "health")))))
+                .contains("Who leaves: a required field cannot be cleared.")
+                .contains("Who leaves: the object has no such field that this login may write.");
+        assertThat(messages(spec.leavers(new Leavers.Delete())
+                        .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND)))
+                .noneMatch(text -> text.contains("leave"));
     }
 }

@@ -3,13 +3,14 @@ package remitto.demo.history;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.IfEmpty;
 import remitto.core.fieldrule.OnDrift;
 import remitto.core.fieldrule.Receives;
 import remitto.core.fieldrule.Written;
 import remitto.core.guard.Guards;
+import remitto.core.guard.Limit;
+import remitto.core.route.FirstRun;
 import remitto.core.route.Basis;
 import remitto.core.route.Mode;
 import remitto.core.route.RouteSpec;
@@ -164,7 +165,7 @@ public final class Scenario {
 
     static RouteSpec commuterPasses() {
         Shaper trim = new Shaper.Trim();
-        return new RouteSpec(
+        return RouteSpec.of(
                 Mode.ADD_OR_UPDATE,
                 List.of("external_ref", "email"),
                 List.of(
@@ -187,12 +188,13 @@ public final class Scenario {
                                 .written(Written.WHEN_CREATING)),
                 new Basis.Consent("mail about your pass", "mail_consent"),
                 Guards.defaults(),
-                new Schedule.Daily(java.time.LocalTime.of(6, 0), "Europe/Oslo"));
+                new Schedule.Daily(java.time.LocalTime.of(6, 0), "Europe/Oslo"))
+                .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
     }
 
     private static RouteSpec freightAccounts() {
         Shaper trim = new Shaper.Trim();
-        return new RouteSpec(
+        return RouteSpec.of(
                 Mode.ADD_OR_UPDATE,
                 List.of("vat_number"),
                 List.of(
@@ -211,12 +213,13 @@ public final class Scenario {
                                 new Receives.Computed(
                                         "yearly_tonnage >= 900 ? \"key\" : (yearly_tonnage >= 200 ? \"regular\" : \"small\")"))),
                 new Basis.NotStated(),
-                new Guards(java.math.BigDecimal.TEN, java.math.BigDecimal.valueOf(5), Optional.empty(), true),
-                new Schedule.Daily(java.time.LocalTime.of(7, 0), "Europe/Oslo"));
+                Guards.defaults().held(Limit.percent(5)),
+                new Schedule.Daily(java.time.LocalTime.of(7, 0), "Europe/Oslo"))
+                .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
     }
 
     private static RouteSpec churnScore() {
-        return new RouteSpec(
+        return RouteSpec.of(
                 Mode.UPDATE_ONLY,
                 List.of("email"),
                 List.of(
@@ -228,7 +231,8 @@ public final class Scenario {
                 new Schedule.Weekly(
                         java.util.Set.of(java.time.DayOfWeek.MONDAY, java.time.DayOfWeek.THURSDAY),
                         java.time.LocalTime.of(8, 30),
-                        "Europe/Oslo"));
+                        "Europe/Oslo"))
+                .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
     }
 
     private static FieldRule from(String field, String column, Shaper... shapers) {

@@ -93,6 +93,25 @@ public class DatasetQueries {
         return rows(sourceId, definition, where, List.of(parts), 1).stream().findFirst();
     }
 
+    /** The rows of some keys, in no order; a key without a row is missing. */
+    public List<Row> byKeys(long sourceId, DatasetDefinition definition, List<String> keys) {
+        Columns columns = new Columns(definition.columns());
+        List<String> arguments = new ArrayList<>();
+        List<String> alternatives = new ArrayList<>();
+        String one =
+                columns.keys().stream().map(name -> quote(name) + "::text = ?").collect(Collectors.joining(" and "));
+        for (String key : keys) {
+            String[] parts = key.split("\t", -1);
+            if (parts.length == columns.keys().size()) {
+                alternatives.add("(" + one + ")");
+                arguments.addAll(List.of(parts));
+            }
+        }
+        return alternatives.isEmpty()
+                ? List.of()
+                : rows(sourceId, definition, String.join(" or ", alternatives), arguments, Integer.MAX_VALUE);
+    }
+
     /** A few rows of which any text cell contains what is looked for. */
     public List<Row> search(long sourceId, DatasetDefinition definition, String find, int limit) {
         Columns columns = new Columns(definition.columns());

@@ -5,15 +5,18 @@ import java.time.Clock;
 import java.time.Duration;
 import java.util.HashMap;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.connect.destination.Destination;
+import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.Pace;
 import remitto.connect.outgoing.AddressGuard;
 import remitto.connect.profile.Profile;
 import remitto.connect.profile.ProfileDestination;
 import remitto.core.delivery.Backoff;
+import remitto.core.destination.ObjectDescription;
 import remitto.server.platform.Json;
 
 /** Open connections to destinations, kept while their settings stay the same so that tokens are reused. */
@@ -27,6 +30,8 @@ public class Connections {
     private final Json json;
     private final AddressGuard guard;
     private final JdbcClient jdbc;
+    private final SchemaChanges changes;
+    private final Circuits circuits;
     private final Clock clock;
     private final Map<Long, Connection> open = new ConcurrentHashMap<>();
 
@@ -37,6 +42,8 @@ public class Connections {
             Json json,
             AddressGuard guard,
             JdbcClient jdbc,
+            SchemaChanges changes,
+            Circuits circuits,
             Clock clock) {
         this.destinations = destinations;
         this.profiles = profiles;
@@ -44,6 +51,8 @@ public class Connections {
         this.json = json;
         this.guard = guard;
         this.jdbc = jdbc;
+        this.changes = changes;
+        this.circuits = circuits;
         this.clock = clock;
     }
 
@@ -69,16 +78,54 @@ public class Connections {
         return new Connection(destination, profile, view.profileVersion());
     }
 
-    /** Asks the tool to describe an object now. */
+    /** Asks the tool to describe an object now, and notes what is not as it was. */
     public Destinations.Described describeNow(long id, String object) {
-        return destinations.rememberDescription(id, open(id).destination().describe(object));
+        ObjectDescription now = open(id).destination().describe(object);
+        destinations.description(id, object).ifPresent(before -> changes.compare(id, before.description(), now));
+        return destinations.rememberDescription(id, now);
     }
 
     /** The description as it is known; asks the tool when that is more than ten minutes old. */
     public Destinations.Described describe(long id, String object) {
-        return destinations
-                .description(id, object)
-                .filter(known -> known.at().isAfter(clock.instant().minus(DESCRIBED_FOR)))
-                .orElseGet(() -> describeNow(id, object));
+        return described(id, object, DESCRIBED_FOR).orElseGet(() -> describeNow(id, object));
+    }
+
+    /** Asks the tool again before a run, unless it was asked within the minute or does not answer. */
+    public void refreshDescription(long id, String object) {
+        if (described(id, object, Duration.ofMinutes(1)).isEmpty()
+                && !circuits.of(id).isOpen()) {
+            try {
+                describeNow(id, object);
+            } catch (DestinationProblem e) {
+                if (destinations.description(id, object).isEmpty()) {
+                    throw e;
+                }
+            }
+        }
+    }
+
+    private Optional<Destinations.Described> described(long id, String object, Duration atMost) {
+        return destinations.description(id, object).filter(known -> known.at()
+                .isAfter(clock.instant().minus(atMost)));
+    }
+
+    /**
+     * Finds out whether a destination answers again.
+     *
+     * @return true when it does, and its circuit is closed
+     */
+    public boolean probe(long id) {
+        try {
+            open(id).destination().check();
+            circuits.close(id);
+            return true;
+        } catch (DestinationProblem e) {
+            if (e.kind() != DestinationProblem.Kind.UNREACHABLE) {
+                circuits.close(id);
+                return true;
+            }
+            circuits.triedInVain(id, String.valueOf(e.getMessage()));
+            return false;
+        }
     }
 }

@@ -24,9 +24,19 @@ class DestinationController {
     private final Destinations destinations;
     private final Profiles profiles;
     private final Connections connections;
+    private final SchemaChanges changes;
+    private final Circuits circuits;
     private final Journal journal;
 
-    DestinationController(Destinations destinations, Profiles profiles, Connections connections, Journal journal) {
+    DestinationController(
+            Destinations destinations,
+            Profiles profiles,
+            Connections connections,
+            SchemaChanges changes,
+            Circuits circuits,
+            Journal journal) {
+        this.changes = changes;
+        this.circuits = circuits;
         this.destinations = destinations;
         this.profiles = profiles;
         this.connections = connections;
@@ -112,5 +122,28 @@ class DestinationController {
             @PathVariable long id, @PathVariable String object, @RequestParam(defaultValue = "false") boolean refresh) {
         var described = refresh ? connections.describeNow(id, object) : connections.describe(id, object);
         return new ObjectFields(described.description(), described.at());
+    }
+
+    /** What the tool changed about its objects, newest first. */
+    @GetMapping("/destinations/{id}/changes")
+    List<SchemaChanges.NoticedChange> destinationChanges(@PathVariable long id) {
+        return changes.of(id);
+    }
+
+    /** The known records a change concerns, as they are known now. */
+    @GetMapping("/destination-changes/{id}/records")
+    List<SchemaChanges.ConcernedRecord> concernedRecords(@PathVariable long id) {
+        return changes.concerned(id, 200);
+    }
+
+    @PostMapping("/destination-changes/{id}/seen")
+    void changeSeen(@PathVariable long id, Principal who) {
+        changes.seen(id, who.getName());
+    }
+
+    /** Destinations that do not answer. */
+    @GetMapping("/circuits")
+    List<Circuits.OpenCircuit> openCircuits() {
+        return circuits.open();
     }
 }

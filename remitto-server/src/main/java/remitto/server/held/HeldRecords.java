@@ -2,19 +2,29 @@ package remitto.server.held;
 
 import java.time.Clock;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
 import java.util.List;
+import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import remitto.server.platform.Json;
 import remitto.server.platform.Rows;
+import tools.jackson.databind.JsonNode;
 
 /** Records and values kept back, each with its reason until the cause is gone. */
 @Component
 public class HeldRecords {
+    /** Code of records that were sent and of which nobody knows whether they arrived. */
+    public static final String OUTCOME_UNKNOWN = "outcome-unknown";
+
     private final JdbcClient jdbc;
+    private final Json json;
     private final Clock clock;
 
-    HeldRecords(JdbcClient jdbc, Clock clock) {
+    HeldRecords(JdbcClient jdbc, Json json, Clock clock) {
         this.jdbc = jdbc;
+        this.json = json;
         this.clock = clock;
     }
 
@@ -29,7 +39,10 @@ public class HeldRecords {
             long records,
             Instant firstSeen) {}
 
-    /** @param field blank when the whole record is held */
+    /**
+     * @param field blank when the whole record is held
+     * @param values what it held and was to receive when it was last seen, by field
+     */
     public record HeldRecord(
             long id,
             long routeId,
@@ -42,7 +55,11 @@ public class HeldRecords {
             long runId,
             Instant firstSeen,
             Instant lastSeen,
-            int tries) {}
+            int tries,
+            List<HeldValue> values) {}
+
+    /** @param old what was there; absent when it was not read */
+    public record HeldValue(String field, Optional<String> old, Optional<String> fresh) {}
 
     /** A record the destination refused. */
     public record Refusal(String key, String label, String reason, int line) {}
@@ -53,46 +70,57 @@ public class HeldRecords {
                         insert into held (route_id, source_key, label, field, code, reason, by_destination, detail, run_id,
                           line, first_seen, last_seen, tries)
                         select distinct on (source_key, field, code) :route, source_key, label, field, code, reason,
-                          code = 'refused', '{}', :run, line, :now, :now, 1
+                          code in ('refused', 'outcome-unknown'), fields, :run, line, :now, :now, 1
                         from (
-                          select source_key, label, '' as field, code, reason, line from manifest_line
+                          select source_key, label, '' as field, code, reason, line, fields from manifest_line
                           where run_id = :run and verdict = 'HELD' and code <> 'value-held'
                           union all
-                          select source_key, label, f ->> 'field', 'value:' || (f ->> 'field'), f ->> 'reason', line
+                          select source_key, label, f ->> 'field', 'value:' || (f ->> 'field'), f ->> 'reason', line, fields
                           from manifest_line, jsonb_array_elements(fields) as f
                           where run_id = :run and f ->> 'outcome' = 'HELD') as now_held
                         order by source_key, field, code, line
                         on conflict (route_id, source_key, field, code) do update
-                        set reason = excluded.reason, label = excluded.label, run_id = excluded.run_id,
-                            line = excluded.line, last_seen = excluded.last_seen, tries = held.tries + 1
+                        set reason = excluded.reason,
+                            label = case when excluded.label = '' then held.label else excluded.label end,
+                            detail = case when excluded.detail = '[]' then held.detail else excluded.detail end,
+                            run_id = excluded.run_id, line = excluded.line, last_seen = excluded.last_seen,
+                            tries = held.tries + 1
                         """)
                 .param("route", routeId)
                 .param("run", runId)
                 .param("now", Rows.time(clock.instant()))
                 .update();
         if (whole) {
-            jdbc.sql("delete from held where route_id = ? and run_id <> ? and not by_destination")
-                    .params(routeId, runId)
-                    .update();
+            jdbc.sql("""
+                            delete from held h where h.route_id = :route and h.run_id <> :run
+                              and (not h.by_destination or not exists (
+                                select 1 from manifest_line m where m.run_id = :run and m.source_key = h.source_key
+                                  and m.verdict in ('ADDED', 'CHANGED', 'REMOVED')))
+                            """).param("route", routeId).param("run", runId).update();
         }
     }
 
-    public void refused(long routeId, long runId, List<Refusal> refusals) {
+    /** @param code why, by which held records are grouped */
+    public void refused(long routeId, long runId, String code, List<Refusal> refusals) {
         if (refusals.isEmpty()) {
             return;
         }
         jdbc.sql("""
                         insert into held (route_id, source_key, label, field, code, reason, by_destination, detail, run_id,
                           line, first_seen, last_seen, tries)
-                        select :route, key, label, '', 'refused', reason, true, '{}', :run, line, :now, :now, 1
+                        select :route, got.key, got.label, '', :code, got.reason, true, coalesce(m.fields, '[]'), :run,
+                          got.line, :now, :now, 1
                         from unnest(:keys::text[], :labels::text[], :reasons::text[], :lines::int[])
                           as got (key, label, reason, line)
+                        left join manifest_line m on m.run_id = :run and m.line = got.line
                         on conflict (route_id, source_key, field, code) do update
-                        set reason = excluded.reason, label = excluded.label, run_id = excluded.run_id,
-                            line = excluded.line, last_seen = excluded.last_seen, tries = held.tries + 1
+                        set reason = excluded.reason, label = excluded.label, detail = excluded.detail,
+                            run_id = excluded.run_id, line = excluded.line, last_seen = excluded.last_seen,
+                            tries = held.tries + 1
                         """)
                 .param("route", routeId)
                 .param("run", runId)
+                .param("code", code)
                 .param("now", Rows.time(clock.instant()))
                 .param("keys", refusals.stream().map(Refusal::key).toArray(String[]::new))
                 .param("labels", refusals.stream().map(Refusal::label).toArray(String[]::new))
@@ -108,13 +136,36 @@ public class HeldRecords {
                 .update();
     }
 
-    /** Lets refused records of a group go again with the next run; returns how many. */
-    int retry(long routeId, String code) {
+    /** Lets records go again with the same input; returns how many. What nobody knows the outcome of is not among them. */
+    public int release(long routeId, Collection<String> keys) {
         return jdbc.sql("""
-                        update route_record r set refused = false, refusal = '', input_fingerprint = 0
-                        from held h where h.route_id = :route and h.code = :code and r.route_id = h.route_id
-                          and r.source_key = h.source_key
-                        """).param("route", routeId).param("code", code).update();
+                        update route_record r set stance = 0, stance_reason = '', input_fingerprint = 0
+                        where r.route_id = :route and r.source_key = any (:keys) and r.stance in (0, 1)
+                          and exists (select 1 from held h where h.route_id = r.route_id and h.source_key = r.source_key)
+                        """)
+                .param("route", routeId)
+                .param("keys", keys.toArray(String[]::new))
+                .update();
+    }
+
+    /** Keys of the records of a group. */
+    public List<String> keys(long routeId, String code, int limit) {
+        return jdbc.sql("""
+                        select distinct source_key from held where route_id = ? and code = ? and code <> 'no-key'
+                        order by source_key limit ?
+                        """).params(routeId, code, limit).query(String.class).list();
+    }
+
+    /** Where a held record stands in its manifest. */
+    public record Place(String key, long runId, int line) {}
+
+    public List<Place> places(long routeId, String code, Collection<String> keys) {
+        return jdbc.sql(
+                        "select source_key, run_id, line from held where route_id = ? and code = ? and source_key = any (?)")
+                .params(routeId, code, keys.toArray(String[]::new))
+                .query((row, number) ->
+                        new Place(row.getString("source_key"), row.getLong("run_id"), row.getInt("line")))
+                .list();
     }
 
     public long count() {
@@ -141,17 +192,22 @@ public class HeldRecords {
                 .list();
     }
 
-    List<HeldRecord> page(long routeId, String code, String find, long after, int limit) {
+    /** What is wanted of the held records; blank and 0 mean any. */
+    record Filter(long routeId, String code, String field, String find) {}
+
+    List<HeldRecord> page(Filter filter, long after, int limit) {
         return jdbc.sql("""
                         select h.*, r.name as route from held h join route r on r.id = h.route_id
-                        where (:route = 0 or h.route_id = :route) and (:code = '' or h.code = :code) and h.id > :after
+                        where (:route = 0 or h.route_id = :route) and (:code = '' or h.code = :code)
+                          and (:field = '' or h.field = :field or h.code like '%:' || :field) and h.id > :after
                           and (:find = '' or h.source_key ilike '%' || :find || '%' or h.label ilike '%' || :find || '%'
                                or h.reason ilike '%' || :find || '%')
                         order by h.id limit :limit
                         """)
-                .param("route", routeId)
-                .param("code", code)
-                .param("find", find)
+                .param("route", filter.routeId())
+                .param("code", filter.code())
+                .param("field", filter.field())
+                .param("find", filter.find())
                 .param("after", after)
                 .param("limit", limit)
                 .query((row, number) -> new HeldRecord(
@@ -166,7 +222,20 @@ public class HeldRecords {
                         row.getLong("run_id"),
                         Rows.time(row, "first_seen"),
                         Rows.time(row, "last_seen"),
-                        row.getInt("tries")))
+                        row.getInt("tries"),
+                        values(row.getString("detail"))))
                 .list();
+    }
+
+    private List<HeldValue> values(String detail) {
+        List<HeldValue> values = new ArrayList<>();
+        for (JsonNode node : json.tree(detail)) {
+            values.add(new HeldValue(node.path("field").asString(""), text(node, "old"), text(node, "fresh")));
+        }
+        return values;
+    }
+
+    private static Optional<String> text(JsonNode node, String name) {
+        return node.has(name) ? Optional.of(node.get(name).asString("")) : Optional.empty();
     }
 }

@@ -12,6 +12,8 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import remitto.server.destination.Circuits;
+import remitto.server.destination.SchemaChanges;
 import remitto.server.held.HeldRecords;
 import remitto.server.platform.Rows;
 import remitto.server.route.Routes;
@@ -27,13 +29,24 @@ class OverviewController {
     private final Routes routes;
     private final Runs runs;
     private final HeldRecords held;
+    private final Circuits circuits;
+    private final SchemaChanges changes;
     private final Clock clock;
 
-    OverviewController(JdbcClient jdbc, Routes routes, Runs runs, HeldRecords held, Clock clock) {
+    OverviewController(
+            JdbcClient jdbc,
+            Routes routes,
+            Runs runs,
+            HeldRecords held,
+            Circuits circuits,
+            SchemaChanges changes,
+            Clock clock) {
         this.jdbc = jdbc;
         this.routes = routes;
         this.runs = runs;
         this.held = held;
+        this.circuits = circuits;
+        this.changes = changes;
         this.clock = clock;
     }
 
@@ -56,7 +69,14 @@ class OverviewController {
     /** One hour of one destination: lines acknowledged in it. */
     record Load(Instant hour, String destination, long records) {}
 
-    record Board(Instant now, List<Departure> departures, SinceMidnight since, List<Load> load) {}
+    /** @param circuits destinations that do not answer; @param changes what destinations changed and nobody saw yet */
+    record Board(
+            Instant now,
+            List<Departure> departures,
+            SinceMidnight since,
+            List<Load> load,
+            List<Circuits.OpenCircuit> circuits,
+            List<SchemaChanges.NoticedChange> changes) {}
 
     @GetMapping("/line")
     LineCounts line() {
@@ -67,7 +87,9 @@ class OverviewController {
                           (select count(*) from route) as routes,
                           (select count(distinct route_id) from run where state in ('STOPPED', 'HALTED')) as waiting,
                           (select count(*) from destination) as destinations,
-                          (select count(*) from destination where coalesce(test_problem, '') <> '') as bad_destinations,
+                          (select count(*) from destination d where coalesce(test_problem, '') <> '' or exists (
+                            select 1 from circuit c where c.destination_id = d.id and c.open_since is not null))
+                            as bad_destinations,
                           (select count(*) from held) as held
                         """)
                 .query((row, number) -> new LineCounts(
@@ -98,14 +120,14 @@ class OverviewController {
                 .map(route -> new Departure(
                         route, Optional.ofNullable(latest.get(route.id())), heldByRoute.getOrDefault(route.id(), 0L)))
                 .toList();
-        return new Board(now, departures, since(from), load(from));
+        return new Board(now, departures, since(from), load(from), circuits.open(), changes.unseen());
     }
 
     private SinceMidnight since(Instant from) {
         return jdbc.sql("""
                         select coalesce(sum(r.read_count), 0) as read, coalesce(sum(r.unchanged), 0) as unchanged,
                           coalesce(sum(r.held), 0) as held,
-                          (select count(*) from manifest_line where state = 'ACKNOWLEDGED' and answered_at >= :from) as sent
+                          (select count(*) from line_outcome where state = 'ACKNOWLEDGED' and answered_at >= :from) as sent
                         from run r where r.started_at >= :from and r.trigger <> 'TRIAL' and r.state <> :failed
                         """)
                 .param("from", Rows.time(from))
@@ -118,7 +140,7 @@ class OverviewController {
     private List<Load> load(Instant from) {
         return jdbc.sql("""
                         select date_trunc('hour', m.answered_at) as hour, d.name as destination, count(*) as records
-                        from manifest_line m
+                        from line_outcome m
                         join run r on r.id = m.run_id join route t on t.id = r.route_id
                         join destination d on d.id = t.destination_id
                         where m.state = 'ACKNOWLEDGED' and m.answered_at >= ?

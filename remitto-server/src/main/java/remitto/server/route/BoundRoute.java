@@ -1,7 +1,10 @@
 package remitto.server.route;
 
+import java.util.List;
+import java.util.Map;
 import remitto.core.dataset.Columns;
 import remitto.core.route.CompiledRoute;
+import remitto.core.route.RouteFault;
 import remitto.server.dataset.DatasetDefinition;
 import remitto.server.destination.Connections;
 import remitto.server.destination.Destinations;
@@ -9,6 +12,8 @@ import remitto.server.destination.Destinations;
 /**
  * A version of a route with all that it needs to judge and send records.
  *
+ * @param setAside rules that cannot be used as the destination is now; the route runs without them
+ * @param ruleHashes by field, what tells one version of a rule from another
  * @param salt what the outcome for a record depends on besides its columns: the versions that are pinned
  */
 public record BoundRoute(
@@ -21,4 +26,24 @@ public record BoundRoute(
         long destinationId,
         Connections.Connection connection,
         Destinations.Described described,
-        long salt) {}
+        List<RouteFault> setAside,
+        Map<String, Long> ruleHashes,
+        long salt) {
+
+    /** The version of a field's rule; 0 when it has none. */
+    public long ruleHash(String field) {
+        return ruleHashes.getOrDefault(field, 0L);
+    }
+
+    /** True when single records can be looked up there. */
+    public boolean reads() {
+        return described.description().abilities().reads();
+    }
+
+    /** Where the cells that can change the outcome stand in a row. */
+    public int[] usedPositions() {
+        return route.columnsUsed().stream()
+                .mapToInt(name -> columns.position(name).orElseThrow())
+                .toArray();
+    }
+}

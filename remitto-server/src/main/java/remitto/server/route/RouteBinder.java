@@ -1,10 +1,15 @@
 package remitto.server.route;
 
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.function.Predicate;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
 import remitto.core.dataset.Columns;
+import remitto.core.fieldrule.FieldRule;
 import remitto.core.known.Fingerprint;
+import remitto.core.route.FirstRun;
 import remitto.core.route.RouteCompiler;
 import remitto.core.route.RouteFault;
 import remitto.core.route.RouteSpec;
@@ -47,9 +52,12 @@ public class RouteBinder {
                         json.write(spec.match()),
                         json.write(spec.mode()),
                         json.write(spec.basis()),
+                        json.write(spec.firstRun().map(FirstRun::alreadyThere)),
                         json.write(definition),
                         Integer.toString(connection.profileVersion()),
                         Long.toString(described.fingerprint())));
+        Map<String, Long> ruleHashes = new HashMap<>();
+        spec.rules().forEach(rule -> ruleHashes.put(rule.field(), ruleHash(rule)));
         BoundRoute bound = new BoundRoute(
                 routeId,
                 name,
@@ -60,8 +68,17 @@ public class RouteBinder {
                 ends.destinationId(),
                 connection,
                 described,
+                compilation.faults().stream()
+                        .filter(fault -> fault.blocking() && fault.ruleOnly())
+                        .toList(),
+                ruleHashes,
                 salt);
         return new Binding(bound, compilation.faults());
+    }
+
+    /** What tells one version of a rule from another. */
+    public long ruleHash(FieldRule rule) {
+        return new Fingerprint().of(List.of(json.write(rule)));
     }
 
     /** The version in service when there is one, else the latest saved, for trying things out. */
@@ -72,8 +89,21 @@ public class RouteBinder {
 
     /** @throws Problem naming every blocking fault, if there is any */
     public BoundRoute require(Binding binding) {
+        return require(binding, RouteFault::blocking);
+    }
+
+    /**
+     * What a route in service needs to run: a rule that the destination no longer allows is set aside.
+     *
+     * @throws Problem naming every fault that stops the whole route, if there is any
+     */
+    public BoundRoute requireToRun(Binding binding) {
+        return require(binding, RouteFault::stopsRuns);
+    }
+
+    private static BoundRoute require(Binding binding, Predicate<RouteFault> stops) {
         List<Problem.Detail> faults = binding.faults().stream()
-                .filter(RouteFault::blocking)
+                .filter(stops)
                 .map(fault -> new Problem.Detail(fault.field(), fault.message()))
                 .toList();
         if (!faults.isEmpty()) {

@@ -57,8 +57,6 @@ class RouteController {
 
     record Version(int version) {}
 
-    record Pause(boolean paused) {}
-
     /** @param country ISO 3166 code for phone numbers spelled without one */
     record ProposalWish(RouteBinder.Ends ends, String country, String zone) {}
 
@@ -124,21 +122,6 @@ class RouteController {
                 "put route in service",
                 new Journal.Subject("route", id, route.name()),
                 "version " + wanted.version());
-        return routes.get(id);
-    }
-
-    @PostMapping("/{id}/pause")
-    Routes.Route pauseRoute(@PathVariable long id, @RequestBody Pause wanted, Principal who) {
-        Routes.Route route = routes.get(id);
-        Optional<Instant> next = wanted.paused()
-                ? Optional.empty()
-                : route.liveSpec().map(RouteSpec::schedule).flatMap(this::next);
-        routes.pause(id, wanted.paused(), next);
-        journal.write(
-                who.getName(),
-                wanted.paused() ? "paused route" : "resumed route",
-                new Journal.Subject("route", id, route.name()),
-                "");
         return routes.get(id);
     }
 

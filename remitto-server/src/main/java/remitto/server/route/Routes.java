@@ -127,7 +127,7 @@ public class Routes {
                 .update();
     }
 
-    void pause(long id, boolean paused, Optional<Instant> nextDeparture) {
+    public void pause(long id, boolean paused, Optional<Instant> nextDeparture) {
         jdbc.sql("update route set paused = ?, next_departure = ? where id = ?")
                 .params(paused, nextDeparture.map(Rows::time).orElse(null), id)
                 .update();

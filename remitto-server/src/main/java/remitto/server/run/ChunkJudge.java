@@ -1,5 +1,6 @@
 package remitto.server.run;
 
+import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -8,10 +9,12 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
-import remitto.core.delivery.LineState;
 import remitto.core.known.Fingerprint;
+import remitto.core.known.Stance;
 import remitto.core.manifest.Decision;
+import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.FieldOutcome;
 import remitto.core.manifest.Judge;
 import remitto.core.manifest.ShapedField;
@@ -19,7 +22,9 @@ import remitto.core.manifest.ShapedRecord;
 import remitto.core.manifest.Standing;
 import remitto.core.manifest.Trace;
 import remitto.core.manifest.Verdict;
+import remitto.core.route.References;
 import remitto.core.shaper.Shaped;
+import remitto.core.value.Value;
 import remitto.server.route.BoundRoute;
 
 /**
@@ -30,10 +35,14 @@ import remitto.server.route.BoundRoute;
 class ChunkJudge {
     private final RouteRecords records;
     private final Standings standings;
+    private final ReferredRecords referred;
+    private final Clock clock;
 
-    ChunkJudge(RouteRecords records, Standings standings) {
+    ChunkJudge(RouteRecords records, Standings standings, ReferredRecords referred, Clock clock) {
         this.records = records;
         this.standings = standings;
+        this.referred = referred;
+        this.clock = clock;
     }
 
     /** A judged record with all that it was judged by. */
@@ -52,7 +61,6 @@ class ChunkJudge {
                     candidate.key(),
                     shaped.label(),
                     decision.verdict(),
-                    goes ? LineState.PLANNED : LineState.NONE,
                     decision.code(),
                     decision.reason(),
                     decision.remoteId().orElse(""),
@@ -64,8 +72,55 @@ class ChunkJudge {
                     readAt(standing));
         }
 
-        Map<String, remitto.core.value.Value> values() {
-            Map<String, remitto.core.value.Value> values = new HashMap<>();
+        RouteRecords.Remembered remembered(Stance stance, String reason) {
+            return new RouteRecords.Remembered(
+                    candidate.ordinal(), candidate.inputFingerprint(), sentFingerprint, stance, reason);
+        }
+
+        /** The value of the key field, as text. */
+        String keyValue(BoundRoute route) {
+            return shaped.value(route.route().spec().match().get(0)).display();
+        }
+
+        /** On a list: the entry under the address the person had. */
+        Line oldEntry(int number) {
+            Standing.There there = (Standing.There) standing;
+            return entry(number, Verdict.REMOVED, "The address changed", there.remoteId());
+        }
+
+        /** On a list: the entry under the address the person has now. */
+        Line newEntry(int number) {
+            return entry(number, Verdict.ADDED, "The address changed", "");
+        }
+
+        private Line entry(int number, Verdict verdict, String reason, String remoteId) {
+            List<FieldDecision> fields = verdict == Verdict.REMOVED
+                    ? List.of()
+                    : shaped.fields().stream()
+                            .map(field -> new FieldDecision(
+                                    field.field().name(),
+                                    FieldOutcome.WRITTEN,
+                                    Value.MISSING,
+                                    shaped.value(field.field().name()),
+                                    ""))
+                            .toList();
+            return new Line(
+                    number,
+                    candidate.ordinal(),
+                    candidate.key(),
+                    shaped.label(),
+                    verdict,
+                    "",
+                    reason,
+                    remoteId,
+                    fields,
+                    candidate.inputFingerprint(),
+                    sentFingerprint,
+                    readAt(standing));
+        }
+
+        Map<String, Value> values() {
+            Map<String, Value> values = new HashMap<>();
             decision.fields().stream()
                     .filter(field -> field.outcome() == FieldOutcome.SAME)
                     .forEach(field -> values.put(field.field(), field.fresh()));
@@ -88,14 +143,18 @@ class ChunkJudge {
                         .filter(Candidate::known)
                         .map(Candidate::ordinal)
                         .toList());
+        References references = referred.find(candidates.stream()
+                .flatMap(candidate -> route.route().references(candidate.row()).stream())
+                .collect(Collectors.toSet()));
         Fingerprint fingerprint = new Fingerprint();
+        Instant now = clock.instant();
         List<ShapedRecord> shaped = new ArrayList<>();
         List<Long> sent = new ArrayList<>();
         Set<Integer> look = new LinkedHashSet<>();
         Standing[] standing = new Standing[candidates.size()];
         for (int i = 0; i < candidates.size(); i++) {
             Candidate candidate = candidates.get(i);
-            ShapedRecord record = route.route().shape(candidate.key(), candidate.row(), trace);
+            ShapedRecord record = route.route().shape(candidate.key(), candidate.row(), references, trace);
             shaped.add(record);
             sent.add(intended(fingerprint, record));
             RouteRecords.Bound known = bound.get(candidate.ordinal());
@@ -103,12 +162,11 @@ class ChunkJudge {
                     && known != null
                     && !known.remoteId().isEmpty()
                     && known.sentFingerprint() == sent.get(i);
-            if (record.leftOut().isEmpty() && !asSent) {
+            boolean goes = record.statedNo() && route.route().spec().leavers().removes();
+            if (record.leftOut().isEmpty() && !asSent || goes) {
                 look.add(i);
             } else {
-                standing[i] = known == null || known.remoteId().isEmpty()
-                        ? new Standing.NotThere(Instant.EPOCH)
-                        : new Standing.There(known.remoteId(), "", known.known(), Instant.EPOCH, known.known());
+                standing[i] = known == null || !known.isBound() ? new Standing.NotThere(now) : known.asKnown(now);
             }
         }
         List<Standing> found = standings.find(

@@ -10,6 +10,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.springframework.stereotype.Component;
 import remitto.core.dataset.Row;
 import remitto.core.known.Fingerprint;
@@ -38,15 +39,17 @@ class Follower {
     private final DatasetQueries queries;
     private final RouteRecords records;
     private final Standings standings;
+    private final ReferredRecords referred;
     private final Cache<String, Optional<Row>> rows =
             Caffeine.newBuilder().expireAfterWrite(KEPT).maximumSize(500).build();
     private final Cache<String, Standing> there =
             Caffeine.newBuilder().expireAfterWrite(KEPT).maximumSize(500).build();
 
-    Follower(DatasetQueries queries, RouteRecords records, Standings standings) {
+    Follower(DatasetQueries queries, RouteRecords records, Standings standings, ReferredRecords referred) {
         this.queries = queries;
         this.records = records;
         this.standings = standings;
+        this.referred = referred;
     }
 
     record Step(String step, String detail, String value) {}
@@ -79,8 +82,12 @@ class Follower {
         Row row = row(route, key);
         Map<String, List<Step>> steps = new HashMap<>();
         ShapedRecord shaped = route.route()
-                .shape(key, row, (field, step, detail, value) -> steps.computeIfAbsent(field, name -> new ArrayList<>())
-                        .add(new Step(step, detail, value.display())));
+                .shape(
+                        key,
+                        row,
+                        referred.find(Set.copyOf(route.route().references(row))),
+                        (field, step, detail, value) -> steps.computeIfAbsent(field, name -> new ArrayList<>())
+                                .add(new Step(step, detail, value.display())));
         Standing standing = standing(route, shaped);
         Decision decision = Judge.judge(route.route().spec(), shaped, standing);
         return view(key, row, shaped, standing, decision, steps);

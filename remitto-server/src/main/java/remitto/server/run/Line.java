@@ -3,7 +3,7 @@ package remitto.server.run;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
-import remitto.core.delivery.LineState;
+import remitto.core.manifest.Decision;
 import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.Verdict;
 
@@ -19,11 +19,87 @@ record Line(
         String key,
         String label,
         Verdict verdict,
-        LineState state,
         String code,
         String reason,
         String remoteId,
         List<FieldDecision> fields,
         long inputFingerprint,
         long sentFingerprint,
-        Optional<Instant> thereReadAt) {}
+        Optional<Instant> thereReadAt) {
+
+    /** True when the line is sent. */
+    boolean goes() {
+        return verdict == Verdict.ADDED || verdict == Verdict.CHANGED || verdict == Verdict.REMOVED;
+    }
+
+    /** A line for a record that no row stands behind. */
+    static Line of(Decision decision, int ordinal, String key, String label, Instant readAt) {
+        return new Line(
+                0,
+                ordinal,
+                key,
+                label,
+                decision.verdict(),
+                decision.code(),
+                decision.reason(),
+                decision.remoteId().orElse(""),
+                decision.fields(),
+                0,
+                0,
+                Optional.of(readAt));
+    }
+
+    Line numbered(int place) {
+        return new Line(
+                place,
+                ordinal,
+                key,
+                label,
+                verdict,
+                code,
+                reason,
+                remoteId,
+                fields,
+                inputFingerprint,
+                sentFingerprint,
+                thereReadAt);
+    }
+
+    Line labelled(String name) {
+        return new Line(
+                number,
+                ordinal,
+                key,
+                name,
+                verdict,
+                code,
+                reason,
+                remoteId,
+                fields,
+                inputFingerprint,
+                sentFingerprint,
+                thereReadAt);
+    }
+
+    /** The same line with the input that led to what it takes back. */
+    Line after(long input) {
+        return new Line(
+                number,
+                ordinal,
+                key,
+                label,
+                verdict,
+                code,
+                reason,
+                remoteId,
+                fields,
+                input,
+                sentFingerprint,
+                thereReadAt);
+    }
+
+    /** Another line that is held, in a manifest of this one's run. */
+    static Line held(int number, int ordinal, String key, String code, String reason) {
+        return new Line(number, ordinal, key, "", Verdict.HELD, code, reason, "", List.of(), 0, 0, Optional.empty());
+    }
+}

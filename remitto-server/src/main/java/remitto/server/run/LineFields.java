@@ -11,6 +11,7 @@ import remitto.core.value.JsonForm;
 import remitto.core.value.Value;
 import remitto.server.platform.Json;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /** The fields of a line as JSON: a value that is missing has no entry, an empty one is null. */
@@ -76,6 +77,13 @@ final class LineFields {
                             .<JsonNode>map(plain -> json.mapper().valueToTree(plain))
                             .orElse(json.mapper().nullNode()));
         }
+    }
+
+    /** Adds a value to a list; missing and empty are both null there. */
+    ArrayNode add(ArrayNode list, Value value) {
+        return list.add(JsonForm.write(value)
+                .<JsonNode>map(plain -> json.mapper().valueToTree(plain))
+                .orElse(json.mapper().nullNode()));
     }
 
     private Value value(JsonNode node, String name, String field, ObjectDescription object) {

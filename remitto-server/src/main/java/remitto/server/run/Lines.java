@@ -3,7 +3,6 @@ package remitto.server.run;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Clock;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
@@ -25,8 +24,26 @@ import remitto.server.platform.Rows;
 @Component
 class Lines {
     private static final String COLUMNS =
-            "line, ordinal, source_key, label, verdict, state, code, reason, remote_id, fields, input_fingerprint,"
-                    + " sent_fingerprint, there_read_at, answered_at, answer";
+            "m.line, m.ordinal, m.source_key, m.label, m.verdict, m.code, m.reason, m.remote_id, m.fields,"
+                    + " m.input_fingerprint, m.sent_fingerprint, m.there_read_at";
+
+    /** A line's state: what came of it, else whether it is under way, else whether it is still to go. */
+    private static final String STATE = """
+            coalesce(o.state, case
+              when m.verdict not in ('ADDED', 'CHANGED', 'REMOVED') then 'NONE'
+              when exists (select 1 from open_call c where c.run_id = m.run_id and m.line = any (c.lines)) then 'SENDING'
+              when r.state in ('CANCELLED', 'DISCARDED') then 'CANCELLED'
+              else 'PLANNED' end)
+            """;
+
+    private static final String VIEW =
+            COLUMNS.replace("m.remote_id", "coalesce(nullif(o.remote_id, ''), m.remote_id) as remote_id")
+                    + ", o.answered_at, coalesce(o.answer, '') as answer, " + STATE + " as state";
+
+    private static final String JOINED = """
+             from manifest_line m join run r on r.id = m.run_id
+             left join line_outcome o on o.run_id = m.run_id and o.line = m.line
+            """;
 
     private final JdbcTemplate template;
     private final JdbcClient jdbc;
@@ -49,7 +66,6 @@ class Lines {
                     .text(line.key())
                     .text(line.label())
                     .text(line.verdict().name())
-                    .text(line.state().name())
                     .text(line.code())
                     .text(line.reason())
                     .text(line.remoteId())
@@ -61,14 +77,14 @@ class Lines {
         }
         copy.load(
                 template,
-                "manifest_line (run_id, line, ordinal, source_key, label, verdict, state, code, reason, remote_id, fields,"
+                "manifest_line (run_id, line, ordinal, source_key, label, verdict, code, reason, remote_id, fields,"
                         + " input_fingerprint, sent_fingerprint, there_read_at)");
     }
 
     /** Holds every line of records whose key more than one row has. */
     void holdDoubled(long runId, RoaringBitmap ordinals) {
         jdbc.sql("""
-                        update manifest_line set verdict = 'HELD', state = 'NONE', code = 'doubled-key',
+                        update manifest_line set verdict = 'HELD', code = 'doubled-key',
                           reason = 'More than one row has the key ' || source_key, input_fingerprint = 0, sent_fingerprint = 0
                         where run_id = ? and ordinal = any (?)
                         """).params(runId, boxed(ordinals)).update();
@@ -95,16 +111,20 @@ class Lines {
         return counts;
     }
 
-    /** Per field, in how many lines that go it is written and in how many it is held, as JSON. */
+    /** Per field, in how many lines that go it is written and cleared, and in how many it is held, as JSON. */
     String fieldCounts(long runId) {
         return jdbc.sql("""
-                        select coalesce(jsonb_object_agg(field, jsonb_build_object('written', written, 'held', held)), '{}')
+                        select coalesce(jsonb_object_agg(field,
+                          jsonb_build_object('written', written, 'held', held, 'cleared', cleared)), '{}')
                         from (
                           select f ->> 'field' as field,
                                  count(*) filter (where f ->> 'outcome' = 'WRITTEN') as written,
-                                 count(*) filter (where f ->> 'outcome' = 'HELD') as held
+                                 count(*) filter (where f ->> 'outcome' = 'HELD') as held,
+                                 count(*) filter (where f ->> 'outcome' = 'WRITTEN' and verdict = 'CHANGED'
+                                   and f -> 'fresh' = 'null' and coalesce(f -> 'old', 'null') <> 'null') as cleared
                           from manifest_line, jsonb_array_elements(fields) as f
-                          where run_id = ? and f ->> 'outcome' in ('WRITTEN', 'HELD')
+                          where run_id = ? and verdict in ('ADDED', 'CHANGED', 'HELD')
+                            and (f ->> 'outcome' = 'WRITTEN' and verdict <> 'HELD' or f ->> 'outcome' = 'HELD')
                           group by 1) as counted
                         """).param(runId).query(String.class).single();
     }
@@ -112,32 +132,35 @@ class Lines {
     /** Numbers of the planned lines of a verdict behind a line, in order. */
     List<Integer> planned(long runId, Verdict verdict, int after, int limit) {
         return jdbc.sql("""
-                        select line from manifest_line
-                        where run_id = ? and verdict = ? and line > ? and state = 'PLANNED' order by line limit ?
+                        select m.line from manifest_line m
+                        where m.run_id = :run and m.verdict = :verdict and m.line > :after
+                          and not exists (select 1 from line_outcome o where o.run_id = m.run_id and o.line = m.line)
+                          and not exists (select 1 from open_call c where c.run_id = m.run_id and m.line = any (c.lines))
+                        order by m.line limit :limit
                         """)
-                .params(runId, verdict.name(), after, limit)
+                .param("run", runId)
+                .param("verdict", verdict.name())
+                .param("after", after)
+                .param("limit", limit)
                 .query(Integer.class)
                 .list();
     }
 
-    /** Takes planned lines for sending and writes that down before any call is made. */
-    List<Line> claim(long runId, int epoch, List<Integer> numbers, ObjectDescription object) {
-        List<Line> lines = new ArrayList<>(jdbc.sql("""
-                        update manifest_line m
-                        set state = 'SENDING', attempt = attempt + 1, epoch = :epoch, sending_at = :now
-                        where m.run_id = :run and m.line = any (:lines) and m.state = 'PLANNED'
-                          and exists (select 1 from run where id = :run and epoch = :epoch and state = 'SENDING')
-                        returning m.line, m.ordinal, m.source_key, m.label, m.verdict, m.state, m.code, m.reason,
-                          m.remote_id, m.fields, m.input_fingerprint, m.sent_fingerprint, m.there_read_at
-                        """)
-                .param("run", runId)
-                .param("lines", numbers.toArray(Integer[]::new))
-                .param("epoch", epoch)
-                .param("now", Rows.time(clock.instant()))
+    List<Line> byNumber(long runId, Collection<Integer> numbers, ObjectDescription object) {
+        return jdbc.sql("select " + COLUMNS
+                        + " from manifest_line m where m.run_id = ? and m.line = any (?) order by m.line")
+                .params(runId, numbers.toArray(Integer[]::new))
                 .query((row, number) -> line(row, object))
-                .list());
-        lines.sort(java.util.Comparator.comparingInt(Line::number));
-        return lines;
+                .list();
+    }
+
+    /** Lines of a run that took effect, behind a line, in order. */
+    List<Line> acknowledged(long runId, int after, int limit, ObjectDescription object) {
+        return jdbc.sql("select " + COLUMNS.replace("m.remote_id", "o.remote_id") + JOINED
+                        + " where m.run_id = ? and o.state = 'ACKNOWLEDGED' and m.line > ? order by m.line limit ?")
+                .params(runId, after, limit)
+                .query((row, number) -> line(row, object))
+                .list();
     }
 
     /** Lets the planner know what a large manifest brought, rather than wait for it to find out. */
@@ -146,43 +169,30 @@ class Lines {
         jdbc.sql("analyze route_record").update();
     }
 
-    /** Lines whose outcome nobody knows: they were being sent when their process died, or got no answer. */
-    List<Line> unknown(long runId, int limit, ObjectDescription object) {
-        return jdbc.sql(
-                        "select " + COLUMNS
-                                + " from manifest_line where run_id = ? and state in ('SENDING', 'UNKNOWN') order by line limit ?")
-                .params(runId, limit)
-                .query((row, number) -> line(row, object))
-                .list();
+    /** How many lines that go have no outcome yet. */
+    long unsettled(long runId) {
+        return jdbc.sql("""
+                        select (select count(*) from manifest_line
+                                where run_id = :run and verdict in ('ADDED', 'CHANGED', 'REMOVED'))
+                             - (select count(*) from line_outcome where run_id = :run)
+                        """).param("run", runId).query(Long.class).single();
     }
 
-    Optional<Instant> newestSending(long runId) {
-        return jdbc.sql(
-                        "select max(sending_at) as at from manifest_line where run_id = ? and state in ('SENDING', 'UNKNOWN')")
-                .param(runId)
-                .query((row, number) -> Rows.optionalTime(row, "at"))
-                .single();
-    }
-
-    void set(long runId, Collection<Integer> lines, LineState state, String answer) {
-        if (!lines.isEmpty()) {
-            jdbc.sql("update manifest_line set state = ?, answer = ? where run_id = ? and line = any (?)")
-                    .params(state.name(), answer, runId, lines.toArray(Integer[]::new))
-                    .update();
-        }
-    }
-
-    void cancelPlanned(long runId) {
-        jdbc.sql("update manifest_line set state = 'CANCELLED' where run_id = ? and state = 'PLANNED'")
-                .param(runId)
+    /** Keeps planned lines from going, all but those of some verdicts and numbers. */
+    long keepBack(long runId, Collection<String> verdicts, Collection<Integer> without, String why) {
+        return jdbc.sql("""
+                        insert into line_outcome (run_id, line, state, remote_id, answer, answered_at)
+                        select run_id, line, 'CANCELLED', '', :why, :now from manifest_line
+                        where run_id = :run and verdict in ('ADDED', 'CHANGED', 'REMOVED')
+                          and (verdict <> all (:verdicts) or line = any (:without))
+                        on conflict do nothing
+                        """)
+                .param("run", runId)
+                .param("verdicts", verdicts.toArray(String[]::new))
+                .param("without", without.toArray(Integer[]::new))
+                .param("why", why)
+                .param("now", Rows.time(clock.instant()))
                 .update();
-    }
-
-    long count(long runId, LineState state) {
-        return jdbc.sql("select count(*) from manifest_line where run_id = ? and state = ?")
-                .params(runId, state.name())
-                .query(Long.class)
-                .single();
     }
 
     void drop(long runId) {
@@ -195,20 +205,19 @@ class Lines {
     record Window(long total, List<LineView> lines) {}
 
     Window window(long runId, Filter filter, int offset, int limit) {
-        String where = """
-                 from manifest_line where run_id = :run
-                  and (:verdict = '' or verdict = :verdict or :verdict = 'MOVES' and verdict <> 'LEFT_OUT')
-                  and (:state = '' or state = :state)
-                  and (:field = '' or fields @> jsonb_build_array(jsonb_build_object('field', :field, 'outcome', 'WRITTEN'))
-                       or fields @> jsonb_build_array(jsonb_build_object('field', :field, 'outcome', 'HELD')))
-                  and (:find = '' or source_key ilike '%' || :find || '%' or label ilike '%' || :find || '%'
-                       or remote_id = :find)
-                """;
+        String where = JOINED + """
+                 where m.run_id = :run
+                  and (:verdict = '' or m.verdict = :verdict or :verdict = 'MOVES' and m.verdict <> 'LEFT_OUT')
+                  and (:field = '' or m.fields @> jsonb_build_array(jsonb_build_object('field', :field, 'outcome', 'WRITTEN'))
+                       or m.fields @> jsonb_build_array(jsonb_build_object('field', :field, 'outcome', 'HELD')))
+                  and (:find = '' or m.source_key ilike '%' || :find || '%' or m.label ilike '%' || :find || '%'
+                       or m.remote_id = :find or o.remote_id = :find)
+                """ + (filter.state().isEmpty() ? "" : " and " + STATE + " = :state");
         long total = bind(jdbc.sql("select count(*)" + where), runId, filter)
                 .query(Long.class)
                 .single();
         List<LineView> lines = bind(
-                        jdbc.sql("select " + COLUMNS + where + " order by line limit :limit offset :offset"),
+                        jdbc.sql("select " + VIEW + where + " order by m.line limit :limit offset :offset"),
                         runId,
                         filter)
                 .param("limit", limit)
@@ -219,21 +228,21 @@ class Lines {
     }
 
     private static JdbcClient.StatementSpec bind(JdbcClient.StatementSpec sql, long runId, Filter filter) {
-        return sql.param("run", runId)
+        JdbcClient.StatementSpec bound = sql.param("run", runId)
                 .param("verdict", filter.verdict())
-                .param("state", filter.state())
                 .param("field", filter.field())
                 .param("find", filter.find());
+        return filter.state().isEmpty() ? bound : bound.param("state", filter.state());
     }
 
-    /** Unchanged records of a run, found by the ordinals it kept. */
-    Window unchanged(long routeId, RoaringBitmap ordinals, int offset, int limit) {
+    /** Records of a run that have no line, found by the ordinals it kept. */
+    Window quiet(long routeId, Verdict verdict, RoaringBitmap ordinals, int offset, int limit) {
         List<Integer> wanted = new ArrayList<>();
         for (int i = offset; i < Math.min(offset + limit, ordinals.getCardinality()); i++) {
             wanted.add(ordinals.select(i));
         }
         List<LineView> lines = jdbc.sql("""
-                        select r.ordinal, r.source_key, r.label, coalesce(d.remote_id, '') as remote_id
+                        select r.ordinal, r.source_key, r.label, r.stance_reason, coalesce(d.remote_id, '') as remote_id
                         from route_record r left join destination_record d on d.id = r.record_id
                         where r.route_id = ? and r.ordinal = any (?) order by r.ordinal
                         """)
@@ -242,10 +251,10 @@ class Lines {
                         -row.getInt("ordinal"),
                         row.getString("source_key"),
                         row.getString("label"),
-                        Verdict.UNCHANGED,
+                        verdict,
                         LineState.NONE,
                         "",
-                        "",
+                        verdict == Verdict.LEFT_OUT ? row.getString("stance_reason") : "",
                         row.getString("remote_id"),
                         List.of(),
                         Optional.empty(),
@@ -259,8 +268,8 @@ class Lines {
     void each(long runId, Consumer<LineView> sink) {
         int after = 0;
         while (true) {
-            List<LineView> page = jdbc.sql("select " + COLUMNS
-                            + " from manifest_line where run_id = ? and line > ? order by line limit 2000")
+            List<LineView> page = jdbc.sql(
+                            "select " + VIEW + JOINED + " where m.run_id = ? and m.line > ? order by m.line limit 2000")
                     .params(runId, after)
                     .query((row, number) -> view(row))
                     .list();
@@ -279,7 +288,6 @@ class Lines {
                 row.getString("source_key"),
                 row.getString("label"),
                 Verdict.valueOf(row.getString("verdict")),
-                LineState.valueOf(row.getString("state")),
                 row.getString("code"),
                 row.getString("reason"),
                 row.getString("remote_id"),

@@ -2,6 +2,7 @@ package remitto.server.run;
 
 import java.time.Clock;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -9,33 +10,31 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import remitto.core.delivery.LineState;
+import remitto.core.known.Stance;
 import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.FieldOutcome;
+import remitto.core.manifest.LeaverJudge;
+import remitto.core.manifest.UndoJudge;
+import remitto.core.manifest.Verdict;
 import remitto.core.value.Value;
 import remitto.server.held.HeldRecords;
 import remitto.server.platform.Rows;
 import remitto.server.route.BoundRoute;
 
-/** Writes down what became of lines, together with the known state that follows from it. */
+/** Writes down what came of lines, together with the known state that follows from it. */
 @Component
 class Outcomes {
     private final JdbcClient jdbc;
     private final RouteRecords records;
-    private final Lines lines;
     private final HeldRecords held;
     private final Clock clock;
 
-    Outcomes(JdbcClient jdbc, RouteRecords records, Lines lines, HeldRecords held, Clock clock) {
+    Outcomes(JdbcClient jdbc, RouteRecords records, HeldRecords held, Clock clock) {
         this.jdbc = jdbc;
         this.records = records;
-        this.lines = lines;
         this.held = held;
         this.clock = clock;
     }
-
-    record Acknowledged(Line line, String remoteId, String answer) {}
-
-    record Refused(Line line, String reason) {}
 
     static Map<String, Value> written(Line line) {
         Map<String, Value> written = new HashMap<>();
@@ -47,8 +46,72 @@ class Outcomes {
         return written;
     }
 
+    /** Which run, by which claim on it, made the call that is settled; {@code epoch} 0 for a person's word. */
+    record Maker(long runId, int epoch, int call) {}
+
+    /**
+     * Settles a call: its lines have outcomes, the known state follows, and the call is no longer open, all at once.
+     *
+     * @throws OpenCalls.RunLost if the run is no longer this process's own; nothing is written then
+     */
     @Transactional
-    void acknowledged(BoundRoute route, long runId, List<Acknowledged> done) {
+    void settle(BoundRoute route, Maker maker, Settlement settlement) {
+        // Lost in a crash of the database, the call is still open, and its outcome is found out again: nothing is
+        // believed that is not so, and nobody waits for the disk.
+        jdbc.sql("set local synchronous_commit = off").update();
+        if (maker.epoch() > 0) {
+            close(maker, settlement);
+        }
+        long runId = maker.runId();
+        List<Settlement.Acknowledged> plain = new ArrayList<>();
+        List<Settlement.Acknowledged> removed = new ArrayList<>();
+        List<Settlement.Acknowledged> set = new ArrayList<>();
+        for (Settlement.Acknowledged one : settlement.acknowledged) {
+            boolean special = one.line().code().equals(LeaverJudge.LEFT)
+                    || one.line().code().equals(UndoJudge.UNDO);
+            (one.line().verdict() == Verdict.REMOVED ? removed : special ? set : plain).add(one);
+        }
+        acknowledged(route, runId, plain, "");
+        removed(route, runId, removed);
+        acknowledged(route, runId, withCode(set, LeaverJudge.LEFT), LeaverJudge.LEFT);
+        acknowledged(route, runId, withCode(set, UndoJudge.UNDO), UndoJudge.UNDO);
+        refused(route, runId, settlement.refused);
+        unknown(route, runId, settlement.unknown);
+        outcomes(runId, settlement.movedOn, LineState.MOVED_ON);
+    }
+
+    private static List<Settlement.Acknowledged> withCode(List<Settlement.Acknowledged> lines, String code) {
+        return lines.stream().filter(one -> one.line().code().equals(code)).toList();
+    }
+
+    private void close(Maker maker, Settlement settlement) {
+        long owned = jdbc.sql("select count(*) from (select 1 from run where id = ? and epoch = ? for share) as own")
+                .params(maker.runId(), maker.epoch())
+                .query(Long.class)
+                .single();
+        if (owned == 0) {
+            throw new OpenCalls.RunLost(maker.runId());
+        }
+        if (settlement.again.isEmpty()) {
+            jdbc.sql("delete from open_call where run_id = ? and call_no = ?")
+                    .params(maker.runId(), maker.call())
+                    .update();
+        } else {
+            jdbc.sql("update open_call set lines = ?, opened_at = ? where run_id = ? and call_no = ?")
+                    .params(
+                            settlement.again.stream().map(Line::number).toArray(Integer[]::new),
+                            Rows.time(clock.instant()),
+                            maker.runId(),
+                            maker.call())
+                    .update();
+        }
+    }
+
+    /**
+     * @param code of the lines: blank for those of rows, {@link LeaverJudge#LEFT} for records that left and stay there
+     *     changed, {@link UndoJudge#UNDO} for what was put back
+     */
+    private void acknowledged(BoundRoute route, long runId, List<Settlement.Acknowledged> done, String code) {
         if (done.isEmpty()) {
             return;
         }
@@ -57,29 +120,33 @@ class Outcomes {
         Integer[] ordinals = new Integer[size];
         Long[] inputs = new Long[size];
         Long[] sent = new Long[size];
+        Integer[] stances = new Integer[size];
         String[] remotes = new String[size];
         String[] known = new String[size];
         String[] answers = new String[size];
         List<String> keys = new ArrayList<>(size);
         for (int i = 0; i < size; i++) {
             Line line = done.get(i).line();
+            boolean left = code.equals(LeaverJudge.LEFT);
+            boolean undo = code.equals(UndoJudge.UNDO);
             numbers[i] = line.number();
             ordinals[i] = line.ordinal();
-            inputs[i] = line.inputFingerprint();
-            sent[i] = line.sentFingerprint();
+            inputs[i] = left ? 0 : line.inputFingerprint();
+            sent[i] = left || undo ? 0 : line.sentFingerprint();
+            stances[i] = (left ? Stance.GONE : undo && line.verdict() == Verdict.ADDED ? Stance.UNDONE : Stance.NONE)
+                    .ordinal();
             remotes[i] = done.get(i).remoteId();
-            known[i] = records.known(route.routeId(), runId, line.number(), written(line));
+            known[i] = undo
+                    ? records.undone(route, runId, line)
+                    : records.known(route.routeId(), runId, line.number(), written(line));
             answers[i] = done.get(i).answer();
             keys.add(line.key());
         }
-        // Lost in a crash of the database, these lines are still being sent, and are read back: nothing is believed
-        // that is not so, and nobody waits for the disk.
-        jdbc.sql("set local synchronous_commit = off").update();
         jdbc.sql("""
                         with got as (
                           select * from unnest(:lines::int[], :ordinals::int[], :inputs::bigint[], :sent::bigint[],
-                            :remotes::text[], :known::text[], :answers::text[])
-                            as got (line, ordinal, input, sent, remote, known, answer)
+                            :stances::int[], :remotes::text[], :known::text[], :answers::text[])
+                            as got (line, ordinal, input, sent, stance, remote, known, answer)
                         ), wide as (
                           insert into destination_record (destination_id, object, remote_id, fields, revision)
                           select :destination, :object, remote, known::jsonb, 1 from got
@@ -90,18 +157,25 @@ class Outcomes {
                         ), narrow as (
                           update route_record r
                           set record_id = wide.id, input_fingerprint = got.input, sent_fingerprint = got.sent,
-                              refused = false, refusal = ''
+                              stance = got.stance, stance_reason = ''
                           from got join wide on wide.remote_id = got.remote
                           where r.route_id = :route and r.ordinal = got.ordinal
+                        ), claimed as (
+                          insert into claim (record_id, route_id, ordinal)
+                          select wide.id, :route, got.ordinal from got join wide on wide.remote_id = got.remote
+                          on conflict (record_id, route_id) do nothing
                         )
-                        update manifest_line m
-                        set state = 'ACKNOWLEDGED', remote_id = got.remote, answered_at = :now, answer = got.answer
-                        from got where m.run_id = :run and m.line = got.line
+                        insert into line_outcome (run_id, line, state, remote_id, answer, answered_at)
+                        select :run, line, 'ACKNOWLEDGED', remote, answer, :now from got
+                        on conflict (run_id, line) do update
+                        set state = excluded.state, remote_id = excluded.remote_id, answer = excluded.answer,
+                            answered_at = excluded.answered_at
                         """)
                 .param("lines", numbers)
                 .param("ordinals", ordinals)
                 .param("inputs", inputs)
                 .param("sent", sent)
+                .param("stances", stances)
                 .param("remotes", remotes)
                 .param("known", known)
                 .param("answers", answers)
@@ -114,32 +188,146 @@ class Outcomes {
         held.released(route.routeId(), keys);
     }
 
-    /** The same input is not sent again until it changes or a person lets it go. */
-    @Transactional
-    void refused(BoundRoute route, long runId, List<Refused> refused) {
+    /** The record or membership is gone: nothing binds it any more, and nothing is known of it. */
+    private void removed(BoundRoute route, long runId, List<Settlement.Acknowledged> done) {
+        if (done.isEmpty()) {
+            return;
+        }
+        jdbc.sql("""
+                        with freed as (
+                          select id from destination_record
+                          where destination_id = :destination and object = :object and remote_id = any (:remotes)
+                        ), narrow as (
+                          update route_record r set record_id = null, input_fingerprint = got.input, sent_fingerprint = 0,
+                            stance = got.stance, stance_reason = got.reason
+                          from unnest(:ordinals::int[], :inputs::bigint[], :stances::int[], :reasons::text[])
+                            as got (ordinal, input, stance, reason)
+                          where r.route_id = :route and r.ordinal = got.ordinal
+                            and (r.record_id is null or r.record_id in (select id from freed))
+                        ), unclaimed as (
+                          delete from claim c using freed f where c.record_id = f.id and c.route_id = :route
+                        )
+                        delete from destination_record d using freed f
+                        where d.id = f.id and not exists (
+                          select 1 from claim c where c.record_id = d.id and c.route_id <> :route)
+                        """)
+                .param(
+                        "ordinals",
+                        done.stream().map(one -> one.line().ordinal()).toArray(Integer[]::new))
+                .param(
+                        "inputs",
+                        done.stream().map(one -> inputAfterRemoval(one.line())).toArray(Long[]::new))
+                .param(
+                        "stances",
+                        done.stream()
+                                .map(one -> stanceAfterRemoval(one.line()).ordinal())
+                                .toArray(Integer[]::new))
+                .param(
+                        "reasons",
+                        done.stream()
+                                .map(one -> reasonAfterRemoval(one.line(), runId))
+                                .toArray(String[]::new))
+                .param(
+                        "remotes",
+                        done.stream().map(Settlement.Acknowledged::remoteId).toArray(String[]::new))
+                .param("destination", route.destinationId())
+                .param("object", route.described().description().name())
+                .param("route", route.routeId())
+                .update();
+        insert(
+                runId,
+                done.stream().map(Settlement.Acknowledged::line).toList(),
+                LineState.ACKNOWLEDGED,
+                done.stream().map(Settlement.Acknowledged::remoteId).toList(),
+                done.stream().map(Settlement.Acknowledged::answer).toList());
+        held.released(
+                route.routeId(), done.stream().map(one -> one.line().key()).toList());
+    }
+
+    private static long inputAfterRemoval(Line line) {
+        return line.code().equals(UndoJudge.UNDO) ? line.inputFingerprint() : 0;
+    }
+
+    private static Stance stanceAfterRemoval(Line line) {
+        if (line.code().equals(UndoJudge.UNDO)) {
+            return Stance.UNDONE;
+        }
+        return line.code().equals(LeaverJudge.LEFT) ? Stance.GONE : Stance.NONE;
+    }
+
+    private static String reasonAfterRemoval(Line line, long runId) {
+        return line.code().equals(UndoJudge.UNDO)
+                ? "Its being added was taken back by manifest " + runId + "; stays so until its rules or values change"
+                : line.reason();
+    }
+
+    private void refused(BoundRoute route, long runId, List<Settlement.Other> refused) {
         if (refused.isEmpty()) {
             return;
         }
-        List<HeldRecords.Refusal> refusals = new ArrayList<>();
-        for (Refused one : refused) {
-            Line line = one.line();
-            refusals.add(new HeldRecords.Refusal(line.key(), line.label(), one.reason(), line.number()));
-            jdbc.sql("""
-                            update route_record set refused = true, refusal = ?, input_fingerprint = ?, sent_fingerprint = 0
-                            where route_id = ? and ordinal = ?
-                            """)
-                    .params(one.reason(), line.inputFingerprint(), route.routeId(), line.ordinal())
-                    .update();
-            jdbc.sql(
-                            "update manifest_line set state = 'REFUSED', answered_at = ?, answer = ? where run_id = ? and line = ?")
-                    .params(Rows.time(clock.instant()), one.reason(), runId, line.number())
-                    .update();
-        }
-        held.refused(route.routeId(), runId, refusals);
+        outcomes(runId, refused, LineState.REFUSED);
+        remember(route, refused, Stance.REFUSED);
+        held.refused(route.routeId(), runId, "refused", refusals(refused));
     }
 
-    /** Not sent, since what was there is no longer what the manifest shows; the next run judges them anew. */
-    void movedOn(long runId, Line line, String why) {
-        lines.set(runId, List.of(line.number()), LineState.MOVED_ON, why);
+    private void unknown(BoundRoute route, long runId, List<Settlement.Other> unknown) {
+        if (unknown.isEmpty()) {
+            return;
+        }
+        outcomes(runId, unknown, LineState.UNKNOWN);
+        remember(route, unknown, Stance.UNKNOWN);
+        held.refused(route.routeId(), runId, HeldRecords.OUTCOME_UNKNOWN, refusals(unknown));
+    }
+
+    private static List<HeldRecords.Refusal> refusals(List<Settlement.Other> lines) {
+        return lines.stream()
+                .map(one -> new HeldRecords.Refusal(
+                        one.line().key(),
+                        one.line().label(),
+                        one.reason(),
+                        one.line().number()))
+                .toList();
+    }
+
+    /** What was sent is not sent again with the same input; what was put back or left is not judged by its input. */
+    private void remember(BoundRoute route, List<Settlement.Other> lines, Stance stance) {
+        records.remember(
+                route.routeId(),
+                lines.stream()
+                        .filter(one -> one.line().code().isEmpty())
+                        .map(one -> new RouteRecords.Remembered(
+                                one.line().ordinal(), one.line().inputFingerprint(), 0, stance, one.reason()))
+                        .toList());
+    }
+
+    private void outcomes(long runId, List<Settlement.Other> lines, LineState state) {
+        insert(
+                runId,
+                lines.stream().map(Settlement.Other::line).toList(),
+                state,
+                lines.stream().map(one -> one.line().remoteId()).toList(),
+                lines.stream().map(Settlement.Other::reason).toList());
+    }
+
+    private void insert(
+            long runId, Collection<Line> lines, LineState state, List<String> remotes, List<String> answers) {
+        if (lines.isEmpty()) {
+            return;
+        }
+        jdbc.sql("""
+                        insert into line_outcome (run_id, line, state, remote_id, answer, answered_at)
+                        select :run, line, :state, remote, answer, :now
+                        from unnest(:lines::int[], :remotes::text[], :answers::text[]) as got (line, remote, answer)
+                        on conflict (run_id, line) do update
+                        set state = excluded.state, remote_id = excluded.remote_id, answer = excluded.answer,
+                            answered_at = excluded.answered_at
+                        """)
+                .param("run", runId)
+                .param("state", state.name())
+                .param("lines", lines.stream().map(Line::number).toArray(Integer[]::new))
+                .param("remotes", remotes.toArray(String[]::new))
+                .param("answers", answers.toArray(String[]::new))
+                .param("now", Rows.time(clock.instant()))
+                .update();
     }
 }

@@ -8,6 +8,7 @@ final class Progress {
     private volatile long total;
     private volatile long startedNanos = System.nanoTime();
     private volatile boolean cancelled;
+    private volatile boolean paused;
 
     /**
      * @param total how many to expect; 0 when unknown
@@ -27,6 +28,16 @@ final class Progress {
 
     void cancel() {
         cancelled = true;
+    }
+
+    /** Stops after the calls in flight, keeping what is left. */
+    void pause() {
+        paused = true;
+        cancelled = true;
+    }
+
+    boolean isPaused() {
+        return paused;
     }
 
     boolean isCancelled() {

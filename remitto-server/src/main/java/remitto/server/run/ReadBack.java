@@ -1,13 +1,13 @@
 package remitto.server.run;
 
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
 import org.springframework.stereotype.Component;
 import remitto.connect.destination.Destination;
 import remitto.connect.destination.Destination.RemoteRecord;
-import remitto.core.delivery.LineState;
 import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.FieldOutcome;
 import remitto.core.manifest.Verdict;
@@ -20,70 +20,69 @@ import remitto.server.route.BoundRoute;
  */
 @Component
 class ReadBack {
-    private final Lines lines;
-    private final Outcomes outcomes;
 
-    ReadBack(Lines lines, Outcomes outcomes) {
-        this.lines = lines;
-        this.outcomes = outcomes;
-    }
-
-    /** Settles lines of unknown outcome; those that did not take effect are planned again and returned. */
-    List<Line> settle(BoundRoute route, long runId, List<Line> unknown) {
-        List<Line> again = new ArrayList<>();
-        List<Outcomes.Acknowledged> done = new ArrayList<>();
+    /** What became of lines whose outcome nobody knows; those that did not take effect go again. */
+    Settlement settle(BoundRoute route, List<Line> unknown) {
+        Settlement settlement = new Settlement();
         Map<Integer, RemoteRecord> found = find(route, unknown);
         for (Line line : unknown) {
-            RemoteRecord there = found.get(line.number());
-            if (there == null) {
-                if (line.verdict() == Verdict.ADDED) {
-                    again.add(line);
-                } else {
-                    outcomes.movedOn(runId, line, "The record is no longer there");
-                }
-            } else if (holds(there, line, true)) {
-                done.add(new Outcomes.Acknowledged(line, there.id(), "found written when read back"));
-            } else if (line.verdict() == Verdict.CHANGED && holds(there, line, false)) {
-                again.add(line);
-            } else {
-                outcomes.movedOn(runId, line, "Read back after an unknown outcome: other values are there now");
-            }
+            settle(line, Optional.ofNullable(found.get(line.number())), settlement);
         }
-        outcomes.acknowledged(route, runId, done);
-        lines.set(runId, again.stream().map(Line::number).toList(), LineState.PLANNED, "");
-        return again;
+        return settlement;
+    }
+
+    private static void settle(Line line, Optional<RemoteRecord> there, Settlement settlement) {
+        if (line.verdict() == Verdict.REMOVED) {
+            if (there.isEmpty()) {
+                settlement.acknowledged(line, line.remoteId(), "found gone when read back");
+            } else {
+                settlement.again.add(line);
+            }
+        } else if (there.isEmpty()) {
+            if (line.verdict() == Verdict.ADDED) {
+                settlement.again.add(line);
+            } else {
+                settlement.movedOn(line, "The record is no longer there");
+            }
+        } else if (holds(there.get(), line, true)) {
+            settlement.acknowledged(line, there.get().id(), "found written when read back");
+        } else if (line.verdict() == Verdict.CHANGED && holds(there.get(), line, false)) {
+            settlement.again.add(line);
+        } else {
+            settlement.movedOn(line, "Read back after an unknown outcome: other values are there now");
+        }
     }
 
     /**
      * Checks lines whose old values were read some time ago, and sets aside those whose ground moved.
      *
-     * @return the lines that may still be sent
+     * @return the lines that may still be sent, as {@code again}, and those set aside
      */
-    List<Line> checkGround(BoundRoute route, long runId, List<Line> planned) {
+    Settlement checkGround(BoundRoute route, List<Line> planned) {
+        Settlement settlement = new Settlement();
         Map<Integer, RemoteRecord> found = find(route, planned);
-        List<Line> good = new ArrayList<>();
         for (Line line : planned) {
             RemoteRecord there = found.get(line.number());
             if (there == null) {
-                outcomes.movedOn(runId, line, "The record is no longer there");
-            } else if (!holds(there, line, false)) {
-                outcomes.movedOn(runId, line, "Moved on: " + difference(there, line));
+                settlement.movedOn(line, "The record is no longer there");
+            } else if (line.verdict() == Verdict.CHANGED && !holds(there, line, false)) {
+                settlement.movedOn(line, "Moved on: " + difference(there, line));
             } else {
-                good.add(line);
+                settlement.again.add(line);
             }
         }
-        return good;
+        return settlement;
     }
 
-    private Map<Integer, RemoteRecord> find(BoundRoute route, List<Line> wanted) {
+    private static Map<Integer, RemoteRecord> find(BoundRoute route, List<Line> wanted) {
         Map<Integer, RemoteRecord> found = new HashMap<>();
         List<Line> added =
                 wanted.stream().filter(line -> line.verdict() == Verdict.ADDED).toList();
-        List<Line> changed =
+        List<Line> known =
                 wanted.stream().filter(line -> line.verdict() != Verdict.ADDED).toList();
         String keyField = route.route().spec().match().get(0);
         byValue(route, keyField, added, line -> Outcomes.written(line).getOrDefault(keyField, Value.EMPTY), found);
-        byValue(route, Destination.ID, changed, line -> new Value.Text(line.remoteId()), found);
+        byValue(route, Destination.ID, known, line -> new Value.Text(line.remoteId()), found);
         return found;
     }
 
@@ -91,7 +90,7 @@ class ReadBack {
             BoundRoute route,
             String by,
             List<Line> wanted,
-            java.util.function.Function<Line, Value> value,
+            Function<Line, Value> value,
             Map<Integer, RemoteRecord> found) {
         if (wanted.isEmpty()) {
             return;

@@ -1,9 +1,9 @@
 package remitto.server.run;
 
 import java.nio.ByteBuffer;
+import java.time.Instant;
 import java.util.Collection;
 import java.util.HashMap;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.postgresql.PGConnection;
@@ -11,16 +11,22 @@ import org.postgresql.copy.CopyOut;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import remitto.core.destination.ObjectDescription;
 import remitto.core.known.KnownIndex;
+import remitto.core.known.Stance;
+import remitto.core.manifest.FieldDecision;
+import remitto.core.manifest.FieldOutcome;
 import remitto.core.manifest.Standing;
 import remitto.core.value.Value;
 import remitto.server.platform.Json;
 import remitto.server.route.BoundRoute;
+import tools.jackson.databind.JsonNode;
 
 /** Known state: what each route knows of its records, and what each destination acknowledged. */
 @Component
 class RouteRecords {
     private static final int COPY_HEADER = 19;
+    private static final Stance[] STANCES = Stance.values();
 
     private final JdbcTemplate template;
     private final JdbcClient jdbc;
@@ -38,8 +44,27 @@ class RouteRecords {
      * What is known of a record there.
      *
      * @param remoteId blank when the record is not bound
+     * @param otherRoute another route that keeps the same record there; blank for none
+     * @param undone values taken back by the rules of today
      */
-    record Bound(String remoteId, long sentFingerprint, String refusal, Map<String, Value> known) {}
+    record Bound(
+            String key,
+            String label,
+            String remoteId,
+            long sentFingerprint,
+            String stanceReason,
+            String otherRoute,
+            Map<String, Value> known,
+            Map<String, Value> undone) {
+        boolean isBound() {
+            return !remoteId.isEmpty();
+        }
+
+        /** The record as far as it is known without asking. */
+        Standing.There asKnown(Instant at) {
+            return new Standing.There(remoteId, "", known, at, known, undone);
+        }
+    }
 
     /** Loads the narrow part of a route's known state. */
     KnownIndex load(long routeId) {
@@ -49,7 +74,7 @@ class RouteRecords {
                 .single();
         KnownIndex index = new KnownIndex(Math.toIntExact(count));
         // A copy out takes no parameters; the id is a number of ours.
-        String sql = "copy (select key_high, key_low, input_fingerprint, ordinal, refused, record_id is not null"
+        String sql = "copy (select key_high, key_low, input_fingerprint, ordinal, stance, record_id is not null"
                 + " from route_record where route_id = " + routeId + ") to stdout binary";
         template.execute((java.sql.Connection connection) -> {
             CopyOut copy = connection.unwrap(PGConnection.class).getCopyAPI().copyOut(sql);
@@ -79,10 +104,10 @@ class RouteRecords {
         in.getInt();
         int ordinal = in.getInt();
         in.getInt();
-        boolean refused = in.get() != 0;
+        Stance stance = STANCES[in.getShort()];
         in.getInt();
         boolean bound = in.get() != 0;
-        index.put(high, low, input, ordinal, refused, bound);
+        index.put(high, low, input, ordinal, stance, bound);
     }
 
     int nextOrdinal(long routeId) {
@@ -111,14 +136,12 @@ class RouteRecords {
                     .text(labels.getOrDefault(candidate.ordinal(), ""))
                     .number(0)
                     .number(0)
-                    .truth(false)
-                    .text("")
                     .endRow();
         }
         copy.load(
                 template,
                 "route_record (route_id, ordinal, key_high, key_low, source_key, label, input_fingerprint,"
-                        + " sent_fingerprint, refused, refusal)");
+                        + " sent_fingerprint)");
     }
 
     Optional<Integer> ordinal(long routeId, long keyHigh, long keyLow) {
@@ -135,27 +158,34 @@ class RouteRecords {
             return found;
         }
         jdbc.sql("""
-                        select r.ordinal, r.sent_fingerprint, r.refusal, coalesce(d.remote_id, '') as remote_id,
-                               coalesce(d.fields, '{}') as fields
+                        select r.ordinal, r.source_key, r.label, r.sent_fingerprint, r.stance_reason,
+                               coalesce(d.remote_id, '') as remote_id, coalesce(d.fields, '{}') as fields,
+                               coalesce((select min(o.name) from claim c join route o on o.id = c.route_id
+                                 where c.record_id = r.record_id and c.route_id <> r.route_id), '') as other_route
                         from route_record r left join destination_record d on d.id = r.record_id
                         where r.route_id = ? and r.ordinal = any (?)
                         """).params(route.routeId(), ordinals.toArray(Integer[]::new)).query(row -> {
             Map<String, Value> known = new HashMap<>();
-            json.tree(row.getString("fields"))
-                    .properties()
-                    .forEach(entry -> known.put(
-                            entry.getKey(),
-                            fields.read(
-                                    entry.getValue().get("v"),
-                                    entry.getKey(),
-                                    route.described().description())));
+            Map<String, Value> undone = new HashMap<>();
+            json.tree(row.getString("fields")).properties().forEach(entry -> {
+                ObjectDescription object = route.described().description();
+                JsonNode field = entry.getValue();
+                known.put(entry.getKey(), fields.read(field.get(0), entry.getKey(), object));
+                if (field.size() > 4 && field.get(5).asLong() == route.ruleHash(entry.getKey())) {
+                    undone.put(entry.getKey(), fields.read(field.get(4), entry.getKey(), object));
+                }
+            });
             found.put(
                     row.getInt("ordinal"),
                     new Bound(
+                            row.getString("source_key"),
+                            row.getString("label"),
                             row.getString("remote_id"),
                             row.getLong("sent_fingerprint"),
-                            row.getString("refusal"),
-                            known));
+                            row.getString("stance_reason"),
+                            row.getString("other_route"),
+                            known,
+                            undone));
         });
         return found;
     }
@@ -166,7 +196,8 @@ class RouteRecords {
         if (!remoteIds.isEmpty()) {
             jdbc.sql("""
                             select d.remote_id, r.source_key from destination_record d
-                            join route_record r on r.record_id = d.id and r.route_id = ?
+                            join claim c on c.record_id = d.id and c.route_id = ?
+                            join route_record r on r.route_id = c.route_id and r.ordinal = c.ordinal
                             where d.destination_id = ? and d.object = ? and d.remote_id = any (?)
                             """)
                     .params(
@@ -181,22 +212,62 @@ class RouteRecords {
         return claims;
     }
 
-    /** Remembers that these inputs lead to what was sent already, so that they are not shaped again. */
-    void unchanged(long routeId, List<Integer> ordinals, List<Long> inputs, List<Long> sent) {
-        if (!ordinals.isEmpty()) {
+    /** Records whose outcome was found out without sending anything, with what to remember of each. */
+    record Remembered(int ordinal, long input, long sent, Stance stance, String reason) {}
+
+    /** Remembers what inputs lead to, so that they are not shaped again. */
+    void remember(long routeId, Collection<Remembered> records) {
+        if (!records.isEmpty()) {
             jdbc.sql("""
                             update route_record r
-                            set input_fingerprint = got.input, sent_fingerprint = got.sent, refused = false, refusal = ''
-                            from unnest(?::int[], ?::bigint[], ?::bigint[]) as got (ordinal, input, sent)
+                            set input_fingerprint = got.input, sent_fingerprint = got.sent, stance = got.stance,
+                              stance_reason = got.reason
+                            from unnest(?::int[], ?::bigint[], ?::bigint[], ?::int[], ?::text[])
+                              as got (ordinal, input, sent, stance, reason)
                             where r.route_id = ? and r.ordinal = got.ordinal
                             """)
                     .params(
-                            ordinals.toArray(Integer[]::new),
-                            inputs.toArray(Long[]::new),
-                            sent.toArray(Long[]::new),
+                            records.stream().map(Remembered::ordinal).toArray(Integer[]::new),
+                            records.stream().map(Remembered::input).toArray(Long[]::new),
+                            records.stream().map(Remembered::sent).toArray(Long[]::new),
+                            records.stream().map(one -> one.stance().ordinal()).toArray(Integer[]::new),
+                            records.stream().map(Remembered::reason).toArray(String[]::new),
                             routeId)
                     .update();
         }
+    }
+
+    /** What leaving asks for was done, or there was nothing to do. */
+    void gone(long routeId, Collection<Integer> ordinals) {
+        remember(
+                routeId,
+                ordinals.stream()
+                        .map(ordinal -> new Remembered(ordinal, 0, 0, Stance.GONE, "Left the dataset"))
+                        .toList());
+    }
+
+    /** Lets go of records that are no longer there. */
+    void unbind(BoundRoute route, Collection<Integer> ordinals) {
+        if (ordinals.isEmpty()) {
+            return;
+        }
+        jdbc.sql("""
+                        with freed as (
+                          select record_id from route_record
+                          where route_id = :route and ordinal = any (:ordinals) and record_id is not null
+                        ), unbound as (
+                          update route_record set record_id = null, sent_fingerprint = 0, input_fingerprint = 0
+                          where route_id = :route and ordinal = any (:ordinals)
+                        ), unclaimed as (
+                          delete from claim c using freed f where c.record_id = f.record_id and c.route_id = :route
+                        )
+                        delete from destination_record d using freed f
+                        where d.id = f.record_id
+                          and not exists (select 1 from claim c where c.record_id = d.id and c.route_id <> :route)
+                        """)
+                .param("route", route.routeId())
+                .param("ordinals", ordinals.toArray(Integer[]::new))
+                .update();
     }
 
     /** Binds a record to one found there with the very values it would have received. */
@@ -208,7 +279,11 @@ class RouteRecords {
                           values (:destination, :object, :remote, :fields::jsonb, 1)
                           on conflict (destination_id, object, remote_id) do update
                           set fields = destination_record.fields || excluded.fields
-                          returning id)
+                          returning id
+                        ), claimed as (
+                          insert into claim (record_id, route_id, ordinal) select id, :route, :ordinal from wide
+                          on conflict do nothing
+                        )
                         update route_record set record_id = wide.id from wide where route_id = :route and ordinal = :ordinal
                         """)
                 .param("destination", route.destinationId())
@@ -223,11 +298,23 @@ class RouteRecords {
     /** The wide form: each value with the route, run and line that wrote it. */
     String known(long routeId, long runId, int line, Map<String, Value> values) {
         var node = json.mapper().createObjectNode();
-        values.forEach((field, value) -> {
-            var entry = node.putObject(field);
-            fields.put(entry, "v", value);
-            entry.put("route", routeId).put("run", runId).put("line", line);
-        });
+        values.forEach((field, value) ->
+                fields.add(node.putArray(field), value).add(routeId).add(runId).add(line));
+        return node.toString();
+    }
+
+    /** The wide form after an undo: also the value that was taken back, and the rule that gave it. */
+    String undone(BoundRoute route, long runId, Line line) {
+        var node = json.mapper().createObjectNode();
+        for (FieldDecision field : line.fields()) {
+            if (field.outcome() == FieldOutcome.WRITTEN) {
+                var entry = fields.add(node.putArray(field.field()), field.fresh())
+                        .add(route.routeId())
+                        .add(runId)
+                        .add(line.number());
+                fields.add(entry, field.old()).add(route.ruleHash(field.field()));
+            }
+        }
         return node.toString();
     }
 }

@@ -10,6 +10,9 @@ import remitto.core.manifest.Sums;
  * A run of a route: its manifest and what came of it.
  *
  * @param missingRows records known to the route that the dataset no longer holds; nothing happens to them here
+ * @param halt why it stopped with lines left; NONE when it did not
+ * @param undoOf the run this one takes back
+ * @param adopted records found there and bound by this run
  * @param outcomes lines by their state, once it is being sent
  * @param knownBefore records bound before the run
  */
@@ -21,6 +24,8 @@ public record Run(
         String object,
         RunTrigger trigger,
         RunState state,
+        Halt halt,
+        Optional<Long> undoOf,
         int routeVersion,
         int datasetVersion,
         int profileVersion,
@@ -33,10 +38,40 @@ public record Run(
         Sums sums,
         long knownBefore,
         long missingRows,
+        long adopted,
         List<FieldCount> fieldCounts,
         Map<String, Long> outcomes,
         String message) {
 
-    /** How many records of the manifest a field is written in, and held in. */
-    public record FieldCount(String field, long written, long held) {}
+    /** How many records of the manifest a field is written in, held in, and emptied in. */
+    public record FieldCount(String field, long written, long held, long cleared) {}
+
+    Run outcomes(Map<String, Long> counted) {
+        return new Run(
+                id,
+                routeId,
+                route,
+                destination,
+                object,
+                trigger,
+                state,
+                halt,
+                undoOf,
+                routeVersion,
+                datasetVersion,
+                profileVersion,
+                startedBy,
+                startedAt,
+                drawnAt,
+                approvedBy,
+                sentAt,
+                finishedAt,
+                sums,
+                knownBefore,
+                missingRows,
+                adopted,
+                fieldCounts,
+                counted,
+                message);
+    }
 }

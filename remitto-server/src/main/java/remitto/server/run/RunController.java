@@ -2,6 +2,7 @@ package remitto.server.run;
 
 import java.io.IOException;
 import java.security.Principal;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Executors;
@@ -13,10 +14,12 @@ import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
+import remitto.core.manifest.Verdict;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
 
@@ -30,14 +33,24 @@ class RunController {
     private final Runs runs;
     private final Lines lines;
     private final RunKeeper keeper;
+    private final RunDecisions decisions;
+    private final RunComparison comparison;
     private final Journal journal;
     private final ScheduledExecutorService teller =
             Executors.newScheduledThreadPool(2, task -> new Thread(task, "run-events"));
 
-    RunController(Runs runs, Lines lines, RunKeeper keeper, Journal journal) {
+    RunController(
+            Runs runs,
+            Lines lines,
+            RunKeeper keeper,
+            RunDecisions decisions,
+            RunComparison comparison,
+            Journal journal) {
         this.runs = runs;
         this.lines = lines;
         this.keeper = keeper;
+        this.decisions = decisions;
+        this.comparison = comparison;
         this.journal = journal;
     }
 
@@ -79,27 +92,45 @@ class RunController {
 
     @PostMapping("/runs/{id}/send")
     Run send(@PathVariable long id, Principal who) {
-        keeper.send(id, who.getName(), false);
+        decisions.send(id, who.getName(), false, RunDecisions.Part.ALL);
         return runs.get(id);
     }
 
-    /** Sends a manifest that a guard stopped. */
+    /** Sends a manifest that a guard stopped, whole or in part. */
     @PostMapping("/runs/{id}/approve")
-    Run approve(@PathVariable long id, Principal who) {
-        keeper.send(id, who.getName(), true);
+    Run approve(@PathVariable long id, @RequestBody RunDecisions.Part part, Principal who) {
+        decisions.send(id, who.getName(), true, part);
         return runs.get(id);
     }
 
     @PostMapping("/runs/{id}/discard")
     Run discard(@PathVariable long id, Principal who) {
-        keeper.discard(id, who.getName());
+        decisions.discard(id, who.getName());
         return runs.get(id);
+    }
+
+    /** Gives a waiting manifest up and draws up another from what is there now. */
+    @PostMapping("/runs/{id}/draw-again")
+    Started drawAgain(@PathVariable long id, Principal who) {
+        return new Started(decisions.drawAgain(id, who.getName()));
     }
 
     @PostMapping("/runs/{id}/cancel")
     Run cancel(@PathVariable long id, Principal who) {
-        keeper.cancel(id, who.getName());
+        decisions.cancel(id, who.getName());
         return runs.get(id);
+    }
+
+    /** Draws up the reverse of what was sent. */
+    @PostMapping("/runs/{id}/undo")
+    Started undo(@PathVariable long id, Principal who) {
+        return new Started(decisions.undo(id, who.getName()));
+    }
+
+    /** A manifest beside the one sent before it. */
+    @GetMapping("/runs/{id}/comparison")
+    RunComparison.Comparison compareRun(@PathVariable long id) {
+        return comparison.of(runs.get(id));
     }
 
     /** A window on the lines, by offset, so that any place of a long manifest can be scrolled to. */
@@ -115,10 +146,23 @@ class RunController {
         if (limit < 1 || limit > WINDOW || offset < 0) {
             throw Problem.invalid("A window holds 1 to " + WINDOW + " lines.");
         }
-        if (verdict.equals("UNCHANGED")) {
-            return lines.unchanged(runs.get(id).routeId(), runs.unchanged(id), offset, limit);
+        Lines.Filter filter = new Lines.Filter(verdict, state, field, find);
+        Lines.Window written = lines.window(id, filter, offset, limit);
+        if (!verdict.equals("UNCHANGED") && !verdict.equals("LEFT_OUT") || !find.isEmpty() || !state.isEmpty()) {
+            return written;
         }
-        return lines.window(id, new Lines.Filter(verdict, state, field, find), offset, limit);
+        return with(written, id, Verdict.valueOf(verdict), offset, limit);
+    }
+
+    /** Lines that are written down come first, then the records that have none since nothing of theirs changed. */
+    private Lines.Window with(Lines.Window written, long id, Verdict verdict, int offset, int limit) {
+        int from = (int) Math.max(0, offset - written.total());
+        int wanted = limit - written.lines().size();
+        var ordinals = verdict == Verdict.UNCHANGED ? runs.unchanged(id) : runs.leftOut(id);
+        Lines.Window quiet = lines.quiet(runs.get(id).routeId(), verdict, ordinals, from, wanted);
+        List<LineView> all = new ArrayList<>(written.lines());
+        all.addAll(quiet.lines());
+        return new Lines.Window(written.total() + quiet.total(), all);
     }
 
     @GetMapping(path = "/runs/{id}/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)

@@ -19,18 +19,15 @@ import org.springframework.stereotype.Component;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.warehouse.WarehouseProblem;
 import remitto.core.dataset.Row;
-import remitto.core.delivery.LineState;
-import remitto.server.dataset.Datasets;
+import remitto.server.destination.Circuits;
+import remitto.server.destination.Connections;
 import remitto.server.held.HeldRecords;
-import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
 import remitto.server.route.BoundRoute;
-import remitto.server.route.RouteBinder;
-import remitto.server.route.Routes;
 
 /**
- * Starts runs, keeps hold of those this process owns, and takes over those whose owner fell silent: a manifest that
- * was being drawn up is closed, one that was being sent is finished.
+ * Works on the runs this process owns, and takes over those whose owner fell silent: a manifest that was being drawn
+ * up is closed, one that was being sent is finished.
  */
 @Component
 public class RunKeeper {
@@ -39,18 +36,19 @@ public class RunKeeper {
     private static final int LARGE = 2_000;
     private static final Duration BEAT = Duration.ofSeconds(2);
     private static final Duration SILENCE = Duration.ofSeconds(10);
-    private static final Duration STALE = Duration.ofHours(24);
 
-    private final Routes routes;
-    private final RouteBinder binder;
-    private final Datasets datasets;
+    private final ServiceRoutes serviceRoutes;
     private final Runs runs;
+    private final RunLease lease;
+    private final RunHistory history;
     private final Lines lines;
     private final DrawUp drawUp;
+    private final UndoDraw undoDraw;
     private final Sender sender;
+    private final RunGuards guards;
     private final HeldRecords held;
-    private final Journal journal;
-    private final java.time.Clock clock;
+    private final Connections connections;
+    private final Circuits circuits;
     private final String owner = UUID.randomUUID().toString();
     private final Map<Long, Progress> working = new ConcurrentHashMap<>();
     private final ExecutorService pool = Executors.newFixedThreadPool(AT_ONCE, task -> new Thread(task, "run"));
@@ -58,26 +56,30 @@ public class RunKeeper {
             Executors.newSingleThreadScheduledExecutor(task -> new Thread(task, "run-lease"));
 
     RunKeeper(
-            Routes routes,
-            RouteBinder binder,
-            Datasets datasets,
+            ServiceRoutes serviceRoutes,
             Runs runs,
+            RunLease lease,
+            RunHistory history,
             Lines lines,
             DrawUp drawUp,
+            UndoDraw undoDraw,
             Sender sender,
+            RunGuards guards,
             HeldRecords held,
-            Journal journal,
-            java.time.Clock clock) {
-        this.routes = routes;
-        this.binder = binder;
-        this.datasets = datasets;
+            Connections connections,
+            Circuits circuits) {
+        this.serviceRoutes = serviceRoutes;
         this.runs = runs;
+        this.lease = lease;
+        this.history = history;
         this.lines = lines;
         this.drawUp = drawUp;
+        this.undoDraw = undoDraw;
         this.sender = sender;
+        this.guards = guards;
         this.held = held;
-        this.journal = journal;
-        this.clock = clock;
+        this.connections = connections;
+        this.circuits = circuits;
     }
 
     @EventListener(ApplicationReadyEvent.class)
@@ -85,13 +87,16 @@ public class RunKeeper {
         heart.scheduleWithFixedDelay(this::beat, 0, BEAT.toMillis(), TimeUnit.MILLISECONDS);
     }
 
+    /** Finishes the calls in flight, then lets another process have the runs at once. */
     @PreDestroy
     void end() {
         working.values().forEach(Progress::cancel);
         pool.shutdown();
         heart.shutdownNow();
         try {
-            if (!pool.awaitTermination(20, TimeUnit.SECONDS)) {
+            if (pool.awaitTermination(20, TimeUnit.SECONDS)) {
+                lease.release(owner);
+            } else {
                 pool.shutdownNow();
             }
         } catch (InterruptedException e) {
@@ -105,18 +110,48 @@ public class RunKeeper {
 
     /** Starts drawing up a manifest and returns its number at once. */
     public long start(long routeId, RunTrigger trigger, String who) {
-        BoundRoute route = inService(routeId);
-        Runs.Pins pins = pins(route);
-        long runId = runs.start(routeId, trigger, pins, who, owner);
+        BoundRoute route = serviceRoutes.toRun(routeId);
+        return begin(route, trigger, Optional.empty(), who, (runId, progress) -> drawUp.all(runId, route, progress));
+    }
+
+    /** Draws up and sends some records only, with their rows read anew. */
+    long retry(long routeId, List<String> keys, String who) {
+        BoundRoute route = serviceRoutes.toRun(routeId);
+        return begin(
+                route,
+                RunTrigger.RETRY,
+                Optional.empty(),
+                who,
+                (runId, progress) -> drawUp.some(runId, route, keys, progress));
+    }
+
+    /** Draws up the reverse of a manifest. */
+    long undo(long routeId, long undone, String who) {
+        BoundRoute route = serviceRoutes.toRun(routeId);
+        return begin(
+                route,
+                RunTrigger.UNDO,
+                Optional.of(undone),
+                who,
+                (runId, progress) -> undoDraw.draw(runId, route, undone, progress));
+    }
+
+    private interface Draw {
+        DrawUp.Drawn draw(long runId, Progress progress);
+    }
+
+    private long begin(BoundRoute route, RunTrigger trigger, Optional<Long> undoOf, String who, Draw how) {
+        long runId = runs.start(route.routeId(), trigger, serviceRoutes.pins(route), undoOf, who, owner);
         Progress progress = new Progress();
         working.put(runId, progress);
-        pool.execute(() -> draw(runId, route, trigger, progress));
+        pool.execute(() -> draw(runId, route, trigger, progress, how));
         return runId;
     }
 
     /** Draws up and sends one record, and waits for it. */
     Sender.Result tryOne(BoundRoute route, String key, Row row, String who, java.util.function.LongConsumer started) {
-        long runId = runs.start(route.routeId(), RunTrigger.TRIAL, pins(route), who, owner);
+        long runId =
+                runs.start(route.routeId(), RunTrigger.TRIAL, serviceRoutes.pins(route), Optional.empty(), who, owner);
         started.accept(runId);
         Progress progress = new Progress();
         working.put(runId, progress);
@@ -126,7 +161,7 @@ public class RunKeeper {
             if (!runs.beginSending(runId, who, owner)) {
                 throw new IllegalStateException("the trial was taken by somebody else");
             }
-            Sender.Result result = sender.send(route, runId, runs.epoch(runId), progress);
+            Sender.Result result = sender.send(route, runId, runs.epoch(runId), FirstWave.none(), progress);
             close(runId, result, progress);
             return result;
         } catch (RuntimeException e) {
@@ -137,140 +172,52 @@ public class RunKeeper {
         }
     }
 
-    /** A timetable's departure: skipped while a manifest of the route waits for a person. */
-    public void depart(long routeId) {
-        BoundRoute route;
-        try {
-            route = inService(routeId);
-        } catch (Problem problem) {
-            LOG.warn("Route {} cannot depart: {}", routeId, problem.getMessage());
-            return;
-        }
-        List<Long> waiting = runs.waiting(routeId);
-        if (!waiting.isEmpty()) {
-            runs.skip(routeId, pins(route), "Manifest " + waiting.get(0) + " waits", owner);
-            return;
-        }
-        try {
-            start(routeId, RunTrigger.TIMETABLE, "timetable");
-        } catch (Problem problem) {
-            runs.skip(routeId, pins(route), message(problem), owner);
-        }
-    }
-
-    /** Sends a manifest that waits. */
-    void send(long runId, String who, boolean mayApprove) {
-        Run run = runs.get(runId);
-        if (!run.state().waits()) {
-            throw Problem.conflict("This manifest does not wait to be sent; it is "
-                    + run.state().name().toLowerCase(java.util.Locale.ROOT) + ".");
-        }
-        checkApproval(run, who, mayApprove);
-        BoundRoute route = inService(run.routeId());
-        checkFresh(run, route);
+    /**
+     * Takes a waiting manifest and sends it in the background.
+     *
+     * @return false if it no longer waits
+     */
+    boolean send(long runId, BoundRoute route, String who) {
         if (!runs.beginSending(runId, who, owner)) {
-            throw Problem.conflict("Somebody else has just sent or discarded this manifest.");
+            return false;
         }
-        journal.write(who, "sent manifest", new Journal.Subject("manifest", runId, run.route()), sums(run));
         Progress progress = new Progress();
         working.put(runId, progress);
         pool.execute(() -> deliver(runId, route, progress));
+        return true;
     }
 
-    private void checkApproval(Run run, String who, boolean mayApprove) {
-        if (run.state() != RunState.STOPPED) {
-            return;
-        }
-        if (!mayApprove) {
-            throw Problem.conflict("A guard stopped this manifest; an approver decides about it.");
-        }
-        if (routes.get(run.routeId()).author().equals(who)) {
-            throw Problem.conflict("You edited this route last, so somebody else approves its stopped manifest.");
-        }
+    /** Finishes the calls in flight and sends no more; false when nobody works on the run. */
+    boolean cancel(long runId) {
+        Optional.ofNullable(working.get(runId)).ifPresent(Progress::cancel);
+        return lease.wish(runId, RunLease.Wish.CANCEL);
     }
 
-    private void checkFresh(Run run, BoundRoute route) {
-        Runs.Pins now = pins(route);
-        if (now.routeVersion() != run.routeVersion()
-                || now.datasetVersion() != run.datasetVersion()
-                || now.profileVersion() != run.profileVersion()) {
-            throw Problem.conflict("Another version is in service since this manifest was drawn up; draw it up again.");
-        }
-        if (run.drawnAt()
-                .filter(at -> at.isBefore(clock.instant().minus(STALE)))
-                .isPresent()) {
-            throw Problem.conflict("This manifest is more than a day old; draw it up again.");
-        }
+    /** Finishes the calls in flight and keeps the rest. */
+    void pause(long runId) {
+        Optional.ofNullable(working.get(runId)).ifPresent(Progress::pause);
+        lease.wish(runId, RunLease.Wish.PAUSE);
     }
 
-    void discard(long runId, String who) {
-        Run run = runs.get(runId);
-        if (!run.state().waits()) {
-            throw Problem.conflict("Only a manifest that waits can be discarded.");
-        }
-        lines.cancelPlanned(runId);
-        runs.finish(runId, RunState.DISCARDED, "Discarded by " + who);
-        journal.write(who, "discarded manifest", new Journal.Subject("manifest", runId, run.route()), sums(run));
-    }
-
-    /** Finishes the calls in flight and sends no more. */
-    void cancel(long runId, String who) {
-        Run run = runs.get(runId);
-        Progress progress = working.get(runId);
-        if (progress == null) {
-            throw Problem.conflict("This run is not under way.");
-        }
-        progress.cancel();
-        journal.write(who, "cancelled run", new Journal.Subject("manifest", runId, run.route()), "");
-    }
-
-    private BoundRoute inService(long routeId) {
-        Routes.Route route = routes.get(routeId);
-        int version = route.liveVersion()
-                .orElseThrow(() ->
-                        Problem.conflict("No version of this route is in service yet; put one in service first."));
-        Datasets.Dataset dataset = datasets.get(route.datasetId());
-        int datasetVersion = dataset.liveVersion()
-                .orElseThrow(() -> Problem.conflict(
-                        "No version of dataset " + dataset.name() + " is in service yet; put one in service first."));
-        return binder.require(binder.bind(
-                routeId,
-                route.name(),
-                new RouteBinder.Ends(route.datasetId(), route.destinationId(), route.object()),
-                datasetVersion,
-                routes.version(routeId, version)));
-    }
-
-    private Runs.Pins pins(BoundRoute route) {
-        Routes.Route stored = routes.get(route.routeId());
-        return new Runs.Pins(
-                stored.liveVersion().orElse(stored.latestVersion()),
-                binder.usableDatasetVersion(stored.datasetId()),
-                route.connection().profileVersion(),
-                route.described().fingerprint());
-    }
-
-    private void draw(long runId, BoundRoute route, RunTrigger trigger, Progress progress) {
+    private void draw(long runId, BoundRoute route, RunTrigger trigger, Progress progress, Draw how) {
         try {
-            DrawUp.Drawn drawn = drawUp.all(runId, route, progress);
+            DrawUp.Drawn drawn = how.draw(runId, progress);
             if (progress.isCancelled()) {
                 lines.drop(runId);
-                runs.finish(runId, RunState.CANCELLED, "Cancelled while it was drawn up; nothing was sent");
+                if (!pool.isShutdown()) {
+                    runs.finish(runId, RunState.CANCELLED, "Cancelled while it was drawn up; nothing was sent");
+                }
                 return;
             }
-            List<String> stops = route.route().spec().guards().check(drawn.sums(), drawn.knownBefore());
-            boolean nothing =
-                    drawn.sums().added() + drawn.sums().changed() + drawn.sums().removed() == 0;
-            RunState state = !stops.isEmpty() ? RunState.STOPPED : RunState.DRAWN;
-            keep(runId, route, drawn, state, String.join(" ", stops), true);
-            if (state == RunState.DRAWN && nothing) {
-                runs.finish(runId, RunState.SENT, "Nothing to send");
-            } else if (state == RunState.DRAWN
-                    && trigger == RunTrigger.TIMETABLE
-                    && runs.beginSending(runId, "timetable", owner)) {
-                deliver(runId, route, progress);
-            }
-        } catch (WarehouseProblem | DestinationProblem e) {
+            String counts = lines.fieldCounts(runId);
+            List<String> stops = trigger.whole() ? guards.check(runId, route, drawn, counts) : List.of();
+            RunState state = stops.isEmpty() ? RunState.DRAWN : RunState.STOPPED;
+            keep(runId, route, drawn, state, String.join(" ", stops), trigger.whole());
+            afterDrawing(runId, route, trigger, progress, drawn, state);
+        } catch (WarehouseProblem e) {
+            fail(runId, message(e));
+        } catch (DestinationProblem e) {
+            circuits.broken(route.destinationId(), e);
             fail(runId, message(e));
         } catch (RuntimeException e) {
             LOG.error("Run {} failed", runId, e);
@@ -280,22 +227,27 @@ public class RunKeeper {
         }
     }
 
+    private void afterDrawing(
+            long runId, BoundRoute route, RunTrigger trigger, Progress progress, DrawUp.Drawn drawn, RunState state) {
+        if (state != RunState.DRAWN) {
+            return;
+        }
+        boolean goesByItself = trigger == RunTrigger.TIMETABLE || trigger == RunTrigger.RETRY;
+        if (drawn.sums().moving() == 0) {
+            runs.finish(runId, RunState.SENT, "Nothing to send");
+        } else if (goesByItself && runs.beginSending(runId, trigger.name().toLowerCase(java.util.Locale.ROOT), owner)) {
+            deliver(runId, route, progress);
+        }
+    }
+
     private void fail(long runId, String why) {
         lines.drop(runId);
         runs.finish(runId, RunState.FAILED, why + " Nothing was sent.");
     }
 
     private void keep(long runId, BoundRoute route, DrawUp.Drawn drawn, RunState state, String message, boolean whole) {
-        runs.drawn(
-                runId,
-                state,
-                drawn.sums(),
-                drawn.knownBefore(),
-                drawn.missing(),
-                drawn.unchanged(),
-                lines.fieldCounts(runId),
-                message);
-        if (drawn.sums().added() + drawn.sums().changed() > LARGE) {
+        runs.drawn(runId, state, drawn, lines.fieldCounts(runId), message);
+        if (drawn.sums().moving() > LARGE) {
             lines.settled(runId);
         }
         held.drawn(route.routeId(), runId, whole);
@@ -304,21 +256,25 @@ public class RunKeeper {
     private void deliver(long runId, BoundRoute route, Progress progress) {
         working.put(runId, progress);
         try {
-            progress.begin(lines.count(runId, LineState.PLANNED));
-            close(runId, sender.send(route, runId, runs.epoch(runId), progress), progress);
+            progress.begin(lines.unsettled(runId));
+            FirstWave wave = history.firstWave(runId, route.route().spec().waves());
+            close(runId, sender.send(route, runId, runs.epoch(runId), wave, progress), progress);
         } catch (RuntimeException e) {
             LOG.error("Sending run {} failed", runId, e);
-            runs.finish(runId, RunState.HALTED, "This is our fault; the server's log says what happened");
+            runs.halt(runId, Halt.FAULT, "This is our fault; the server's log says what happened");
         } finally {
             working.remove(runId);
         }
     }
 
     private void close(long runId, Sender.Result result, Progress progress) {
-        if (!result.stopped().isEmpty()) {
-            runs.finish(runId, RunState.HALTED, result.stopped());
+        if (result.halt() == Halt.LOST) {
+            LOG.info("Run {} is worked on by another process", runId);
+        } else if (result.halt() != Halt.NONE) {
+            runs.halt(runId, result.halt(), result.message());
+        } else if (progress.isPaused()) {
+            runs.halt(runId, Halt.PAUSED, "Paused; the calls in flight were finished");
         } else if (progress.isCancelled() && !pool.isShutdown()) {
-            lines.cancelPlanned(runId);
             runs.finish(runId, RunState.CANCELLED, "Cancelled; the calls in flight were finished");
         } else if (!progress.isCancelled()) {
             runs.finish(runId, RunState.SENT, "");
@@ -327,16 +283,55 @@ public class RunKeeper {
 
     private void beat() {
         try {
-            runs.beat(owner, working.keySet());
-            for (Runs.Orphan orphan : runs.takeOver(owner, SILENCE)) {
+            lease.beat(owner, working.keySet());
+            lease.wishes(owner).forEach(this::heed);
+            for (RunLease.Orphan orphan : lease.takeOver(owner, SILENCE)) {
                 takeOver(orphan);
+            }
+            for (long destination : circuits.dueForATry()) {
+                pool.execute(() -> tryAgain(destination));
             }
         } catch (RuntimeException e) {
             LOG.warn("The lease could not be renewed: {}", e.getMessage());
         }
     }
 
-    private void takeOver(Runs.Orphan orphan) {
+    private void heed(long runId, RunLease.Wish wish) {
+        progress(runId).ifPresent(progress -> {
+            if (wish == RunLease.Wish.PAUSE) {
+                progress.pause();
+            } else {
+                progress.cancel();
+            }
+        });
+    }
+
+    /** A destination's wait is over: when it answers, what halted for its sake goes on. */
+    private void tryAgain(long destinationId) {
+        try {
+            if (!connections.probe(destinationId)) {
+                return;
+            }
+            for (long runId : runs.halted(destinationId, Halt.CIRCUIT)) {
+                resume(runId);
+            }
+        } catch (RuntimeException e) {
+            LOG.warn("Destination {} could not be tried: {}", destinationId, e.getMessage());
+        }
+    }
+
+    private void resume(long runId) {
+        try {
+            send(
+                    runId,
+                    serviceRoutes.toRun(runs.get(runId).routeId()),
+                    runs.get(runId).approvedBy());
+        } catch (Problem problem) {
+            LOG.warn("Run {} cannot go on: {}", runId, problem.getMessage());
+        }
+    }
+
+    private void takeOver(RunLease.Orphan orphan) {
         LOG.info("Taking over run {}, which was {}", orphan.id(), orphan.state());
         if (orphan.state() == RunState.DRAWING) {
             lines.drop(orphan.id());
@@ -348,17 +343,12 @@ public class RunKeeper {
         working.put(orphan.id(), progress);
         pool.execute(() -> {
             try {
-                deliver(orphan.id(), inService(runs.get(orphan.id()).routeId()), progress);
+                deliver(orphan.id(), serviceRoutes.toRun(runs.get(orphan.id()).routeId()), progress);
             } catch (RuntimeException e) {
-                runs.finish(orphan.id(), RunState.HALTED, message(e));
+                runs.halt(orphan.id(), Halt.FAULT, message(e));
                 working.remove(orphan.id());
             }
         });
-    }
-
-    private static String sums(Run run) {
-        return "+" + run.sums().added() + " ~" + run.sums().changed() + " held "
-                + run.sums().held();
     }
 
     private static String message(RuntimeException e) {

@@ -5,5 +5,14 @@ public enum RunTrigger {
     HAND,
     TIMETABLE,
     /** One record tried on its own. */
-    TRIAL
+    TRIAL,
+    /** Held records tried again. */
+    RETRY,
+    /** A sent manifest taken back. */
+    UNDO;
+
+    /** True when the run reads the whole dataset, so that it says something about every record. */
+    public boolean whole() {
+        return this == HAND || this == TIMETABLE;
+    }
 }

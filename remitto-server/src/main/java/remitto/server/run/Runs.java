@@ -9,16 +9,17 @@ import java.io.UncheckedIOException;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Clock;
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.roaringbitmap.RoaringBitmap;
 import org.springframework.dao.DuplicateKeyException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import remitto.core.delivery.LineState;
 import remitto.core.manifest.Sums;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
@@ -47,12 +48,12 @@ public class Runs {
     record Pins(int routeVersion, int datasetVersion, int profileVersion, long objectFingerprint) {}
 
     /** @throws Problem if another run of the route is under way */
-    long start(long routeId, RunTrigger trigger, Pins pins, String who, String owner) {
+    long start(long routeId, RunTrigger trigger, Pins pins, Optional<Long> undoOf, String who, String owner) {
         try {
             long id = jdbc.sql("""
                             insert into run (route_id, trigger, state, route_version, dataset_version, profile_version,
-                              object_fingerprint, started_by, started_at, owner, epoch, beat_at)
-                            values (?, ?, 'DRAWING', ?, ?, ?, ?, ?, ?, ?, 1, ?) returning id
+                              object_fingerprint, undo_of, started_by, started_at, owner, epoch, beat_at)
+                            values (?, ?, 'DRAWING', ?, ?, ?, ?, ?, ?, ?, ?, 1, ?) returning id
                             """)
                     .params(
                             routeId,
@@ -61,6 +62,7 @@ public class Runs {
                             pins.datasetVersion(),
                             pins.profileVersion(),
                             pins.objectFingerprint(),
+                            undoOf.orElse(null),
                             who,
                             Rows.time(clock.instant()),
                             owner,
@@ -75,12 +77,12 @@ public class Runs {
     }
 
     /** A departure that did not take place. */
-    void skip(long routeId, Pins pins, String why, String owner) {
+    void skip(long routeId, Pins pins, String why) {
         jdbc.sql("""
                         insert into run (route_id, trigger, state, route_version, dataset_version, profile_version,
                           object_fingerprint, started_by, started_at, finished_at, message, owner, epoch, beat_at)
                         values (:route, 'TIMETABLE', 'SKIPPED', :version, :dataset, :profile, :object, 'timetable',
-                          :now, :now, :why, :owner, 1, :now)
+                          :now, :now, :why, '', 1, :now)
                         """)
                 .param("route", routeId)
                 .param("version", pins.routeVersion())
@@ -89,7 +91,6 @@ public class Runs {
                 .param("object", pins.objectFingerprint())
                 .param("now", Rows.time(clock.instant()))
                 .param("why", why)
-                .param("owner", owner)
                 .update();
     }
 
@@ -101,9 +102,11 @@ public class Runs {
     private void makePartition(long runId) {
         long from = partition(runId);
         // Names and bounds take no parameters; both are numbers of ours.
-        jdbc.sql("create table if not exists manifest_line_" + from + " partition of manifest_line for values from ("
-                        + from + ") to (" + (from + PARTITION) + ") with (fillfactor = 50)")
-                .update();
+        for (String table : List.of("manifest_line", "line_outcome")) {
+            jdbc.sql("create table if not exists " + table + "_" + from + " partition of " + table
+                            + " for values from (" + from + ") to (" + (from + PARTITION) + ")")
+                    .update();
+        }
     }
 
     public Run get(long id) {
@@ -146,35 +149,30 @@ public class Runs {
                 .list();
     }
 
-    /** @param ordinals of the unchanged records */
-    void drawn(
-            long id,
-            RunState state,
-            Sums sums,
-            long knownBefore,
-            long missing,
-            RoaringBitmap ordinals,
-            String fieldCounts,
-            String message) {
+    void drawn(long id, RunState state, DrawUp.Drawn drawn, String fieldCounts, String message) {
+        var sums = drawn.sums();
         jdbc.sql("""
-                        update run set state = ?, drawn_at = ?, read_count = ?, added = ?, changed = ?, removed = ?,
-                          unchanged = ?, held = ?, left_out = ?, known_before = ?, missing_rows = ?,
-                          unchanged_ordinals = ?, field_counts = ?::jsonb, message = ?
-                        where id = ?
+                        update run set state = ?, drawn_at = ?, read_count = ?, leaving = ?, added = ?, changed = ?,
+                          removed = ?, unchanged = ?, held = ?, left_out = ?, known_before = ?, missing_rows = ?,
+                          adopted = ?, unchanged_ordinals = ?, left_out_ordinals = ?, field_counts = ?::jsonb, message = ?
+                        where id = ? and state = 'DRAWING'
                         """)
                 .params(
                         state.name(),
                         Rows.time(clock.instant()),
                         sums.read(),
+                        sums.leaving(),
                         sums.added(),
                         sums.changed(),
                         sums.removed(),
                         sums.unchanged(),
                         sums.held(),
                         sums.leftOut(),
-                        knownBefore,
-                        missing,
-                        bytes(ordinals),
+                        drawn.knownBefore(),
+                        drawn.missing(),
+                        drawn.adopted(),
+                        bytes(drawn.unchanged()),
+                        bytes(drawn.leftOut()),
                         fieldCounts,
                         message,
                         id)
@@ -190,7 +188,7 @@ public class Runs {
         try {
             return jdbc.sql("""
                             update run set state = 'SENDING', approved_by = ?, sent_at = ?, owner = ?, epoch = epoch + 1,
-                              beat_at = ?, message = ''
+                              beat_at = ?, message = '', wave_passed = halt = 'WAVE', halt = '', wish = '', finished_at = null
                             where id = ? and state in ('DRAWN', 'STOPPED', 'HALTED')
                             """)
                             .params(who, Rows.time(clock.instant()), owner, Rows.time(clock.instant()), id)
@@ -199,6 +197,24 @@ public class Runs {
         } catch (DuplicateKeyException e) {
             throw Problem.conflict("A run of this route is under way; runs of one route never overlap.");
         }
+    }
+
+    /** Gives up a manifest that waits; false if it no longer does. */
+    boolean giveUp(long id, RunState state, String message) {
+        return jdbc.sql("""
+                        update run set state = ?, halt = '', finished_at = ?, message = ?
+                        where id = ? and state in ('DRAWN', 'STOPPED', 'HALTED')
+                        """)
+                        .params(state.name(), Rows.time(clock.instant()), message, id)
+                        .update()
+                == 1;
+    }
+
+    long objectFingerprint(long id) {
+        return jdbc.sql("select object_fingerprint from run where id = ?")
+                .param(id)
+                .query(Long.class)
+                .single();
     }
 
     RunState state(long id) {
@@ -217,40 +233,70 @@ public class Runs {
     }
 
     void finish(long id, RunState state, String message) {
-        jdbc.sql("update run set state = ?, finished_at = ?, message = ? where id = ? and state <> ?")
-                .params(state.name(), Rows.time(clock.instant()), message, id, state.name())
+        end(id, state, Halt.NONE, message);
+    }
+
+    void halt(long id, Halt halt, String message) {
+        end(id, RunState.HALTED, halt, message);
+    }
+
+    private void end(long id, RunState state, Halt halt, String message) {
+        jdbc.sql("update run set state = ?, halt = ?, finished_at = ?, message = ? where id = ?")
+                .params(state.name(), halt == Halt.NONE ? "" : halt.name(), Rows.time(clock.instant()), message, id)
                 .update();
     }
 
-    void beat(String owner, Collection<Long> ids) {
-        if (!ids.isEmpty()) {
-            jdbc.sql("update run set beat_at = ? where owner = ? and id = any (?)")
-                    .params(Rows.time(clock.instant()), owner, ids.toArray(Long[]::new))
-                    .update();
-        }
+    /** The run of a route that is under way. */
+    Optional<Long> underWay(long routeId) {
+        return jdbc.sql("select id from run where route_id = ? and state in ('DRAWING', 'SENDING')")
+                .param(routeId)
+                .query(Long.class)
+                .optional();
     }
 
-    /** A run whose owner has not been heard of. */
-    record Orphan(long id, RunState state) {}
+    /** True when a run of any of the routes is under way. */
+    public boolean anyUnderWay(Collection<Long> routeIds) {
+        return jdbc.sql("select count(*) from run where route_id = any (?) and state in ('DRAWING', 'SENDING')")
+                        .param(routeIds.toArray(Long[]::new))
+                        .query(Long.class)
+                        .single()
+                > 0;
+    }
 
-    List<Orphan> takeOver(String owner, Duration silence) {
+    /** Halted runs to a destination, for one reason. */
+    List<Long> halted(long destinationId, Halt halt) {
         return jdbc.sql("""
-                        update run set owner = :owner, epoch = epoch + 1, beat_at = :now
-                        where state in ('DRAWING', 'SENDING') and owner <> :owner and beat_at < :silent
-                        returning id, state
+                        select r.id from run r join route t on t.id = r.route_id
+                        where t.destination_id = ? and r.state = 'HALTED' and r.halt = ? order by r.id
                         """)
-                .param("owner", owner)
-                .param("now", Rows.time(clock.instant()))
-                .param("silent", Rows.time(clock.instant().minus(silence)))
-                .query((row, number) -> new Orphan(row.getLong("id"), RunState.valueOf(row.getString("state"))))
+                .params(destinationId, halt.name())
+                .query(Long.class)
                 .list();
     }
 
+    Optional<Long> pausedRun(long routeId) {
+        return jdbc.sql(
+                        "select id from run where route_id = ? and state = 'HALTED' and halt = 'PAUSED' order by id desc limit 1")
+                .param(routeId)
+                .query(Long.class)
+                .optional();
+    }
+
     RoaringBitmap unchanged(long id) {
-        return jdbc.sql("select unchanged_ordinals from run where id = ?")
+        return ordinals(id, "unchanged_ordinals");
+    }
+
+    /** Records left out without a line: nothing of theirs changed since they were left out before. */
+    RoaringBitmap leftOut(long id) {
+        return ordinals(id, "left_out_ordinals");
+    }
+
+    private RoaringBitmap ordinals(long id, String column) {
+        return jdbc.sql("select coalesce(" + column + ", '') from run where id = ?")
                 .param(id)
                 .query(byte[].class)
                 .optional()
+                .filter(bytes -> bytes.length > 0)
                 .map(Runs::bitmap)
                 .orElseGet(RoaringBitmap::new);
     }
@@ -261,35 +307,18 @@ public class Runs {
             return run;
         }
         Map<String, Long> outcomes = new HashMap<>();
-        jdbc.sql(
-                        "select state, count(*) as lines from manifest_line where run_id = ? and state <> 'NONE' group by state")
+        jdbc.sql("select state, count(*) as lines from line_outcome where run_id = ? group by state")
                 .param(run.id())
                 .query(row -> {
                     outcomes.put(row.getString("state"), row.getLong("lines"));
                 });
-        return new Run(
-                run.id(),
-                run.routeId(),
-                run.route(),
-                run.destination(),
-                run.object(),
-                run.trigger(),
-                run.state(),
-                run.routeVersion(),
-                run.datasetVersion(),
-                run.profileVersion(),
-                run.startedBy(),
-                run.startedAt(),
-                run.drawnAt(),
-                run.approvedBy(),
-                run.sentAt(),
-                run.finishedAt(),
-                run.sums(),
-                run.knownBefore(),
-                run.missingRows(),
-                run.fieldCounts(),
-                outcomes,
-                run.message());
+        long left = run.sums().moving()
+                - outcomes.values().stream().mapToLong(Long::longValue).sum();
+        if (left > 0) {
+            boolean over = run.state() == RunState.CANCELLED || run.state() == RunState.DISCARDED;
+            outcomes.merge((over ? LineState.CANCELLED : LineState.PLANNED).name(), left, Long::sum);
+        }
+        return run.outcomes(outcomes);
     }
 
     private Run run(ResultSet row) throws SQLException {
@@ -299,7 +328,8 @@ public class Runs {
                 .forEach(entry -> counts.add(new Run.FieldCount(
                         entry.getKey(),
                         entry.getValue().path("written").asLong(0),
-                        entry.getValue().path("held").asLong(0))));
+                        entry.getValue().path("held").asLong(0),
+                        entry.getValue().path("cleared").asLong(0))));
         counts.sort(java.util.Comparator.comparingLong(Run.FieldCount::written)
                 .thenComparingLong(Run.FieldCount::held)
                 .reversed());
@@ -311,6 +341,8 @@ public class Runs {
                 row.getString("object"),
                 RunTrigger.valueOf(row.getString("trigger")),
                 RunState.valueOf(row.getString("state")),
+                row.getString("halt").isEmpty() ? Halt.NONE : Halt.valueOf(row.getString("halt")),
+                Optional.ofNullable(row.getObject("undo_of", Long.class)),
                 row.getInt("route_version"),
                 row.getInt("dataset_version"),
                 row.getInt("profile_version"),
@@ -322,6 +354,7 @@ public class Runs {
                 Rows.optionalTime(row, "finished_at"),
                 new Sums(
                         row.getLong("read_count"),
+                        row.getLong("leaving"),
                         row.getLong("added"),
                         row.getLong("changed"),
                         row.getLong("removed"),
@@ -330,6 +363,7 @@ public class Runs {
                         row.getLong("left_out")),
                 row.getLong("known_before"),
                 row.getLong("missing_rows"),
+                row.getLong("adopted"),
                 counts,
                 Map.of(),
                 row.getString("message"));

@@ -3,6 +3,7 @@ package remitto.server.run;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -31,7 +32,7 @@ class Standings {
     /** A record to look for, with its binding if it has one. */
     record Wanted(ShapedRecord shaped, Optional<RouteRecords.Bound> bound) {
         boolean isBound() {
-            return bound.isPresent() && !bound.get().remoteId().isEmpty();
+            return bound.filter(RouteRecords.Bound::isBound).isPresent();
         }
     }
 
@@ -47,11 +48,16 @@ class Standings {
         for (int i = 0; i < wanted.size(); i++) {
             (wanted.get(i).isBound() ? bound : open).add(i);
         }
-        findBound(route, wanted, bound, standings);
-        for (String field : route.route().spec().match()) {
-            open = match(route, wanted, open, field, standings);
-        }
         Instant now = clock.instant();
+        if (route.reads()) {
+            findBound(route, wanted, bound, standings);
+            for (String field : route.route().spec().match()) {
+                open = match(route, wanted, open, field, standings);
+            }
+        } else {
+            bound.forEach(
+                    i -> standings[i] = wanted.get(i).bound().orElseThrow().asKnown(now));
+        }
         open.forEach(i -> standings[i] = new Standing.NotThere(now));
         claim(route, wanted, standings, taken);
         return List.of(standings);
@@ -61,20 +67,52 @@ class Standings {
         if (bound.isEmpty()) {
             return;
         }
-        List<Value> ids = bound.stream()
-                .map(i -> (Value)
-                        new Value.Text(wanted.get(i).bound().orElseThrow().remoteId()))
-                .toList();
         Instant at = clock.instant();
-        Map<String, RemoteRecord> found = new HashMap<>();
-        find(route, Destination.ID, ids).forEach(one -> found.put(one.id(), one));
+        Map<String, RemoteRecord> found = byId(
+                route,
+                bound.stream()
+                        .map(i -> wanted.get(i).bound().orElseThrow().remoteId())
+                        .toList());
         for (int i : bound) {
             var known = wanted.get(i).bound().orElseThrow();
             RemoteRecord there = found.get(known.remoteId());
-            standings[i] = there == null
-                    ? new Standing.Gone(known.remoteId(), at)
-                    : new Standing.There(there.id(), "", there.fields(), at, known.known());
+            standings[i] = there == null ? new Standing.Gone(known.remoteId(), at) : there(there, known, at);
         }
+    }
+
+    private static Standing.There there(RemoteRecord there, RouteRecords.Bound known, Instant at) {
+        return new Standing.There(there.id(), "", there.fields(), at, known.known(), known.undone());
+    }
+
+    /** Records there by the destination's own id; those that are not there are missing. */
+    Map<String, RemoteRecord> byId(BoundRoute route, Collection<String> ids) {
+        Map<String, RemoteRecord> found = new HashMap<>();
+        if (!ids.isEmpty()) {
+            find(
+                            route,
+                            Destination.ID,
+                            ids.stream().map(id -> (Value) new Value.Text(id)).toList())
+                    .forEach(one -> found.put(one.id(), one));
+        }
+        return found;
+    }
+
+    /**
+     * How bound records stand there now, by ordinal; one that is gone there is missing. Where single records cannot be
+     * read, what was acknowledged stands for what is there.
+     */
+    Map<Integer, Standing.There> ofBound(BoundRoute route, Map<Integer, RouteRecords.Bound> bound) {
+        Instant at = clock.instant();
+        Map<Integer, Standing.There> standing = new HashMap<>();
+        if (!route.reads()) {
+            bound.forEach((ordinal, known) -> standing.put(ordinal, known.asKnown(at)));
+            return standing;
+        }
+        Map<String, RemoteRecord> found = byId(
+                route, bound.values().stream().map(RouteRecords.Bound::remoteId).toList());
+        bound.forEach((ordinal, known) -> Optional.ofNullable(found.get(known.remoteId()))
+                .ifPresent(there -> standing.put(ordinal, there(there, known, at))));
+        return standing;
     }
 
     private List<Integer> match(
@@ -103,7 +141,7 @@ class Standings {
                         matches.stream().map(RemoteRecord::id).toList());
             } else {
                 RemoteRecord there = matches.get(0);
-                standings[i] = new Standing.There(there.id(), field, there.fields(), at, Map.of());
+                standings[i] = Standing.There.of(there.id(), field, there.fields(), at, Map.of());
             }
         }
         return left;

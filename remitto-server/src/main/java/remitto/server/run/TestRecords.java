@@ -7,7 +7,9 @@ import java.util.Map;
 import java.util.stream.Collectors;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import remitto.connect.destination.Destination;
 import remitto.connect.destination.Destination.CallOutcome;
+import remitto.core.value.Value;
 import remitto.server.destination.Connections;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
@@ -83,9 +85,13 @@ class TestRecords {
         CallOutcome outcome = connections
                 .open(first.destinationId())
                 .destination()
-                .remove(
+                .remove(new Destination.Batch(
                         described.description(),
-                        group.stream().map(TestRecord::remoteId).toList());
+                        "",
+                        group.stream()
+                                .map(one -> new Destination.Outgoing(one.remoteId(), Value.EMPTY, Map.of()))
+                                .toList(),
+                        "clean-up-" + group.get(0).id() + "-" + group.size()));
         if (!(outcome instanceof CallOutcome.Answered answered)) {
             throw Problem.conflict(first.destination() + " did not take the removal: " + outcome);
         }
@@ -102,13 +108,14 @@ class TestRecords {
 
     private void forget(TestRecord record) {
         jdbc.sql("""
-                        delete from route_record where route_id = ? and record_id =
-                          (select id from destination_record where destination_id = ? and object = ? and remote_id = ?)
+                        with gone as (
+                          delete from destination_record where destination_id = ? and object = ? and remote_id = ? returning id
+                        ), unclaimed as (
+                          delete from claim c using gone where c.record_id = gone.id
+                        )
+                        delete from route_record r using gone where r.route_id = ? and r.record_id = gone.id
                         """)
-                .params(record.routeId(), record.destinationId(), record.object(), record.remoteId())
-                .update();
-        jdbc.sql("delete from destination_record where destination_id = ? and object = ? and remote_id = ?")
-                .params(record.destinationId(), record.object(), record.remoteId())
+                .params(record.destinationId(), record.object(), record.remoteId(), record.routeId())
                 .update();
         jdbc.sql("update test_record set removed_at = ? where id = ?")
                 .params(Rows.time(clock.instant()), record.id())

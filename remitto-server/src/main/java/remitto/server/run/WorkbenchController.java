@@ -40,6 +40,7 @@ class WorkbenchController {
     private final Routes routes;
     private final Datasets datasets;
     private final DatasetQueries queries;
+    private final ServiceRoutes serviceRoutes;
     private final RunKeeper keeper;
     private final Lines lines;
     private final TestRecords testRecords;
@@ -51,6 +52,7 @@ class WorkbenchController {
             Routes routes,
             Datasets datasets,
             DatasetQueries queries,
+            ServiceRoutes serviceRoutes,
             RunKeeper keeper,
             Lines lines,
             TestRecords testRecords,
@@ -60,6 +62,7 @@ class WorkbenchController {
         this.routes = routes;
         this.datasets = datasets;
         this.queries = queries;
+        this.serviceRoutes = serviceRoutes;
         this.keeper = keeper;
         this.lines = lines;
         this.testRecords = testRecords;
@@ -114,14 +117,7 @@ class WorkbenchController {
     @PostMapping("/routes/{id}/try")
     TrialResult tryOne(@PathVariable long id, @RequestBody Trial trial, Principal who) {
         Routes.Route stored = routes.get(id);
-        int version = stored.liveVersion()
-                .orElseThrow(() -> Problem.conflict("Put a version of this route in service before a record is sent."));
-        BoundRoute route = binder.require(binder.bind(
-                id,
-                stored.name(),
-                new RouteBinder.Ends(stored.datasetId(), stored.destinationId(), stored.object()),
-                binder.usableDatasetVersion(stored.datasetId()),
-                routes.version(id, version)));
+        BoundRoute route = serviceRoutes.toRun(id);
         follower.forget();
         Row row = trial.made()
                 .map(cells -> Row.of(route.columns(), cells))
@@ -146,7 +142,7 @@ class WorkbenchController {
                 new Journal.Subject("route", id, stored.name()),
                 line.verdict().name().toLowerCase(java.util.Locale.ROOT));
         follower.forget();
-        return new TrialResult(runId.get(), line, result.lastExchange(), result.stopped(), readBack(route, line));
+        return new TrialResult(runId.get(), line, result.lastExchange(), result.message(), readBack(route, line));
     }
 
     private static LineView unchanged(String key) {
@@ -167,7 +163,7 @@ class WorkbenchController {
 
     private static Map<String, String> readBack(BoundRoute route, LineView line) {
         Map<String, String> there = new LinkedHashMap<>();
-        if (!line.remoteId().isEmpty()) {
+        if (!line.remoteId().isEmpty() && route.reads()) {
             route.connection()
                     .destination()
                     .find(route.described().description(), Destination.ID, List.of(new Value.Text(line.remoteId())))

@@ -16,7 +16,7 @@ import remitto.core.value.Value;
 import remitto.server.platform.JsonForTests;
 
 class LineFieldsTest {
-    private static final ObjectDescription OBJECT = new ObjectDescription(
+    private static final ObjectDescription OBJECT = ObjectDescription.of(
             "contact",
             "Contact",
             false,

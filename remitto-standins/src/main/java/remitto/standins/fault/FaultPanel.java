@@ -7,11 +7,15 @@ import java.util.concurrent.atomic.AtomicInteger;
 
 /** Faults somebody switched on, for a share of the calls or for the next few. */
 public final class FaultPanel {
+    /** Every fault there is. {@code partial}: every other record of the call is refused. */
+    public static final List<String> KINDS = List.of(
+            "latency", "too-many", "server-error", "drop-before", "drop-after", "not-json", "expired-token", "partial");
+
     private final List<Armed> armed = new CopyOnWriteArrayList<>();
     private final Random random = new Random(7);
 
     /**
-     * @param fault one of latency, too-many, server-error, drop-before, drop-after, not-json, expired-token
+     * @param fault one of {@link #KINDS}
      * @param on part of the path the fault is limited to; blank for every call
      * @param share share of the calls, 0 to 1; used when {@code next} is 0
      * @param next so many calls from now on, then none
@@ -22,6 +26,12 @@ public final class FaultPanel {
     private record Armed(Fault fault, AtomicInteger left) {}
 
     public void arm(List<Fault> faults) {
+        faults.stream()
+                .filter(fault -> !KINDS.contains(fault.fault()))
+                .findFirst()
+                .ifPresent(fault -> {
+                    throw new IllegalArgumentException("no fault " + fault.fault());
+                });
         armed.clear();
         faults.forEach(fault -> armed.add(new Armed(fault, new AtomicInteger(fault.next()))));
     }

@@ -6,6 +6,7 @@ import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import tools.jackson.databind.JsonNode;
 
 /** A field of a Purser object and the rules a value must meet. */
@@ -19,9 +20,35 @@ record CatalogueField(
         @JsonProperty("writable") Optional<Boolean> mayWrite,
         @JsonProperty("custom") Optional<Boolean> added,
         @JsonProperty("max_length") Optional<Integer> maxLength,
-        @JsonProperty("choices") Optional<List<String>> list) {
+        @JsonProperty("choices") Optional<List<String>> list,
+        @JsonProperty("refers_to") Optional<String> refersTo) {
     private static final Pattern PHONE = Pattern.compile("\\+[1-9]\\d{1,14}");
     private static final Pattern EMAIL = Pattern.compile("[^@\\s]+@[^@\\s]+\\.[^@\\s]+");
+
+    /** The same field after somebody changed it. */
+    CatalogueField changed(String change, String value) {
+        return switch (change) {
+            case "shrink" -> with(mustHave, mayWrite, Optional.of(Integer.parseInt(value)), list);
+            case "require" -> with(Optional.of(true), mayWrite, maxLength, list);
+            case "relax" -> with(Optional.of(false), Optional.of(true), Optional.empty(), list);
+            case "lock" -> with(mustHave, Optional.of(false), maxLength, list);
+            case "drop-choice" ->
+                with(mustHave, mayWrite, maxLength, list.map(choices -> choices.stream()
+                        .filter(choice -> !choice.equals(value))
+                        .toList()));
+            case "add-choice" ->
+                with(mustHave, mayWrite, maxLength, list.map(choices -> Stream.concat(
+                                choices.stream(), Stream.of(value))
+                        .toList()));
+            default -> throw new IllegalArgumentException("no change " + change);
+        };
+    }
+
+    private CatalogueField with(
+            Optional<Boolean> must, Optional<Boolean> may, Optional<Integer> length, Optional<List<String>> choices) {
+        return new CatalogueField(
+                name, title, kind, must, mustBeUnique, computed, may, added, length, choices, refersTo);
+    }
 
     boolean required() {
         return mustHave.orElse(false);

@@ -2,83 +2,70 @@ package remitto.standins.purser;
 
 import io.javalin.config.RoutesConfig;
 import io.javalin.http.Context;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import remitto.standins.DeskClock;
 import remitto.standins.fault.CallLimit;
+import remitto.standins.fault.CallLog;
+import remitto.standins.fault.FaultControls;
 import remitto.standins.fault.FaultPanel;
-import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.ObjectMapper;
 
 /** The fault panel, by page and by API, and the controls that tests and the demo use. */
 final class DeskControls {
-    private static final List<String> KINDS =
-            List.of("latency", "too-many", "server-error", "drop-before", "drop-after", "not-json", "expired-token");
-
     private final FaultPanel faults;
     private final CallLimit limit;
     private final CallLog calls;
     private final PurserStore store;
+    private final Catalogue catalogue;
     private final DeskClock clock;
     private final ObjectMapper json;
 
     DeskControls(
-            FaultPanel faults, CallLimit limit, CallLog calls, PurserStore store, DeskClock clock, ObjectMapper json) {
+            FaultPanel faults,
+            CallLimit limit,
+            CallLog calls,
+            PurserStore store,
+            Catalogue catalogue,
+            DeskClock clock,
+            ObjectMapper json) {
         this.faults = faults;
         this.limit = limit;
         this.calls = calls;
         this.store = store;
+        this.catalogue = catalogue;
         this.clock = clock;
         this.json = json;
     }
 
     void mount(RoutesConfig routes) {
+        new FaultControls(faults, limit, calls, clock, json).mount(routes);
         routes.get("/faults", context -> context.html(page()));
         routes.post("/faults", this::formArm);
-        routes.get("/control/faults", context -> reply(context, faults.armed()));
-        routes.put("/control/faults", context -> {
-            JsonNode body = json.readTree(context.bodyAsBytes());
-            List<FaultPanel.Fault> wanted = new ArrayList<>();
-            body.forEach(node -> wanted.add(new FaultPanel.Fault(
-                    node.path("fault").asString(""),
-                    node.path("on").asString(""),
-                    node.path("share").asDouble(0),
-                    node.path("next").asInt(0),
-                    node.path("millis").asInt(0))));
-            faults.arm(wanted);
-            reply(context, faults.armed());
+        routes.post("/faults/schema", context -> {
+            catalogue.edit(new Catalogue.Edit(
+                    form(context, "object"), form(context, "field"), form(context, "change"), form(context, "value")));
+            context.redirect("/faults");
         });
-        routes.put("/control/limit", context -> {
-            limit.switchTo(json.readTree(context.bodyAsBytes()).path("on").asBoolean(true));
+        routes.put("/control/schema", context -> {
+            catalogue.edit(json.readValue(context.bodyAsBytes(), Catalogue.Edit.class));
             context.status(204);
         });
-        routes.put("/control/clock", context -> {
-            String at = json.readTree(context.bodyAsBytes()).path("at").asString("");
-            clock.set(at.isEmpty() ? Optional.empty() : Optional.of(Instant.parse(at)));
+        routes.delete("/control/schema", context -> {
+            catalogue.reset();
             context.status(204);
         });
-        routes.get(
-                "/control/calls",
-                context -> reply(
-                        context,
-                        calls.since(Optional.ofNullable(context.queryParam("since"))
-                                .map(Long::parseLong)
-                                .orElse(0L))));
         routes.delete("/control/data", context -> {
             store.clear();
+            catalogue.reset();
             context.status(204);
         });
-    }
-
-    private void reply(Context context, Object body) {
-        context.contentType("application/json").result(json.writeValueAsBytes(body));
     }
 
     private void formArm(Context context) {
         List<FaultPanel.Fault> wanted = new ArrayList<>();
-        for (String kind : KINDS) {
+        for (String kind : FaultPanel.KINDS) {
             double share = number(context, kind + ".share") / 100;
             int next = (int) number(context, kind + ".next");
             if (share > 0 || next > 0) {
@@ -89,6 +76,10 @@ final class DeskControls {
         faults.arm(wanted);
         limit.switchTo(context.formParam("limit") != null);
         context.html(page());
+    }
+
+    private static String form(Context context, String name) {
+        return Optional.ofNullable(context.formParam(name)).orElse("").strip();
     }
 
     private static double number(Context context, String name) {
@@ -103,7 +94,7 @@ final class DeskControls {
     private String page() {
         StringBuilder out = new StringBuilder(
                 "<h1>Fault panel</h1><p class=quiet>A share of the calls, or the next few of them, can be made to go wrong. 'On' limits a fault to calls whose path contains it, such as batch or find.</p><form method=post><table><tr><th>Fault</th><th>Share, %</th><th>Next calls</th><th>On</th><th>Milliseconds</th></tr>");
-        for (String kind : KINDS) {
+        for (String kind : FaultPanel.KINDS) {
             FaultPanel.Fault now = faults.armed().stream()
                     .filter(fault -> fault.fault().equals(kind))
                     .findFirst()
@@ -118,6 +109,16 @@ final class DeskControls {
         out.append("</table><p><label><input type=checkbox name=limit ")
                 .append(limit.isOn() ? "checked" : "")
                 .append("> Keep to 120 calls in 12 seconds</label></p><button>Set</button></form>");
+        out.append("""
+                <h1>Change a field</h1><p class=quiet>As somebody who runs the CRM might: the catalogue says so at once.</p>
+                <form method=post action="/faults/schema" class=line>
+                <input name=object aria-label=Object placeholder=object value=contact>
+                <input name=field aria-label=Field placeholder=field>
+                <select name=change aria-label=Change><option value=remove>remove<option value=shrink>shrink to
+                <option value=require>require<option value=relax>relax<option value=lock>lock for clients
+                <option value=drop-choice>drop the choice<option value=add-choice>add the choice</select>
+                <input name=value aria-label=Value placeholder="length or choice"> <button>Change</button></form>
+                """);
         return Html.page("Fault panel", out.toString());
     }
 

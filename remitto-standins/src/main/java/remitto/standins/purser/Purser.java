@@ -6,7 +6,9 @@ import java.time.Duration;
 import java.util.Map;
 import remitto.standins.DeskClock;
 import remitto.standins.fault.CallLimit;
+import remitto.standins.fault.CallLog;
 import remitto.standins.fault.FaultPanel;
+import remitto.standins.fault.Gate;
 import tools.jackson.databind.ObjectMapper;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -33,7 +35,7 @@ public final class Purser implements AutoCloseable {
      */
     public static Purser start(int port, Path data) {
         ObjectMapper json = JsonMapper.builder().build();
-        Catalogue catalogue = Catalogue.load(json);
+        Catalogue catalogue = Catalogue.load(json, data.resolveSibling(data.getFileName() + ".catalogue"));
         PurserStore store = new PurserStore(data, catalogue, json);
         DeskClock clock = new DeskClock();
         FaultPanel faults = new FaultPanel();
@@ -44,9 +46,10 @@ public final class Purser implements AutoCloseable {
             config.startup.showJavalinBanner = false;
             config.http.maxRequestSize = 8_000_000L;
             config.jetty.host = "127.0.0.1";
-            new PurserApi(catalogue, store, tokens, faults, limit, calls, clock, json).mount(config.routes);
+            new PurserApi(catalogue, store, tokens, new Gate(faults, limit, calls, clock, json), clock, json)
+                    .mount(config.routes);
             new PurserPages(catalogue, store, calls, clock, json).mount(config.routes);
-            new DeskControls(faults, limit, calls, store, clock, json).mount(config.routes);
+            new DeskControls(faults, limit, calls, store, catalogue, clock, json).mount(config.routes);
         });
         app.start(port);
         return new Purser(app, store);

@@ -3,19 +3,14 @@ package remitto.standins.purser;
 import io.javalin.config.RoutesConfig;
 import io.javalin.http.Context;
 import java.time.Clock;
-import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
-import org.eclipse.jetty.ee10.servlet.ServletContextRequest;
-import remitto.standins.fault.CallLimit;
-import remitto.standins.fault.FaultPanel;
-import remitto.standins.fault.FaultPanel.Fault;
+import remitto.standins.fault.Gate;
 import remitto.standins.purser.Catalogue.CatalogueObject;
-import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.ObjectMapper;
 import tools.jackson.databind.node.ArrayNode;
@@ -29,99 +24,41 @@ final class PurserApi {
     private final PurserStore store;
     private final Writer writer;
     private final Tokens tokens;
-    private final FaultPanel faults;
-    private final CallLimit limit;
-    private final CallLog calls;
+    private final Gate gate;
     private final Clock clock;
     private final ObjectMapper json;
 
-    PurserApi(
-            Catalogue catalogue,
-            PurserStore store,
-            Tokens tokens,
-            FaultPanel faults,
-            CallLimit limit,
-            CallLog calls,
-            Clock clock,
-            ObjectMapper json) {
+    PurserApi(Catalogue catalogue, PurserStore store, Tokens tokens, Gate gate, Clock clock, ObjectMapper json) {
         this.catalogue = catalogue;
         this.store = store;
         this.writer = new Writer(store);
         this.tokens = tokens;
-        this.faults = faults;
-        this.limit = limit;
-        this.calls = calls;
+        this.gate = gate;
         this.clock = clock;
         this.json = json;
     }
 
     void mount(RoutesConfig routes) {
-        routes.post("/oauth/token", context -> guarded(context, false, client -> token(context)));
-        routes.get("/api/v1/whoami", context -> guarded(context, true, client -> whoami(context, client)));
-        routes.get("/api/v1/catalogue", context -> guarded(context, true, client -> objects(context)));
-        routes.get("/api/v1/catalogue/{object}", context -> guarded(context, true, client -> describe(context)));
-        routes.post("/api/v1/{object}/find", context -> guarded(context, true, client -> find(context)));
-        routes.post("/api/v1/{object}/batch", context -> guarded(context, true, client -> batch(context, client)));
-        routes.post("/api/v1/{object}/remove", context -> guarded(context, true, client -> remove(context, client)));
+        routes.post("/oauth/token", context -> guarded(context, false, through -> token(context)));
+        routes.get("/api/v1/whoami", context -> guarded(context, true, through -> whoami(context, through.client())));
+        routes.get("/api/v1/catalogue", context -> guarded(context, true, through -> objects(context)));
+        routes.get("/api/v1/catalogue/{object}", context -> guarded(context, true, through -> describe(context)));
+        routes.get("/api/v1/{object}/changes", context -> guarded(context, true, through -> changes(context)));
+        routes.post("/api/v1/{object}/find", context -> guarded(context, true, through -> find(context)));
+        routes.post("/api/v1/{object}/batch", context -> guarded(context, true, through -> batch(context, through)));
+        routes.post(
+                "/api/v1/{object}/remove",
+                context -> guarded(context, true, through -> remove(context, through.client())));
     }
 
-    private interface Handler {
-        void handle(String client);
-    }
-
-    /** A call that cannot be taken as it stands. */
-    private static final class Refusal extends RuntimeException {
-        private final int status;
-
-        Refusal(int status, String message) {
-            super(message);
-            this.status = status;
-        }
-    }
-
-    private void guarded(Context context, boolean needsToken, Handler handler) {
-        List<Fault> struck = faults.strike(context.path());
-        Set<String> kinds = new java.util.HashSet<>();
-        struck.forEach(fault -> kinds.add(fault.fault()));
-        struck.stream().filter(fault -> fault.fault().equals("latency")).forEach(fault -> pause(fault.millis()));
-        Optional<Duration> wait =
-                kinds.contains("too-many") ? Optional.of(Duration.ofSeconds(1)) : limit.take(System.nanoTime());
-        String client = "";
-        if (kinds.contains("expired-token")) {
-            tokens.expireAll();
-        }
-        if (kinds.contains("drop-before")) {
-            drop(context);
-        } else if (wait.isPresent()) {
-            context.header("Retry-After", Long.toString((wait.get().toMillis() + 999) / 1000));
-            answer(context, 429, problem("too many calls"));
-        } else if (kinds.contains("server-error")) {
-            answer(context, 500, problem("something broke in the engine room"));
-        } else {
-            client = needsToken ? tokens.bearer(authorization(context)).orElse("") : "-";
-            if (client.isEmpty()) {
-                context.header("WWW-Authenticate", "Bearer error=\"invalid_token\"");
-                answer(context, 401, problem("the token is unknown or has expired"));
-            } else {
-                handle(context, client, handler);
-            }
-            if (kinds.contains("drop-after")) {
-                drop(context);
-            } else if (kinds.contains("not-json")) {
-                context.contentType("text/html").result("<html><body>Gone fishing</body></html>");
-            }
-        }
-        calls.add(clock.instant(), client, context.method().name(), context.path(), context.statusCode());
-    }
-
-    private void handle(Context context, String client, Handler handler) {
-        try {
-            handler.handle(client);
-        } catch (Refusal refusal) {
-            answer(context, refusal.status, problem(refusal.getMessage()));
-        } catch (JacksonException e) {
-            answer(context, 400, problem("the body is not JSON"));
-        }
+    /** A call as the gate lets it through. */
+    private void guarded(Context context, boolean needsToken, Gate.Handler handler) {
+        gate.pass(
+                context,
+                () -> needsToken ? tokens.bearer(authorization(context)) : Optional.of("-"),
+                "problem",
+                tokens::expireAll,
+                handler);
     }
 
     private void token(Context context) {
@@ -184,7 +121,7 @@ final class PurserApi {
         String by = text(body, "by");
         List<JsonNode> values = list(body, "values");
         if (!by.equals("id") && object.field(by).isEmpty()) {
-            throw new Refusal(400, "no field " + by);
+            throw new Gate.Refusal(400, "no field " + by);
         }
         ObjectNode answer = json.createObjectNode();
         ArrayNode found = answer.putArray("found");
@@ -204,12 +141,43 @@ final class PurserApi {
         answer(context, 200, answer);
     }
 
-    private void batch(Context context, String client) {
+    /** Records written or deleted since a moment, oldest change first, a page at a time. */
+    private void changes(Context context) {
+        CatalogueObject object = object(context);
+        Instant since = instant(context.queryParam("since"));
+        String cursor = Optional.ofNullable(context.queryParam("cursor")).orElse("");
+        PurserStore.ChangePage page = store.changes(object.name(), since, cursor, BATCH);
+        ObjectNode answer = json.createObjectNode();
+        ArrayNode list = answer.putArray("changes");
+        page.changes().forEach(change -> {
+            ObjectNode node = list.addObject();
+            node.put("id", change.id()).put("changed_at", change.at().toString());
+            change.record()
+                    .ifPresentOrElse(
+                            one -> {
+                                ObjectNode fields = node.putObject("fields");
+                                one.forEach(fields::set);
+                            },
+                            () -> node.put("deleted", true));
+        });
+        answer.put("next", page.next());
+        answer(context, 200, answer);
+    }
+
+    private static Instant instant(String text) {
+        try {
+            return text == null || text.isBlank() ? Instant.EPOCH : Instant.parse(text);
+        } catch (java.time.format.DateTimeParseException e) {
+            throw new Gate.Refusal(400, "since is a time such as 2026-11-24T09:00:00Z");
+        }
+    }
+
+    private void batch(Context context, Gate.Through through) {
         CatalogueObject object = object(context);
         JsonNode body = body(context);
         String by = text(body, "by");
         if (!by.equals("id") && object.field(by).filter(CatalogueField::unique).isEmpty()) {
-            throw new Refusal(400, by + " is not a unique field");
+            throw new Gate.Refusal(400, by + " is not a unique field");
         }
         var policy = new Writer.Policy(
                 by,
@@ -223,7 +191,7 @@ final class PurserApi {
         }
         ObjectNode answer = json.createObjectNode();
         ArrayNode results = answer.putArray("results");
-        for (Writer.Result result : writer.write(object, policy, wanted, clock.instant(), client)) {
+        for (Writer.Result result : writer.write(object, policy, wanted, clock.instant(), through)) {
             ObjectNode node = results.addObject();
             node.put("position", result.position())
                     .put("outcome", result.outcome())
@@ -263,7 +231,7 @@ final class PurserApi {
     private CatalogueObject object(Context context) {
         return catalogue
                 .object(context.pathParam("object"))
-                .orElseThrow(() -> new Refusal(404, "no object " + context.pathParam("object")));
+                .orElseThrow(() -> new Gate.Refusal(404, "no object " + context.pathParam("object")));
     }
 
     private JsonNode body(Context context) {
@@ -278,7 +246,7 @@ final class PurserApi {
         List<JsonNode> items = new ArrayList<>();
         body.path(name).forEach(items::add);
         if (items.size() > BATCH) {
-            throw new Refusal(413, "at most " + BATCH + " at a time, not " + items.size());
+            throw new Gate.Refusal(413, "at most " + BATCH + " at a time, not " + items.size());
         }
         return items;
     }
@@ -293,21 +261,5 @@ final class PurserApi {
 
     private void answer(Context context, int status, JsonNode body) {
         context.status(status).contentType("application/json").result(json.writeValueAsBytes(body));
-    }
-
-    private static void drop(Context context) {
-        ServletContextRequest.getServletContextRequest(context.req())
-                .getConnectionMetaData()
-                .getConnection()
-                .getEndPoint()
-                .close();
-    }
-
-    private static void pause(int millis) {
-        try {
-            Thread.sleep(millis);
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-        }
     }
 }

@@ -1,6 +1,7 @@
 package remitto.standins.purser;
 
 import io.javalin.config.RoutesConfig;
+import io.javalin.http.BadRequestResponse;
 import io.javalin.http.Context;
 import io.javalin.http.NotFoundResponse;
 import java.time.Clock;
@@ -12,6 +13,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import remitto.standins.fault.CallLog;
+import remitto.standins.fault.Gate;
 import remitto.standins.purser.Catalogue.CatalogueObject;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.ObjectMapper;
@@ -42,6 +45,8 @@ final class PurserPages {
         routes.get("/desk/{object}", context -> context.html(list(context)));
         routes.get("/desk/{object}/{id}", context -> context.html(record(context, List.of())));
         routes.post("/desk/{object}/{id}", this::edit);
+        routes.post("/desk/{object}/{id}/delete", this::delete);
+        routes.post("/desk/{object}", this::add);
         routes.get("/calls", context -> context.html(callPage()));
     }
 
@@ -108,6 +113,8 @@ final class PurserPages {
                             stamped.map(value -> Html.escape(value.client())).orElse("")));
         }
         out.append("</table><p><button>Save</button></p></form>");
+        out.append("<form method=post action=\"/desk/%s/%s/delete\"><button>Delete this record</button></form>"
+                .formatted(object.name(), one.id()));
         return Html.page(object.title() + " " + one.id(), out.toString());
     }
 
@@ -135,10 +142,52 @@ final class PurserPages {
                             new Writer.Policy("id", false, true),
                             List.of(new Writer.Wanted(json.getNodeFactory().stringNode(id), fields)),
                             clock.instant(),
-                            "desk:" + who)
+                            new Gate.Through("desk:" + who, false))
                     .forEach(result -> problems.addAll(result.problems()));
         }
         context.html(record(context, problems));
+    }
+
+    private void delete(Context context) {
+        CatalogueObject object = object(context);
+        String who = Optional.ofNullable(context.formParam("desk_user")).orElse("Runa Vik");
+        synchronized (store.lock()) {
+            store.byId(object.name(), context.pathParam("id")).orElseThrow(NotFoundResponse::new);
+            store.apply(
+                    object.name(),
+                    List.of(new PurserStore.Change("remove", context.pathParam("id"), Map.of())),
+                    clock.instant(),
+                    "desk:" + who);
+        }
+        context.redirect("/desk/" + object.name());
+    }
+
+    /** A record somebody at the desk adds, by its unique field. */
+    private void add(Context context) {
+        CatalogueObject object = object(context);
+        Map<String, JsonNode> fields = new LinkedHashMap<>();
+        for (CatalogueField field : object.fields()) {
+            Optional.ofNullable(context.formParam(field.name()))
+                    .filter(typed -> !typed.isBlank())
+                    .ifPresent(typed -> fields.put(field.name(), node(field, typed.strip())));
+        }
+        String by = object.fields().stream()
+                .filter(field -> field.unique() && fields.containsKey(field.name()))
+                .map(CatalogueField::name)
+                .findFirst()
+                .orElseThrow(() -> new BadRequestResponse("a unique field is needed"));
+        String who = Optional.ofNullable(context.formParam("desk_user")).orElse("Runa Vik");
+        var result = writer.write(
+                        object,
+                        new Writer.Policy(by, true, false),
+                        List.of(new Writer.Wanted(fields.get(by), fields)),
+                        clock.instant(),
+                        new Gate.Through("desk:" + who, false))
+                .get(0);
+        if (!result.outcome().equals("added")) {
+            throw new BadRequestResponse(result.problems().toString());
+        }
+        context.redirect("/desk/" + object.name() + "/" + result.id());
     }
 
     private JsonNode node(CatalogueField field, String typed) {

@@ -1,14 +1,6 @@
 package remitto.standins.purser;
 
-import java.io.IOException;
-import java.io.RandomAccessFile;
-import java.io.UncheckedIOException;
-import java.nio.ByteBuffer;
-import java.nio.channels.FileChannel;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -18,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import remitto.standins.store.DurableLog;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.ObjectMapper;
 import tools.jackson.databind.node.ArrayNode;
@@ -35,22 +28,70 @@ final class PurserStore implements AutoCloseable {
     private final Catalogue catalogue;
     private final Map<String, Map<String, PurserRecord>> records = new HashMap<>();
     private final Map<String, Map<Object, String>> unique = new HashMap<>();
-    private final FileChannel log;
+    /** Every record's latest change, and every deletion, in the order they happened. */
+    private final Map<String, TreeMap<ChangeKey, String>> feed = new HashMap<>();
+
+    private final Map<String, ChangeKey> latestChange = new HashMap<>();
+    private final DurableLog log;
     private long nextId = FIRST_ID;
+    private long changeCount;
 
     PurserStore(Path file, Catalogue catalogue, ObjectMapper json) {
         this.json = json;
         this.catalogue = catalogue;
-        catalogue.objects().forEach(object -> records.put(object.name(), new TreeMap<>()));
-        try {
-            Files.createDirectories(file.toAbsolutePath().getParent());
-            long good = Files.exists(file) ? replay(file) : 0;
-            log = FileChannel.open(file, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
-            log.truncate(good);
-            log.position(good);
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
+        catalogue.objects().forEach(object -> {
+            records.put(object.name(), new TreeMap<>());
+            feed.put(object.name(), new TreeMap<>());
+        });
+        this.log = new DurableLog(file, json, this::replayLine);
+    }
+
+    private record ChangeKey(Instant at, long number) implements Comparable<ChangeKey> {
+        @Override
+        public int compareTo(ChangeKey other) {
+            int byTime = at.compareTo(other.at);
+            return byTime != 0 ? byTime : Long.compare(number, other.number);
         }
+    }
+
+    /** @param record absent when it was deleted */
+    record FeedChange(String id, Instant at, Optional<Map<String, JsonNode>> record) {}
+
+    /** @param next blank on the last page */
+    record ChangePage(List<FeedChange> changes, String next) {}
+
+    /** @param cursor where the page before ended; blank for the first page */
+    synchronized ChangePage changes(String object, Instant since, String cursor, int limit) {
+        ChangeKey from = new ChangeKey(since, 0);
+        if (!cursor.isEmpty()) {
+            String[] parts = cursor.split("_");
+            from = new ChangeKey(Instant.parse(parts[0]), Long.parseLong(parts[1]) + 1);
+        }
+        List<FeedChange> changes = new ArrayList<>();
+        String next = "";
+        for (var entry : feed.get(object).tailMap(from, true).entrySet()) {
+            if (changes.size() == limit) {
+                break;
+            }
+            changes.add(new FeedChange(
+                    entry.getValue(),
+                    entry.getKey().at(),
+                    byId(object, entry.getValue()).map(PurserStore::values)));
+            next = entry.getKey().at() + "_" + entry.getKey().number();
+        }
+        return new ChangePage(changes, changes.size() == limit ? next : "");
+    }
+
+    private static Map<String, JsonNode> values(PurserRecord one) {
+        Map<String, JsonNode> values = new LinkedHashMap<>();
+        one.fields().forEach((name, stamped) -> values.put(name, stamped.value()));
+        return values;
+    }
+
+    private void noteChange(String object, String id, Instant at) {
+        ChangeKey now = new ChangeKey(at, ++changeCount);
+        Optional.ofNullable(latestChange.put(object + "/" + id, now)).ifPresent(feed.get(object)::remove);
+        feed.get(object).put(now, id);
     }
 
     /** One change a call asks for; an absent field stays as it is, JSON null clears it. */
@@ -107,7 +148,7 @@ final class PurserStore implements AutoCloseable {
             ObjectNode fields = node.putObject("fields");
             change.fields().forEach(fields::set);
         }
-        append(line);
+        log.append(line);
         changes.forEach(change -> applyInMemory(object, change, at, client));
     }
 
@@ -126,46 +167,26 @@ final class PurserStore implements AutoCloseable {
 
     /** Forgets everything. */
     synchronized void clear() {
-        try {
-            log.truncate(0);
-            log.position(0);
-            log.force(true);
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
+        log.clear();
         records.values().forEach(Map::clear);
+        feed.values().forEach(Map::clear);
+        latestChange.clear();
         unique.clear();
         nextId = FIRST_ID;
     }
 
     @Override
     public synchronized void close() {
-        try {
-            log.close();
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
+        log.close();
     }
 
     private Map<Object, String> index(String object, String field) {
         return unique.computeIfAbsent(object + "." + field, name -> new HashMap<>());
     }
 
-    private void append(ObjectNode line) {
-        byte[] bytes = (json.writeValueAsString(line) + "\n").getBytes(StandardCharsets.UTF_8);
-        try {
-            ByteBuffer buffer = ByteBuffer.wrap(bytes);
-            while (buffer.hasRemaining()) {
-                log.write(buffer);
-            }
-            log.force(false);
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
-    }
-
     private void applyInMemory(String object, Change change, Instant at, String client) {
         Map<String, PurserRecord> ofObject = records.get(object);
+        noteChange(object, change.id(), at);
         if (change.op().equals("remove")) {
             Optional.ofNullable(ofObject.remove(change.id())).ifPresent(gone -> unindex(object, gone));
             return;
@@ -187,21 +208,6 @@ final class PurserStore implements AutoCloseable {
         return catalogue.object(object).orElseThrow().fields().stream()
                 .filter(CatalogueField::unique)
                 .toList();
-    }
-
-    private long replay(Path file) throws IOException {
-        try (RandomAccessFile in = new RandomAccessFile(file.toFile(), "r")) {
-            byte[] all = new byte[Math.toIntExact(in.length())];
-            in.readFully(all);
-            int start = 0;
-            for (int i = 0; i < all.length; i++) {
-                if (all[i] == '\n') {
-                    replayLine(json.readTree(new String(all, start, i - start, StandardCharsets.UTF_8)));
-                    start = i + 1;
-                }
-            }
-            return start;
-        }
     }
 
     private void replayLine(JsonNode line) {

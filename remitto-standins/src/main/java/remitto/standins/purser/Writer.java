@@ -7,6 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import remitto.standins.fault.Gate;
 import remitto.standins.purser.Catalogue.CatalogueObject;
 import remitto.standins.purser.PurserStore.Change;
 import tools.jackson.databind.JsonNode;
@@ -27,13 +28,17 @@ final class Writer {
     /** @param outcome added, written, same, refused, present (and not to be) or absent (and not to be) */
     record Result(int position, String outcome, String id, List<Problem> problems) {}
 
-    List<Result> write(CatalogueObject object, Policy policy, List<Wanted> batch, Instant at, String client) {
+    List<Result> write(CatalogueObject object, Policy policy, List<Wanted> batch, Instant at, Gate.Through through) {
+        String client = through.client();
         synchronized (store.lock()) {
             List<Result> results = new ArrayList<>();
             List<Change> changes = new ArrayList<>();
             Map<String, String> taken = new HashMap<>();
             for (int i = 0; i < batch.size(); i++) {
-                results.add(one(object, policy, batch.get(i), i, changes, taken, client));
+                results.add(
+                        through.partial() && i % 2 == 1
+                                ? refused(i, new Problem(policy.by(), "fault", "refused by the fault panel"))
+                                : one(object, policy, batch.get(i), i, changes, taken, client));
             }
             store.apply(object.name(), changes, at, client);
             return results;
@@ -127,7 +132,7 @@ final class Writer {
                     ? Optional.of(new Problem(field.name(), "required", field.title() + " cannot be emptied"))
                     : Optional.empty();
         }
-        Optional<Problem> bad = field.check(value);
+        Optional<Problem> bad = field.check(value).or(() -> missing(field, value));
         if (bad.isPresent() || !field.unique()) {
             return bad;
         }
@@ -136,6 +141,14 @@ final class Writer {
         return holder.filter(other -> !other.equals(id))
                 .map(other -> new Problem(
                         field.name(), "not_unique", "record " + other + " has this " + field.title() + " already"));
+    }
+
+    /** A field that names a record of another object takes only one that is there. */
+    private Optional<Problem> missing(CatalogueField field, JsonNode value) {
+        return field.refersTo()
+                .filter(other -> store.byId(other, value.asString("")).isEmpty())
+                .map(other ->
+                        new Problem(field.name(), "no_such_record", "there is no " + other + " " + value.asString("")));
     }
 
     private static String slot(CatalogueField field, Map<String, JsonNode> fields) {

@@ -124,7 +124,7 @@ create table route_version (
 create table run (
   id bigint generated always as identity primary key,
   route_id bigint not null references route,
-  trigger text not null check (trigger in ('HAND', 'TIMETABLE', 'TRIAL')),
+  trigger text not null check (trigger in ('HAND', 'TIMETABLE', 'TRIAL', 'RETRY', 'UNDO')),
   state text not null check (state in ('DRAWING', 'DRAWN', 'STOPPED', 'SENDING', 'SENT', 'HALTED', 'DISCARDED',
     'CANCELLED', 'INTERRUPTED', 'FAILED', 'SKIPPED')),
   route_version int not null,
@@ -144,10 +144,20 @@ create table run (
   unchanged bigint not null default 0,
   held bigint not null default 0,
   left_out bigint not null default 0,
+  leaving bigint not null default 0,
   known_before bigint not null default 0,
   missing_rows bigint not null default 0,
+  adopted bigint not null default 0,
   field_counts jsonb not null default '{}',
   unchanged_ordinals bytea,
+  left_out_ordinals bytea,
+  undo_of bigint references run,
+  -- Why it halted, when it did: FAULT, CIRCUIT, PAUSED, WAVE.
+  halt text not null default '',
+  -- What somebody asked of the process that works on it: CANCEL, PAUSE.
+  wish text not null default '',
+  wave_passed boolean not null default false,
+  next_call int not null default 1,
   message text not null default '',
   owner text not null,
   epoch int not null,
@@ -157,7 +167,8 @@ create index run_of_route on run (route_id, id desc);
 -- Runs of one route never overlap, whatever process starts them.
 create unique index run_one_at_a_time on run (route_id) where state in ('DRAWING', 'SENDING');
 
--- Narrow: what is known of every record of a route; loaded whole to compare.
+-- Narrow: what is known of every record of a route; loaded whole to compare. Only the key is indexed, so that a
+-- record that is sent changes in place.
 create table route_record (
   route_id bigint not null references route,
   ordinal int not null,
@@ -168,14 +179,14 @@ create table route_record (
   record_id bigint,
   input_fingerprint bigint not null,
   sent_fingerprint bigint not null,
-  refused boolean not null,
-  refusal text not null,
+  stance smallint not null default 0,
+  stance_reason text not null default '',
   primary key (route_id, ordinal),
   unique (route_id, key_high, key_low)
-);
-create unique index route_record_binding on route_record (route_id, record_id) where record_id is not null;
+) with (fillfactor = 60);
 
--- Wide: what a destination acknowledged, per record and field, with the route and line that wrote it.
+-- Wide: what a destination acknowledged, per record and field: [value, route, run, line], and after an undo also the
+-- value taken back and the rule that gave it.
 create table destination_record (
   id bigint generated always as identity primary key,
   destination_id bigint not null references destination,
@@ -185,7 +196,15 @@ create table destination_record (
   revision int not null,
   unique (destination_id, object, remote_id)
 );
+-- Which record of a route a record there belongs to.
+create table claim (
+  record_id bigint not null,
+  route_id bigint not null,
+  ordinal int not null,
+  primary key (record_id, route_id)
+);
 
+-- What a run intends. A line never changes once the manifest is drawn up.
 create table manifest_line (
   run_id bigint not null,
   line int not null,
@@ -193,7 +212,6 @@ create table manifest_line (
   source_key text not null,
   label text not null,
   verdict text not null,
-  state text not null,
   code text not null,
   reason text not null,
   remote_id text not null,
@@ -201,15 +219,31 @@ create table manifest_line (
   input_fingerprint bigint not null,
   sent_fingerprint bigint not null,
   there_read_at timestamptz,
-  attempt int not null default 0,
-  epoch int not null default 0,
-  sending_at timestamptz,
-  answered_at timestamptz,
-  answer text not null default '',
   primary key (run_id, line)
 ) partition by range (run_id);
 create index manifest_line_verdict on manifest_line (run_id, verdict, line);
--- No index names the state: a line changes it twice on its way, and stays in place on its page.
+
+-- What came of a line. A line that goes and has none is still planned, unless a call that carries it is open.
+create table line_outcome (
+  run_id bigint not null,
+  line int not null,
+  state text not null,
+  remote_id text not null,
+  answer text not null,
+  answered_at timestamptz not null,
+  primary key (run_id, line)
+) partition by range (run_id);
+
+-- Calls that were written down before they were made and whose outcome is not written down yet.
+create table open_call (
+  run_id bigint not null references run,
+  call_no int not null,
+  epoch int not null,
+  verdict text not null,
+  lines int[] not null,
+  opened_at timestamptz not null,
+  primary key (run_id, call_no)
+);
 
 create table held (
   id bigint generated always as identity primary key,
@@ -228,6 +262,73 @@ create table held (
   tries int not null,
   unique (route_id, source_key, field, code)
 );
+
+create table circuit (
+  destination_id bigint primary key references destination,
+  failures int not null,
+  openings int not null,
+  open_since timestamptz,
+  try_at timestamptz,
+  reason text not null
+);
+
+-- What a destination describes differently than before.
+create table schema_change (
+  id bigint generated always as identity primary key,
+  destination_id bigint not null references destination,
+  object text not null,
+  kind text not null,
+  field text not null,
+  value text not null,
+  text text not null,
+  affected bigint not null,
+  noticed_at timestamptz not null,
+  seen_by text not null default ''
+);
+create index schema_change_of_object on schema_change (destination_id, object, noticed_at);
+
+create table stocktake (
+  id bigint generated always as identity primary key,
+  destination_id bigint not null references destination,
+  object text not null,
+  state text not null check (state in ('COUNTING', 'DONE', 'FAILED', 'INTERRUPTED')),
+  started_by text not null,
+  started_at timestamptz not null,
+  beat_at timestamptz not null,
+  finished_at timestamptz,
+  there bigint not null default 0,
+  known bigint not null default 0,
+  counts jsonb not null default '{}',
+  fill jsonb not null default '{}',
+  message text not null default ''
+);
+create table stocktake_seen (
+  stocktake_id bigint not null references stocktake,
+  remote_id text not null,
+  primary key (stocktake_id, remote_id)
+);
+create table stocktake_alike (
+  stocktake_id bigint not null references stocktake,
+  field text not null,
+  value text not null,
+  remote_id text not null
+);
+create index stocktake_alike_value on stocktake_alike (stocktake_id, field, value);
+create table stocktake_finding (
+  stocktake_id bigint not null references stocktake,
+  number int not null,
+  kind text not null,
+  remote_id text not null,
+  field text not null,
+  known jsonb,
+  there jsonb,
+  route_id bigint,
+  source_key text not null,
+  label text not null,
+  settled text not null default '',
+  primary key (stocktake_id, number)
+);
+create index stocktake_finding_kind on stocktake_finding (stocktake_id, kind, number);
 
 create table test_record (
   id bigint generated always as identity primary key,

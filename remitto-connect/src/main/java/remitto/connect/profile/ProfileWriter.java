@@ -1,0 +1,182 @@
+package remitto.connect.profile;
+
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import remitto.connect.destination.Destination.Batch;
+import remitto.connect.destination.Destination.CallOutcome;
+import remitto.connect.destination.Destination.Exchange;
+import remitto.connect.destination.Destination.FieldProblem;
+import remitto.connect.destination.Destination.Outgoing;
+import remitto.connect.destination.Destination.RecordResult;
+import remitto.connect.profile.Caller.NotSentFailure;
+import remitto.connect.profile.Caller.Reply;
+import remitto.connect.profile.Caller.UnknownFailure;
+import remitto.core.value.JsonForm;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.ObjectMapper;
+
+/** Writes batches as a profile says, and reads what came of each record. */
+final class ProfileWriter {
+    private final Profile profile;
+    private final Caller caller;
+    private final Template template;
+    private final ObjectMapper json;
+
+    ProfileWriter(Profile profile, Caller caller, Template template, ObjectMapper json) {
+        this.profile = profile;
+        this.caller = caller;
+        this.template = template;
+        this.json = json;
+    }
+
+    CallOutcome write(Profile.Write how, Batch batch) {
+        byte[] body = body(how, batch);
+        String path = Template.path(how.path(), Map.of("object", batch.object().name()));
+        Map<String, String> headers =
+                how.onceHeader().map(name -> Map.of(name, batch.onceKey())).orElse(Map.of());
+        try {
+            Reply reply = caller.writing(how.method(), path, body, headers);
+            Exchange exchange = exchange(how.method(), path, body, reply);
+            if (reply.throttled()) {
+                reply.retryAfter().ifPresent(caller::pauseAll);
+                return new CallOutcome.Throttled(reply.retryAfter());
+            }
+            if (reply.status() >= 300) {
+                return new CallOutcome.Failed(
+                        reply.status(), caller.problem(reply), profile.retriable(reply.status()), exchange);
+            }
+            return how.job().isPresent()
+                    ? afterwards(how.job().get(), reply, batch, exchange)
+                    : results(reply, batch, exchange);
+        } catch (NotSentFailure e) {
+            return new CallOutcome.NotSent(String.valueOf(e.getMessage()));
+        } catch (UnknownFailure e) {
+            return new CallOutcome.Unknown(String.valueOf(e.getMessage()));
+        }
+    }
+
+    private byte[] body(Profile.Write how, Batch batch) {
+        var records = json.createArrayNode();
+        batch.records().forEach(record -> records.add(oneRecord(how, record)));
+        JsonNode first = records.isEmpty() ? json.nullNode() : records.get(0);
+        return json.writeValueAsBytes(template.fill(
+                how.body(), Map.of("key_field", template.text(batch.keyField()), "records", records, "record", first)));
+    }
+
+    private JsonNode oneRecord(Profile.Write how, Outgoing record) {
+        var fields = json.createObjectNode();
+        record.fields().forEach((name, value) -> fields.set(name, template.value(value)));
+        Map<String, JsonNode> named = new HashMap<>();
+        record.fields().forEach((name, value) -> named.put("fields." + name, template.value(value)));
+        named.put("id", template.text(record.id()));
+        named.put("key", template.value(record.key()));
+        named.put("fields", fields);
+        return template.fill(how.record(), named);
+    }
+
+    /** Follows a job to its end. It was submitted: if its end is not seen, nobody knows its outcome. */
+    private CallOutcome afterwards(Profile.Job job, Reply receipt, Batch batch, Exchange exchange) {
+        String id = receipt.body().at(job.id()).asString("");
+        if (id.isEmpty()) {
+            return new CallOutcome.Unknown("the receipt names no job: " + Caller.shorten(receipt.text()));
+        }
+        String path = Template.path(job.path(), Map.of("job", id));
+        long until =
+                System.nanoTime() + Duration.ofSeconds(job.longestSeconds()).toNanos();
+        while (System.nanoTime() < until) {
+            Reply told;
+            try {
+                told = caller.reading("GET", path, Optional.empty());
+            } catch (remitto.connect.destination.DestinationProblem e) {
+                return new CallOutcome.Unknown(
+                        "job " + id + " was submitted, but its end was not seen: " + e.getMessage());
+            }
+            String state = told.body().at(job.state()).asString("");
+            if (job.done().contains(state)) {
+                return results(told, batch, with(exchange, told));
+            }
+            if (job.failed().contains(state)) {
+                return new CallOutcome.Failed(told.status(), caller.problem(told), false, with(exchange, told));
+            }
+            Caller.waitFor(Duration.ofMillis(job.everyMillis()));
+        }
+        return new CallOutcome.Unknown("job " + id + " did not end within " + job.longestSeconds() + " s");
+    }
+
+    private static Exchange with(Exchange exchange, Reply told) {
+        return new Exchange(exchange.method(), exchange.address(), exchange.request(), told.status(), told.text());
+    }
+
+    private CallOutcome results(Reply reply, Batch batch, Exchange exchange) {
+        int expected = batch.records().size();
+        var places = profile.results();
+        if (places.items().isEmpty()) {
+            List<RecordResult> all = new ArrayList<>();
+            batch.records()
+                    .forEach(record -> all.add(new RecordResult(true, false, "accepted", ownId(record), List.of())));
+            return new CallOutcome.Answered(all, exchange);
+        }
+        JsonNode items = reply.body().at(places.items().get());
+        if (!items.isArray() || items.size() != expected) {
+            return new CallOutcome.Unknown("The answer does not hold a result for each of the " + expected
+                    + " records: " + Caller.shorten(reply.text()));
+        }
+        RecordResult[] results = new RecordResult[expected];
+        int counted = 0;
+        for (JsonNode item : items) {
+            int at = counted++;
+            int position = places.position()
+                    .map(place -> item.at(place).asInt(at))
+                    .filter(found -> found >= 0 && found < expected)
+                    .orElse(at);
+            results[position] = result(item, batch.records().get(position));
+        }
+        for (RecordResult result : results) {
+            if (result == null) {
+                return new CallOutcome.Unknown(
+                        "The answer names a record twice and another not at all: " + Caller.shorten(reply.text()));
+            }
+        }
+        return new CallOutcome.Answered(List.of(results), exchange);
+    }
+
+    private RecordResult result(JsonNode item, Outgoing record) {
+        var places = profile.results();
+        String word = places.outcome().map(place -> item.at(place).asString("")).orElse("");
+        List<FieldProblem> problems = new ArrayList<>();
+        places.problems().ifPresent(place -> item.at(place)
+                .forEach(problem -> problems.add(new FieldProblem(
+                        said(problem, places.problemField()), said(problem, places.problemMessage())))));
+        return new RecordResult(
+                places.accepted().orElse(List.of()).contains(word),
+                places.movedOn().orElse(List.of()).contains(word),
+                word,
+                places.id().map(place -> item.at(place).asString("")).orElseGet(() -> ownId(record)),
+                problems);
+    }
+
+    private static String said(JsonNode problem, Optional<String> place) {
+        return place.map(name -> problem.at(name).asString("")).orElse("");
+    }
+
+    /** The id of a record the tool knows by its key. */
+    private static String ownId(Outgoing record) {
+        return record.id().isEmpty()
+                ? JsonForm.write(record.key()).map(Object::toString).orElse("")
+                : record.id();
+    }
+
+    private Exchange exchange(String method, String path, byte[] body, Reply reply) {
+        return new Exchange(
+                method,
+                caller.address(path).toString(),
+                new String(body, StandardCharsets.UTF_8),
+                reply.status(),
+                reply.text());
+    }
+}

@@ -1,0 +1,15 @@
+package remitto.core.destination;
+
+/**
+ * What a destination offers for an object.
+ *
+ * @param list its records are memberships: somebody is on the list or not
+ * @param reads single records can be looked up; without it only what was acknowledged is known
+ * @param updates records that are there can be changed
+ * @param removes records can be removed
+ */
+public record Abilities(boolean list, boolean reads, boolean updates, boolean removes) {
+    public static Abilities all() {
+        return new Abilities(false, true, true, true);
+    }
+}

@@ -1,0 +1,136 @@
+package remitto.core.manifest;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalInt;
+import org.junit.jupiter.api.Test;
+import remitto.core.destination.Abilities;
+import remitto.core.destination.Field;
+import remitto.core.destination.FieldKind;
+import remitto.core.destination.ObjectDescription;
+import remitto.core.route.Leavers;
+import remitto.core.value.Value;
+
+class LeaverAndUndoTest {
+    private static final Instant NOW = Instant.parse("2026-11-24T09:00:00Z");
+    private static final ObjectDescription CONTACT = ObjectDescription.of(
+            "contact", "Contact", false, List.of(field("ref", true), field("port", true), field("health", false)));
+
+    private static Field field(String name, boolean writable) {
+        return new Field(
+                name, name, FieldKind.TEXT, false, false, !writable, true, false, OptionalInt.empty(), List.of());
+    }
+
+    private static Standing.There there(String port) {
+        return Standing.There.of(
+                "40001",
+                "",
+                Map.of("ref", Value.text("1"), "port", port.isEmpty() ? Value.EMPTY : Value.text(port)),
+                NOW,
+                Map.of());
+    }
+
+    private static Optional<Decision> leaves(Leavers choice, String port) {
+        return LeaverJudge.judge(choice, CONTACT, there(port), "");
+    }
+
+    @Test
+    void whoLeavesStaysUnlessTheRouteSaysOtherwise() {
+        assertThat(leaves(new Leavers.Stay(), "Tarva")).isEmpty();
+    }
+
+    @Test
+    void aLeaverWhoseFieldsAreSetIsChangedAndNotRemoved() {
+        Leavers sets = new Leavers.SetFields(List.of(new Leavers.FieldText("port", "none")));
+        Decision decision = leaves(sets, "Tarva").orElseThrow();
+        assertThat(decision.verdict()).isEqualTo(Verdict.CHANGED);
+        assertThat(decision.code()).isEqualTo(LeaverJudge.LEFT);
+        assertThat(decision.written())
+                .containsExactly(
+                        new FieldDecision("port", FieldOutcome.WRITTEN, Value.text("Tarva"), Value.text("none"), ""));
+        assertThat(leaves(sets, "none").orElseThrow().verdict()).isEqualTo(Verdict.UNCHANGED);
+    }
+
+    @Test
+    void clearingEmptiesOnlyWhatHoldsSomething() {
+        Leavers clears = new Leavers.ClearFields(List.of("port"));
+        assertThat(leaves(clears, "Tarva").orElseThrow().written()).hasSize(1);
+        assertThat(leaves(clears, "").orElseThrow().verdict()).isEqualTo(Verdict.UNCHANGED);
+    }
+
+    @Test
+    void aRemovalShowsTheValuesThatGoAndSparesWhatAnotherRouteKeeps() {
+        Decision removed = leaves(new Leavers.Delete(), "Tarva").orElseThrow();
+        assertThat(removed.verdict()).isEqualTo(Verdict.REMOVED);
+        assertThat(removed.fields()).extracting(FieldDecision::field).containsExactly("port", "ref");
+        Decision shared = LeaverJudge.judge(new Leavers.Delete(), CONTACT, there("Tarva"), "Churn score")
+                .orElseThrow();
+        assertThat(shared.verdict()).isEqualTo(Verdict.HELD);
+        assertThat(shared.reason()).contains("Churn score");
+    }
+
+    private static UndoJudge.SentLine sent(Verdict verdict, Value old, Value fresh) {
+        return new UndoJudge.SentLine(
+                verdict,
+                List.of(
+                        new FieldDecision("port", FieldOutcome.WRITTEN, old, fresh, ""),
+                        new FieldDecision("ref", FieldOutcome.SAME, Value.text("1"), Value.text("1"), "")));
+    }
+
+    private static final UndoJudge.SentLine CHANGED = sent(Verdict.CHANGED, Value.text("Brenn"), Value.text("Tarva"));
+
+    @Test
+    void invariant8AChangeIsPutBackUnlessOthersChangedItSince() {
+        Decision back = UndoJudge.judge(CHANGED, CONTACT, Optional.of(there("Tarva")));
+        assertThat(back.verdict()).isEqualTo(Verdict.CHANGED);
+        assertThat(back.written())
+                .containsExactly(
+                        new FieldDecision("port", FieldOutcome.WRITTEN, Value.text("Tarva"), Value.text("Brenn"), ""));
+        Decision edited = UndoJudge.judge(CHANGED, CONTACT, Optional.of(there("Lysøy")));
+        assertThat(edited.verdict()).isEqualTo(Verdict.LEFT_OUT);
+        assertThat(edited.fields().get(0).outcome()).isEqualTo(FieldOutcome.KEPT);
+        assertThat(UndoJudge.judge(CHANGED, CONTACT, Optional.of(there("Brenn")))
+                        .verdict())
+                .isEqualTo(Verdict.LEFT_OUT);
+        assertThat(UndoJudge.judge(CHANGED, CONTACT, Optional.empty()).verdict())
+                .isEqualTo(Verdict.LEFT_OUT);
+    }
+
+    @Test
+    void aValueThatWasNeverReadIsNotGuessed() {
+        UndoJudge.SentLine blind = sent(Verdict.CHANGED, Value.MISSING, Value.text("Tarva"));
+        assertThat(UndoJudge.judge(blind, CONTACT, Optional.of(there("Tarva"))).verdict())
+                .isEqualTo(Verdict.LEFT_OUT);
+    }
+
+    @Test
+    void invariant8AnAdditionIsTakenAwayUnlessSomebodyWorkedOnIt() {
+        UndoJudge.SentLine added = sent(Verdict.ADDED, Value.MISSING, Value.text("Tarva"));
+        assertThat(UndoJudge.judge(added, CONTACT, Optional.of(there("Tarva"))).verdict())
+                .isEqualTo(Verdict.REMOVED);
+        assertThat(UndoJudge.judge(added, CONTACT, Optional.of(there("Brenn"))).verdict())
+                .isEqualTo(Verdict.LEFT_OUT);
+        ObjectDescription keepsAll = new ObjectDescription(
+                "contact", "Contact", false, new Abilities(false, true, true, false), CONTACT.fields());
+        assertThat(UndoJudge.judge(added, keepsAll, Optional.of(there("Tarva"))).verdict())
+                .isEqualTo(Verdict.HELD);
+    }
+
+    @Test
+    void invariant8ARemovalIsAddedAgainWithTheValuesThisLoginMayWrite() {
+        UndoJudge.SentLine removed = new UndoJudge.SentLine(
+                Verdict.REMOVED,
+                List.of(
+                        new FieldDecision("port", FieldOutcome.WRITTEN, Value.text("Tarva"), Value.EMPTY, ""),
+                        new FieldDecision("health", FieldOutcome.WRITTEN, Value.text("80"), Value.EMPTY, "")));
+        Decision again = UndoJudge.judge(removed, CONTACT, Optional.empty());
+        assertThat(again.verdict()).isEqualTo(Verdict.ADDED);
+        assertThat(again.written()).extracting(FieldDecision::field).containsExactly("port");
+        assertThat(UndoJudge.judge(removed, CONTACT, Optional.of(there("x"))).verdict())
+                .isEqualTo(Verdict.LEFT_OUT);
+    }
+}

@@ -1,0 +1,43 @@
+package remitto.server.run;
+
+import java.util.ArrayList;
+import java.util.List;
+
+/** Splits records into calls that stay under the bytes a destination takes. Sizes are bounded from above. */
+final class BatchSize {
+    private static final int PER_RECORD = 80;
+    private static final int PER_FIELD = 8;
+    /** Bytes of UTF-8 that one UTF-16 unit takes at most, and a control character as JSON spells it. */
+    private static final int PER_CHARACTER = 6;
+
+    private BatchSize() {}
+
+    static List<List<Line>> split(List<Line> lines, long bytesPerCall) {
+        List<List<Line>> parts = new ArrayList<>();
+        List<Line> part = new ArrayList<>();
+        long bytes = 0;
+        for (Line line : lines) {
+            long size = size(line);
+            if (!part.isEmpty() && bytes + size > bytesPerCall) {
+                parts.add(part);
+                part = new ArrayList<>();
+                bytes = 0;
+            }
+            part.add(line);
+            bytes += size;
+        }
+        if (!part.isEmpty()) {
+            parts.add(part);
+        }
+        return parts;
+    }
+
+    private static long size(Line line) {
+        return PER_RECORD
+                + line.fields().stream()
+                        .mapToLong(field -> field.field().length()
+                                + (long) PER_CHARACTER * field.fresh().display().length()
+                                + PER_FIELD)
+                        .sum();
+    }
+}

@@ -1,0 +1,92 @@
+package remitto.server.run;
+
+import java.sql.SQLException;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.Collection;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Component;
+import remitto.core.manifest.Verdict;
+import remitto.server.platform.Rows;
+
+/** Calls that were written down before they were made. One that is still here after a crash has no known outcome. */
+@Component
+class OpenCalls {
+    private final JdbcClient jdbc;
+    private final Clock clock;
+
+    OpenCalls(JdbcClient jdbc, Clock clock) {
+        this.jdbc = jdbc;
+        this.clock = clock;
+    }
+
+    record OpenCall(int number, Verdict verdict, List<Integer> lines, Instant openedAt) {}
+
+    /**
+     * Writes down a call that is about to be made.
+     *
+     * @throws RunLost if the run is no longer this process's own
+     */
+    void open(long runId, int epoch, int number, Verdict verdict, Collection<Line> lines) {
+        int opened = jdbc.sql("""
+                        insert into open_call (run_id, call_no, epoch, verdict, lines, opened_at)
+                        select :run, :number, :epoch, :verdict, :lines, :now
+                        where exists (select 1 from run where id = :run and epoch = :epoch and state = 'SENDING')
+                        on conflict (run_id, call_no) do update
+                        set epoch = excluded.epoch, lines = excluded.lines, opened_at = excluded.opened_at
+                        """)
+                .param("run", runId)
+                .param("number", number)
+                .param("epoch", epoch)
+                .param("verdict", verdict.name())
+                .param("lines", lines.stream().map(Line::number).toArray(Integer[]::new))
+                .param("now", Rows.time(clock.instant()))
+                .update();
+        if (opened == 0) {
+            throw new RunLost(runId);
+        }
+    }
+
+    /** Numbers for calls to come, none given twice. */
+    int next(long runId, int howMany) {
+        return jdbc.sql("update run set next_call = next_call + ? where id = ? returning next_call - ?")
+                .params(howMany, runId, howMany)
+                .query(Integer.class)
+                .single();
+    }
+
+    List<OpenCall> of(long runId) {
+        return jdbc.sql("select call_no, verdict, lines, opened_at from open_call where run_id = ? order by call_no")
+                .param(runId)
+                .query((row, at) -> new OpenCall(
+                        row.getInt("call_no"),
+                        Verdict.valueOf(row.getString("verdict")),
+                        numbers(row.getArray("lines")),
+                        Rows.time(row, "opened_at")))
+                .list();
+    }
+
+    private static List<Integer> numbers(java.sql.Array array) throws SQLException {
+        return Arrays.asList((Integer[]) array.getArray());
+    }
+
+    Optional<Instant> newest(long runId) {
+        return of(runId).stream().map(OpenCall::openedAt).max(Instant::compareTo);
+    }
+
+    void close(long runId, int number) {
+        jdbc.sql("delete from open_call where run_id = ? and call_no = ?")
+                .params(runId, number)
+                .update();
+    }
+
+    /** The run was taken over by another process while this one was silent. */
+    static final class RunLost extends RuntimeException {
+        RunLost(long runId) {
+            super("run " + runId + " is worked on by another process now");
+        }
+    }
+}

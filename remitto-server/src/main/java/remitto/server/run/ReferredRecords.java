@@ -1,0 +1,70 @@
+package remitto.server.run;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Component;
+import remitto.core.known.Fingerprint;
+import remitto.core.route.References;
+
+/** Finds the records of other routes that rules refer to: bound, or waiting with the reason. */
+@Component
+class ReferredRecords {
+    private final JdbcClient jdbc;
+
+    ReferredRecords(JdbcClient jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    References find(Set<References.Wanted> wanted) {
+        if (wanted.isEmpty()) {
+            return References.NONE;
+        }
+        Map<Long, List<String>> byRoute = new HashMap<>();
+        wanted.forEach(one ->
+                byRoute.computeIfAbsent(one.route(), route -> new ArrayList<>()).add(one.key()));
+        Map<References.Wanted, References.Found> found = new HashMap<>();
+        byRoute.forEach((route, keys) -> ofRoute(route, keys, found));
+        return References.of(found);
+    }
+
+    private void ofRoute(long route, List<String> keys, Map<References.Wanted, References.Found> found) {
+        Fingerprint fingerprint = new Fingerprint();
+        Long[] high = new Long[keys.size()];
+        Long[] low = new Long[keys.size()];
+        for (int i = 0; i < keys.size(); i++) {
+            long[] hash = fingerprint.key(keys.get(i));
+            high[i] = hash[0];
+            low[i] = hash[1];
+        }
+        jdbc.sql("""
+                        select r.source_key, coalesce(d.remote_id, '') as remote_id, o.name,
+                          coalesce((select min(h.reason) from held h
+                            where h.route_id = r.route_id and h.source_key = r.source_key), '') as reason
+                        from unnest(:high::bigint[], :low::bigint[]) as k (high, low)
+                        join route_record r on r.route_id = :route and r.key_high = k.high and r.key_low = k.low
+                        join route o on o.id = r.route_id
+                        left join destination_record d on d.id = r.record_id
+                        """)
+                .param("high", high)
+                .param("low", low)
+                .param("route", route)
+                .query(row -> {
+                    String key = row.getString("source_key");
+                    String id = row.getString("remote_id");
+                    found.put(
+                            new References.Wanted(route, key),
+                            id.isEmpty()
+                                    ? new References.Found.Waits(
+                                            waits(key, row.getString("name"), row.getString("reason")))
+                                    : new References.Found.Bound(id));
+                });
+    }
+
+    private static String waits(String key, String route, String reason) {
+        return key + " of the route " + route + (reason.isEmpty() ? " was not sent yet" : " is held: " + reason);
+    }
+}

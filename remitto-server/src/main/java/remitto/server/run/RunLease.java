@@ -1,0 +1,80 @@
+package remitto.server.run;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Component;
+import remitto.server.platform.Rows;
+
+/** Which process works on which run, and what is asked of it. A process that falls silent loses its runs. */
+@Component
+class RunLease {
+    private final JdbcClient jdbc;
+    private final Clock clock;
+
+    RunLease(JdbcClient jdbc, Clock clock) {
+        this.jdbc = jdbc;
+        this.clock = clock;
+    }
+
+    /** Asks the process that works on a run for something; false when nobody does. */
+    boolean wish(long id, Wish wish) {
+        return jdbc.sql("update run set wish = ? where id = ? and state in ('DRAWING', 'SENDING')")
+                        .params(wish.name(), id)
+                        .update()
+                == 1;
+    }
+
+    /** What is asked of the runs this process works on. */
+    Map<Long, Wish> wishes(String owner) {
+        Map<Long, Wish> wishes = new HashMap<>();
+        jdbc.sql("select id, wish from run where owner = ? and wish <> '' and state in ('DRAWING', 'SENDING')")
+                .param(owner)
+                .query(row -> {
+                    wishes.put(row.getLong("id"), Wish.valueOf(row.getString("wish")));
+                });
+        return wishes;
+    }
+
+    /** What somebody may ask of the process that works on a run. */
+    enum Wish {
+        CANCEL,
+        PAUSE
+    }
+
+    /** Lets another process take over at once what this one owns. */
+    void release(String owner) {
+        jdbc.sql("update run set beat_at = ? where owner = ? and state in ('DRAWING', 'SENDING')")
+                .params(Rows.time(Instant.EPOCH), owner)
+                .update();
+    }
+
+    void beat(String owner, Collection<Long> ids) {
+        if (!ids.isEmpty()) {
+            jdbc.sql("update run set beat_at = ? where owner = ? and id = any (?)")
+                    .params(Rows.time(clock.instant()), owner, ids.toArray(Long[]::new))
+                    .update();
+        }
+    }
+
+    /** A run whose owner has not been heard of. */
+    record Orphan(long id, RunState state) {}
+
+    List<Orphan> takeOver(String owner, Duration silence) {
+        return jdbc.sql("""
+                        update run set owner = :owner, epoch = epoch + 1, beat_at = :now
+                        where state in ('DRAWING', 'SENDING') and owner <> :owner and beat_at < :silent
+                        returning id, state
+                        """)
+                .param("owner", owner)
+                .param("now", Rows.time(clock.instant()))
+                .param("silent", Rows.time(clock.instant().minus(silence)))
+                .query((row, number) -> new Orphan(row.getLong("id"), RunState.valueOf(row.getString("state"))))
+                .list();
+    }
+}

@@ -1,0 +1,37 @@
+package remitto.server.run;
+
+import java.util.ArrayList;
+import java.util.List;
+
+/** What came of the lines of one call, to be written down in one step. Not safe to share between threads. */
+final class Settlement {
+    final List<Acknowledged> acknowledged = new ArrayList<>();
+    final List<Other> refused = new ArrayList<>();
+    final List<Other> movedOn = new ArrayList<>();
+    final List<Other> unknown = new ArrayList<>();
+    /** Lines that did not take effect and go again in a call of the same number. */
+    final List<Line> again = new ArrayList<>();
+    /** Lines that did not take effect and are planned as before. */
+    final List<Line> planned = new ArrayList<>();
+
+    record Acknowledged(Line line, String remoteId, String answer) {}
+
+    /** @param reason in words */
+    record Other(Line line, String reason) {}
+
+    void acknowledged(Line line, String remoteId, String answer) {
+        acknowledged.add(new Acknowledged(line, remoteId, answer));
+    }
+
+    void refused(Line line, String reason) {
+        refused.add(new Other(line, reason));
+    }
+
+    void movedOn(Line line, String reason) {
+        movedOn.add(new Other(line, reason));
+    }
+
+    void unknown(Line line, String reason) {
+        unknown.add(new Other(line, reason));
+    }
+}

@@ -1,0 +1,43 @@
+package remitto.server.run;
+
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import remitto.core.manifest.Verdict;
+
+/** Gives out the numbers of planned lines in order, none twice, fetched many at a time. Safe to share between threads. */
+final class Stock {
+    private static final int AT_ONCE = 10_000;
+
+    private final Lines lines;
+    private final long runId;
+    private final FirstWave wave;
+    private final Map<Verdict, ArrayDeque<Integer>> left = new EnumMap<>(Verdict.class);
+    private final Map<Verdict, Integer> upTo = new EnumMap<>(Verdict.class);
+
+    Stock(Lines lines, long runId, FirstWave wave) {
+        this.lines = lines;
+        this.runId = runId;
+        this.wave = wave;
+    }
+
+    /** At most {@code wanted} numbers; none when the verdict has no more, or the first wave is full. */
+    synchronized List<Integer> take(Verdict verdict, int wanted) {
+        ArrayDeque<Integer> numbers = left.computeIfAbsent(verdict, fresh -> new ArrayDeque<>());
+        if (numbers.isEmpty()) {
+            numbers.addAll(lines.planned(runId, verdict, upTo.getOrDefault(verdict, 0), AT_ONCE));
+            if (!numbers.isEmpty()) {
+                upTo.put(verdict, numbers.getLast());
+            }
+        }
+        int granted = wave.grant(Math.min(wanted, numbers.size()));
+        List<Integer> taken = new ArrayList<>(granted);
+        while (taken.size() < granted) {
+            taken.add(numbers.removeFirst());
+        }
+        wave.gave(taken.size());
+        return taken;
+    }
+}

@@ -1,0 +1,73 @@
+package remitto.server.run;
+
+import java.time.Duration;
+import java.util.Optional;
+import java.util.concurrent.atomic.AtomicReference;
+import remitto.connect.destination.Destination;
+
+/** Whether the threads that send a run may go on, and why not. Safe to share between them. */
+final class Stop {
+    private static final long LOOK_MILLIS = 100;
+
+    private record Why(Halt halt, String message) {}
+
+    private final Progress progress;
+    private final AtomicReference<Why> why = new AtomicReference<>();
+    private final AtomicReference<Destination.Exchange> exchange = new AtomicReference<>();
+
+    Stop(Progress progress) {
+        this.progress = progress;
+    }
+
+    /** The first reason counts. */
+    void halt(Halt halt, String message) {
+        why.compareAndSet(null, new Why(halt, message));
+    }
+
+    boolean goesOn() {
+        return why.get() == null && !progress.isCancelled();
+    }
+
+    Halt halt() {
+        return Optional.ofNullable(why.get()).map(Why::halt).orElse(Halt.NONE);
+    }
+
+    String message() {
+        return Optional.ofNullable(why.get()).map(Why::message).orElse("");
+    }
+
+    void exchanged(Destination.Exchange made) {
+        exchange.set(made);
+    }
+
+    Optional<Destination.Exchange> lastExchange() {
+        return Optional.ofNullable(exchange.get());
+    }
+
+    /** Waits, but not longer than it may go on. */
+    void pause(Duration length) {
+        long until = System.nanoTime() + length.toNanos();
+        try {
+            while (goesOn() && System.nanoTime() < until) {
+                long left = (until - System.nanoTime()) / 1_000_000 + 1;
+                Thread.sleep(Math.min(LOOK_MILLIS, left));
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            halt(Halt.FAULT, "The server was stopped");
+        }
+    }
+
+    /** Waits until a call in flight can no longer land, whatever else happens. */
+    void waitOut(Duration length) {
+        if (length.isNegative() || length.isZero()) {
+            return;
+        }
+        try {
+            Thread.sleep(length.toMillis());
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            halt(Halt.FAULT, "The server was stopped");
+        }
+    }
+}

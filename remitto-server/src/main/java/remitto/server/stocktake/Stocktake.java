@@ -1,0 +1,59 @@
+package remitto.server.stocktake;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * A count of what a destination object really holds against what is believed.
+ *
+ * @param there records found there
+ * @param known records that routes keep there
+ */
+public record Stocktake(
+        long id,
+        long destinationId,
+        String destination,
+        String object,
+        State state,
+        String startedBy,
+        Instant startedAt,
+        Optional<Instant> finishedAt,
+        long there,
+        long known,
+        List<Group> groups,
+        List<Fill> fill,
+        String message) {
+
+    /** How far it is. */
+    public enum State {
+        COUNTING,
+        DONE,
+        FAILED,
+        INTERRUPTED
+    }
+
+    /** @param open findings nobody decided about yet */
+    public record Group(FindingKind kind, long found, long open) {}
+
+    /**
+     * How full a field is.
+     *
+     * @param before records that had a value at the stocktake before; absent at the first
+     * @param thereBefore records found there then
+     */
+    public record Fill(String field, long filled, Optional<Long> before, Optional<Long> thereBefore) {}
+
+    /** @param known the value that was acknowledged; @param there the value found, both blank for whole records */
+    public record Finding(
+            int number,
+            FindingKind kind,
+            String remoteId,
+            String field,
+            String known,
+            String there,
+            String route,
+            String key,
+            String label,
+            String settled) {}
+}

@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.server.stocktake;
+
+import org.jspecify.annotations.NullMarked;

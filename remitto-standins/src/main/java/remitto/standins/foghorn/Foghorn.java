@@ -1,0 +1,144 @@
+package remitto.standins.foghorn;
+
+import io.javalin.Javalin;
+import io.javalin.config.RoutesConfig;
+import io.javalin.http.Context;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import remitto.standins.DeskClock;
+import remitto.standins.fault.CallLimit;
+import remitto.standins.fault.CallLog;
+import remitto.standins.fault.FaultControls;
+import remitto.standins.fault.FaultPanel;
+import remitto.standins.fault.Gate;
+import remitto.standins.store.DurableLog;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.ObjectMapper;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Foghorn Chat, running on a loopback port: a hook that takes messages and tells nothing back. */
+public final class Foghorn implements AutoCloseable {
+    /** The secret part of the demo's hook. */
+    public static final String HOOK = "fog-5519";
+
+    private static final int CALLS = 30;
+    private static final Duration WINDOW = Duration.ofSeconds(10);
+    private static final int SHOWN = 100;
+
+    private final Javalin app;
+    private final ObjectMapper json;
+    private final DurableLog log;
+    private final DeskClock clock = new DeskClock();
+    private final Gate gate;
+    private final List<Message> messages = new ArrayList<>();
+
+    private record Message(Instant at, String text) {}
+
+    private Foghorn(int port, Path data) {
+        json = JsonMapper.builder().build();
+        log = new DurableLog(
+                data,
+                json,
+                line -> messages.add(new Message(
+                        Instant.parse(line.get("at").asString()),
+                        line.get("text").asString())));
+        FaultPanel faults = new FaultPanel();
+        CallLimit limit = new CallLimit(CALLS, WINDOW);
+        CallLog calls = new CallLog();
+        gate = new Gate(faults, limit, calls, clock, json);
+        app = Javalin.create(config -> {
+            config.startup.showJavalinBanner = false;
+            config.jetty.host = "127.0.0.1";
+            mount(config.routes);
+            new FaultControls(faults, limit, calls, clock, json).mount(config.routes);
+        });
+        app.start(port);
+    }
+
+    /**
+     * @param port 0 for any free one
+     * @param data the file that holds its data across restarts
+     */
+    public static Foghorn start(int port, Path data) {
+        return new Foghorn(port, data);
+    }
+
+    public int port() {
+        return app.port();
+    }
+
+    private void mount(RoutesConfig routes) {
+        routes.get("/", context -> context.html(page()));
+        routes.get("/hooks/{hook}/about", context -> guarded(context, () -> about(context)));
+        routes.post("/hooks/{hook}/say", context -> guarded(context, () -> say(context)));
+        routes.get("/control/messages", context -> {
+            synchronized (messages) {
+                context.contentType("application/json").result(json.writeValueAsBytes(messages));
+            }
+        });
+        routes.delete("/control/data", context -> {
+            synchronized (messages) {
+                log.clear();
+                messages.clear();
+            }
+            context.status(204);
+        });
+    }
+
+    private void guarded(Context context, Runnable handler) {
+        gate.pass(
+                context,
+                () -> HOOK.equals(context.pathParam("hook")) ? Optional.of("hook") : Optional.empty(),
+                "problem",
+                () -> {},
+                through -> handler.run());
+    }
+
+    private void about(Context context) {
+        context.contentType("application/json")
+                .result(json.writeValueAsBytes(json.createObjectNode().put("room", "Harbour office")));
+    }
+
+    private void say(Context context) {
+        JsonNode body = json.readTree(context.bodyAsBytes());
+        String text = body.path("text").asString("").strip();
+        if (text.isEmpty() || text.length() > 500) {
+            throw new Gate.Refusal(422, "a message has 1 to 500 characters");
+        }
+        synchronized (messages) {
+            Message message = new Message(clock.instant(), text);
+            log.append(
+                    json.createObjectNode().put("at", message.at().toString()).put("text", text));
+            messages.add(message);
+        }
+        context.contentType("application/json").result("{}");
+    }
+
+    private String page() {
+        StringBuilder out = new StringBuilder("""
+                <!doctype html><html lang="en"><head><meta charset="utf-8"><title>Foghorn Chat</title><style>
+                body{font:15px/1.5 monospace;margin:0;background:#fdfbf4;color:#2d2a26}main{max-width:760px;margin:0 auto;padding:24px}
+                p{border-left:4px solid #8a7b5c;padding:4px 12px;margin:8px 0}time{color:#6f6656}</style></head><body><main>
+                <h1>Foghorn Chat</h1><div>Room: Harbour office. A stand-in for trying things out.</div>
+                """);
+        synchronized (messages) {
+            messages.stream()
+                    .skip(Math.max(0, messages.size() - SHOWN))
+                    .forEach(message -> out.append("<p><time>%s</time><br>%s</p>"
+                            .formatted(
+                                    message.at().truncatedTo(java.time.temporal.ChronoUnit.SECONDS),
+                                    message.text().replace("&", "&amp;").replace("<", "&lt;"))));
+        }
+        return out.append("</main></body></html>").toString();
+    }
+
+    @Override
+    public void close() {
+        app.stop();
+        log.close();
+    }
+}

@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.standins.foghorn;
+
+import org.jspecify.annotations.NullMarked;

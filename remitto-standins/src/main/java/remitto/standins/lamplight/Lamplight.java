@@ -1,0 +1,207 @@
+package remitto.standins.lamplight;
+
+import io.javalin.Javalin;
+import io.javalin.config.RoutesConfig;
+import io.javalin.http.Context;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
+import remitto.standins.DeskClock;
+import remitto.standins.fault.CallLimit;
+import remitto.standins.fault.CallLog;
+import remitto.standins.fault.FaultControls;
+import remitto.standins.fault.FaultPanel;
+import remitto.standins.fault.Gate;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.ObjectMapper;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
+
+/** Lamplight Ads, running on a loopback port: match lists of hashed addresses, filled and emptied by jobs. */
+public final class Lamplight implements AutoCloseable {
+    /** The key the demo signs in with. */
+    public static final String KEY = "lamp-4410-halvorn";
+
+    private static final int BATCH = 500;
+    private static final int CALLS = 60;
+    private static final Duration WINDOW = Duration.ofSeconds(6);
+    private static final int ASKED_UNTIL_DONE = 2;
+    private static final Map<String, String> LISTS = lists();
+
+    private final Javalin app;
+    private final LampStore store;
+    private final ObjectMapper json;
+    private final DeskClock clock;
+    private final Gate gate;
+    private final Map<String, Integer> asked = new ConcurrentHashMap<>();
+
+    private Lamplight(int port, Path data) {
+        json = JsonMapper.builder().build();
+        store = new LampStore(data, List.copyOf(LISTS.keySet()), json);
+        clock = new DeskClock();
+        FaultPanel faults = new FaultPanel();
+        CallLimit limit = new CallLimit(CALLS, WINDOW);
+        CallLog calls = new CallLog();
+        gate = new Gate(faults, limit, calls, clock, json);
+        app = Javalin.create(config -> {
+            config.startup.showJavalinBanner = false;
+            config.jetty.host = "127.0.0.1";
+            mount(config.routes);
+            new FaultControls(faults, limit, calls, clock, json).mount(config.routes);
+        });
+        app.start(port);
+    }
+
+    private static Map<String, String> lists() {
+        Map<String, String> lists = new LinkedHashMap<>();
+        lists.put("lapsed-islanders", "Lapsed islanders");
+        lists.put("commuters", "Commuters");
+        lists.put("summer-2026", "Summer 2026");
+        return lists;
+    }
+
+    /**
+     * @param port 0 for any free one
+     * @param data the file that holds its data across restarts
+     */
+    public static Lamplight start(int port, Path data) {
+        return new Lamplight(port, data);
+    }
+
+    public int port() {
+        return app.port();
+    }
+
+    private void mount(RoutesConfig routes) {
+        routes.get("/", context -> context.html(page()));
+        routes.get("/ads/me", context -> guarded(context, () -> me(context)));
+        routes.get("/ads/lists", context -> guarded(context, () -> lists(context)));
+        routes.post("/ads/lists/{list}/jobs", context -> guarded(context, () -> submit(context)));
+        routes.get("/ads/jobs/{job}", context -> guarded(context, () -> job(context)));
+        routes.get(
+                "/control/lists/{list}",
+                context -> answer(context, 200, json.valueToTree(store.members(context.pathParam("list")))));
+        routes.get("/control/jobs", context -> answer(context, 200, json.valueToTree(store.jobs())));
+        routes.delete("/control/data", context -> {
+            store.clear();
+            context.status(204);
+        });
+    }
+
+    private void guarded(Context context, Runnable handler) {
+        gate.pass(
+                context,
+                () -> KEY.equals(context.header("X-Lamp-Key")) ? Optional.of("halvorn") : Optional.empty(),
+                "why",
+                () -> {},
+                through -> handler.run());
+    }
+
+    private void me(Context context) {
+        answer(
+                context,
+                200,
+                json.createObjectNode().put("account", "Halvorn Ferries").put("currency", "NOK"));
+    }
+
+    private void lists(Context context) {
+        ObjectNode body = json.createObjectNode();
+        var list = body.putArray("lists");
+        LISTS.forEach((id, name) -> list.addObject()
+                .put("id", id)
+                .put("name", name)
+                .put("people", true)
+                .put("match_list", true)
+                .put("members", store.size(id))
+                .put("smallest", 100));
+        answer(context, 200, body);
+    }
+
+    private void submit(Context context) {
+        String list = context.pathParam("list");
+        if (!store.has(list)) {
+            throw new Gate.Refusal(404, "no list " + list);
+        }
+        JsonNode body = json.readTree(context.bodyAsBytes());
+        String action = body.path("do").asString("");
+        if (!action.equals("add") && !action.equals("remove")) {
+            throw new Gate.Refusal(400, "do is add or remove");
+        }
+        List<String> hashes = new ArrayList<>();
+        body.path("members").forEach(member -> hashes.add(member.path("hash").asString("")));
+        if (hashes.size() > BATCH) {
+            throw new Gate.Refusal(413, "at most " + BATCH + " members at a time, not " + hashes.size());
+        }
+        String key = Optional.ofNullable(context.header("Once-Key")).orElse("");
+        LampStore.Job job = store.submit(list, action, hashes, key, clock.instant());
+        answer(context, 202, json.createObjectNode().put("job", job.id()).put("state", "queued"));
+    }
+
+    private void job(Context context) {
+        LampStore.Job job = store.job(context.pathParam("job"))
+                .orElseThrow(() -> new Gate.Refusal(404, "no job " + context.pathParam("job")));
+        int times = asked.merge(job.id(), 1, Integer::sum);
+        ObjectNode body = json.createObjectNode();
+        body.put("job", job.id()).put("state", times < ASKED_UNTIL_DONE ? "working" : "done");
+        if (times >= ASKED_UNTIL_DONE) {
+            body.put("taken", job.size() - job.refusals().size());
+            var results = body.putArray("results");
+            for (int i = 0; i < job.size(); i++) {
+                ObjectNode one = results.addObject().put("position", i);
+                String refusal = job.refusals().getOrDefault(i, "");
+                one.put("outcome", refusal.isEmpty() ? job.action().equals("add") ? "on" : "off" : "refused");
+                var problems = one.putArray("problems");
+                if (!refusal.isEmpty()) {
+                    problems.addObject().put("message", refusal);
+                }
+            }
+        }
+        answer(context, 200, body);
+    }
+
+    private void answer(Context context, int status, JsonNode body) {
+        context.status(status).contentType("application/json").result(json.writeValueAsBytes(body));
+    }
+
+    private String page() {
+        StringBuilder out = new StringBuilder("""
+                <!doctype html><html lang="en"><head><meta charset="utf-8"><title>Lamplight Ads</title><style>
+                body{font:15px/1.5 system-ui,sans-serif;margin:0;background:#1d1830;color:#efe9ff}
+                main{max-width:900px;margin:0 auto;padding:26px}h1{font-weight:600;font-size:22px}
+                table{border-collapse:collapse;width:100%;margin-bottom:24px}
+                th,td{border-bottom:1px solid #4a4170;padding:6px 8px;text-align:left}td.n{text-align:right}
+                small{color:#b9aee0}</style></head><body><main>
+                <h1>Lamplight Ads <small>a stand-in for trying things out</small></h1>
+                <table><tr><th>Match list</th><th>Members</th><th>Smallest that is shown</th></tr>
+                """);
+        LISTS.forEach((id, name) -> out.append(
+                "<tr><td>%s</td><td class=n>%,d</td><td class=n>100</td></tr>".formatted(name, store.size(id))));
+        out.append("</table><h1>Latest jobs</h1><table><tr><th>Job</th><th>List</th><th>Does</th><th>Members</th>"
+                + "<th>Refused</th><th>At</th></tr>");
+        List<LampStore.Job> jobs = new ArrayList<>(store.jobs());
+        java.util.Collections.reverse(jobs);
+        jobs.stream()
+                .limit(50)
+                .forEach(job -> out.append(
+                        "<tr><td>%s</td><td>%s</td><td>%s</td><td class=n>%d</td><td class=n>%d</td><td>%s</td></tr>"
+                                .formatted(
+                                        job.id(),
+                                        LISTS.get(job.list()),
+                                        job.action(),
+                                        job.size(),
+                                        job.refusals().size(),
+                                        job.at().truncatedTo(java.time.temporal.ChronoUnit.SECONDS))));
+        return out.append("</table></main></body></html>").toString();
+    }
+
+    @Override
+    public void close() {
+        app.stop();
+        store.close();
+    }
+}

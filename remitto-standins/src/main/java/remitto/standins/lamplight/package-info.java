@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.standins.lamplight;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.standins.store;
+
+import org.jspecify.annotations.NullMarked;
