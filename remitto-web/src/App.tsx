@@ -19,6 +19,7 @@ import { RoutesPage } from './features/routes/RoutesPage';
 import { SignInPage } from './features/session/SignInPage';
 import { SourcePage } from './features/sources/SourcePage';
 import { SourcesPage } from './features/sources/SourcesPage';
+import { StocktakePage } from './features/stocktakes/StocktakePage';
 
 export function App() {
   const client = useQueryClient();
@@ -54,6 +55,7 @@ export function App() {
         <Route path="/routes/:id" element={<RoutePage />} />
         <Route path="/destinations" element={<DestinationsPage />} />
         <Route path="/destinations/:id" element={<DestinationPage />} />
+        <Route path="/stocktakes/:id" element={<StocktakePage />} />
         <Route path="/manifests/:id" element={<ManifestPage />} />
         <Route path="/held" element={<HeldPage />} />
         <Route path="/journal" element={<JournalPage />} />

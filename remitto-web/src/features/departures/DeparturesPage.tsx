@@ -1,13 +1,14 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
-import type { Board, Departure } from '../../api/types';
+import type { Departure } from '../../api/types';
 import { ago, city, clock, count, counted, weekday } from '../../components/format';
 import { ButtonLink, Card, Empty, Failure, Page, Skeleton } from '../../components/ui';
 import { BoardSums } from '../../components/verdicts';
 import { sentence } from '../routes/schedule';
 import { stateOf } from '../manifests/state';
 import { LoadChart } from './LoadChart';
+import { NeedsYou } from './NeedsYou';
 import { RecentRuns } from './RecentRuns';
 
 const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone;
@@ -36,33 +37,6 @@ function Due({ departure, now }: { departure: Departure; now: string }) {
       <span className="text-bulb text-[15px] font-semibold">{clock(route.nextDeparture, zone)}</span>
     </span>
   );
-}
-
-function NeedsYou({ board }: { board: Board }) {
-  const waiting = board.departures.flatMap((departure) => {
-    const run = departure.latest;
-    return run && ['STOPPED', 'HALTED', 'FAILED', 'INTERRUPTED'].includes(run.state)
-      ? [{ departure, run }]
-      : [];
-  });
-  if (waiting.length === 0)
-    return (
-      <Card className="px-4 py-3">
-        <p className="text-soft m-0">Nothing waits for a person.</p>
-      </Card>
-    );
-  return waiting.map(({ departure, run }) => (
-    <section
-      key={run.id}
-      className="rounded-card border-hairline border-l-held bg-card border border-l-4 px-4 py-3"
-    >
-      <h3 className="m-0 text-[13px] font-semibold">
-        {departure.route.name}: {stateOf(run).label.toLowerCase()}
-      </h3>
-      <p className="text-soft my-1">{run.message}</p>
-      <ButtonLink to={`/manifests/${run.id}`}>Open manifest {run.id}</ButtonLink>
-    </section>
-  ));
 }
 
 export function DeparturesPage() {
@@ -169,6 +143,10 @@ export function DeparturesPage() {
                             </span>
                           ) : route.paused ? (
                             <span className="rounded bg-[#2C4250] px-2 py-0.5 text-[12px]">Paused</span>
+                          ) : data.circuits.some((one) => one.destinationId === route.destinationId) ? (
+                            <span className="rounded bg-[#6E2725] px-2 py-0.5 text-[12px] font-medium whitespace-nowrap text-[#FAD5D2]">
+                              Destination does not answer
+                            </span>
                           ) : state ? (
                             <span
                               className={`rounded px-2 py-0.5 text-[12px] font-medium whitespace-nowrap ${state.board}`}

@@ -1,6 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
+import { Changes } from './Changes';
+import { TakeStock } from '../stocktakes/TakeStock';
 import { api, ok } from '../../api/client';
 import type { DestinationView, Field } from '../../api/types';
 import { counted } from '../../components/format';
@@ -107,7 +109,10 @@ function DestinationForm({ destination }: { destination?: DestinationView }) {
           </div>
         </Card>
         {destination ? (
-          <Objects id={destination.id} />
+          <div className="flex min-w-0 flex-col gap-3">
+            <Changes id={destination.id} />
+            <Objects id={destination.id} />
+          </div>
         ) : (
           <Card className="px-4 py-6">
             <p className="text-soft m-0">
@@ -172,6 +177,7 @@ function Objects({ id }: { id: number }) {
           <Button disabled={refresh.isPending || !object} onClick={() => refresh.mutate()}>
             Ask again
           </Button>
+          <TakeStock destinationId={id} object={object} />
         </span>
       </div>
       <Failure error={fields.error ?? refresh.error} />

@@ -1,7 +1,8 @@
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import { api, ok } from '../../api/client';
+import type { HeldRecord } from '../../api/types';
 import { count, counted } from '../../components/format';
 import { Ago } from '../../components/Moment';
 import { Button, Card, Empty, Failure, Input, Page, Skeleton, TD, TH } from '../../components/ui';
@@ -9,6 +10,9 @@ import { Button, Card, Empty, Failure, Input, Page, Skeleton, TD, TH } from '../
 /** A group's reason without the record it happens to quote. */
 function title(code: string, field: string): string {
   if (code === 'refused') return 'Refused by the destination';
+  if (code === 'outcome-unknown') return 'Nobody knows whether it arrived';
+  if (code === 'leaver-unclear') return 'It may have left, or lost its key';
+  if (code === 'shared') return 'It left, but another route keeps it';
   if (code === 'no-key') return 'The key is empty';
   if (code === 'doubled-key') return 'More than one row has the key';
   if (code === 'two-matches') return 'Two records there match';
@@ -22,6 +26,7 @@ function title(code: string, field: string): string {
 
 export function HeldPage() {
   const client = useQueryClient();
+  const navigate = useNavigate();
   const [params, setParams] = useSearchParams();
   const [find, setFind] = useState('');
   const routeId = Number(params.get('route') ?? 0);
@@ -34,11 +39,28 @@ export function HeldPage() {
       ok(api.GET('/api/held/records', { params: { query: { routeId, code, find, after: pageParam } } })),
     getNextPageParam: (page) => page.next,
   });
+  const [chosen, setChosen] = useState<string[]>([]);
+  const settled = () => {
+    setChosen([]);
+    void client.invalidateQueries({ queryKey: ['held'] });
+    void client.invalidateQueries({ queryKey: ['held-records'] });
+    void client.invalidateQueries({ queryKey: ['line'] });
+  };
+  const path = { params: { path: { id: routeId } } };
   const retry = useMutation({
-    mutationFn: (group: { routeId: number; code: string }) =>
-      ok(api.POST('/api/held/retry', { body: group })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['held'] }),
+    mutationFn: () => ok(api.POST('/api/routes/{id}/held/retry', { ...path, body: { code, keys: chosen } })),
+    onSuccess: (started) => {
+      settled();
+      void navigate(`/manifests/${started.runId}`);
+    },
   });
+  const word = useMutation({
+    mutationFn: (arrived: boolean) =>
+      ok(api.POST('/api/routes/{id}/held/unknown', { ...path, body: { keys: chosen, arrived } })),
+    onSuccess: settled,
+  });
+  const unknown = code === 'outcome-unknown';
+  const some = chosen.length > 0 ? counted(chosen.length, 'record') : 'all of them';
   if (!overview.data)
     return (
       <Page title="Held">
@@ -95,21 +117,42 @@ export function HeldPage() {
                 value={find}
                 onChange={(e) => setFind(e.target.value)}
               />
-              {code && (
+              {code && !unknown && code !== 'no-key' && (
+                <Button disabled={retry.isPending} onClick={() => retry.mutate()}>
+                  Try {some} again now
+                </Button>
+              )}
+              {unknown && (
                 <>
-                  <Button disabled={retry.isPending} onClick={() => retry.mutate({ routeId, code })}>
-                    Judge anew with the next run
+                  <Button disabled={word.isPending} onClick={() => word.mutate(true)}>
+                    It arrived: {some}
                   </Button>
-                  <span role="status" className="text-soft">
-                    {retry.data && `${counted(retry.data.records, 'record')} will be judged anew.`}
-                  </span>
+                  <Button disabled={word.isPending} onClick={() => word.mutate(false)}>
+                    Send {some} again
+                  </Button>
                 </>
               )}
+              <span className="ml-auto flex gap-3">
+                {(['csv', 'jsonl'] as const).map((ending) => (
+                  <a
+                    key={ending}
+                    className="text-deep"
+                    href={`/api/held/held.${ending}?routeId=${routeId}&code=${encodeURIComponent(code)}`}
+                  >
+                    {ending === 'csv' ? 'CSV' : 'JSON Lines'}
+                  </a>
+                ))}
+              </span>
             </div>
-            <Failure error={records.error ?? retry.error} />
+            <Failure error={records.error ?? retry.error ?? word.error} />
             <table className="w-full border-collapse">
               <thead>
                 <tr>
+                  {code && (
+                    <th className={TH}>
+                      <span className="sr-only">Choose</span>
+                    </th>
+                  )}
                   <th className={TH}>Record</th>
                   <th className={TH}>Why it is held</th>
                   <th className={TH}>Manifest</th>
@@ -121,6 +164,22 @@ export function HeldPage() {
                 {(records.data?.pages ?? []).flatMap((page) =>
                   page.records.map((record) => (
                     <tr key={record.id}>
+                      {code && (
+                        <td className={TD}>
+                          <input
+                            type="checkbox"
+                            aria-label={`Choose ${record.key}`}
+                            checked={chosen.includes(record.key)}
+                            onChange={(e) =>
+                              setChosen(
+                                e.target.checked
+                                  ? [...chosen, record.key]
+                                  : chosen.filter((key) => key !== record.key),
+                              )
+                            }
+                          />
+                        </td>
+                      )}
                       <td className={TD}>
                         <span className="font-mono">{record.key}</span>
                         <div className="text-soft">{record.label}</div>
@@ -131,6 +190,7 @@ export function HeldPage() {
                           {record.route}
                           {record.field ? `, only the value of ${record.field}` : ', the whole record'}
                         </div>
+                        {record.values.length > 0 && <Values record={record} />}
                       </td>
                       <td className={TD}>
                         <Link
@@ -161,5 +221,28 @@ export function HeldPage() {
         </div>
       )}
     </Page>
+  );
+}
+
+/** What the record was to receive when it was last seen. */
+function Values({ record }: { record: HeldRecord }) {
+  return (
+    <details>
+      <summary className="text-deep cursor-pointer">values then</summary>
+      <table className="mt-1 border-collapse">
+        <tbody>
+          {record.values.map((value) => (
+            <tr key={value.field}>
+              <th scope="row" className="text-soft pr-3 text-left font-normal">
+                {value.field}
+              </th>
+              <td className="font-mono">
+                {value.old ? <del className="text-removed">{value.old}</del> : ''} {value.fresh ?? ''}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </details>
   );
 }

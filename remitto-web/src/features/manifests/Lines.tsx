@@ -177,6 +177,7 @@ function Changes({ line, field }: { line: LineView; field: string }) {
   const shown = field ? moved.filter((one) => one.field === field) : moved;
   return (
     <>
+      {line.code === 'left' && <span className="text-removed">left the dataset: </span>}
       {shown.map((one, i) => (
         <span key={one.field}>
           {i > 0 && ', '}
@@ -185,8 +186,10 @@ function Changes({ line, field }: { line: LineView; field: string }) {
             <span className="text-held">‖ {one.reason}</span>
           ) : (
             <>
-              {line.verdict === 'CHANGED' && one.old !== undefined && <Old text={one.old} />}{' '}
-              <span className="text-added font-mono">{one.fresh === '' ? '(cleared)' : one.fresh}</span>
+              {line.verdict !== 'ADDED' && one.old !== undefined && <Old text={one.old} />}{' '}
+              {line.verdict !== 'REMOVED' && (
+                <span className="text-added font-mono">{one.fresh === '' ? '(cleared)' : one.fresh}</span>
+              )}
             </>
           )}
         </span>

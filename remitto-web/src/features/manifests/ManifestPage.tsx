@@ -8,6 +8,8 @@ import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { Button, Card, Failure, Input, Page, Pill } from '../../components/ui';
 import { VERDICTS } from '../../components/verdicts';
+import { ApprovePart } from './ApprovePart';
+import { Comparison } from './Comparison';
 import { Lines } from './Lines';
 import { stateOf } from './state';
 import { useRun } from './useRun';
@@ -22,6 +24,12 @@ const OUTCOMES: [string, string][] = [
   ['UNKNOWN', 'outcome unknown'],
   ['CANCELLED', 'not sent, cancelled'],
 ];
+
+const TRIGGERS: Partial<Record<Run['trigger'], string>> = {
+  TRIAL: 'One record tried',
+  RETRY: 'Held records tried again',
+  UNDO: 'An undo, drawn up',
+};
 
 function sumOf(run: Run, verdict: Verdict): number {
   const sums: Record<Verdict, number> = {
@@ -70,7 +78,7 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
       what === 'send'
         ? ok(api.POST('/api/runs/{id}/send', path))
         : what === 'approve'
-          ? ok(api.POST('/api/runs/{id}/approve', path))
+          ? ok(api.POST('/api/runs/{id}/approve', { ...path, body: { verdicts: part, without: [] } }))
           : what === 'discard'
             ? ok(api.POST('/api/runs/{id}/discard', path))
             : ok(api.POST('/api/runs/{id}/cancel', path)),
@@ -80,9 +88,18 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
     },
   });
   const redraw = useMutation({
-    mutationFn: () => ok(api.POST('/api/routes/{id}/runs', { params: { path: { id: run.routeId } } })),
+    mutationFn: () =>
+      ['DRAWN', 'STOPPED', 'HALTED'].includes(run.state)
+        ? ok(api.POST('/api/runs/{id}/draw-again', path))
+        : ok(api.POST('/api/routes/{id}/runs', { params: { path: { id: run.routeId } } })),
     onSuccess: (started) => void navigate(`/manifests/${started.runId}`),
   });
+  const undo = useMutation({
+    mutationFn: () => ok(api.POST('/api/runs/{id}/undo', path)),
+    onSuccess: (started) => void navigate(`/manifests/${started.runId}`),
+  });
+  const [part, setPart] = useState<Verdict[]>([]);
+  const partly = part.length === 0 ? 0 : part.reduce((sum, one) => sum + sumOf(run, one), 0);
   const sends = run.sums.added + run.sums.changed + run.sums.removed;
   const left = run.outcomes.PLANNED ?? 0;
   const look = stateOf(run);
@@ -96,7 +113,7 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
       of={`${run.route} to ${run.destination}, ${run.object}`}
       note={
         <>
-          {run.trigger === 'TRIAL' ? 'One record tried' : run.state === 'SKIPPED' ? 'Was due' : 'Drawn up'}{' '}
+          {TRIGGERS[run.trigger] ?? (run.state === 'SKIPPED' ? 'Was due' : 'Drawn up')}{' '}
           <Ago at={run.drawnAt ?? run.startedAt} /> by {run.startedBy}
           {drawn && ` from ${counted(run.sums.read, 'row')} against ${count(run.knownBefore)} known`}, route
           version {run.routeVersion}.{' '}
@@ -133,7 +150,17 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
               Send {count(sends)}
             </Button>
           )}
-          {run.state === 'HALTED' && (
+          {waits && (
+            <Button disabled={redraw.isPending} onClick={() => redraw.mutate()}>
+              Draw up again
+            </Button>
+          )}
+          {run.sentAt && (run.outcomes.ACKNOWLEDGED ?? 0) > 0 && !waits && (
+            <Button disabled={undo.isPending} onClick={() => undo.mutate()}>
+              Undo
+            </Button>
+          )}
+          {run.state === 'HALTED' && run.halt !== 'PAUSED' && (
             <Button kind="primary" disabled={act.isPending} onClick={() => act.mutate('send')}>
               Send the {count(left)} left
             </Button>
@@ -145,7 +172,7 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
               title={mayApprove ? '' : 'An approver decides'}
               onClick={() => act.mutate('approve')}
             >
-              Approve and send {count(sends)}
+              Approve and send {count(part.length > 0 ? partly : sends)}
             </Button>
           )}
           {(run.state === 'SENDING' || run.state === 'DRAWING') && (
@@ -159,7 +186,16 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
         </>
       }
     >
-      <Failure error={act.error ?? redraw.error} />
+      <Failure error={act.error ?? redraw.error ?? undo.error} />
+      {run.undoOf !== undefined && (
+        <p className="rounded-card border-hairline bg-card mt-0 mb-3 border px-4 py-2">
+          This takes back{' '}
+          <Link to={`/manifests/${run.undoOf}`} className="text-deep">
+            manifest {run.undoOf}
+          </Link>
+          : old values return, additions go, removals come back. What others changed since is left alone.
+        </p>
+      )}
       {news?.progress && <Progress news={news} state={run.state} />}
       <div
         className="rounded-card border-hairline bg-card mb-4 flex items-stretch overflow-hidden border"
@@ -195,6 +231,8 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
       </div>
       <div className="grid grid-cols-[250px_minmax(0,1fr)] items-start gap-4">
         <div className="flex flex-col gap-3">
+          {run.state === 'STOPPED' && <ApprovePart run={run} part={part} onChange={setPart} />}
+          {waits && <Comparison run={run} />}
           <Card title="Which fields change">
             <ul className="m-0 list-none px-4 pb-3">
               {run.fieldCounts.map((one) => (
@@ -245,9 +283,14 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
           )}
           {run.missingRows > 0 && (
             <Card className="px-4 py-3">
-              {counted(run.missingRows, 'known record')} had no row in this read. This route leaves them as
-              they are.
+              {counted(run.missingRows, 'known record')} had no row in this read.{' '}
+              {run.sums.leaving > 0
+                ? `${count(run.sums.leaving)} of them have a line here, since this route acts on who leaves.`
+                : 'This route leaves them as they are.'}
             </Card>
+          )}
+          {run.adopted > 0 && (
+            <Card className="px-4 py-3">{counted(run.adopted, 'record')} found there and adopted.</Card>
           )}
           <Card className="px-4 py-3">
             <Link to={`/routes/${run.routeId}`} className="text-deep">

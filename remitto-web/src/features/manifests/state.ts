@@ -13,7 +13,16 @@ const HELD = 'bg-[#4A3580] text-[#E6DDFB]';
 const BAD = 'bg-[#6E2725] text-[#FAD5D2]';
 const PLAIN = 'bg-[#2C4250] text-board-ink';
 
-export function stateOf(run: Pick<Run, 'state' | 'sums'>): StateLook {
+const HALTED: Record<Run['halt'], string> = {
+  NONE: 'Halted, lines left',
+  FAULT: 'Halted, lines left',
+  CIRCUIT: 'Waits for the destination',
+  PAUSED: 'Paused, lines left',
+  WAVE: 'First wave sent',
+  LOST: 'Halted, lines left',
+};
+
+export function stateOf(run: Pick<Run, 'state' | 'sums' | 'halt'>): StateLook {
   const sends = run.sums.added + run.sums.changed + run.sums.removed;
   switch (run.state) {
     case 'DRAWING':
@@ -27,7 +36,9 @@ export function stateOf(run: Pick<Run, 'state' | 'sums'>): StateLook {
     case 'SENT':
       return { label: sends === 0 ? 'Nothing to send' : 'Sent', board: GOOD, tone: 'good' };
     case 'HALTED':
-      return { label: 'Halted, lines left', board: BAD, tone: 'bad' };
+      return run.halt === 'PAUSED' || run.halt === 'WAVE'
+        ? { label: HALTED[run.halt], board: HELD, tone: 'held' }
+        : { label: HALTED[run.halt], board: BAD, tone: 'bad' };
     case 'DISCARDED':
       return { label: 'Discarded', board: PLAIN, tone: 'plain' };
     case 'CANCELLED':

@@ -46,7 +46,19 @@ export function NewRoutePage() {
         match: unique.slice(0, 1).map((field) => field.name),
         rules: proposal.rules,
         basis: { kind: 'none' },
-        guards: { removedPercent: 10, heldPercent: 10, stopOnEmptyDataset: true },
+        guards: {
+          removed: { percent: 10 },
+          held: { percent: 10 },
+          changed: {},
+          added: { percent: 50 },
+          cleared: { percent: 20 },
+          week: false,
+          shrunkPercent: 30,
+          stopOnEmptyDataset: true,
+          stopOnSchemaChange: false,
+        },
+        leavers: { kind: 'stay' },
+        after: [],
         schedule: { kind: 'by-hand', zone: ZONE },
       };
       return ok(api.POST('/api/routes', { body: { name, ends, spec } }));

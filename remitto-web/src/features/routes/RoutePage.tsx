@@ -8,6 +8,7 @@ import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { Button, Failure, Page } from '../../components/ui';
 import { FollowedRecord } from './FollowedRecord';
+import { RouteActs } from './RouteActs';
 import { Rules } from './Rules';
 import { Sentences } from './Sentences';
 import { TryOne } from './TryOne';
@@ -112,6 +113,7 @@ function RouteEditor({ route }: { route: Route }) {
       }
       actions={
         <>
+          <RouteActs route={route} />
           <Versions route={route} onRestore={setSpec} />
           <Button disabled={!route.liveVersion} onClick={() => setTrying(true)}>
             Try one record

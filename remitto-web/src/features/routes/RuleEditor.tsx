@@ -1,3 +1,5 @@
+import { useQuery } from '@tanstack/react-query';
+import { api, ok } from '../../api/client';
 import type { Column, FieldRule, Receives, RouteFault, Shaper } from '../../api/types';
 import { CodeField } from '../../components/CodeField';
 import { Button, Input, Labelled, Select } from '../../components/ui';
@@ -43,10 +45,13 @@ function Choice<T extends string>({
 /** One rule, edited in place. */
 export function RuleEditor({ rule, columns, faults, onChange, onRemove }: Props) {
   const { receives } = rule;
+  const routes = useQuery({ queryKey: ['routes'], queryFn: () => ok(api.GET('/api/routes')) });
   const switchTo = (kind: Receives['kind']) => {
     const column = receives.kind === 'column' ? receives.column : (columns[0]?.name ?? '');
     if (kind === 'column') onChange({ ...rule, receives: { kind, column } });
     else if (kind === 'fixed') onChange({ ...rule, receives: { kind, text: '' } });
+    else if (kind === 'record')
+      onChange({ ...rule, receives: { kind, column, route: routes.data?.[0]?.id ?? 0 } });
     else onChange({ ...rule, receives: { kind, expression: column } });
   };
   return (
@@ -60,6 +65,7 @@ export function RuleEditor({ rule, columns, faults, onChange, onRemove }: Props)
           <option value="column">from a column</option>
           <option value="fixed">a fixed value</option>
           <option value="expression">an expression (CEL)</option>
+          <option value="record">the record of another route</option>
         </Select>
         <div className="flex-1">
           {receives.kind === 'column' && (
@@ -84,6 +90,34 @@ export function RuleEditor({ rule, columns, faults, onChange, onRemove }: Props)
               value={receives.text}
               onChange={(e) => onChange({ ...rule, receives: { kind: 'fixed', text: e.target.value } })}
             />
+          )}
+          {receives.kind === 'record' && (
+            <div className="flex items-center gap-2">
+              <Select
+                aria-label="Route whose record is meant"
+                value={receives.route}
+                onChange={(e) =>
+                  onChange({ ...rule, receives: { ...receives, route: Number(e.target.value) } })
+                }
+              >
+                {(routes.data ?? []).map((route) => (
+                  <option key={route.id} value={route.id}>
+                    {route.name}
+                  </option>
+                ))}
+              </Select>
+              <span>by its key in</span>
+              <Select
+                aria-label="Column with its key"
+                className="font-mono"
+                value={receives.column}
+                onChange={(e) => onChange({ ...rule, receives: { ...receives, column: e.target.value } })}
+              >
+                {columns.map((column) => (
+                  <option key={column.name}>{column.name}</option>
+                ))}
+              </Select>
+            </div>
           )}
           {receives.kind === 'expression' && (
             <CodeField
@@ -162,6 +196,7 @@ function Shapers({
     const fresh: Record<string, Shaper> = {
       trim: { kind: 'trim' },
       lower: { kind: 'lower' },
+      sha256: { kind: 'sha256' },
       e164: { kind: 'e164', country: 'NO', countryColumn: '' },
       date: { kind: 'date', pattern: '', zone: Intl.DateTimeFormat().resolvedOptions().timeZone },
     };
@@ -234,6 +269,7 @@ function Shapers({
         <option value="lower">lower case</option>
         <option value="e164">E.164 phone</option>
         <option value="date">date</option>
+        <option value="sha256">SHA-256</option>
       </Select>
     </div>
   );

@@ -34,6 +34,11 @@ function Received({ rule }: { rule: FieldRule }) {
           fixed <span className="font-mono">&quot;{rule.receives.text}&quot;</span>
         </>
       )}
+      {rule.receives.kind === 'record' && (
+        <span>
+          the record of <span className="font-mono">{rule.receives.column}</span>
+        </span>
+      )}
       {rule.receives.kind === 'expression' && <span className="font-mono">{rule.receives.expression}</span>}
       {rule.shapers.map((shaper, i) => (
         <span key={i} className="border-hairline ml-1 rounded border px-1 text-[12px] whitespace-nowrap">

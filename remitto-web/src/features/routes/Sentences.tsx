@@ -10,16 +10,12 @@ import type {
   Schedule,
 } from '../../api/types';
 import { Card, Input, Labelled, Select, Token } from '../../components/ui';
+import { FirstRunToken } from './FirstRunToken';
+import { GuardsToken } from './GuardsToken';
+import { LeaversToken } from './Leaving';
+import { MODES } from './modes';
+import { AfterToken, WavesToken } from './PaceTokens';
 import { dayName, sentence, WEEK } from './schedule';
-
-const MODES: Record<RouteSpec['mode'], { text: string; means: string }> = {
-  ADD_OR_UPDATE: {
-    text: 'adds and updates',
-    means: 'A record that is not there is added; one that is there is changed.',
-  },
-  ADD_ONLY: { text: 'only adds', means: 'A record that is there already is never touched.' },
-  UPDATE_ONLY: { text: 'only updates', means: 'A record that is not there is left out, never added.' },
-};
 
 interface Props {
   route: Route;
@@ -34,6 +30,7 @@ interface Props {
 function receives(rule: FieldRule | undefined): string {
   if (!rule) return '?';
   if (rule.receives.kind === 'column') return rule.receives.column;
+  if (rule.receives.kind === 'record') return `record of ${rule.receives.column}`;
   return rule.receives.kind === 'fixed' ? `"${rule.receives.text}"` : 'expression';
 }
 
@@ -63,7 +60,13 @@ export function Sentences({ route, spec, columns, fields, people, faults, onChan
                 type="radio"
                 name="mode"
                 checked={spec.mode === mode}
-                onChange={() => onChange({ ...spec, mode })}
+                onChange={() =>
+                  onChange({
+                    ...spec,
+                    mode,
+                    leavers: mode === 'REMOVE' || mode === 'APPEND' ? { kind: 'stay' } : spec.leavers,
+                  })
+                }
               />
               <span>
                 <strong>{MODES[mode].text}</strong>
@@ -72,7 +75,16 @@ export function Sentences({ route, spec, columns, fields, people, faults, onChan
             </label>
           ))}
         </Token>
-        <span className="text-soft">who leaves the dataset stays there as is</span>
+        {spec.mode !== 'REMOVE' && spec.mode !== 'APPEND' && (
+          <>
+            <span>who leaves</span>
+            <LeaversToken
+              spec={spec}
+              fields={fields}
+              onChange={(leavers) => onChange({ ...spec, leavers })}
+            />
+          </>
+        )}
       </Row>
       <Row name="Match">
         {spec.match.map((name, i) => (
@@ -151,61 +163,13 @@ export function Sentences({ route, spec, columns, fields, people, faults, onChan
           </span>
         </Row>
       )}
+      {spec.mode !== 'REMOVE' && (
+        <Row name="First">
+          <FirstRunToken choice={spec.firstRun} onChange={(firstRun) => onChange({ ...spec, firstRun })} />
+        </Row>
+      )}
       <Row name="Guards">
-        <Token
-          label="Guards"
-          text={`stop above ${spec.guards.heldPercent}% held${spec.guards.changedPercent ? `, ${spec.guards.changedPercent}% changed` : ''}`}
-        >
-          <Labelled label="Held, % of the rows read">
-            <Input
-              type="number"
-              min={0}
-              max={100}
-              value={spec.guards.heldPercent}
-              onChange={(e) =>
-                onChange({ ...spec, guards: { ...spec.guards, heldPercent: Number(e.target.value) } })
-              }
-            />
-          </Labelled>
-          <Labelled label="Removed, % of the known records">
-            <Input
-              type="number"
-              min={0}
-              max={100}
-              value={spec.guards.removedPercent}
-              onChange={(e) =>
-                onChange({ ...spec, guards: { ...spec.guards, removedPercent: Number(e.target.value) } })
-              }
-            />
-          </Labelled>
-          <Labelled label="Changed, % of the known records" note="Empty for no limit.">
-            <Input
-              type="number"
-              min={0}
-              max={100}
-              value={spec.guards.changedPercent ?? ''}
-              onChange={(e) =>
-                onChange({
-                  ...spec,
-                  guards: {
-                    ...spec.guards,
-                    changedPercent: e.target.value ? Number(e.target.value) : undefined,
-                  },
-                })
-              }
-            />
-          </Labelled>
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              checked={spec.guards.stopOnEmptyDataset}
-              onChange={(e) =>
-                onChange({ ...spec, guards: { ...spec.guards, stopOnEmptyDataset: e.target.checked } })
-              }
-            />
-            stop when the dataset is empty
-          </label>
-        </Token>
+        <GuardsToken guards={spec.guards} onChange={(guards) => onChange({ ...spec, guards })} />
         <span className="text-soft">
           {spec.guards.stopOnEmptyDataset ? 'or when the dataset is empty; ' : ''}a stopped run waits for an
           approver
@@ -213,7 +177,13 @@ export function Sentences({ route, spec, columns, fields, people, faults, onChan
       </Row>
       <Row name="When">
         <ScheduleToken schedule={spec.schedule} onChange={(schedule) => onChange({ ...spec, schedule })} />
-        <span className="text-soft">{spec.schedule.zone}</span>
+        <span className="text-soft">{spec.schedule.zone},</span>
+        <AfterToken
+          routeId={route.id}
+          after={spec.after}
+          onChange={(after) => onChange({ ...spec, after })}
+        />
+        <WavesToken waves={spec.waves} onChange={(waves) => onChange({ ...spec, waves })} />
       </Row>
       {faults.map((fault) => (
         <p

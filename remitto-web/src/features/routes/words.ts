@@ -33,6 +33,8 @@ export function shaperName(shaper: Shaper): string {
       return `E.164, ${shaper.countryColumn ? `country in ${shaper.countryColumn}` : shaper.country}`;
     case 'date':
       return `date${shaper.pattern ? ` ${shaper.pattern}` : ''}`;
+    case 'sha256':
+      return 'SHA-256';
     default: {
       const never: never = shaper;
       return never;

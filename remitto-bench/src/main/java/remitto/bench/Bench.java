@@ -1,30 +1,43 @@
 package remitto.bench;
 
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import remitto.bench.crash.CrashRun;
 
 /** Benchmarks of the whole product. Each prints a ratio against a limit measured in the same run. */
 public final class Bench {
     private Bench() {}
 
     public static void main(String[] args) throws Exception {
-        Optional<Integer> rows = rows(List.of(args));
-        if (args.length == 0 || rows.isEmpty()) {
-            System.err.println("usage: bench compare|send --rows N");
-            System.exit(2);
-        }
-        switch (args[0]) {
-            case "compare" -> new CompareBench(rows.get()).run();
-            case "send" -> new SendBench(rows.get()).run();
+        List<String> all = List.of(args);
+        switch (args.length == 0 ? "" : args[0]) {
+            case "compare" -> new CompareBench(number(all, "--rows").orElse(1_000_000)).run();
+            case "send" -> new SendBench(number(all, "--rows").orElse(100_000)).run();
+            case "limit" -> new LimitBench(number(all, "--seconds").orElse(60)).run();
+            case "crash" -> crash(number(all, "--times").orElse(20));
             default -> {
-                System.err.println("bench knows compare and send, not " + args[0]);
+                System.err.println("usage: bench compare|send --rows N | limit --seconds N | crash --times N");
                 System.exit(2);
             }
         }
     }
 
-    private static Optional<Integer> rows(List<String> args) {
-        int at = args.indexOf("--rows");
+    private static void crash(int times) throws Exception {
+        CrashRun.Verdict verdict = new CrashRun(
+                        CrashRun.jars(
+                                Path.of(System.getProperty("remitto.server.jar")),
+                                Path.of(System.getProperty("remitto.standins.jar"))),
+                        times,
+                        9_000,
+                        System.nanoTime())
+                .run();
+        System.out.println("crash times=" + times + " " + verdict);
+        System.exit(verdict.lost() + verdict.doubled() + verdict.wrong() == 0 ? 0 : 1);
+    }
+
+    private static Optional<Integer> number(List<String> args, String name) {
+        int at = args.indexOf(name);
         return at >= 0 && at + 1 < args.size() ? Optional.of(Integer.parseInt(args.get(at + 1))) : Optional.empty();
     }
 }

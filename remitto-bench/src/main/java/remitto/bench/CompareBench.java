@@ -102,23 +102,26 @@ final class CompareBench {
                 .toArray();
         Fingerprint fingerprint = new Fingerprint();
         try (Connection connection = rig.databases.owner("remitto_bench");
+                Connection beside = rig.databases.owner("remitto_bench");
                 Statement statement = connection.createStatement()) {
-            BulkLoad narrow = new BulkLoad(
-                    connection,
-                    "route_record (route_id, ordinal, key_high, key_low, source_key, label, record_id, input_fingerprint,"
-                            + " sent_fingerprint)");
             int[] ordinal = new int[1];
+            BulkLoad records =
+                    new BulkLoad(connection, "route_record (route_id, ordinal, key_high, key_low, source_key, label)");
+            BulkLoad states = new BulkLoad(
+                    beside,
+                    "record_state (route_id, ordinal, record_id, input_fingerprint, sent_fingerprint, stance, stance_reason)");
             warehouse(rig).read(Rig.SQL, Rig.COLUMNS, List.of(), Duration.ofHours(1), (@Nullable String[] cells) -> {
                 String key = String.valueOf(cells[0]);
                 long[] hash = fingerprint.key(key);
                 long input = fingerprint.input(route.salt(), used, cells);
                 int number = ++ordinal[0];
-                narrow.row(rig.routeId + "\t" + number + "\t" + hash[0] + "\t" + hash[1] + "\t" + key + "\t\t" + number
-                        + "\t" + input + "\t1\n");
+                records.row(rig.routeId + "\t" + number + "\t" + hash[0] + "\t" + hash[1] + "\t" + key + "\t\n");
+                states.row(rig.routeId + "\t" + number + "\t" + number + "\t" + input + "\t1\t0\t\n");
                 return true;
             });
-            narrow.finish();
-            statement.execute("analyze route_record");
+            records.finish();
+            states.finish();
+            statement.execute("analyze route_record, record_state");
         }
     }
 

@@ -12,8 +12,8 @@ import java.util.Map;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.Receives;
 import remitto.core.guard.Guards;
-import remitto.core.route.FirstRun;
 import remitto.core.route.Basis;
+import remitto.core.route.FirstRun;
 import remitto.core.route.Mode;
 import remitto.core.route.RouteSpec;
 import remitto.core.shaper.Shaper;
@@ -76,6 +76,11 @@ final class Rig implements AutoCloseable {
 
     /** Sets up source, dataset, destination and route, the limits of the destination switched off. */
     void setUp(String purser) {
+        setUp(purser, true);
+    }
+
+    /** @param limitsOff calls are not paced */
+    void setUp(String purser, boolean limitsOff) {
         long source = id(api.post(
                 "/api/sources",
                 Map.of(
@@ -103,7 +108,7 @@ final class Rig implements AutoCloseable {
                         "profile",
                         "purser-crm",
                         "limitsOff",
-                        true,
+                        limitsOff,
                         "settings",
                         Map.of(
                                 "base_address",
@@ -149,23 +154,23 @@ final class Rig implements AutoCloseable {
 
     private static RouteSpec spec() {
         return RouteSpec.of(
-                Mode.ADD_OR_UPDATE,
-                List.of("external_ref"),
-                List.of(
-                        from("external_ref", "id"),
-                        from("given_name", "given", new Shaper.Trim()),
-                        from("family_name", "family", new Shaper.Trim()),
-                        from("email", "email", new Shaper.Trim(), new Shaper.LowerCase()),
-                        from("mobile", "mobile"),
-                        from("country", "country"),
-                        from("home_port", "port"),
-                        from("pass_status", "status"),
-                        from("crossings_90d", "trips"),
-                        from("churn_score", "score"),
-                        from("last_crossing", "last_trip")),
-                new Basis.Stated("benchmark"),
-                Guards.defaults(),
-                new Schedule.ByHand("UTC"))
+                        Mode.ADD_OR_UPDATE,
+                        List.of("external_ref"),
+                        List.of(
+                                from("external_ref", "id"),
+                                from("given_name", "given", new Shaper.Trim()),
+                                from("family_name", "family", new Shaper.Trim()),
+                                from("email", "email", new Shaper.Trim(), new Shaper.LowerCase()),
+                                from("mobile", "mobile"),
+                                from("country", "country"),
+                                from("home_port", "port"),
+                                from("pass_status", "status"),
+                                from("crossings_90d", "trips"),
+                                from("churn_score", "score"),
+                                from("last_crossing", "last_trip")),
+                        new Basis.Stated("benchmark"),
+                        Guards.defaults(),
+                        new Schedule.ByHand("UTC"))
                 .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
     }
 
@@ -184,7 +189,7 @@ final class Rig implements AutoCloseable {
     void forgetKnownState() throws SQLException {
         try (Connection connection = databases.owner("remitto_bench");
                 Statement statement = connection.createStatement()) {
-            statement.execute("truncate route_record, destination_record, claim");
+            statement.execute("truncate route_record, record_state, destination_record");
         }
     }
 

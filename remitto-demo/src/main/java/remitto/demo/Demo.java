@@ -4,9 +4,12 @@ import java.net.URI;
 import java.sql.Connection;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
+import java.util.List;
 import java.util.Map;
 import remitto.demo.history.DemoHistory;
 import remitto.demo.history.Desk;
+import remitto.demo.history.Desks;
+import remitto.demo.history.MoreRoutes;
 import remitto.demo.history.RunningServer;
 import remitto.demo.history.Scenario;
 import remitto.demo.warehouse.Halvorn;
@@ -21,8 +24,11 @@ public final class Demo {
         Databases databases = new Databases(System.getenv("REMITTO_PG_URL"), System.getenv("REMITTO_PG_PASSWORD"));
         URI purser = URI.create(args[2]);
         Desk desk = new Desk(purser);
-        desk.clear();
-        desk.limit(false);
+        Desk lamplight = new Desk(URI.create(args[3]));
+        Desk foghorn = new Desk(URI.create(args[4]));
+        List<Desk> desks = List.of(desk, lamplight, foghorn);
+        desks.forEach(Desk::clear);
+        desks.forEach(one -> one.limit(false));
         databases.fresh("remitto", "remitto");
         databases.fresh("halvorn", "halvorn_owner");
         try (Connection warehouse = databases.owner("halvorn")) {
@@ -30,17 +36,19 @@ public final class Demo {
             databases.grantReader("halvorn");
             try (RunningServer server =
                     RunningServer.start(Map.of("remitto.administrator.password", "ferry-demo-2026"))) {
-                new DemoHistory(server, warehouse, desk)
-                        .live(new Scenario.Places(
-                                "127.0.0.1",
-                                databases.port(),
-                                "halvorn",
-                                Databases.READER,
-                                Databases.READER_PASSWORD,
-                                purser.toString()));
+                new DemoHistory(server, warehouse, new Desks(desk, lamplight, foghorn))
+                        .live(
+                                new Scenario.Places(
+                                        "127.0.0.1",
+                                        databases.port(),
+                                        "halvorn",
+                                        Databases.READER,
+                                        Databases.READER_PASSWORD,
+                                        purser.toString()),
+                                new MoreRoutes.Outlets(args[3], args[4]));
             }
         }
-        desk.limit(true);
+        desks.forEach(one -> one.limit(true));
     }
 
     private static int people(String size) {

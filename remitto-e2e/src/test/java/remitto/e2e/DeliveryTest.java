@@ -144,17 +144,20 @@ class DeliveryTest {
     }
 
     @Test
-    void aDestinationThatIsDownHaltsTheRunAndTheRestGoesLater() {
+    void aDestinationThatIsDownOpensTheCircuitAndTheRestGoesByItselfWhenItAnswersAgain() {
         JsonNode drawn = draw(ids.freight());
-        stack.desk.faults("[{\"fault\":\"server-error\",\"on\":\"batch\",\"share\":1}]");
+        stack.desk.faults("[{\"fault\":\"server-error\",\"on\":\"\",\"share\":1}]");
         JsonNode halted = send(drawn);
         assertThat(halted.get("state").asString()).isEqualTo("HALTED");
-        assertThat(halted.get("message").asString()).contains("did not take a call in 6 tries");
+        assertThat(halted.get("halt").asString()).isEqualTo("CIRCUIT");
+        assertThat(halted.get("message").asString()).contains("does not answer");
+        JsonNode circuit = editor.get("/api/departures").get("circuits").get(0);
+        assertThat(circuit.get("destination").asString()).isEqualTo("Purser CRM");
+        assertThat(circuit.get("tryAt").asString()).isNotBlank();
         stack.desk.faults("[]");
-        editor.post("/api/runs/" + halted.get("id").asLong() + "/send", Map.of());
-        JsonNode sent = editor.await(halted.get("id").asLong());
-        assertThat(sent.get("state").asString()).isEqualTo("SENT");
+        JsonNode sent = editor.await(halted.get("id").asLong(), "SENT");
         assertThat(sent.get("outcomes").get("ACKNOWLEDGED").asLong()).isEqualTo(sum(drawn, "added"));
+        assertThat(editor.get("/api/departures").get("circuits")).isEmpty();
     }
 
     @Test
@@ -288,7 +291,7 @@ class DeliveryTest {
         String path = "/api/runs/" + stopped.get("id").asLong();
         assertThatThrownBy(() -> editor.post(path + "/approve", Map.of())).hasMessageContaining("403");
         assertThatThrownBy(() -> editor.post(path + "/send", Map.of())).hasMessageContaining("approver");
-        stack.user("APPROVER").post(path + "/approve", Map.of());
+        stack.user("APPROVER").post(path + "/approve", Map.of("verdicts", List.of(), "without", List.of()));
         assertThat(editor.await(stopped.get("id").asLong()).get("state").asString())
                 .isEqualTo("SENT");
     }

@@ -87,6 +87,7 @@ class FirstCrossingTest {
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Connect a destination"))
                 .first()
                 .click();
+        label("Profile").selectOption("purser-crm");
         label("Name").fill("Purser CRM");
         label("Address").fill(stack.purserAddress().toString());
         label("Client id").fill("remitto-demo");
@@ -127,6 +128,12 @@ class FirstCrossingTest {
         token("Basis").click();
         page.getByLabel("only who agreed").check();
         page.getByLabel("Purpose").fill("mail about your pass");
+        page.keyboard().press("Escape");
+        assertThat(page.getByText("Say what the first run does with records that are there already"))
+                .isVisible();
+        token("On the first run").click();
+        page.getByLabel("records already there that match are adopted").check();
+        page.getByLabel("rows older than the route are sent").check();
         page.keyboard().press("Escape");
         page.getByLabel("Add a rule for a field").selectOption("external_ref");
         page.getByLabel("Column", new Page.GetByLabelOptions().setExact(true)).selectOption("pass_number");

@@ -18,6 +18,8 @@ import remitto.demo.history.Desk;
 import remitto.demo.history.RunningServer;
 import remitto.demo.history.Scenario;
 import remitto.demo.warehouse.Halvorn;
+import remitto.standins.foghorn.Foghorn;
+import remitto.standins.lamplight.Lamplight;
 import remitto.standins.purser.Purser;
 
 /** The whole product for a test: fresh databases, a small warehouse, Purser and the server, all in this process. */
@@ -30,6 +32,8 @@ final class Stack implements AutoCloseable {
     final String warehouseDatabase;
     final Path folder;
     final Purser purser;
+    final Lamplight lamplight;
+    final Foghorn foghorn;
     final Desk desk;
     final Connection warehouse;
     private Optional<RunningServer> server = Optional.empty();
@@ -46,6 +50,8 @@ final class Stack implements AutoCloseable {
         databases.fresh(warehouseDatabase, "halvorn_owner");
         folder = Files.createTempDirectory("remitto-test");
         purser = Purser.start(0, folder.resolve("purser.jsonl"));
+        lamplight = Lamplight.start(0, folder.resolve("lamplight.jsonl"));
+        foghorn = Foghorn.start(0, folder.resolve("foghorn.jsonl"));
         desk = new Desk(purserAddress());
         desk.limit(false);
         warehouse = databases.owner(warehouseDatabase);
@@ -125,6 +131,8 @@ final class Stack implements AutoCloseable {
     public void close() throws SQLException {
         server.ifPresent(RunningServer::close);
         purser.close();
+        lamplight.close();
+        foghorn.close();
         warehouse.close();
         try (Connection connection = databases.owner("postgres");
                 Statement statement = connection.createStatement()) {

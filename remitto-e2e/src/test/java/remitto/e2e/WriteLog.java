@@ -5,6 +5,7 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -39,6 +40,29 @@ final class WriteLog {
             throw new UncheckedIOException(e);
         }
         return effects;
+    }
+
+    /** Keys of the records that are there, as the log leaves it. */
+    List<String> present(String object, String keyField) {
+        Map<String, String> keys = new HashMap<>();
+        try {
+            for (String line : Files.readAllLines(file)) {
+                JsonNode call = JSON.readTree(line);
+                if (call.get("object").asString().equals(object)) {
+                    for (JsonNode change : call.get("changes")) {
+                        String id = change.get("id").asString();
+                        if (change.get("op").asString().equals("remove")) {
+                            keys.remove(id);
+                        } else if (change.get("fields").has(keyField)) {
+                            keys.put(id, change.get("fields").get(keyField).asString());
+                        }
+                    }
+                }
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        return List.copyOf(keys.values());
     }
 
     /** The value of a field by external reference, as the log leaves it. */

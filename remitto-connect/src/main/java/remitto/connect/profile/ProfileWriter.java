@@ -72,7 +72,9 @@ final class ProfileWriter {
         var fields = json.createObjectNode();
         record.fields().forEach((name, value) -> fields.set(name, template.value(value)));
         Map<String, JsonNode> named = new HashMap<>();
-        record.fields().forEach((name, value) -> named.put("fields." + name, template.value(value)));
+        if (how.record().toString().contains("{fields.")) {
+            fields.properties().forEach(entry -> named.put("fields." + entry.getKey(), entry.getValue()));
+        }
         named.put("id", template.text(record.id()));
         named.put("key", template.value(record.key()));
         named.put("fields", fields);

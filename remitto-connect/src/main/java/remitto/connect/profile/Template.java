@@ -51,6 +51,13 @@ final class Template {
     }
 
     JsonNode value(Value value) {
+        var nodes = json.getNodeFactory();
+        if (value instanceof Value.Text text) {
+            return nodes.stringNode(text.text());
+        }
+        if (value instanceof Value.Decimal decimal) {
+            return nodes.numberNode(decimal.number());
+        }
         return JsonForm.write(value)
                 .<JsonNode>map(json::valueToTree)
                 .orElse(json.getNodeFactory().nullNode());

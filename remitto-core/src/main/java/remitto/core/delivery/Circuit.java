@@ -9,7 +9,7 @@ import java.util.Optional;
  * with one call after a wait that doubles with every opening. A value; time is handed in.
  *
  * @param failures calls in a row that failed
- * @param openings times it opened since it last closed
+ * @param openings times it opened since a call of real work was last answered
  * @param openSince absent while it is closed
  * @param tryAt when one call may be made to find out; absent while it is closed
  * @param reason what the last failing call met; blank while nothing failed
@@ -35,13 +35,18 @@ public record Circuit(int failures, int openings, Optional<Instant> openSince, O
     /** After a call that got no answer, or one that says the destination is broken. */
     public Circuit failed(Instant now, String why) {
         int more = failures + 1;
-        if (!isOpen() && more < OPENS_AFTER) {
+        if (!isOpen() && more < OPENS_AFTER && openings == 0) {
             return new Circuit(more, openings, openSince, tryAt, why);
         }
         if (isOpen() && !allows(now)) {
             return new Circuit(more, openings, openSince, tryAt, why);
         }
         return triedInVain(now, why);
+    }
+
+    /** The one call that was to find out was answered: closed, but the next failure opens it again for longer. */
+    public Circuit triedWell() {
+        return new Circuit(0, openings, Optional.empty(), Optional.empty(), reason);
     }
 
     /** After the one call that was to find out whether it answers again: open for longer. */

@@ -61,6 +61,27 @@ public final class KnownIndex {
         flags[slot] = (byte) (USED | (bound ? BOUND : 0) | stance.ordinal() << STANCE_SHIFT);
     }
 
+    /**
+     * Slots by ordinal, for filling in how records stand; they hold until another record is put.
+     *
+     * @param ordinals one more than the highest ordinal
+     */
+    public int[] slots(int ordinals) {
+        int[] slots = new int[ordinals];
+        for (int slot = 0; slot < flags.length; slot++) {
+            if ((flags[slot] & USED) != 0) {
+                slots[ordinal[slot]] = slot;
+            }
+        }
+        return slots;
+    }
+
+    /** Says how the record in a slot stands. */
+    public void stand(int slot, long inputFingerprint, Stance stance, boolean bound) {
+        input[slot] = inputFingerprint;
+        flags[slot] = (byte) (USED | (bound ? BOUND : 0) | stance.ordinal() << STANCE_SHIFT);
+    }
+
     /** The slot of a key, or -1 if it is not known. Slots change when a record is put. */
     public int find(long keyHigh, long keyLow) {
         int slot = probe(keyHigh, keyLow);

@@ -45,4 +45,13 @@ class CircuitTest {
             assertThat(circuit.openSince()).contains(opened);
         }
     }
+
+    @Test
+    void afterATryThatWasAnsweredTheNextFailureOpensItAgainForLonger() {
+        Circuit tried = failedTimes(5).triedWell();
+        assertThat(tried.isOpen()).isFalse();
+        Circuit again = tried.failed(NOW, "no answer");
+        assertThat(again.isOpen()).isTrue();
+        assertThat(again.tryAt()).contains(NOW.plusSeconds(10));
+    }
 }

@@ -76,6 +76,17 @@ public final class Api {
         }
     }
 
+    /** Waits until a run is in a state, whatever it passes through. */
+    public JsonNode await(long runId, String state) {
+        while (true) {
+            JsonNode run = get("/api/runs/" + runId);
+            if (run.get("state").asString().equals(state)) {
+                return run;
+            }
+            pause();
+        }
+    }
+
     /** Waits until no run at all is under way. */
     public void awaitAll() {
         boolean busy = true;

@@ -25,30 +25,35 @@ public final class DemoHistory {
 
     private final RunningServer server;
     private final Connection warehouse;
+    private final Desks desks;
     private final Desk desk;
     private final Api admin;
     private final Api editor;
     private boolean started;
 
     /** @param warehouse a connection of the warehouse's owner */
-    public DemoHistory(RunningServer server, Connection warehouse, Desk desk) {
+    public DemoHistory(RunningServer server, Connection warehouse, Desks desks) {
         this.server = server;
         this.warehouse = warehouse;
-        this.desk = desk;
+        this.desks = desks;
+        this.desk = desks.purser();
         this.admin = new Api(server.address());
         this.editor = new Api(server.address());
     }
 
-    public void live(Scenario.Places places) throws SQLException {
+    public void live(Scenario.Places places, MoreRoutes.Outlets outlets) throws SQLException {
         Instant now = Instant.now();
         LocalDate today = now.atZone(OSLO).toLocalDate();
         at(today.minusDays(7).atTime(9, 4).atZone(OSLO).toInstant());
         admin.signIn("admin@halvorn.example", PASSWORD);
         addUsers();
         editor.signIn("edda@halvorn.example", PASSWORD);
-        Scenario.Ids ids = new Scenario(editor).setUp(places);
+        Scenario scenario = new Scenario(editor);
+        Scenario.Ids ids = scenario.setUp(places);
+        MoreRoutes.Ids more = new MoreRoutes(editor, scenario).setUp(ids, outlets);
         LOG.info("First manifests");
-        for (long route : List.of(ids.passes(), ids.freight(), ids.churn())) {
+        for (long route :
+                List.of(ids.passes(), ids.freight(), ids.churn(), more.contacts(), more.lapsed(), more.notices())) {
             long run = editor.post("/api/routes/" + route + "/runs", Map.of())
                     .get("runId")
                     .asLong();
@@ -61,14 +66,49 @@ public final class DemoHistory {
             LocalDate date = today.minusDays(day);
             LOG.info("{}", date);
             warehouseMovesOn(date);
+            if (day == 1) {
+                desks.foghorn().faults("[{\"fault\":\"drop-after\",\"on\":\"say\",\"next\":1}]");
+            }
             departures(date, now);
             if (day == 3) {
                 deskEdits(date);
             }
+            if (day == 2) {
+                takeBackTheScores(date, ids.churn());
+            }
         }
+        deskTidiesUp(now);
         badLoad(ids.freight(), now);
-        desk.setClock(Optional.empty());
+        desks.setClock(Optional.empty());
         afterwards();
+    }
+
+    /** The scores of the last run came from a model that was wrong; somebody takes them back. */
+    private void takeBackTheScores(LocalDate date, long churn) {
+        at(date.atTime(13, 5).atZone(OSLO).toInstant());
+        long last = editor.get("/api/runs?routeId=" + churn)
+                .get("runs")
+                .get(0)
+                .get("id")
+                .asLong();
+        long undo = editor.post("/api/runs/" + last + "/undo", Map.of())
+                .get("runId")
+                .asLong();
+        if (editor.await(undo).get("state").asString().equals("DRAWN")) {
+            editor.post("/api/runs/" + undo + "/send", Map.of());
+            editor.await(undo);
+        }
+    }
+
+    /** People at the desk add and delete records, and whoever runs the CRM makes a field smaller. */
+    private void deskTidiesUp(Instant now) {
+        at(now.minus(Duration.ofMinutes(80)));
+        desk.add("contact", Map.of("external_ref", "DESK-1", "family_name", "Ottersen", "email", "lars@kai.example"));
+        desk.add("contact", Map.of("external_ref", "DESK-2", "family_name", "Ottersen", "mobile", "+4798800142"));
+        for (String number : List.of("P-201", "P-207")) {
+            desk.find("contact", number).ifPresent(id -> desk.delete("contact", id));
+        }
+        desk.changeField("company", "city", "shrink", "9");
     }
 
     private void addUsers() {
@@ -105,7 +145,7 @@ public final class DemoHistory {
         if (!started || instant.isAfter(now)) {
             started = true;
             server.clock().set(instant);
-            desk.setClock(Optional.of(instant));
+            desks.setClock(Optional.of(instant));
         }
     }
 
@@ -143,6 +183,13 @@ public final class DemoHistory {
                 + " where phone is not null order by hashtext(pass_number || " + day + ") limit 9) as some) as fresh");
         run("update ferry.freight_companies set credit_limit = credit_limit + 5000, updated_at = " + stamp
                 + " where hashtext(vat_number || " + day + ") % 30 = 0");
+        run("delete from ferry.pass_holders where hashtext(pass_number || 'gone' || " + day + ") % 700 = 0");
+        run("insert into ferry.invoices select 900000 + " + day + " * 10 + row_number() over (), vat_number, date '"
+                + date
+                + "', 15500 + 250 * row_number() over (), 'NOK', 40 from (select vat_number"
+                + " from ferry.freight_companies where vat_number <> '' order by hashtext(vat_number || " + day
+                + ") limit 2)"
+                + " as some");
         run("update ferry.churn_scores set score = least(99, score + 7), scored_at = " + stamp
                 + " where hashtext(customer_no || " + day + ") % 25 = 0");
     }

@@ -59,12 +59,40 @@ public final class Desk {
     }
 
     public void edit(String object, String id, Map<String, String> fields) {
+        form("/desk/" + object + "/" + id, fields);
+    }
+
+    /** What a control address answers. */
+    public String get(String path) {
+        return send(HttpRequest.newBuilder(base.resolve(path)).GET());
+    }
+
+    /** Somebody at the desk adds a record. */
+    public void add(String object, Map<String, String> fields) {
+        form("/desk/" + object, fields);
+    }
+
+    /** Somebody at the desk deletes a record. */
+    public void delete(String object, String id) {
+        form("/desk/" + object + "/" + id + "/delete", Map.of());
+    }
+
+    /** Whoever runs the CRM changes a field. @param change remove, shrink, require, relax, lock, drop-choice, add-choice */
+    public void changeField(String object, String field, String change, String value) {
+        send(put(
+                "/control/schema",
+                "{\"object\":\"%s\",\"field\":\"%s\",\"change\":\"%s\",\"value\":\"%s\"}"
+                        .formatted(object, field, change, value)));
+    }
+
+    private void form(String path, Map<String, String> fields) {
         String form = fields.entrySet().stream()
                 .map(entry -> encode(entry.getKey()) + "=" + encode(entry.getValue()))
                 .collect(Collectors.joining("&"));
-        send(HttpRequest.newBuilder(base.resolve("/desk/" + object + "/" + id))
+        HttpRequest.Builder request = HttpRequest.newBuilder(base.resolve(path))
                 .header("Content-Type", "application/x-www-form-urlencoded")
-                .POST(HttpRequest.BodyPublishers.ofString(form)));
+                .POST(HttpRequest.BodyPublishers.ofString(form));
+        answered(request, 400);
     }
 
     private HttpRequest.Builder put(String path, String body) {
@@ -76,9 +104,13 @@ public final class Desk {
     }
 
     private String send(HttpRequest.Builder request) {
+        return answered(request, 300);
+    }
+
+    private String answered(HttpRequest.Builder request, int bad) {
         try {
             HttpResponse<String> response = http.send(request.build(), HttpResponse.BodyHandlers.ofString());
-            if (response.statusCode() >= 300) {
+            if (response.statusCode() >= bad) {
                 throw new IllegalStateException(
                         "the stand-in answered " + response.statusCode() + ": " + response.body());
             }

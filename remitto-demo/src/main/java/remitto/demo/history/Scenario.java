@@ -10,8 +10,9 @@ import remitto.core.fieldrule.Receives;
 import remitto.core.fieldrule.Written;
 import remitto.core.guard.Guards;
 import remitto.core.guard.Limit;
-import remitto.core.route.FirstRun;
 import remitto.core.route.Basis;
+import remitto.core.route.FirstRun;
+import remitto.core.route.Leavers;
 import remitto.core.route.Mode;
 import remitto.core.route.RouteSpec;
 import remitto.core.shaper.Shaper;
@@ -63,7 +64,7 @@ public final class Scenario {
             String purser) {}
 
     /** What was set up. */
-    public record Ids(long passes, long freight, long churn) {}
+    public record Ids(long source, long purser, long passes, long freight, long churn) {}
 
     public Ids setUp(Places places) {
         long source = id(api.post(
@@ -123,12 +124,14 @@ public final class Scenario {
                 CHURN_SQL,
                 Map.of("customer_no", "KEY", "email", "IDENTIFIER", "scored_at", "UPDATED_AT"));
         return new Ids(
+                source,
+                purser,
                 route("Commuter passes", passes, purser, "contact", commuterPasses()),
                 route("Freight accounts", freight, purser, "company", freightAccounts()),
                 route("Churn score", churn, purser, "contact", churnScore()));
     }
 
-    private long dataset(long source, String name, String description, String sql, Map<String, String> roles) {
+    long dataset(long source, String name, String description, String sql, Map<String, String> roles) {
         Map<String, Object> query = Map.of("kind", "sql", "text", sql);
         JsonNode preview = api.post("/api/datasets/preview", Map.of("sourceId", source, "query", query));
         List<Map<String, String>> columns = new ArrayList<>();
@@ -152,7 +155,7 @@ public final class Scenario {
         return id;
     }
 
-    private long route(String name, long dataset, long destination, String object, RouteSpec spec) {
+    long route(String name, long dataset, long destination, String object, RouteSpec spec) {
         long id = id(api.post(
                 "/api/routes",
                 Map.of(
@@ -163,83 +166,85 @@ public final class Scenario {
         return id;
     }
 
-    static RouteSpec commuterPasses() {
+    /** The rules of the commuter passes. */
+    public static RouteSpec commuterPasses() {
         Shaper trim = new Shaper.Trim();
         return RouteSpec.of(
-                Mode.ADD_OR_UPDATE,
-                List.of("external_ref", "email"),
-                List.of(
-                        from("external_ref", "pass_number", trim).ifEmpty(IfEmpty.HOLD_RECORD),
-                        from("email", "email", trim, new Shaper.LowerCase()),
-                        from("given_name", "given_name", trim),
-                        from("family_name", "family_name", trim).ifEmpty(IfEmpty.HOLD_RECORD),
-                        from("mobile", "phone", new Shaper.E164("NO", "country"))
-                                .onDrift(OnDrift.KEEP_THEIRS),
-                        from("country", "country", trim),
-                        from("home_port", "home_port", trim).ifEmpty(IfEmpty.CLEAR),
-                        from("pass_number", "pass_number", trim),
-                        FieldRule.of(
-                                "pass_status",
-                                new Receives.Computed(
-                                        "status == \"active\" ? \"current\" : (status == \"expired\" ? \"lapsed\" : \"former\")")),
-                        from("crossings_90d", "crossings_90d").orDefault("0"),
-                        from("last_crossing", "last_crossing"),
-                        FieldRule.of("source_system", new Receives.Fixed("pass-office"))
-                                .written(Written.WHEN_CREATING)),
-                new Basis.Consent("mail about your pass", "mail_consent"),
-                Guards.defaults(),
-                new Schedule.Daily(java.time.LocalTime.of(6, 0), "Europe/Oslo"))
+                        Mode.ADD_OR_UPDATE,
+                        List.of("external_ref", "email"),
+                        List.of(
+                                from("external_ref", "pass_number", trim).ifEmpty(IfEmpty.HOLD_RECORD),
+                                from("email", "email", trim, new Shaper.LowerCase()),
+                                from("given_name", "given_name", trim),
+                                from("family_name", "family_name", trim).ifEmpty(IfEmpty.HOLD_RECORD),
+                                from("mobile", "phone", new Shaper.E164("NO", "country"))
+                                        .onDrift(OnDrift.KEEP_THEIRS),
+                                from("country", "country", trim),
+                                from("home_port", "home_port", trim).ifEmpty(IfEmpty.CLEAR),
+                                from("pass_number", "pass_number", trim),
+                                FieldRule.of(
+                                        "pass_status",
+                                        new Receives.Computed(
+                                                "status == \"active\" ? \"current\" : (status == \"expired\" ? \"lapsed\" : \"former\")")),
+                                from("crossings_90d", "crossings_90d").orDefault("0"),
+                                from("last_crossing", "last_crossing"),
+                                FieldRule.of("source_system", new Receives.Fixed("pass-office"))
+                                        .written(Written.WHEN_CREATING)),
+                        new Basis.Consent("mail about your pass", "mail_consent"),
+                        Guards.defaults(),
+                        new Schedule.Daily(java.time.LocalTime.of(6, 0), "Europe/Oslo"))
+                .leavers(new Leavers.SetFields(List.of(new Leavers.FieldText("pass_status", "former"))))
                 .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
     }
 
     private static RouteSpec freightAccounts() {
         Shaper trim = new Shaper.Trim();
         return RouteSpec.of(
-                Mode.ADD_OR_UPDATE,
-                List.of("vat_number"),
-                List.of(
-                        from("vat_number", "vat_number", trim).ifEmpty(IfEmpty.HOLD_RECORD),
-                        from("name", "name", trim),
-                        from("country", "country", trim),
-                        from("city", "city", trim),
-                        from("phone", "phone", new Shaper.E164("NO", "country")),
-                        from("credit_limit", "credit_limit"),
-                        from("currency", "currency"),
-                        from("account_manager", "account_manager", trim).written(Written.ONLY_IF_EMPTY_THERE),
-                        from("yearly_tonnage", "yearly_tonnage").orDefault("0"),
-                        from("last_invoice", "last_invoice"),
-                        FieldRule.of(
-                                "freight_class",
-                                new Receives.Computed(
-                                        "yearly_tonnage >= 900 ? \"key\" : (yearly_tonnage >= 200 ? \"regular\" : \"small\")"))),
-                new Basis.NotStated(),
-                Guards.defaults().held(Limit.percent(5)),
-                new Schedule.Daily(java.time.LocalTime.of(7, 0), "Europe/Oslo"))
+                        Mode.ADD_OR_UPDATE,
+                        List.of("vat_number"),
+                        List.of(
+                                from("vat_number", "vat_number", trim).ifEmpty(IfEmpty.HOLD_RECORD),
+                                from("name", "name", trim),
+                                from("country", "country", trim),
+                                from("city", "city", trim),
+                                from("phone", "phone", new Shaper.E164("NO", "country")),
+                                from("credit_limit", "credit_limit"),
+                                from("currency", "currency"),
+                                from("account_manager", "account_manager", trim).written(Written.ONLY_IF_EMPTY_THERE),
+                                from("yearly_tonnage", "yearly_tonnage").orDefault("0"),
+                                from("last_invoice", "last_invoice"),
+                                FieldRule.of(
+                                        "freight_class",
+                                        new Receives.Computed(
+                                                "yearly_tonnage >= 900 ? \"key\" : (yearly_tonnage >= 200 ? \"regular\" : \"small\")"))),
+                        new Basis.NotStated(),
+                        Guards.defaults().held(Limit.percent(5)),
+                        new Schedule.Daily(java.time.LocalTime.of(7, 0), "Europe/Oslo"))
                 .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
     }
 
     private static RouteSpec churnScore() {
         return RouteSpec.of(
-                Mode.UPDATE_ONLY,
-                List.of("email"),
-                List.of(
-                        from("email", "email", new Shaper.Trim(), new Shaper.LowerCase())
-                                .written(Written.WHEN_CREATING),
-                        from("churn_score", "churn_score")),
-                new Basis.Stated("Our contract with the passenger: service on the lines they use"),
-                Guards.defaults(),
-                new Schedule.Weekly(
-                        java.util.Set.of(java.time.DayOfWeek.MONDAY, java.time.DayOfWeek.THURSDAY),
-                        java.time.LocalTime.of(8, 30),
-                        "Europe/Oslo"))
+                        Mode.UPDATE_ONLY,
+                        List.of("email"),
+                        List.of(
+                                from("email", "email", new Shaper.Trim(), new Shaper.LowerCase())
+                                        .written(Written.WHEN_CREATING),
+                                from("churn_score", "churn_score")),
+                        new Basis.Stated("Our contract with the passenger: service on the lines they use"),
+                        Guards.defaults(),
+                        new Schedule.Weekly(
+                                java.util.Set.of(java.time.DayOfWeek.MONDAY, java.time.DayOfWeek.THURSDAY),
+                                java.time.LocalTime.of(8, 30),
+                                "Europe/Oslo"))
                 .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
     }
 
-    private static FieldRule from(String field, String column, Shaper... shapers) {
+    static FieldRule from(String field, String column, Shaper... shapers) {
         return FieldRule.of(field, new Receives.FromColumn(column), shapers);
     }
 
-    private static long id(JsonNode created) {
+    static long id(JsonNode created) {
         return created.get("id").asLong();
     }
 }

@@ -52,7 +52,12 @@ public class Circuits {
         }
     }
 
-    void close(long destinationId) {
+    /** A try was answered; whether real work is, the next call will show. */
+    void triedWell(long destinationId) {
+        change(destinationId, Circuit::triedWell);
+    }
+
+    private void close(long destinationId) {
         jdbc.sql("delete from circuit where destination_id = ?")
                 .param(destinationId)
                 .update();

@@ -117,11 +117,11 @@ public class Connections {
     public boolean probe(long id) {
         try {
             open(id).destination().check();
-            circuits.close(id);
+            circuits.triedWell(id);
             return true;
         } catch (DestinationProblem e) {
             if (e.kind() != DestinationProblem.Kind.UNREACHABLE) {
-                circuits.close(id);
+                circuits.triedWell(id);
                 return true;
             }
             circuits.triedInVain(id, String.valueOf(e.getMessage()));

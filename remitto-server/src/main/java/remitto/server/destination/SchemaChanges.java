@@ -17,9 +17,9 @@ public class SchemaChanges {
     private static final String CONCERNED = """
              from destination_record d where d.destination_id = :destination and d.object = :object and case :kind
                when 'NEW' then false
-               when 'SHRUNK' then length(d.fields -> :field ->> 0) > nullif(:value, '')::int
-               when 'CHOICE_GONE' then d.fields -> :field ->> 0 = :value
-               when 'REQUIRED' then coalesce(d.fields -> :field ->> 0, '') = ''
+               when 'SHRUNK' then length(d.fields ->> :field) > nullif(:value, '')::int
+               when 'CHOICE_GONE' then d.fields ->> :field = :value
+               when 'REQUIRED' then coalesce(d.fields ->> :field, '') = ''
                else jsonb_exists(d.fields, :field) end
             """;
 
@@ -127,7 +127,7 @@ public class SchemaChanges {
                 .query(String.class)
                 .single();
         return bind(
-                        jdbc.sql("select d.remote_id, coalesce(d.fields -> :field ->> 0, '') as held" + CONCERNED
+                        jdbc.sql("select d.remote_id, coalesce(d.fields ->> :field, '') as held" + CONCERNED
                                 + " order by d.id limit :limit"),
                         change.destinationId(),
                         change.object(),

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import remitto.core.known.Stance;
 import remitto.server.platform.Json;
 import remitto.server.platform.Rows;
 import tools.jackson.databind.JsonNode;
@@ -139,12 +140,15 @@ public class HeldRecords {
     /** Lets records go again with the same input; returns how many. What nobody knows the outcome of is not among them. */
     public int release(long routeId, Collection<String> keys) {
         return jdbc.sql("""
-                        update route_record r set stance = 0, stance_reason = '', input_fingerprint = 0
-                        where r.route_id = :route and r.source_key = any (:keys) and r.stance in (0, 1)
-                          and exists (select 1 from held h where h.route_id = r.route_id and h.source_key = r.source_key)
+                        update record_state s set stance = 0, stance_reason = '', input_fingerprint = 0
+                        from route_record r join held h on h.route_id = r.route_id and h.source_key = r.source_key
+                        where r.route_id = :route and r.source_key = any (:keys) and s.route_id = r.route_id
+                          and s.ordinal = r.ordinal and s.stance in (:none, :refused)
                         """)
                 .param("route", routeId)
                 .param("keys", keys.toArray(String[]::new))
+                .param("none", Stance.NONE.ordinal())
+                .param("refused", Stance.REFUSED.ordinal())
                 .update();
     }
 

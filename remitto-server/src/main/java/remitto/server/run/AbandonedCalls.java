@@ -40,7 +40,7 @@ class AbandonedCalls {
                     settlement.unknown(line, why);
                 }
             }
-            outcomes.settle(route, new Outcomes.Maker(run.id(), 0, call.number()), settlement);
+            outcomes.settle(route, new Outcomes.Maker(run.id(), 0, 0), settlement);
             calls.close(run.id(), call.number());
         }
     }

@@ -45,7 +45,7 @@ final class Delivery {
 
     record Tools(Lines lines, OpenCalls calls, Outcomes outcomes, ReadBack readBack, Circuits circuits, Clock clock) {}
 
-    record Task(BoundRoute route, long runId, int epoch, Verdict verdict) {}
+    record Task(BoundRoute route, long runId, int epoch, Verdict verdict, CallNumbers numbers) {}
 
     /** How long after a call was made what it did can be seen for certain, or it can no longer land. */
     static Duration settlesAfter(Profile profile) {
@@ -62,7 +62,7 @@ final class Delivery {
     }
 
     private void inNewCall(List<Line> batch) {
-        int call = tools.calls().next(task.runId(), 1);
+        int call = task.numbers().next();
         tools.calls().open(task.runId(), task.epoch(), call, task.verdict(), batch);
         inDoubt = false;
         tries(batch, call);

@@ -1,8 +1,11 @@
 package remitto.server.run;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import remitto.core.destination.Field;
 import remitto.core.destination.Fit;
 import remitto.core.destination.ObjectDescription;
 import remitto.core.manifest.FieldDecision;
@@ -10,6 +13,8 @@ import remitto.core.manifest.FieldOutcome;
 import remitto.core.value.JsonForm;
 import remitto.core.value.Value;
 import remitto.server.platform.Json;
+import tools.jackson.core.JsonParser;
+import tools.jackson.core.JsonToken;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -35,18 +40,81 @@ final class LineFields {
         return list.toString();
     }
 
-    List<FieldDecision> read(String text, ObjectDescription object) {
+    /** Read as a stream: lines are read by the million, and a tree of each would cost more than sending it. */
+    List<FieldDecision> read(String text, Map<String, Field> described) {
         List<FieldDecision> fields = new ArrayList<>();
-        for (JsonNode node : json.tree(text)) {
-            String name = node.get("field").asString();
-            fields.add(new FieldDecision(
-                    name,
-                    FieldOutcome.valueOf(node.get("outcome").asString()),
-                    value(node, "old", name, object),
-                    value(node, "fresh", name, object),
-                    node.get("reason").asString()));
+        try (JsonParser in = json.mapper().createParser(text)) {
+            in.nextToken();
+            while (in.nextToken() == JsonToken.START_OBJECT) {
+                fields.add(one(in, described));
+            }
         }
         return fields;
+    }
+
+    private static FieldDecision one(JsonParser in, Map<String, Field> described) {
+        String name = "";
+        String outcome = "";
+        String reason = "";
+        Optional<Object> old = Optional.empty();
+        Optional<Object> fresh = Optional.empty();
+        boolean hasOld = false;
+        boolean hasFresh = false;
+        while (in.nextToken() == JsonToken.PROPERTY_NAME) {
+            String property = in.currentName();
+            in.nextToken();
+            switch (property) {
+                case "field" -> name = in.getString();
+                case "outcome" -> outcome = in.getString();
+                case "reason" -> reason = in.getString();
+                case "old" -> {
+                    hasOld = true;
+                    old = plain(in);
+                }
+                case "fresh" -> {
+                    hasFresh = true;
+                    fresh = plain(in);
+                }
+                default -> in.skipChildren();
+            }
+        }
+        Optional<Field> field = Optional.ofNullable(described.get(name));
+        return new FieldDecision(
+                name,
+                FieldOutcome.valueOf(outcome),
+                hasOld ? value(field, old) : Value.MISSING,
+                hasFresh ? value(field, fresh) : Value.MISSING,
+                reason);
+    }
+
+    private static Optional<Object> plain(JsonParser in) {
+        return switch (in.currentToken()) {
+            case VALUE_STRING -> Optional.of(in.getString());
+            case VALUE_TRUE -> Optional.of(true);
+            case VALUE_FALSE -> Optional.of(false);
+            case VALUE_NUMBER_INT, VALUE_NUMBER_FLOAT -> Optional.of(in.getDecimalValue());
+            case START_ARRAY -> Optional.of(items(in));
+            default -> Optional.empty();
+        };
+    }
+
+    private static List<Object> items(JsonParser in) {
+        List<Object> items = new ArrayList<>();
+        while (in.nextToken() != JsonToken.END_ARRAY) {
+            plain(in).ifPresent(items::add);
+        }
+        return items;
+    }
+
+    private static Value value(Optional<Field> field, Optional<Object> plain) {
+        return field.map(known -> Fit.read(known, plain)).orElseGet(() -> JsonForm.read(plain));
+    }
+
+    /** The fields of an object by name. */
+    static Map<String, Field> byName(ObjectDescription object) {
+        Map<String, Field> byName = new HashMap<>();
+        object.fields().forEach(field -> byName.put(field.name(), field));
+        return byName;
     }
 
     /** For showing: texts as people read them. */
@@ -70,7 +138,11 @@ final class LineFields {
     }
 
     void put(ObjectNode node, String name, Value value) {
-        if (!(value instanceof Value.Missing)) {
+        if (value instanceof Value.Text text) {
+            node.put(name, text.text());
+        } else if (value instanceof Value.Decimal decimal) {
+            node.put(name, decimal.number());
+        } else if (!(value instanceof Value.Missing)) {
             node.set(
                     name,
                     JsonForm.write(value)
@@ -84,10 +156,6 @@ final class LineFields {
         return list.add(JsonForm.write(value)
                 .<JsonNode>map(plain -> json.mapper().valueToTree(plain))
                 .orElse(json.mapper().nullNode()));
-    }
-
-    private Value value(JsonNode node, String name, String field, ObjectDescription object) {
-        return node.has(name) ? read(node.get(name), field, object) : Value.MISSING;
     }
 
     private Optional<String> shown(JsonNode node, String name) {

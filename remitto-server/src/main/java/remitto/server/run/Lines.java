@@ -15,6 +15,7 @@ import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.delivery.LineState;
+import remitto.core.destination.Field;
 import remitto.core.destination.ObjectDescription;
 import remitto.core.manifest.Verdict;
 import remitto.server.platform.Json;
@@ -40,10 +41,10 @@ class Lines {
             COLUMNS.replace("m.remote_id", "coalesce(nullif(o.remote_id, ''), m.remote_id) as remote_id")
                     + ", o.answered_at, coalesce(o.answer, '') as answer, " + STATE + " as state";
 
-    private static final String JOINED = """
-             from manifest_line m join run r on r.id = m.run_id
-             left join line_outcome o on o.run_id = m.run_id and o.line = m.line
-            """;
+    private static final String JOINS =
+            " join run r on r.id = m.run_id left join line_outcome o on o.run_id = m.run_id and o.line = m.line";
+
+    private static final String JOINED = " from manifest_line m" + JOINS;
 
     private final JdbcTemplate template;
     private final JdbcClient jdbc;
@@ -147,26 +148,28 @@ class Lines {
     }
 
     List<Line> byNumber(long runId, Collection<Integer> numbers, ObjectDescription object) {
+        Map<String, Field> described = LineFields.byName(object);
         return jdbc.sql("select " + COLUMNS
                         + " from manifest_line m where m.run_id = ? and m.line = any (?) order by m.line")
                 .params(runId, numbers.toArray(Integer[]::new))
-                .query((row, number) -> line(row, object))
+                .query((row, number) -> line(row, described))
                 .list();
     }
 
     /** Lines of a run that took effect, behind a line, in order. */
     List<Line> acknowledged(long runId, int after, int limit, ObjectDescription object) {
+        Map<String, Field> described = LineFields.byName(object);
         return jdbc.sql("select " + COLUMNS.replace("m.remote_id", "o.remote_id") + JOINED
                         + " where m.run_id = ? and o.state = 'ACKNOWLEDGED' and m.line > ? order by m.line limit ?")
                 .params(runId, after, limit)
-                .query((row, number) -> line(row, object))
+                .query((row, number) -> line(row, described))
                 .list();
     }
 
     /** Lets the planner know what a large manifest brought, rather than wait for it to find out. */
     void settled(long runId) {
         jdbc.sql("analyze manifest_line_" + Runs.partition(runId)).update();
-        jdbc.sql("analyze route_record").update();
+        jdbc.sql("analyze route_record, record_state").update();
     }
 
     /** How many lines that go have no outcome yet. */
@@ -204,20 +207,15 @@ class Lines {
 
     record Window(long total, List<LineView> lines) {}
 
+    /** Only what the filter asks for is looked at, since a manifest may have millions of lines. */
     Window window(long runId, Filter filter, int offset, int limit) {
-        String where = JOINED + """
-                 where m.run_id = :run
-                  and (:verdict = '' or m.verdict = :verdict or :verdict = 'MOVES' and m.verdict <> 'LEFT_OUT')
-                  and (:field = '' or m.fields @> jsonb_build_array(jsonb_build_object('field', :field, 'outcome', 'WRITTEN'))
-                       or m.fields @> jsonb_build_array(jsonb_build_object('field', :field, 'outcome', 'HELD')))
-                  and (:find = '' or m.source_key ilike '%' || :find || '%' or m.label ilike '%' || :find || '%'
-                       or m.remote_id = :find or o.remote_id = :find)
-                """ + (filter.state().isEmpty() ? "" : " and " + STATE + " = :state");
-        long total = bind(jdbc.sql("select count(*)" + where), runId, filter)
+        String chosen = chosen(filter);
+        long total = bind(jdbc.sql("select count(*)" + chosen), runId, filter)
                 .query(Long.class)
                 .single();
         List<LineView> lines = bind(
-                        jdbc.sql("select " + VIEW + where + " order by m.line limit :limit offset :offset"),
+                        jdbc.sql("select " + VIEW + " from (select m.*" + chosen
+                                + " order by m.line limit :limit offset :offset) as m" + JOINS + " order by m.line"),
                         runId,
                         filter)
                 .param("limit", limit)
@@ -227,12 +225,41 @@ class Lines {
         return new Window(total, lines);
     }
 
+    private static String chosen(Filter filter) {
+        StringBuilder sql = new StringBuilder(" from manifest_line m");
+        if (!filter.state().isEmpty() || !filter.find().isEmpty()) {
+            sql.append(JOINS);
+        }
+        sql.append(" where m.run_id = :run");
+        if (filter.verdict().equals("MOVES")) {
+            sql.append(" and m.verdict <> 'LEFT_OUT'");
+        } else if (!filter.verdict().isEmpty()) {
+            sql.append(" and m.verdict = :verdict");
+        }
+        if (!filter.field().isEmpty()) {
+            sql.append("""
+                     and (m.fields @> jsonb_build_array(jsonb_build_object('field', :field, 'outcome', 'WRITTEN'))
+                      or m.fields @> jsonb_build_array(jsonb_build_object('field', :field, 'outcome', 'HELD')))
+                    """);
+        }
+        if (!filter.find().isEmpty()) {
+            sql.append("""
+                     and (m.source_key ilike '%' || :find || '%' or m.label ilike '%' || :find || '%'
+                      or m.remote_id = :find or o.remote_id = :find)
+                    """);
+        }
+        if (!filter.state().isEmpty()) {
+            sql.append(" and ").append(STATE).append(" = :state");
+        }
+        return sql.toString();
+    }
+
     private static JdbcClient.StatementSpec bind(JdbcClient.StatementSpec sql, long runId, Filter filter) {
-        JdbcClient.StatementSpec bound = sql.param("run", runId)
+        return sql.param("run", runId)
                 .param("verdict", filter.verdict())
                 .param("field", filter.field())
-                .param("find", filter.find());
-        return filter.state().isEmpty() ? bound : bound.param("state", filter.state());
+                .param("find", filter.find())
+                .param("state", filter.state());
     }
 
     /** Records of a run that have no line, found by the ordinals it kept. */
@@ -242,8 +269,10 @@ class Lines {
             wanted.add(ordinals.select(i));
         }
         List<LineView> lines = jdbc.sql("""
-                        select r.ordinal, r.source_key, r.label, r.stance_reason, coalesce(d.remote_id, '') as remote_id
-                        from route_record r left join destination_record d on d.id = r.record_id
+                        select r.ordinal, r.source_key, r.label, coalesce(s.stance_reason, '') as stance_reason,
+                          coalesce(d.remote_id, '') as remote_id
+                        from route_record r left join record_state s on s.route_id = r.route_id and s.ordinal = r.ordinal
+                        left join destination_record d on d.id = s.record_id
                         where r.route_id = ? and r.ordinal = any (?) order by r.ordinal
                         """)
                 .params(routeId, wanted.toArray(Integer[]::new))
@@ -281,7 +310,7 @@ class Lines {
         }
     }
 
-    private Line line(ResultSet row, ObjectDescription object) throws SQLException {
+    private Line line(ResultSet row, Map<String, Field> described) throws SQLException {
         return new Line(
                 row.getInt("line"),
                 row.getInt("ordinal"),
@@ -291,7 +320,7 @@ class Lines {
                 row.getString("code"),
                 row.getString("reason"),
                 row.getString("remote_id"),
-                fields.read(row.getString("fields"), object),
+                fields.read(row.getString("fields"), described),
                 row.getLong("input_fingerprint"),
                 row.getLong("sent_fingerprint"),
                 Rows.optionalTime(row, "there_read_at"));

@@ -50,12 +50,11 @@ class OpenCalls {
         }
     }
 
-    /** Numbers for calls to come, none given twice. */
-    int next(long runId, int howMany) {
-        return jdbc.sql("update run set next_call = next_call + ? where id = ? returning next_call - ?")
-                .params(howMany, runId, howMany)
-                .query(Integer.class)
-                .single();
+    /** Takes the open calls of a run over; waits for a settlement of the former owner that is being written. */
+    void takeUp(long runId, int epoch) {
+        jdbc.sql("update open_call set epoch = ? where run_id = ?")
+                .params(epoch, runId)
+                .update();
     }
 
     List<OpenCall> of(long runId) {

@@ -46,7 +46,7 @@ class Outcomes {
         return written;
     }
 
-    /** Which run, by which claim on it, made the call that is settled; {@code epoch} 0 for a person's word. */
+    /** Which run, by which claim on it, made the call that is settled; {@code call} 0 when no call was made. */
     record Maker(long runId, int epoch, int call) {}
 
     /**
@@ -59,7 +59,7 @@ class Outcomes {
         // Lost in a crash of the database, the call is still open, and its outcome is found out again: nothing is
         // believed that is not so, and nobody waits for the disk.
         jdbc.sql("set local synchronous_commit = off").update();
-        if (maker.epoch() > 0) {
+        if (maker.call() > 0) {
             close(maker, settlement);
         }
         long runId = maker.runId();
@@ -84,26 +84,23 @@ class Outcomes {
         return lines.stream().filter(one -> one.line().code().equals(code)).toList();
     }
 
+    /** The call's row carries the claim on its run: whoever took the run over took the row over as well. */
     private void close(Maker maker, Settlement settlement) {
-        long owned = jdbc.sql("select count(*) from (select 1 from run where id = ? and epoch = ? for share) as own")
-                .params(maker.runId(), maker.epoch())
-                .query(Long.class)
-                .single();
+        int owned = settlement.again.isEmpty()
+                ? jdbc.sql("delete from open_call where run_id = ? and call_no = ? and epoch = ?")
+                        .params(maker.runId(), maker.call(), maker.epoch())
+                        .update()
+                : jdbc.sql(
+                                "update open_call set lines = ?, opened_at = ? where run_id = ? and call_no = ? and epoch = ?")
+                        .params(
+                                settlement.again.stream().map(Line::number).toArray(Integer[]::new),
+                                Rows.time(clock.instant()),
+                                maker.runId(),
+                                maker.call(),
+                                maker.epoch())
+                        .update();
         if (owned == 0) {
             throw new OpenCalls.RunLost(maker.runId());
-        }
-        if (settlement.again.isEmpty()) {
-            jdbc.sql("delete from open_call where run_id = ? and call_no = ?")
-                    .params(maker.runId(), maker.call())
-                    .update();
-        } else {
-            jdbc.sql("update open_call set lines = ?, opened_at = ? where run_id = ? and call_no = ?")
-                    .params(
-                            settlement.again.stream().map(Line::number).toArray(Integer[]::new),
-                            Rows.time(clock.instant()),
-                            maker.runId(),
-                            maker.call())
-                    .update();
         }
     }
 
@@ -123,6 +120,7 @@ class Outcomes {
         Integer[] stances = new Integer[size];
         String[] remotes = new String[size];
         String[] known = new String[size];
+        String[] writers = new String[size];
         String[] answers = new String[size];
         List<String> keys = new ArrayList<>(size);
         for (int i = 0; i < size; i++) {
@@ -136,34 +134,33 @@ class Outcomes {
             stances[i] = (left ? Stance.GONE : undo && line.verdict() == Verdict.ADDED ? Stance.UNDONE : Stance.NONE)
                     .ordinal();
             remotes[i] = done.get(i).remoteId();
-            known[i] = undo
-                    ? records.undone(route, runId, line)
-                    : records.known(route.routeId(), runId, line.number(), written(line));
+            known[i] = records.known(written(line));
+            writers[i] = undo ? records.undone(route, runId, line) : "{}";
             answers[i] = done.get(i).answer();
             keys.add(line.key());
         }
         jdbc.sql("""
                         with got as (
                           select * from unnest(:lines::int[], :ordinals::int[], :inputs::bigint[], :sent::bigint[],
-                            :stances::int[], :remotes::text[], :known::text[], :answers::text[])
-                            as got (line, ordinal, input, sent, stance, remote, known, answer)
+                            :stances::int[], :remotes::text[], :known::text[], :writers::text[], :answers::text[])
+                            as got (line, ordinal, input, sent, stance, remote, known, writers, answer)
                         ), wide as (
-                          insert into destination_record (destination_id, object, remote_id, fields, revision)
-                          select :destination, :object, remote, known::jsonb, 1 from got
+                          insert into destination_record
+                            (destination_id, object, remote_id, fields, route_id, run_id, line, writers)
+                          select :destination, :object, remote, known::jsonb, :route, :run, line, writers::jsonb from got
                           on conflict (destination_id, object, remote_id) do update
                           set fields = destination_record.fields || excluded.fields,
-                              revision = destination_record.revision + 1
+                            writers = destination_record.writers || case when excluded.writers <> '{}' then excluded.writers
+                              else jsonb_writers(excluded.fields, excluded.route_id, excluded.run_id, excluded.line) end
                           returning id, remote_id
                         ), narrow as (
-                          update route_record r
-                          set record_id = wide.id, input_fingerprint = got.input, sent_fingerprint = got.sent,
-                              stance = got.stance, stance_reason = ''
+                          insert into record_state
+                            (route_id, ordinal, record_id, input_fingerprint, sent_fingerprint, stance, stance_reason)
+                          select :route, got.ordinal, wide.id, got.input, got.sent, got.stance, ''
                           from got join wide on wide.remote_id = got.remote
-                          where r.route_id = :route and r.ordinal = got.ordinal
-                        ), claimed as (
-                          insert into claim (record_id, route_id, ordinal)
-                          select wide.id, :route, got.ordinal from got join wide on wide.remote_id = got.remote
-                          on conflict (record_id, route_id) do nothing
+                          on conflict (route_id, ordinal) do update
+                          set record_id = excluded.record_id, input_fingerprint = excluded.input_fingerprint,
+                            sent_fingerprint = excluded.sent_fingerprint, stance = excluded.stance, stance_reason = ''
                         )
                         insert into line_outcome (run_id, line, state, remote_id, answer, answered_at)
                         select :run, line, 'ACKNOWLEDGED', remote, answer, :now from got
@@ -178,6 +175,7 @@ class Outcomes {
                 .param("stances", stances)
                 .param("remotes", remotes)
                 .param("known", known)
+                .param("writers", writers)
                 .param("answers", answers)
                 .param("destination", route.destinationId())
                 .param("object", route.described().description().name())
@@ -198,18 +196,16 @@ class Outcomes {
                           select id from destination_record
                           where destination_id = :destination and object = :object and remote_id = any (:remotes)
                         ), narrow as (
-                          update route_record r set record_id = null, input_fingerprint = got.input, sent_fingerprint = 0,
+                          update record_state s set record_id = null, input_fingerprint = got.input, sent_fingerprint = 0,
                             stance = got.stance, stance_reason = got.reason
                           from unnest(:ordinals::int[], :inputs::bigint[], :stances::int[], :reasons::text[])
                             as got (ordinal, input, stance, reason)
-                          where r.route_id = :route and r.ordinal = got.ordinal
-                            and (r.record_id is null or r.record_id in (select id from freed))
-                        ), unclaimed as (
-                          delete from claim c using freed f where c.record_id = f.id and c.route_id = :route
+                          where s.route_id = :route and s.ordinal = got.ordinal
+                            and (s.record_id is null or s.record_id in (select id from freed))
                         )
                         delete from destination_record d using freed f
                         where d.id = f.id and not exists (
-                          select 1 from claim c where c.record_id = d.id and c.route_id <> :route)
+                          select 1 from record_state c where c.record_id = d.id and c.route_id <> :route)
                         """)
                 .param(
                         "ordinals",

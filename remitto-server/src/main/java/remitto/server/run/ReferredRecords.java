@@ -47,7 +47,8 @@ class ReferredRecords {
                         from unnest(:high::bigint[], :low::bigint[]) as k (high, low)
                         join route_record r on r.route_id = :route and r.key_high = k.high and r.key_low = k.low
                         join route o on o.id = r.route_id
-                        left join destination_record d on d.id = r.record_id
+                        left join record_state s on s.route_id = r.route_id and s.ordinal = r.ordinal
+                        left join destination_record d on d.id = s.record_id
                         """)
                 .param("high", high)
                 .param("low", low)

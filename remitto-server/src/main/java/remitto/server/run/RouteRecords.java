@@ -6,12 +6,12 @@ import java.util.Collection;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Consumer;
 import org.postgresql.PGConnection;
 import org.postgresql.copy.CopyOut;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import remitto.core.destination.ObjectDescription;
 import remitto.core.known.KnownIndex;
 import remitto.core.known.Stance;
 import remitto.core.manifest.FieldDecision;
@@ -66,18 +66,38 @@ class RouteRecords {
         }
     }
 
-    /** Loads the narrow part of a route's known state. */
+    /** Loads who a route's records are and how they stand, into primitive arrays. */
     KnownIndex load(long routeId) {
+        int ordinals = nextOrdinal(routeId);
         long count = jdbc.sql("select count(*) from route_record where route_id = ?")
                 .param(routeId)
                 .query(Long.class)
                 .single();
         KnownIndex index = new KnownIndex(Math.toIntExact(count));
         // A copy out takes no parameters; the id is a number of ours.
-        String sql = "copy (select key_high, key_low, input_fingerprint, ordinal, stance, record_id is not null"
-                + " from route_record where route_id = " + routeId + ") to stdout binary";
+        copy("select key_high, key_low, ordinal from route_record where route_id = " + routeId, in -> {
+            long high = number(in);
+            long low = number(in);
+            index.put(high, low, 0, (int) number(in), Stance.NONE, false);
+        });
+        int[] slots = index.slots(ordinals);
+        copy(
+                "select ordinal, input_fingerprint, stance, record_id is not null from record_state where route_id = "
+                        + routeId,
+                in -> {
+                    int ordinal = (int) number(in);
+                    long input = number(in);
+                    Stance stance = STANCES[(int) number(in)];
+                    index.stand(slots[ordinal], input, stance, number(in) != 0);
+                });
+        return index;
+    }
+
+    /** Hands over each row of a query in PostgreSQL's binary format, its fields one after the other. */
+    private void copy(String query, Consumer<ByteBuffer> sink) {
         template.execute((java.sql.Connection connection) -> {
-            CopyOut copy = connection.unwrap(PGConnection.class).getCopyAPI().copyOut(sql);
+            CopyOut copy =
+                    connection.unwrap(PGConnection.class).getCopyAPI().copyOut("copy (" + query + ") to stdout binary");
             boolean first = true;
             for (byte[] message = copy.readFromCopy(); message != null; message = copy.readFromCopy()) {
                 ByteBuffer in = ByteBuffer.wrap(message);
@@ -86,28 +106,20 @@ class RouteRecords {
                     first = false;
                 }
                 if (in.remaining() > 2 && in.getShort() > 0) {
-                    put(index, in);
+                    sink.accept(in);
                 }
             }
-            return count;
+            return true;
         });
-        return index;
     }
 
-    private static void put(KnownIndex index, ByteBuffer in) {
-        in.getInt();
-        long high = in.getLong();
-        in.getInt();
-        long low = in.getLong();
-        in.getInt();
-        long input = in.getLong();
-        in.getInt();
-        int ordinal = in.getInt();
-        in.getInt();
-        Stance stance = STANCES[in.getShort()];
-        in.getInt();
-        boolean bound = in.get() != 0;
-        index.put(high, low, input, ordinal, stance, bound);
+    private static long number(ByteBuffer in) {
+        return switch (in.getInt()) {
+            case 1 -> in.get();
+            case 2 -> in.getShort();
+            case 4 -> in.getInt();
+            default -> in.getLong();
+        };
     }
 
     int nextOrdinal(long routeId) {
@@ -118,7 +130,7 @@ class RouteRecords {
     }
 
     long boundCount(long routeId) {
-        return jdbc.sql("select count(*) from route_record where route_id = ? and record_id is not null")
+        return jdbc.sql("select count(*) from record_state where route_id = ? and record_id is not null")
                 .param(routeId)
                 .query(Long.class)
                 .single();
@@ -134,14 +146,9 @@ class RouteRecords {
                     .number(candidate.keyLow())
                     .text(candidate.key())
                     .text(labels.getOrDefault(candidate.ordinal(), ""))
-                    .number(0)
-                    .number(0)
                     .endRow();
         }
-        copy.load(
-                template,
-                "route_record (route_id, ordinal, key_high, key_low, source_key, label, input_fingerprint,"
-                        + " sent_fingerprint)");
+        copy.load(template, "route_record (route_id, ordinal, key_high, key_low, source_key, label)");
     }
 
     Optional<Integer> ordinal(long routeId, long keyHigh, long keyLow) {
@@ -158,23 +165,16 @@ class RouteRecords {
             return found;
         }
         jdbc.sql("""
-                        select r.ordinal, r.source_key, r.label, r.sent_fingerprint, r.stance_reason,
-                               coalesce(d.remote_id, '') as remote_id, coalesce(d.fields, '{}') as fields,
-                               coalesce((select min(o.name) from claim c join route o on o.id = c.route_id
-                                 where c.record_id = r.record_id and c.route_id <> r.route_id), '') as other_route
-                        from route_record r left join destination_record d on d.id = r.record_id
+                        select r.ordinal, r.source_key, r.label, coalesce(s.sent_fingerprint, 0) as sent_fingerprint,
+                               coalesce(s.stance_reason, '') as stance_reason, coalesce(d.remote_id, '') as remote_id,
+                               coalesce(d.fields, '{}') as fields, coalesce(d.writers, '{}') as writers,
+                               coalesce((select min(o.name) from record_state c join route o on o.id = c.route_id
+                                 where c.record_id = s.record_id and c.route_id <> r.route_id), '') as other_route
+                        from route_record r
+                        left join record_state s on s.route_id = r.route_id and s.ordinal = r.ordinal
+                        left join destination_record d on d.id = s.record_id
                         where r.route_id = ? and r.ordinal = any (?)
                         """).params(route.routeId(), ordinals.toArray(Integer[]::new)).query(row -> {
-            Map<String, Value> known = new HashMap<>();
-            Map<String, Value> undone = new HashMap<>();
-            json.tree(row.getString("fields")).properties().forEach(entry -> {
-                ObjectDescription object = route.described().description();
-                JsonNode field = entry.getValue();
-                known.put(entry.getKey(), fields.read(field.get(0), entry.getKey(), object));
-                if (field.size() > 4 && field.get(5).asLong() == route.ruleHash(entry.getKey())) {
-                    undone.put(entry.getKey(), fields.read(field.get(4), entry.getKey(), object));
-                }
-            });
             found.put(
                     row.getInt("ordinal"),
                     new Bound(
@@ -184,10 +184,37 @@ class RouteRecords {
                             row.getLong("sent_fingerprint"),
                             row.getString("stance_reason"),
                             row.getString("other_route"),
-                            known,
-                            undone));
+                            known(route, row.getString("fields")),
+                            undone(route, row.getString("writers"))));
         });
         return found;
+    }
+
+    private Map<String, Value> known(BoundRoute route, String text) {
+        Map<String, Value> known = new HashMap<>();
+        json.tree(text)
+                .properties()
+                .forEach(entry -> known.put(
+                        entry.getKey(),
+                        fields.read(
+                                entry.getValue(),
+                                entry.getKey(),
+                                route.described().description())));
+        return known;
+    }
+
+    private Map<String, Value> undone(BoundRoute route, String writers) {
+        Map<String, Value> undone = new HashMap<>();
+        json.tree(writers).properties().forEach(entry -> {
+            JsonNode writer = entry.getValue();
+            if (writer.size() > 4 && writer.get(4).asLong() == route.ruleHash(entry.getKey())) {
+                undone.put(
+                        entry.getKey(),
+                        fields.read(
+                                writer.get(3), entry.getKey(), route.described().description()));
+            }
+        });
+        return undone;
     }
 
     /** Which source record of the route each of some records there belongs to. */
@@ -196,8 +223,8 @@ class RouteRecords {
         if (!remoteIds.isEmpty()) {
             jdbc.sql("""
                             select d.remote_id, r.source_key from destination_record d
-                            join claim c on c.record_id = d.id and c.route_id = ?
-                            join route_record r on r.route_id = c.route_id and r.ordinal = c.ordinal
+                            join record_state s on s.record_id = d.id and s.route_id = ?
+                            join route_record r on r.route_id = s.route_id and r.ordinal = s.ordinal
                             where d.destination_id = ? and d.object = ? and d.remote_id = any (?)
                             """)
                     .params(
@@ -219,20 +246,23 @@ class RouteRecords {
     void remember(long routeId, Collection<Remembered> records) {
         if (!records.isEmpty()) {
             jdbc.sql("""
-                            update route_record r
-                            set input_fingerprint = got.input, sent_fingerprint = got.sent, stance = got.stance,
-                              stance_reason = got.reason
-                            from unnest(?::int[], ?::bigint[], ?::bigint[], ?::int[], ?::text[])
+                            insert into record_state
+                              (route_id, ordinal, input_fingerprint, sent_fingerprint, stance, stance_reason)
+                            select :route, ordinal, input, sent, stance, reason
+                            from unnest(:ordinals::int[], :inputs::bigint[], :sent::bigint[], :stances::int[], :reasons::text[])
                               as got (ordinal, input, sent, stance, reason)
-                            where r.route_id = ? and r.ordinal = got.ordinal
+                            on conflict (route_id, ordinal) do update
+                            set input_fingerprint = excluded.input_fingerprint, sent_fingerprint = excluded.sent_fingerprint,
+                              stance = excluded.stance, stance_reason = excluded.stance_reason
                             """)
-                    .params(
-                            records.stream().map(Remembered::ordinal).toArray(Integer[]::new),
-                            records.stream().map(Remembered::input).toArray(Long[]::new),
-                            records.stream().map(Remembered::sent).toArray(Long[]::new),
-                            records.stream().map(one -> one.stance().ordinal()).toArray(Integer[]::new),
-                            records.stream().map(Remembered::reason).toArray(String[]::new),
-                            routeId)
+                    .param("route", routeId)
+                    .param("ordinals", records.stream().map(Remembered::ordinal).toArray(Integer[]::new))
+                    .param("inputs", records.stream().map(Remembered::input).toArray(Long[]::new))
+                    .param("sent", records.stream().map(Remembered::sent).toArray(Long[]::new))
+                    .param(
+                            "stances",
+                            records.stream().map(one -> one.stance().ordinal()).toArray(Integer[]::new))
+                    .param("reasons", records.stream().map(Remembered::reason).toArray(String[]::new))
                     .update();
         }
     }
@@ -253,17 +283,15 @@ class RouteRecords {
         }
         jdbc.sql("""
                         with freed as (
-                          select record_id from route_record
-                          where route_id = :route and ordinal = any (:ordinals) and record_id is not null
-                        ), unbound as (
-                          update route_record set record_id = null, sent_fingerprint = 0, input_fingerprint = 0
-                          where route_id = :route and ordinal = any (:ordinals)
-                        ), unclaimed as (
-                          delete from claim c using freed f where c.record_id = f.record_id and c.route_id = :route
+                          update record_state s set record_id = null, sent_fingerprint = 0, input_fingerprint = 0
+                          from record_state old
+                          where s.route_id = :route and s.ordinal = any (:ordinals) and s.record_id is not null
+                            and old.route_id = s.route_id and old.ordinal = s.ordinal
+                          returning old.record_id
                         )
                         delete from destination_record d using freed f
-                        where d.id = f.record_id
-                          and not exists (select 1 from claim c where c.record_id = d.id and c.route_id <> :route)
+                        where d.id = f.record_id and not exists (
+                          select 1 from record_state c where c.record_id = d.id and c.route_id <> :route)
                         """)
                 .param("route", route.routeId())
                 .param("ordinals", ordinals.toArray(Integer[]::new))
@@ -272,47 +300,48 @@ class RouteRecords {
 
     /** Binds a record to one found there with the very values it would have received. */
     void adopt(BoundRoute route, long runId, int ordinal, Standing.There there, Map<String, Value> values) {
-        String object = route.described().description().name();
         jdbc.sql("""
                         with wide as (
-                          insert into destination_record (destination_id, object, remote_id, fields, revision)
-                          values (:destination, :object, :remote, :fields::jsonb, 1)
+                          insert into destination_record
+                            (destination_id, object, remote_id, fields, route_id, run_id, line)
+                          values (:destination, :object, :remote, :fields::jsonb, :route, :run, 0)
                           on conflict (destination_id, object, remote_id) do update
-                          set fields = destination_record.fields || excluded.fields
+                          set fields = destination_record.fields || excluded.fields,
+                            writers = destination_record.writers || jsonb_writers(excluded.fields, :route, :run, 0)
                           returning id
-                        ), claimed as (
-                          insert into claim (record_id, route_id, ordinal) select id, :route, :ordinal from wide
-                          on conflict do nothing
                         )
-                        update route_record set record_id = wide.id from wide where route_id = :route and ordinal = :ordinal
+                        insert into record_state
+                          (route_id, ordinal, record_id, input_fingerprint, sent_fingerprint, stance, stance_reason)
+                        select :route, :ordinal, id, 0, 0, 0, '' from wide
+                        on conflict (route_id, ordinal) do update set record_id = excluded.record_id
                         """)
                 .param("destination", route.destinationId())
-                .param("object", object)
+                .param("object", route.described().description().name())
                 .param("remote", there.remoteId())
-                .param("fields", known(route.routeId(), runId, 0, values))
+                .param("fields", known(values))
                 .param("route", route.routeId())
+                .param("run", runId)
                 .param("ordinal", ordinal)
                 .update();
     }
 
-    /** The wide form: each value with the route, run and line that wrote it. */
-    String known(long routeId, long runId, int line, Map<String, Value> values) {
+    /** Acknowledged values by field, as JSON. */
+    String known(Map<String, Value> values) {
         var node = json.mapper().createObjectNode();
-        values.forEach((field, value) ->
-                fields.add(node.putArray(field), value).add(routeId).add(runId).add(line));
+        values.forEach((field, value) -> fields.put(node, field, value instanceof Value.Missing ? Value.EMPTY : value));
         return node.toString();
     }
 
-    /** The wide form after an undo: also the value that was taken back, and the rule that gave it. */
+    /** Writers of fields after an undo: also the value that was taken back, and the rule that gave it. */
     String undone(BoundRoute route, long runId, Line line) {
         var node = json.mapper().createObjectNode();
         for (FieldDecision field : line.fields()) {
             if (field.outcome() == FieldOutcome.WRITTEN) {
-                var entry = fields.add(node.putArray(field.field()), field.fresh())
+                var writer = node.putArray(field.field())
                         .add(route.routeId())
                         .add(runId)
                         .add(line.number());
-                fields.add(entry, field.old()).add(route.ruleHash(field.field()));
+                fields.add(writer, field.old()).add(route.ruleHash(field.field()));
             }
         }
         return node.toString();

@@ -85,7 +85,7 @@ class RouteRunController {
 
     /** Forgets what is known of a route's records, so that the next run compares with what is really there. */
     @PostMapping("/afresh")
-    Settled afresh(@PathVariable long id, @RequestBody SendAfresh.Wanted wanted, Principal who) {
+    Settled afresh(@PathVariable long id, @RequestBody SendAfresh.AfreshWish wanted, Principal who) {
         return new Settled(sendAfresh.forget(id, wanted, who.getName()));
     }
 }

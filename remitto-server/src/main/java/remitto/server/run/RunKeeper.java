@@ -285,7 +285,7 @@ public class RunKeeper {
         try {
             lease.beat(owner, working.keySet());
             lease.wishes(owner).forEach(this::heed);
-            for (RunLease.Orphan orphan : lease.takeOver(owner, SILENCE)) {
+            for (RunLease.Orphan orphan : lease.takeOver(owner, working.keySet(), SILENCE)) {
                 takeOver(orphan);
             }
             for (long destination : circuits.dueForATry()) {

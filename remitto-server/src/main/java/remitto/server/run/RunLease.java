@@ -65,13 +65,21 @@ class RunLease {
     /** A run whose owner has not been heard of. */
     record Orphan(long id, RunState state) {}
 
-    List<Orphan> takeOver(String owner, Duration silence) {
+    /**
+     * Takes over runs whose owner fell silent, and runs of this process that nobody in it works on any more, such as
+     * those whose work ended when the database was gone.
+     *
+     * @param working runs this process works on
+     */
+    List<Orphan> takeOver(String owner, Collection<Long> working, Duration silence) {
         return jdbc.sql("""
                         update run set owner = :owner, epoch = epoch + 1, beat_at = :now
-                        where state in ('DRAWING', 'SENDING') and owner <> :owner and beat_at < :silent
+                        where state in ('DRAWING', 'SENDING') and beat_at < :silent
+                          and (owner <> :owner or id <> all (:working))
                         returning id, state
                         """)
                 .param("owner", owner)
+                .param("working", working.toArray(Long[]::new))
                 .param("now", Rows.time(clock.instant()))
                 .param("silent", Rows.time(clock.instant().minus(silence)))
                 .query((row, number) -> new Orphan(row.getLong("id"), RunState.valueOf(row.getString("state"))))

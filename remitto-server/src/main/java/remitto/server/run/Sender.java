@@ -71,6 +71,7 @@ class Sender {
         private final Stock stock;
         private final FirstWave wave;
         private final Progress progress;
+        private final CallNumbers numbers;
 
         Sending(BoundRoute route, long runId, int epoch, FirstWave wave, Progress progress) {
             this.route = route;
@@ -81,6 +82,7 @@ class Sender {
             this.stock = new Stock(lines, runId, wave);
             this.wave = wave;
             this.progress = progress;
+            this.numbers = new CallNumbers(epoch);
         }
 
         Result result() {
@@ -89,11 +91,14 @@ class Sender {
 
         void broken(DestinationProblem problem) {
             boolean open = circuits.broken(route.destinationId(), problem);
-            stop.halt(open ? Halt.CIRCUIT : Halt.FAULT, String.valueOf(problem.getMessage()));
+            stop.halt(
+                    open ? Halt.CIRCUIT : Halt.FAULT,
+                    (open ? profile.title() + " does not answer: " : "") + problem.getMessage());
         }
 
         /** Settles the calls that a process that died left open, once none of them can still land. */
         void recover() {
+            calls.takeUp(runId, epoch);
             List<OpenCalls.OpenCall> open = calls.of(runId);
             if (open.isEmpty()) {
                 return;
@@ -171,7 +176,7 @@ class Sender {
         private Delivery delivery(Verdict verdict) {
             return new Delivery(
                     new Delivery.Tools(lines, calls, outcomes, readBack, circuits, clock),
-                    new Delivery.Task(route, runId, epoch, verdict),
+                    new Delivery.Task(route, runId, epoch, verdict, numbers),
                     wave,
                     stop);
         }

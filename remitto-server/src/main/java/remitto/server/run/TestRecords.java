@@ -110,10 +110,11 @@ class TestRecords {
         jdbc.sql("""
                         with gone as (
                           delete from destination_record where destination_id = ? and object = ? and remote_id = ? returning id
-                        ), unclaimed as (
-                          delete from claim c using gone where c.record_id = gone.id
+                        ), state as (
+                          delete from record_state s using gone where s.record_id = gone.id returning s.route_id, s.ordinal
                         )
-                        delete from route_record r using gone where r.route_id = ? and r.record_id = gone.id
+                        delete from route_record r using state s where r.route_id = s.route_id and r.ordinal = s.ordinal
+                          and r.route_id = ?
                         """)
                 .params(record.destinationId(), record.object(), record.remoteId(), record.routeId())
                 .update();

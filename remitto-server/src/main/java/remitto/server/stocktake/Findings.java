@@ -1,6 +1,7 @@
 package remitto.server.stocktake;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -9,6 +10,7 @@ import org.springframework.stereotype.Component;
 import remitto.core.value.JsonForm;
 import remitto.core.value.Value;
 import remitto.server.platform.Json;
+import tools.jackson.databind.JsonNode;
 
 /** Compares with what is known, in the database, and writes down what differs. */
 @Component
@@ -50,38 +52,39 @@ class Findings {
 
     List<Known> known(long destinationId, String object, List<String> ids) {
         return jdbc.sql("""
-                        select d.remote_id, d.fields, coalesce(c.route_id, 0) as route_id,
+                        select d.remote_id, d.fields, d.writers, d.route_id as writer, coalesce(c.route_id, 0) as route_id,
                           coalesce(r.source_key, '') as source_key, coalesce(r.label, '') as label
                         from destination_record d
                         left join lateral (
-                          select route_id, ordinal from claim where record_id = d.id order by route_id limit 1) c on true
+                          select route_id, ordinal from record_state where record_id = d.id order by route_id limit 1) c on true
                         left join route_record r on r.route_id = c.route_id and r.ordinal = c.ordinal
                         where d.destination_id = ? and d.object = ? and d.remote_id = any (?)
                         """)
                 .params(destinationId, object, ids.toArray(String[]::new))
                 .query((row, number) -> new Known(
                         row.getString("remote_id"),
-                        fields(row.getString("fields")),
+                        fields(row.getString("fields"), row.getString("writers"), row.getLong("writer")),
                         row.getLong("route_id"),
                         row.getString("source_key"),
                         row.getString("label")))
                 .list();
     }
 
-    private Map<String, KnownValue> fields(String text) {
-        Map<String, KnownValue> fields = new java.util.HashMap<>();
-        json.tree(text)
-                .properties()
-                .forEach(entry -> fields.put(
-                        entry.getKey(),
-                        new KnownValue(
-                                JsonForm.read(
-                                        entry.getValue().get(0).isNull()
-                                                ? Optional.empty()
-                                                : Optional.of(json.mapper()
-                                                        .treeToValue(
-                                                                entry.getValue().get(0), Object.class))),
-                                entry.getValue().get(1).asLong())));
+    private Map<String, KnownValue> fields(String text, String writerText, long maker) {
+        JsonNode writers = json.tree(writerText);
+        Map<String, KnownValue> fields = new HashMap<>();
+        json.tree(text).properties().forEach(entry -> {
+            JsonNode value = entry.getValue();
+            JsonNode writer = writers.path(entry.getKey());
+            fields.put(
+                    entry.getKey(),
+                    new KnownValue(
+                            JsonForm.read(
+                                    value.isNull()
+                                            ? Optional.empty()
+                                            : Optional.of(json.mapper().treeToValue(value, Object.class))),
+                            writer.isArray() ? writer.get(0).asLong() : maker));
+        });
         return fields;
     }
 
@@ -136,7 +139,7 @@ class Findings {
                           r.source_key, r.label
                         from destination_record d
                         join lateral (
-                          select route_id, ordinal from claim where record_id = d.id order by route_id limit 1) c on true
+                          select route_id, ordinal from record_state where record_id = d.id order by route_id limit 1) c on true
                         join route_record r on r.route_id = c.route_id and r.ordinal = c.ordinal
                         where d.destination_id = :destination and d.object = :object and not exists (
                           select 1 from stocktake_seen s where s.stocktake_id = :id and s.remote_id = d.remote_id)
@@ -168,7 +171,7 @@ class Findings {
     long knownRecords(long destinationId, String object) {
         return jdbc.sql("""
                         select count(*) from destination_record d where d.destination_id = ? and d.object = ?
-                          and exists (select 1 from claim c where c.record_id = d.id)
+                          and exists (select 1 from record_state c where c.record_id = d.id)
                         """).params(destinationId, object).query(Long.class).single();
     }
 }

@@ -47,11 +47,11 @@ class StocktakeActions {
             FindingKind.DOUBLE, List.of(Action.LEAVE));
 
     /** @param numbers of findings; none means all of the kind nobody decided about yet */
-    record Wanted(FindingKind kind, Action action, List<Integer> numbers) {}
+    record StocktakeDecision(FindingKind kind, Action action, List<Integer> numbers) {}
 
     /** @return how many findings were decided about */
     @Transactional
-    int act(long stocktakeId, Wanted wanted, String who) {
+    int act(long stocktakeId, StocktakeDecision wanted, String who) {
         Stocktake stocktake = stocktakes.get(stocktakeId);
         if (!ALLOWED.getOrDefault(wanted.kind(), List.of()).contains(wanted.action())) {
             throw Problem.invalid(
@@ -83,21 +83,22 @@ class StocktakeActions {
              f.stocktake_id = :id and f.kind = :kind and f.settled = '' and (:all or f.number = any (:numbers))
             """;
 
-    private static JdbcClient.StatementSpec bind(JdbcClient.StatementSpec sql, long stocktakeId, Wanted wanted) {
+    private static JdbcClient.StatementSpec bind(
+            JdbcClient.StatementSpec sql, long stocktakeId, StocktakeDecision wanted) {
         return sql.param("id", stocktakeId)
                 .param("kind", wanted.kind().name())
                 .param("all", wanted.numbers().isEmpty())
                 .param("numbers", wanted.numbers().toArray(Integer[]::new));
     }
 
-    private void adopt(Stocktake stocktake, Wanted wanted) {
+    private void adopt(Stocktake stocktake, StocktakeDecision wanted) {
         for (Routes.Route route : routes.all()) {
             route.liveSpec()
                     .ifPresent(spec -> spec.rules().forEach(rule -> bind(jdbc.sql("""
                             update destination_record d
-                            set fields = jsonb_set(d.fields, array[f.field], jsonb_build_array(
-                              f.there, d.fields -> f.field -> 1, d.fields -> f.field -> 2, d.fields -> f.field -> 3,
-                              d.fields -> f.field -> 0, :hash::bigint))
+                            set fields = jsonb_set(d.fields, array[f.field], f.there),
+                              writers = jsonb_set(d.writers, array[f.field], jsonb_build_array(
+                                f.route_id, d.run_id, d.line, d.fields -> f.field, :hash::bigint))
                             from stocktake_finding f
                             where d.destination_id = :destination and d.object = :object and d.remote_id = f.remote_id
                               and f.route_id = :route and f.field = :field and
@@ -111,38 +112,32 @@ class StocktakeActions {
         }
     }
 
-    private void overwrite(Stocktake stocktake, Wanted wanted) {
+    private void overwrite(Stocktake stocktake, StocktakeDecision wanted) {
         bind(jdbc.sql("""
                         with changed as (
-                          update destination_record d
-                          set fields = jsonb_set(d.fields, array[f.field], jsonb_build_array(
-                            f.there, d.fields -> f.field -> 1, d.fields -> f.field -> 2, d.fields -> f.field -> 3))
+                          update destination_record d set fields = jsonb_set(d.fields, array[f.field], f.there)
                           from stocktake_finding f
                           where d.destination_id = :destination and d.object = :object and d.remote_id = f.remote_id and
                         """ + CHOSEN + """
                           returning d.id
                         )
-                        update route_record r set input_fingerprint = 0, sent_fingerprint = 0
-                        from claim c join changed on changed.id = c.record_id
-                        where r.route_id = c.route_id and r.ordinal = c.ordinal
+                        update record_state s set input_fingerprint = 0, sent_fingerprint = 0
+                        from changed where s.record_id = changed.id
                         """), stocktake.id(), wanted)
                 .param("destination", stocktake.destinationId())
                 .param("object", stocktake.object())
                 .update();
     }
 
-    private void forget(Stocktake stocktake, Wanted wanted) {
+    private void forget(Stocktake stocktake, StocktakeDecision wanted) {
         bind(jdbc.sql("""
                         with gone as (
                           select d.id from destination_record d join stocktake_finding f on d.remote_id = f.remote_id
                           where d.destination_id = :destination and d.object = :object and
                         """ + CHOSEN + """
                         ), unbound as (
-                          update route_record r set record_id = null, input_fingerprint = 0, sent_fingerprint = 0
-                          from claim c join gone on gone.id = c.record_id
-                          where r.route_id = c.route_id and r.ordinal = c.ordinal
-                        ), unclaimed as (
-                          delete from claim c using gone where c.record_id = gone.id
+                          update record_state s set record_id = null, input_fingerprint = 0, sent_fingerprint = 0
+                          from gone where s.record_id = gone.id
                         )
                         delete from destination_record d using gone where d.id = gone.id
                         """), stocktake.id(), wanted)

@@ -68,7 +68,7 @@ class StocktakeController {
 
     /** Decides about findings. Nothing is sent; the next run acts on it. */
     @PostMapping("/stocktakes/{id}/decisions")
-    Decided decide(@PathVariable long id, @RequestBody StocktakeActions.Wanted wanted, Principal who) {
+    Decided decide(@PathVariable long id, @RequestBody StocktakeActions.StocktakeDecision wanted, Principal who) {
         return new Decided(actions.act(id, wanted, who.getName()));
     }
 }

@@ -40,7 +40,8 @@ class LineFieldsTest {
                 new FieldDecision(
                         "since", FieldOutcome.KEPT, Value.MISSING, new Value.Day(LocalDate.of(2026, 11, 24)), ""),
                 new FieldDecision("agreed", FieldOutcome.HELD, new Value.Truth(false), Value.MISSING, "no"));
-        assertThat(fields.read(fields.write(decisions), OBJECT)).isEqualTo(decisions);
+        assertThat(fields.read(fields.write(decisions), LineFields.byName(OBJECT)))
+                .isEqualTo(decisions);
     }
 
     @Test

@@ -157,7 +157,6 @@ create table run (
   -- What somebody asked of the process that works on it: CANCEL, PAUSE.
   wish text not null default '',
   wave_passed boolean not null default false,
-  next_call int not null default 1,
   message text not null default '',
   owner text not null,
   epoch int not null,
@@ -167,8 +166,7 @@ create index run_of_route on run (route_id, id desc);
 -- Runs of one route never overlap, whatever process starts them.
 create unique index run_one_at_a_time on run (route_id) where state in ('DRAWING', 'SENDING');
 
--- Narrow: what is known of every record of a route; loaded whole to compare. Only the key is indexed, so that a
--- record that is sent changes in place.
+-- The records of a route's dataset: who they are. Never changes once a record was met.
 create table route_record (
   route_id bigint not null references route,
   ordinal int not null,
@@ -176,33 +174,42 @@ create table route_record (
   key_low bigint not null,
   source_key text not null,
   label text not null,
+  primary key (route_id, ordinal),
+  unique (route_id, key_high, key_low)
+);
+
+-- How they stand: what each is bound to there, and the input that was dealt with. A record that was only met has none.
+create table record_state (
+  route_id bigint not null,
+  ordinal int not null,
   record_id bigint,
   input_fingerprint bigint not null,
   sent_fingerprint bigint not null,
-  stance smallint not null default 0,
-  stance_reason text not null default '',
-  primary key (route_id, ordinal),
-  unique (route_id, key_high, key_low)
-) with (fillfactor = 60);
+  stance smallint not null,
+  stance_reason text not null,
+  primary key (route_id, ordinal)
+) with (fillfactor = 80);
+create unique index record_state_binding on record_state (record_id, route_id) where record_id is not null;
 
--- Wide: what a destination acknowledged, per record and field: [value, route, run, line], and after an undo also the
--- value taken back and the rule that gave it.
+-- What a destination acknowledged, per record and field. Whoever made the record wrote its fields, but for those that
+-- have a writer of their own: [route, run, line], and after an undo also the value taken back and the rule that gave it.
 create table destination_record (
   id bigint generated always as identity primary key,
   destination_id bigint not null references destination,
   object text not null,
   remote_id text not null,
   fields jsonb not null,
-  revision int not null,
+  route_id bigint not null,
+  run_id bigint not null,
+  line int not null,
+  writers jsonb not null default '{}',
   unique (destination_id, object, remote_id)
 );
--- Which record of a route a record there belongs to.
-create table claim (
-  record_id bigint not null,
-  route_id bigint not null,
-  ordinal int not null,
-  primary key (record_id, route_id)
-);
+
+-- The writers of some fields: the same for each.
+create function jsonb_writers(fields jsonb, route bigint, run bigint, line int) returns jsonb language sql immutable as $$
+  select coalesce(jsonb_object_agg(name, jsonb_build_array(route, run, line)), '{}') from jsonb_object_keys(fields) as name
+$$;
 
 -- What a run intends. A line never changes once the manifest is drawn up.
 create table manifest_line (

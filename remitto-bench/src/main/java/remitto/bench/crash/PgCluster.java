@@ -1,0 +1,143 @@
+package remitto.bench.crash;
+
+import java.io.IOException;
+import java.net.ServerSocket;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.TimeUnit;
+
+/** A PostgreSQL cluster of its own that may be killed. Uses the newest server Debian installed. */
+final class PgCluster implements AutoCloseable {
+    private static final int START_TRIES = 60;
+
+    private final Path folder;
+    private final Path programs;
+    private final String password;
+    private final int port;
+
+    private PgCluster(Path folder, Path programs, String password, int port) {
+        this.folder = folder;
+        this.programs = programs;
+        this.password = password;
+        this.port = port;
+    }
+
+    static PgCluster make(Path parent) throws IOException, InterruptedException {
+        Path programs;
+        try (var versions = Files.list(Path.of("/usr/lib/postgresql"))) {
+            programs = versions.map(version -> version.resolve("bin"))
+                    .filter(bin -> Files.isExecutable(bin.resolve("initdb")))
+                    .max((one, other) -> one.toString().compareTo(other.toString()))
+                    .orElseThrow(() -> new IllegalStateException("no PostgreSQL server is installed"));
+        }
+        int port;
+        try (ServerSocket socket = new ServerSocket(0)) {
+            port = socket.getLocalPort();
+        }
+        Path folder = parent.resolve("pg");
+        Files.createDirectories(folder);
+        PgCluster cluster = new PgCluster(folder, programs, "crash-" + port, port);
+        cluster.init();
+        cluster.start();
+        return cluster;
+    }
+
+    private static boolean root() {
+        return System.getProperty("user.name").equals("root");
+    }
+
+    private void init() throws IOException, InterruptedException {
+        Path secret = folder.resolve("secret");
+        Files.writeString(secret, password + "\n");
+        if (root()) {
+            run(List.of("chown", "-R", "postgres", folder.toString()));
+        }
+        runAsOwner(
+                programs.resolve("initdb").toString(),
+                "-D",
+                data(),
+                "-U",
+                "postgres",
+                "-E",
+                "UTF8",
+                "--locale=C.UTF-8",
+                "--auth-local=trust",
+                "--auth-host=scram-sha-256",
+                "--pwfile=" + secret);
+    }
+
+    private String data() {
+        return folder.resolve("data").toString();
+    }
+
+    void start() throws IOException, InterruptedException {
+        for (int i = 0; i < START_TRIES; i++) {
+            // After a kill the server's children take a moment to notice and go; until then it will not start.
+            Files.deleteIfExists(folder.resolve("data").resolve("postmaster.pid"));
+            if (tryAsOwner(
+                            programs.resolve("pg_ctl").toString(),
+                            "-D",
+                            data(),
+                            "-l",
+                            folder.resolve("log").toString(),
+                            "-w",
+                            "-o",
+                            "-p " + port + " -c listen_addresses=127.0.0.1 -c unix_socket_directories=" + folder
+                                    + " -c max_connections=100",
+                            "start")
+                    == 0) {
+                return;
+            }
+            TimeUnit.MILLISECONDS.sleep(250);
+        }
+        throw new IllegalStateException("PostgreSQL did not start; see " + folder.resolve("log"));
+    }
+
+    void kill() throws IOException {
+        String pid = Files.readAllLines(folder.resolve("data").resolve("postmaster.pid"))
+                .get(0)
+                .strip();
+        ProcessHandle.of(Long.parseLong(pid)).ifPresent(ProcessHandle::destroyForcibly);
+    }
+
+    String url() {
+        return "jdbc:postgresql://127.0.0.1:" + port;
+    }
+
+    String password() {
+        return password;
+    }
+
+    private void runAsOwner(String... command) throws IOException, InterruptedException {
+        if (tryAsOwner(command) != 0) {
+            throw new IllegalStateException(String.join(" ", command) + " failed; see " + folder.resolve("out"));
+        }
+    }
+
+    private int tryAsOwner(String... command) throws IOException, InterruptedException {
+        List<String> all = new ArrayList<>();
+        if (root()) {
+            all.addAll(List.of("runuser", "-u", "postgres", "--"));
+        }
+        all.addAll(List.of(command));
+        return run(all);
+    }
+
+    private int run(List<String> command) throws IOException, InterruptedException {
+        return new ProcessBuilder(command)
+                .directory(folder.toFile())
+                .redirectErrorStream(true)
+                .redirectOutput(ProcessBuilder.Redirect.appendTo(
+                        folder.getParent().resolve("pg-commands.log").toFile()))
+                .start()
+                .waitFor();
+    }
+
+    @Override
+    public void close() throws IOException {
+        // A kill is stop enough for a cluster nobody needs any more.
+        kill();
+    }
+}

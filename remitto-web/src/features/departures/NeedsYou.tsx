@@ -1,0 +1,72 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { api, ok } from '../../api/client';
+import type { Board } from '../../api/types';
+import { ago, counted } from '../../components/format';
+import { Button, ButtonLink, Card } from '../../components/ui';
+import { stateOf } from '../manifests/state';
+
+const FRAME = 'rounded-card border-hairline bg-card border border-l-4 px-4 py-3';
+
+/** Manifests that wait, destinations that do not answer, and fields that changed. */
+export function NeedsYou({ board }: { board: Board }) {
+  const client = useQueryClient();
+  const seen = useMutation({
+    mutationFn: (id: number) =>
+      ok(api.POST('/api/destination-changes/{id}/seen', { params: { path: { id } } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['departures'] }),
+  });
+  const waiting = board.departures.flatMap((departure) => {
+    const run = departure.latest;
+    return run && ['STOPPED', 'HALTED', 'FAILED', 'INTERRUPTED'].includes(run.state)
+      ? [{ departure, run }]
+      : [];
+  });
+  const now = new Date(board.now).getTime();
+  if (waiting.length === 0 && board.circuits.length === 0 && board.changes.length === 0)
+    return (
+      <Card className="px-4 py-3">
+        <p className="text-soft m-0">Nothing waits for a person.</p>
+      </Card>
+    );
+  return (
+    <>
+      {board.circuits.map((circuit) => (
+        <section key={circuit.destinationId} className={`${FRAME} border-l-buoy`}>
+          <h3 className="m-0 text-[13px] font-semibold">{circuit.destination} does not answer</h3>
+          <p className="text-soft my-1 break-words">
+            Since {ago(circuit.openSince, now)}: {circuit.reason}. Calls wait
+            {circuit.tryAt && `; it is tried again ${ago(circuit.tryAt, now)}`}, and what waits goes on by
+            itself.
+          </p>
+          <ButtonLink to={`/destinations/${circuit.destinationId}`}>Open destination</ButtonLink>
+        </section>
+      ))}
+      {waiting.map(({ departure, run }) => (
+        <section key={run.id} className={`${FRAME} border-l-held`}>
+          <h3 className="m-0 text-[13px] font-semibold">
+            {departure.route.name}: {stateOf(run).label.toLowerCase()}
+          </h3>
+          <p className="text-soft my-1 break-words">{run.message}</p>
+          <ButtonLink to={`/manifests/${run.id}`}>Open manifest {run.id}</ButtonLink>
+        </section>
+      ))}
+      {board.changes.map((change) => (
+        <section key={change.id} className={`${FRAME} border-l-buoy`}>
+          <h3 className="m-0 text-[13px] font-semibold">A field changed at {change.destination}</h3>
+          <p className="text-soft my-1">
+            <span className="font-mono">{change.object}</span>: {change.text}.{' '}
+            {change.affected > 0
+              ? `${counted(change.affected, 'known record')} concerned.`
+              : 'No known record is concerned.'}
+          </p>
+          <span className="flex gap-2">
+            <ButtonLink to={`/destinations/${change.destinationId}`}>Open destination</ButtonLink>
+            <Button kind="quiet" disabled={seen.isPending} onClick={() => seen.mutate(change.id)}>
+              Seen
+            </Button>
+          </span>
+        </section>
+      ))}
+    </>
+  );
+}

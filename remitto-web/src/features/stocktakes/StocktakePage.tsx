@@ -1,0 +1,227 @@
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import { api, ok } from '../../api/client';
+import type { FindingKind, Stocktake } from '../../api/types';
+import { count, counted } from '../../components/format';
+import { Loaded } from '../../components/Loaded';
+import { Ago } from '../../components/Moment';
+import { Button, Card, Failure, Page, Pill, TD, TH } from '../../components/ui';
+import { FillRates } from './FillRates';
+import { ACTIONS, KINDS } from './words';
+
+export function StocktakePage() {
+  const { id = '0' } = useParams();
+  const stocktake = useQuery({
+    queryKey: ['stocktake', Number(id)],
+    queryFn: () => ok(api.GET('/api/stocktakes/{id}', { params: { path: { id: Number(id) } } })),
+    refetchInterval: (query) => (query.state.data?.state === 'COUNTING' ? 700 : false),
+  });
+  return (
+    <Loaded title="Stocktake" query={stocktake}>
+      {(found) => <Found stocktake={found} />}
+    </Loaded>
+  );
+}
+
+function Found({ stocktake }: { stocktake: Stocktake }) {
+  const navigate = useNavigate();
+  const [params, setParams] = useSearchParams();
+  const first = stocktake.groups.find((group) => group.found > 0)?.kind ?? 'EDITED';
+  const kind = (params.get('kind') ?? first) as FindingKind;
+  const again = useMutation({
+    mutationFn: () =>
+      ok(
+        api.POST('/api/destinations/{id}/objects/{object}/stocktakes', {
+          params: { path: { id: stocktake.destinationId, object: stocktake.object } },
+        }),
+      ),
+    onSuccess: (started) => void navigate(`/stocktakes/${started.id}`),
+  });
+  return (
+    <Page
+      title="Stocktake"
+      of={`of ${stocktake.destination}, ${stocktake.object}`}
+      note={
+        <>
+          Started <Ago at={stocktake.startedAt} /> by {stocktake.startedBy}. What the destination really
+          holds, against what was acknowledged.{' '}
+          <Link to={`/destinations/${stocktake.destinationId}`} className="text-deep">
+            Open destination
+          </Link>
+        </>
+      }
+      actions={
+        <Button
+          kind="primary"
+          disabled={again.isPending || stocktake.state === 'COUNTING'}
+          onClick={() => again.mutate()}
+        >
+          Take stock again
+        </Button>
+      }
+    >
+      <Failure error={again.error} />
+      {stocktake.state === 'FAILED' || stocktake.state === 'INTERRUPTED' ? (
+        <Failure error={new Error(stocktake.message)} />
+      ) : null}
+      <div
+        className="rounded-card border-hairline bg-card mb-4 flex items-stretch overflow-hidden border"
+        aria-label="Counts"
+      >
+        <Figure value={stocktake.there} words={stocktake.state === 'COUNTING' ? 'counted so far' : 'there'} />
+        <Figure value={stocktake.known} words="kept by routes" />
+        {stocktake.groups.map((group) => (
+          <button
+            key={group.kind}
+            type="button"
+            aria-pressed={kind === group.kind}
+            className={`border-hairline flex-1 cursor-pointer border-r px-4 py-2.5 text-left last:border-0 ${kind === group.kind ? 'bg-sunk' : 'hover:bg-sunk'}`}
+            onClick={() => setParams({ kind: group.kind }, { replace: true })}
+          >
+            <div
+              className={`font-mono text-[20px] leading-7 font-semibold ${group.open > 0 ? 'text-held' : 'text-soft'}`}
+            >
+              {count(group.found)}
+            </div>
+            <div>
+              {KINDS[group.kind].word}
+              {group.found > group.open && (
+                <span className="text-soft">, {count(group.found - group.open)} decided</span>
+              )}
+            </div>
+          </button>
+        ))}
+      </div>
+      <div className="grid grid-cols-[290px_minmax(0,1fr)] items-start gap-4">
+        <FillRates stocktake={stocktake} />
+        <Findings key={kind} stocktake={stocktake} kind={kind} />
+      </div>
+    </Page>
+  );
+}
+
+function Figure({ value, words }: { value: number; words: string }) {
+  return (
+    <div className="border-hairline flex-1 border-r px-4 py-2.5">
+      <div className="font-mono text-[20px] leading-7 font-semibold">{count(value)}</div>
+      <div>{words}</div>
+    </div>
+  );
+}
+
+function Findings({ stocktake, kind }: { stocktake: Stocktake; kind: FindingKind }) {
+  const client = useQueryClient();
+  const [chosen, setChosen] = useState<number[]>([]);
+  const findings = useInfiniteQuery({
+    queryKey: ['findings', stocktake.id, kind, stocktake.state],
+    initialPageParam: 0,
+    queryFn: ({ pageParam }) =>
+      ok(
+        api.GET('/api/stocktakes/{id}/findings', {
+          params: { path: { id: stocktake.id }, query: { kind, after: pageParam } },
+        }),
+      ),
+    getNextPageParam: (page) => page.next,
+  });
+  const decide = useMutation({
+    mutationFn: (action: 'ADOPT' | 'OVERWRITE' | 'FORGET' | 'LEAVE') =>
+      ok(
+        api.POST('/api/stocktakes/{id}/decisions', {
+          params: { path: { id: stocktake.id } },
+          body: { kind, action, numbers: chosen },
+        }),
+      ),
+    onSuccess: () => {
+      setChosen([]);
+      void client.invalidateQueries({ queryKey: ['findings', stocktake.id] });
+      void client.invalidateQueries({ queryKey: ['stocktake', stocktake.id] });
+    },
+  });
+  const rows = (findings.data?.pages ?? []).flatMap((page) => page.findings);
+  const open = stocktake.groups.find((group) => group.kind === kind)?.open ?? 0;
+  const some = chosen.length > 0 ? count(chosen.length) : `all ${count(open)}`;
+  return (
+    <Card>
+      <div className="border-hairline flex flex-wrap items-center gap-2 border-b px-3 py-2">
+        <span className="mr-auto max-w-[46ch]">{KINDS[kind].means}</span>
+        {open > 0 &&
+          ACTIONS[kind].map(({ action, text }) => (
+            <Button key={action} disabled={decide.isPending} onClick={() => decide.mutate(action)}>
+              {text}: {some}
+            </Button>
+          ))}
+      </div>
+      <Failure error={findings.error ?? decide.error} />
+      {decide.data && (
+        <p role="status" className="text-soft m-0 px-3 pt-2">
+          Decided about {counted(decide.data.findings, 'finding')}. Nothing is sent by that; the next run acts
+          on it.
+        </p>
+      )}
+      {rows.length === 0 ? (
+        <p className="text-soft px-4 py-6">
+          {stocktake.state === 'COUNTING' ? 'Counting.' : `None: ${KINDS[kind].none}`}
+        </p>
+      ) : (
+        <table className="w-full border-collapse">
+          <thead>
+            <tr>
+              <th className={TH}>
+                <span className="sr-only">Choose</span>
+              </th>
+              <th className={TH}>Record there</th>
+              <th className={TH}>Ours</th>
+              <th className={TH}>Field</th>
+              <th className={TH}>What differs</th>
+              <th className={TH}>Decided</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row) => (
+              <tr key={row.number}>
+                <td className={TD}>
+                  {!row.settled && (
+                    <input
+                      type="checkbox"
+                      aria-label={`Choose record ${row.remoteId} ${row.field}`}
+                      checked={chosen.includes(row.number)}
+                      onChange={(e) =>
+                        setChosen(
+                          e.target.checked
+                            ? [...chosen, row.number]
+                            : chosen.filter((number) => number !== row.number),
+                        )
+                      }
+                    />
+                  )}
+                </td>
+                <td className={`${TD} font-mono`}>{row.remoteId}</td>
+                <td className={TD}>
+                  <span className="font-mono">{row.key}</span> {row.label}
+                  {row.route && <div className="text-soft">{row.route}</div>}
+                </td>
+                <td className={`${TD} font-mono`}>{row.field}</td>
+                <td className={`${TD} font-mono`}>
+                  {kind === 'EDITED' && (
+                    <>
+                      <del className="text-removed">{row.known || '(empty)'}</del>{' '}
+                      <span className="text-added">{row.there || '(empty)'}</span>
+                    </>
+                  )}
+                  {kind === 'DOUBLE' && row.there}
+                </td>
+                <td className={TD}>{row.settled && <Pill>{row.settled}</Pill>}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {findings.hasNextPage && (
+        <div className="p-3">
+          <Button onClick={() => void findings.fetchNextPage()}>Show more</Button>
+        </div>
+      )}
+    </Card>
+  );
+}

@@ -1,0 +1,38 @@
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { Link, useNavigate } from 'react-router';
+import { api, ok } from '../../api/client';
+import { Ago } from '../../components/Moment';
+import { Button, Failure } from '../../components/ui';
+
+/** Starts a stocktake of an object, and leads to the last one. */
+export function TakeStock({ destinationId, object }: { destinationId: number; object: string }) {
+  const navigate = useNavigate();
+  const stocktakes = useQuery({
+    queryKey: ['stocktakes', destinationId],
+    queryFn: () =>
+      ok(api.GET('/api/destinations/{id}/stocktakes', { params: { path: { id: destinationId } } })),
+  });
+  const start = useMutation({
+    mutationFn: () =>
+      ok(
+        api.POST('/api/destinations/{id}/objects/{object}/stocktakes', {
+          params: { path: { id: destinationId, object } },
+        }),
+      ),
+    onSuccess: (started) => void navigate(`/stocktakes/${started.id}`),
+  });
+  const last = stocktakes.data?.find((one) => one.object === object);
+  return (
+    <>
+      {last && (
+        <Link to={`/stocktakes/${last.id}`} className="text-deep">
+          stock taken <Ago at={last.startedAt} />
+        </Link>
+      )}
+      <Button disabled={start.isPending || !object} onClick={() => start.mutate()}>
+        Take stock
+      </Button>
+      <Failure error={start.error} />
+    </>
+  );
+}
