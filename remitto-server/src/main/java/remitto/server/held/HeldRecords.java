@@ -67,6 +67,7 @@ public class HeldRecords {
 
     /** Takes over what a newly drawn manifest holds, and releases what it no longer does. */
     public void drawn(long routeId, long runId, boolean whole) {
+        var now = Rows.time(clock.instant());
         jdbc.sql("""
                         insert into held (route_id, source_key, label, field, code, reason, by_destination, detail, run_id,
                           line, first_seen, last_seen, tries)
@@ -84,20 +85,26 @@ public class HeldRecords {
                         set reason = excluded.reason,
                             label = case when excluded.label = '' then held.label else excluded.label end,
                             detail = case when excluded.detail = '[]' then held.detail else excluded.detail end,
-                            run_id = excluded.run_id, line = excluded.line, last_seen = excluded.last_seen,
-                            tries = held.tries + 1
+                            -- What was sent stays where it can be settled: at the line that was sent.
+                            run_id = case when held.by_destination then held.run_id else excluded.run_id end,
+                            line = case when held.by_destination then held.line else excluded.line end,
+                            last_seen = excluded.last_seen, tries = held.tries + 1
                         """)
                 .param("route", routeId)
                 .param("run", runId)
-                .param("now", Rows.time(clock.instant()))
+                .param("now", now)
                 .update();
         if (whole) {
             jdbc.sql("""
-                            delete from held h where h.route_id = :route and h.run_id <> :run
+                            delete from held h where h.route_id = :route and h.last_seen < :now
                               and (not h.by_destination or not exists (
                                 select 1 from manifest_line m where m.run_id = :run and m.source_key = h.source_key
                                   and m.verdict in ('ADDED', 'CHANGED', 'REMOVED')))
-                            """).param("route", routeId).param("run", runId).update();
+                            """)
+                    .param("route", routeId)
+                    .param("run", runId)
+                    .param("now", now)
+                    .update();
         }
     }
 
