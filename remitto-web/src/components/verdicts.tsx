@@ -33,7 +33,7 @@ export function BoardSums({
     ['HELD', sums.held, 'text-[#C9B6F2]'],
   ];
   const shown = parts.filter(([, number]) => number > 0);
-  if (shown.length === 0) return <span className="text-board-soft">nothing moved</span>;
+  if (shown.length === 0) return <span className="text-board-soft block">nothing moved</span>;
   return (
     <span className="flex flex-wrap gap-x-3 font-mono">
       {shown.map(([verdict, number, tone]) => (

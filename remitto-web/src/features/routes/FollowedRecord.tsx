@@ -123,7 +123,7 @@ function Steps({ followed, field }: { followed: Followed; field: string }) {
             <div className="min-w-0">
               <strong>There now</strong>{' '}
               {followed.readAt && (
-                <span className="text-soft">
+                <span className="text-soft break-all">
                   {followed.remoteId ? `record ${followed.remoteId}, ` : ''}read <Ago at={followed.readAt} />
                 </span>
               )}

@@ -407,7 +407,9 @@ class EngineTest {
                 "update ferry.pass_holders set given_name = 'Runa' where status = 'active' and mail_consent = 'yes'");
         JsonNode stopped = draw(ids.passes());
         assertThat(stopped.get("state").asString()).isEqualTo("STOPPED");
-        assertThat(stopped.get("message").asString()).contains("4; the limit is 1");
+        assertThat(stopped.get("message").asString())
+                .contains("Removes 4 of the ")
+                .contains("the limit is 1.");
         JsonNode beside = editor.get("/api/runs/" + stopped.get("id").asLong() + "/comparison");
         assertThat(beside.get("sums").get("removed").asLong()).isZero();
         stack.user("APPROVER")

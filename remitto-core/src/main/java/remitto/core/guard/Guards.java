@@ -76,17 +76,17 @@ public record Guards(
             stops.add("The dataset is empty; it held no row at all.");
         }
         shrunk(run).ifPresent(stops::add);
-        String ofKnown = " of the " + known + " known records: ";
-        removed.broken(sums.removed(), known).ifPresent(why -> stops.add("Removes" + ofKnown + why + "."));
+        String ofKnown = "of the " + known + " known records";
+        removed.broken(sums.removed(), known).ifPresent(one -> stops.add(one.sentence("Removes", ofKnown)));
         held.broken(sums.held(), sums.read() + sums.leaving())
-                .ifPresent(why -> stops.add("Holds of the " + sums.read() + " rows read: " + why + "."));
-        changed.broken(sums.changed(), known).ifPresent(why -> stops.add("Changes" + ofKnown + why + "."));
+                .ifPresent(one -> stops.add(one.sentence("Holds", "of the " + sums.read() + " rows read")));
+        changed.broken(sums.changed(), known).ifPresent(one -> stops.add(one.sentence("Changes", ofKnown)));
         if (known > 0) {
             added.broken(sums.added(), known)
-                    .ifPresent(why -> stops.add("Adds to the " + known + " known: " + why + "."));
+                    .ifPresent(one -> stops.add(one.sentence("Adds", "to the " + known + " known records")));
         }
         new TreeMap<>(run.cleared()).forEach((field, count) -> cleared.broken(count, known)
-                .ifPresent(why -> stops.add("Clears " + field + ofKnown + why + ".")));
+                .ifPresent(one -> stops.add(one.sentence("Clears " + field + " in", ofKnown))));
         if (week) {
             overSevenDays(run, stops);
         }
@@ -98,14 +98,14 @@ public record Guards(
 
     private void overSevenDays(Observed run, List<String> stops) {
         long known = run.knownBefore();
-        String inAll = " in seven days, this run among them: ";
+        String inAll = "in seven days, this run among them";
         if (run.removedInWeek() > 0 && run.sums().removed() > 0) {
             removed.broken(run.sums().removed() + run.removedInWeek(), known)
-                    .ifPresent(why -> stops.add("Removes" + inAll + why + "."));
+                    .ifPresent(one -> stops.add(one.sentence("Removes", inAll)));
         }
         if (run.addedInWeek() > 0 && run.sums().added() > 0 && known > run.addedInWeek()) {
             added.broken(run.sums().added() + run.addedInWeek(), known - run.addedInWeek())
-                    .ifPresent(why -> stops.add("Adds" + inAll + why + "."));
+                    .ifPresent(one -> stops.add(one.sentence("Adds", inAll)));
         }
     }
 
@@ -119,6 +119,6 @@ public record Guards(
         long before = run.readBefore().get();
         return new Limit(shrunkPercent, Optional.empty())
                 .broken(before - read, before)
-                .map(why -> "The dataset shrank from " + before + " to " + read + " rows, by " + why + ".");
+                .map(one -> one.sentence("The dataset shrank by", "from " + before + " to " + read + " rows"));
     }
 }

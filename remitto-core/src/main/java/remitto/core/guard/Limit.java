@@ -23,25 +23,34 @@ public record Limit(Optional<BigDecimal> percent, Optional<Long> count) {
         return new Limit(Optional.empty(), Optional.of(count));
     }
 
+    /** How a limit is broken. @param amount what there is of it; @param limit what there may be */
+    record Broken(String amount, String limit) {
+        /** A sentence such as "Removes 25.7% of the 840 known records; the limit is 10%." */
+        String sentence(String verb, String what) {
+            return verb + " " + amount + " " + what + "; the limit is " + limit + ".";
+        }
+    }
+
     /**
      * Why {@code part} of {@code whole} is too much; empty when it is not.
      *
      * @param whole what the share is taken of; with 0 only the count speaks
      */
-    Optional<String> broken(long part, long whole) {
+    Optional<Broken> broken(long part, long whole) {
         if (part == 0) {
             return Optional.empty();
         }
         if (count.isPresent() && part > count.get()) {
-            return Optional.of(part + "; the limit is " + count.get());
+            return Optional.of(new Broken(Long.toString(part), Long.toString(count.get())));
         }
         if (percent.isEmpty() || whole == 0) {
             return Optional.empty();
         }
         BigDecimal share = share(part, whole);
         return share.compareTo(percent.get()) > 0
-                ? Optional.of(share.setScale(1, RoundingMode.HALF_UP).toPlainString() + "%; the limit is "
-                        + percent.get().toPlainString() + "%")
+                ? Optional.of(new Broken(
+                        share.setScale(1, RoundingMode.HALF_UP).toPlainString() + "%",
+                        percent.get().toPlainString() + "%"))
                 : Optional.empty();
     }
 

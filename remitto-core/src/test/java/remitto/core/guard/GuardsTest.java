@@ -24,10 +24,10 @@ class GuardsTest {
         Guards guards = Guards.defaults();
         assertThat(check(guards, new Sums(1000, 0, 0, 0, 0, 900, 100, 0), 900)).isEmpty();
         assertThat(check(guards, new Sums(1000, 0, 0, 0, 0, 899, 101, 0), 900))
-                .containsExactly("Holds of the 1000 rows read: 10.1%; the limit is 10%.");
+                .containsExactly("Holds 10.1% of the 1000 rows read; the limit is 10%.");
         assertThat(check(guards, removing(90, 900), 900)).isEmpty();
         assertThat(check(guards, removing(91, 900), 900))
-                .containsExactly("Removes of the 900 known records: 10.1%; the limit is 10%.");
+                .containsExactly("Removes 10.1% of the 900 known records; the limit is 10%.");
     }
 
     @Test
@@ -35,7 +35,7 @@ class GuardsTest {
         Guards guards = Guards.none().removed(Limit.count(5));
         assertThat(check(guards, removing(5, 10), 10)).isEmpty();
         assertThat(check(guards, removing(6, 10), 10))
-                .containsExactly("Removes of the 10 known records: 6; the limit is 5.");
+                .containsExactly("Removes 6 of the 10 known records; the limit is 5.");
     }
 
     @Test
@@ -50,7 +50,7 @@ class GuardsTest {
         Sums adding = new Sums(300, 0, 200, 0, 0, 100, 0, 0);
         assertThat(check(Guards.defaults(), adding, 0)).isEmpty();
         assertThat(check(Guards.defaults(), adding, 100))
-                .containsExactly("Adds to the 100 known: 200.0%; the limit is 50%.");
+                .containsExactly("Adds 200.0% to the 100 known records; the limit is 50%.");
     }
 
     @Test
@@ -64,7 +64,7 @@ class GuardsTest {
                 0,
                 0);
         assertThat(Guards.defaults().check(clearing))
-                .containsExactly("Clears mobile of the 100 known records: 21.0%; the limit is 20%.");
+                .containsExactly("Clears mobile in 21.0% of the 100 known records; the limit is 20%.");
     }
 
     @Test
@@ -72,7 +72,7 @@ class GuardsTest {
         Observed shrunk =
                 new Observed(new Sums(69, 0, 0, 0, 0, 69, 0, 0), 0, Map.of(), Optional.of(100L), List.of(), 0, 0);
         assertThat(Guards.defaults().check(shrunk))
-                .containsExactly("The dataset shrank from 100 to 69 rows, by 31.0%; the limit is 30%.");
+                .containsExactly("The dataset shrank by 31.0% from 100 to 69 rows; the limit is 30%.");
         Observed grown =
                 new Observed(new Sums(120, 0, 0, 0, 0, 120, 0, 0), 0, Map.of(), Optional.of(100L), List.of(), 0, 0);
         assertThat(Guards.defaults().check(grown)).isEmpty();
@@ -94,7 +94,7 @@ class GuardsTest {
         assertThat(guards.check(new Observed(five, 100, Map.of(), Optional.empty(), List.of(), 5, 0)))
                 .isEmpty();
         assertThat(guards.check(new Observed(five, 100, Map.of(), Optional.empty(), List.of(), 6, 0)))
-                .containsExactly("Removes in seven days, this run among them: 11.0%; the limit is 10%.");
+                .containsExactly("Removes 11.0% in seven days, this run among them; the limit is 10%.");
     }
 
     @Test

@@ -79,6 +79,7 @@ public final class DemoHistory {
         }
         deskTidiesUp(now);
         badLoad(ids.freight(), now);
+        takeStock(ids.purser());
         desks.setClock(Optional.empty());
         afterwards();
     }
@@ -108,7 +109,7 @@ public final class DemoHistory {
         for (String number : List.of("P-201", "P-207")) {
             desk.find("contact", number).ifPresent(id -> desk.delete("contact", id));
         }
-        desk.changeField("company", "city", "shrink", "9");
+        desk.changeField("company", "name", "shrink", "23");
     }
 
     private void addUsers() {
@@ -180,7 +181,8 @@ public final class DemoHistory {
                 + " || '@brygge.example', phone, country, birth_date, home_port, 'active',"
                 + " 'yes', valid_until, " + stamp
                 + " from (select *, row_number() over () as n from (select * from ferry.pass_holders"
-                + " where phone is not null order by hashtext(pass_number || " + day + ") limit 9) as some) as fresh");
+                + " where phone is not null order by hashtext(pass_number || " + day
+                + ") limit 9) as picked) as fresh");
         run("update ferry.freight_companies set credit_limit = credit_limit + 5000, updated_at = " + stamp
                 + " where hashtext(vat_number || " + day + ") % 30 = 0");
         run("delete from ferry.pass_holders where hashtext(pass_number || 'gone' || " + day + ") % 700 = 0");
@@ -189,7 +191,7 @@ public final class DemoHistory {
                 + "', 15500 + 250 * row_number() over (), 'NOK', 40 from (select vat_number"
                 + " from ferry.freight_companies where vat_number <> '' order by hashtext(vat_number || " + day
                 + ") limit 2)"
-                + " as some");
+                + " as picked");
         run("update ferry.churn_scores set score = least(99, score + 7), scored_at = " + stamp
                 + " where hashtext(customer_no || " + day + ") % 25 = 0");
     }
@@ -211,6 +213,15 @@ public final class DemoHistory {
         run("update ferry.freight_companies set vat_number = '' where hashtext(name) % 9 = 0");
         editor.post("/api/routes/" + freight + "/runs", Map.of());
         editor.awaitAll();
+    }
+
+    private void takeStock(long purser) {
+        long id = editor.post("/api/destinations/" + purser + "/objects/contact/stocktakes", Map.of())
+                .get("id")
+                .asLong();
+        while (editor.get("/api/stocktakes/" + id).get("state").asString().equals("COUNTING")) {
+            Thread.onSpinWait();
+        }
     }
 
     private void afterwards() throws SQLException {

@@ -8,6 +8,7 @@ import remitto.core.fieldrule.IfEmpty;
 import remitto.core.fieldrule.IfUnusable;
 import remitto.core.fieldrule.Receives;
 import remitto.core.guard.Guards;
+import remitto.core.guard.Limit;
 import remitto.core.route.Basis;
 import remitto.core.route.FirstRun.AlreadyThere;
 import remitto.core.route.FirstRun.OlderRows;
@@ -124,7 +125,7 @@ public final class MoreRoutes {
                         List.of("ref"),
                         List.of(Scenario.from("ref", "ref"), Scenario.from("text", "text")),
                         new Basis.NotStated(),
-                        Guards.defaults(),
+                        Guards.none().held(Limit.percent(10)),
                         new Schedule.Daily(LocalTime.of(8, 30), "Europe/Oslo"))
                 .firstRun(AlreadyThere.ADOPT, OlderRows.WAIT_FOR_CHANGE);
     }

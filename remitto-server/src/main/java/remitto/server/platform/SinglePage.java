@@ -20,7 +20,7 @@ class SinglePage {
         "/audiences/**",
         "/routes/**",
         "/destinations/**",
-        "/manifests/**"
+        "/manifests/**", "/stocktakes/**"
     })
     String page() {
         return "forward:/index.html";

@@ -132,11 +132,17 @@ class Follower {
             Map<String, List<Step>> steps) {
         Map<String, FieldDecision> decided = new HashMap<>();
         decision.fields().forEach(field -> decided.put(field.field(), field));
+        FieldOutcome undecided =
+                switch (decision.verdict()) {
+                    case UNCHANGED -> FieldOutcome.SAME;
+                    case LEFT_OUT -> FieldOutcome.KEPT;
+                    default -> FieldOutcome.HELD;
+                };
         List<FollowedField> fields = new ArrayList<>();
         shaped.fields().forEach(field -> {
             String name = field.field().name();
             FieldDecision outcome = decided.getOrDefault(
-                    name, new FieldDecision(name, FieldOutcome.HELD, Value.MISSING, shaped.value(name), ""));
+                    name, new FieldDecision(name, undecided, Value.MISSING, shaped.value(name), ""));
             fields.add(new FollowedField(
                     name,
                     steps.getOrDefault(name, List.of()),
