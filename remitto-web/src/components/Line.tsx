@@ -47,7 +47,8 @@ export function Line({
       trouble: (data?.destinationsInTrouble ?? 0) > 0,
     },
   ];
-  const here = (to: string) => pathname === to || pathname.startsWith(`${to}/`);
+  const place = pathname.replace(/^\/manifests\b/, '/routes').replace(/^\/stocktakes\b/, '/destinations');
+  const here = (to: string) => place === to || place.startsWith(`${to}/`);
   const aside = (active: boolean) =>
     `rounded-button px-2.5 py-1.5 font-medium no-underline ${active ? 'bg-board text-board-ink' : 'text-soft hover:text-ink'}`;
   return (

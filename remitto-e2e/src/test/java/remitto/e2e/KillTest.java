@@ -3,10 +3,6 @@ package remitto.e2e;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
-import java.net.ServerSocket;
-import java.net.URI;
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -22,51 +18,28 @@ import tools.jackson.databind.JsonNode;
 class KillTest {
     private Stack stack;
     private int port;
-    private final List<Process> processes = new ArrayList<>();
+    private final List<ServerProcess> processes = new ArrayList<>();
 
     @BeforeEach
     void start() throws Exception {
         stack = Stack.withoutServer(2_500);
-        try (ServerSocket socket = new ServerSocket(0)) {
-            port = socket.getLocalPort();
-        }
+        port = ServerProcess.freePort();
     }
 
     @AfterEach
     void stop() throws Exception {
-        for (Process process : processes) {
-            process.destroyForcibly().waitFor(20, TimeUnit.SECONDS);
-        }
+        processes.forEach(ServerProcess::kill);
         stack.close();
     }
 
     private Api server() throws IOException, InterruptedException {
-        Path jar = Path.of("..", "remitto-server", "target", "remitto-server-0.1.0-app.jar");
-        assertThat(jar).as("the packaged server").exists();
-        List<String> command = new ArrayList<>(
-                List.of("java", "-XX:TieredStopAtLevel=1", "-jar", jar.toString(), "--server.port=" + port));
-        stack.properties().forEach((name, value) -> command.add("--" + name + "=" + value));
-        Path log = stack.folder.resolve("server.log");
-        Process process = new ProcessBuilder(command)
-                .redirectErrorStream(true)
-                .redirectOutput(ProcessBuilder.Redirect.appendTo(log.toFile()))
-                .start();
+        ServerProcess process = ServerProcess.start(stack, port);
         processes.add(process);
-        Api api = new Api(URI.create("http://127.0.0.1:" + port));
-        while (true) {
-            try {
-                return api.signIn("admin@halvorn.example", Stack.PASSWORD);
-            } catch (java.io.UncheckedIOException e) {
-                assertThat(process.isAlive()).as(Files.readString(log)).isTrue();
-                TimeUnit.MILLISECONDS.sleep(100);
-            }
-        }
+        return process.api();
     }
 
-    private void kill() throws InterruptedException {
-        Process process = processes.get(processes.size() - 1);
-        process.destroyForcibly();
-        process.waitFor();
+    private void kill() {
+        processes.get(processes.size() - 1).kill();
     }
 
     @Test

@@ -73,6 +73,10 @@ final class WriteLog {
                 JsonNode call = JSON.readTree(line);
                 if (call.get("object").asString().equals(object)) {
                     for (JsonNode change : call.get("changes")) {
+                        if (change.get("op").asString().equals("remove")) {
+                            records.remove(change.get("id").asString());
+                            continue;
+                        }
                         var record = records.computeIfAbsent(change.get("id").asString(), id -> new HashMap<>());
                         change.get("fields")
                                 .properties()

@@ -85,28 +85,31 @@ public class Connections {
         return destinations.rememberDescription(id, now);
     }
 
-    /** The description as it is known; asks the tool when that is more than ten minutes old. */
+    /** The description as it is known; asks the tool when that is more than ten minutes old and it answers. */
     public Destinations.Described describe(long id, String object) {
-        return described(id, object, DESCRIBED_FOR).orElseGet(() -> describeNow(id, object));
+        return described(id, object, DESCRIBED_FOR);
     }
 
     /** Asks the tool again before a run, unless it was asked within the minute or does not answer. */
     public void refreshDescription(long id, String object) {
-        if (described(id, object, Duration.ofMinutes(1)).isEmpty()
-                && !circuits.of(id).isOpen()) {
-            try {
-                describeNow(id, object);
-            } catch (DestinationProblem e) {
-                if (destinations.description(id, object).isEmpty()) {
-                    throw e;
-                }
-            }
-        }
+        described(id, object, Duration.ofMinutes(1));
     }
 
-    private Optional<Destinations.Described> described(long id, String object, Duration atMost) {
-        return destinations.description(id, object).filter(known -> known.at()
-                .isAfter(clock.instant().minus(atMost)));
+    private Destinations.Described described(long id, String object, Duration atMost) {
+        Optional<Destinations.Described> known = destinations.description(id, object);
+        boolean fresh = known.filter(one -> one.at().isAfter(clock.instant().minus(atMost)))
+                .isPresent();
+        if (known.isPresent() && (fresh || circuits.of(id).isOpen())) {
+            return known.get();
+        }
+        try {
+            return describeNow(id, object);
+        } catch (DestinationProblem e) {
+            if (known.isPresent() && circuits.broken(id, e)) {
+                return known.get();
+            }
+            throw e;
+        }
     }
 
     /**

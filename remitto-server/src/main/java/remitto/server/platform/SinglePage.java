@@ -20,7 +20,8 @@ class SinglePage {
         "/audiences/**",
         "/routes/**",
         "/destinations/**",
-        "/manifests/**", "/stocktakes/**"
+        "/manifests/**",
+        "/stocktakes/**"
     })
     String page() {
         return "forward:/index.html";

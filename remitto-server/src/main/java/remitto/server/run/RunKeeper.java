@@ -3,6 +3,7 @@ package remitto.server.run;
 import jakarta.annotation.PreDestroy;
 import java.time.Duration;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
@@ -211,9 +212,16 @@ public class RunKeeper {
             }
             String counts = lines.fieldCounts(runId);
             List<String> stops = trigger.whole() ? guards.check(runId, route, drawn, counts) : List.of();
+            if (stops.isEmpty() && drawn.sums().moving() == 0) {
+                keep(runId, route, drawn, RunState.SENT, "Nothing to send", trigger.whole());
+                runs.finish(runId, RunState.SENT, "Nothing to send");
+                return;
+            }
             RunState state = stops.isEmpty() ? RunState.DRAWN : RunState.STOPPED;
             keep(runId, route, drawn, state, String.join(" ", stops), trigger.whole());
-            afterDrawing(runId, route, trigger, progress, drawn, state);
+            if (state == RunState.DRAWN) {
+                goByItself(runId, route, trigger, progress);
+            }
         } catch (WarehouseProblem e) {
             fail(runId, message(e));
         } catch (DestinationProblem e) {
@@ -227,15 +235,10 @@ public class RunKeeper {
         }
     }
 
-    private void afterDrawing(
-            long runId, BoundRoute route, RunTrigger trigger, Progress progress, DrawUp.Drawn drawn, RunState state) {
-        if (state != RunState.DRAWN) {
-            return;
-        }
-        boolean goesByItself = trigger == RunTrigger.TIMETABLE || trigger == RunTrigger.RETRY;
-        if (drawn.sums().moving() == 0) {
-            runs.finish(runId, RunState.SENT, "Nothing to send");
-        } else if (goesByItself && runs.beginSending(runId, trigger.name().toLowerCase(java.util.Locale.ROOT), owner)) {
+    /** A departure needs nobody's word, nor do held records somebody asked to be tried again. */
+    private void goByItself(long runId, BoundRoute route, RunTrigger trigger, Progress progress) {
+        boolean goes = trigger == RunTrigger.TIMETABLE || trigger == RunTrigger.RETRY;
+        if (goes && runs.beginSending(runId, trigger.name().toLowerCase(Locale.ROOT), owner)) {
             deliver(runId, route, progress);
         }
     }

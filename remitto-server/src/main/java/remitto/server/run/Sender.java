@@ -16,6 +16,7 @@ import org.springframework.stereotype.Component;
 import remitto.connect.destination.Destination;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.profile.Profile;
+import remitto.core.delivery.Circuit;
 import remitto.core.manifest.Verdict;
 import remitto.server.destination.Circuits;
 import remitto.server.route.BoundRoute;
@@ -54,6 +55,7 @@ class Sender {
     Result send(BoundRoute route, long runId, int epoch, FirstWave wave, Progress progress) {
         Sending sending = new Sending(route, runId, epoch, wave, progress);
         try {
+            sending.waitForCircuit();
             sending.recover();
             sending.run();
         } catch (DestinationProblem problem) {
@@ -96,8 +98,19 @@ class Sender {
                     (open ? profile.title() + " does not answer: " : "") + problem.getMessage());
         }
 
+        /** Makes no call while the destination is known not to answer; what halts here goes on when it does. */
+        void waitForCircuit() {
+            Circuit circuit = circuits.of(route.destinationId());
+            if (circuit.isOpen() && !circuit.allows(clock.instant())) {
+                stop.halt(Halt.CIRCUIT, profile.title() + " does not answer: " + circuit.reason());
+            }
+        }
+
         /** Settles the calls that a process that died left open, once none of them can still land. */
         void recover() {
+            if (!stop.goesOn()) {
+                return;
+            }
             calls.takeUp(runId, epoch);
             List<OpenCalls.OpenCall> open = calls.of(runId);
             if (open.isEmpty()) {

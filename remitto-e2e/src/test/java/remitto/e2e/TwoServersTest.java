@@ -1,0 +1,126 @@
+package remitto.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.Statement;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import remitto.demo.history.Api;
+import remitto.demo.history.Scenario;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Two server processes on one database: a run is owned by one, the limit is shared, and who dies is replaced. */
+class TwoServersTest {
+    private static final Duration WINDOW = Duration.ofSeconds(12);
+    private static final int ALLOWED = 120;
+
+    private Stack stack;
+    private ServerProcess one;
+    private ServerProcess other;
+
+    @BeforeEach
+    void start() throws Exception {
+        stack = Stack.withoutServer(2_500);
+        one = ServerProcess.start(stack, ServerProcess.freePort());
+        other = ServerProcess.start(stack, ServerProcess.freePort());
+    }
+
+    @AfterEach
+    void stop() throws Exception {
+        one.kill();
+        other.kill();
+        stack.close();
+    }
+
+    private static long draw(Api api, long route) {
+        return api.post("/api/routes/" + route + "/runs", Map.of()).get("runId").asLong();
+    }
+
+    @Test
+    void aRunIsOwnedByOneTheLimitIsSharedAndWhoDiesIsReplaced() throws Exception {
+        Scenario.Ids ids = new Scenario(one.api()).setUp(stack.places());
+        stack.desk.limit(true);
+        long passes = draw(one.api(), ids.passes());
+        long freight = draw(other.api(), ids.freight());
+        long added = one.api().await(passes).get("sums").get("added").asLong();
+        assertThat(other.api().await(freight).get("state").asString()).isEqualTo("DRAWN");
+        one.api().post("/api/runs/" + passes + "/send", Map.of());
+        other.api().post("/api/runs/" + freight + "/send", Map.of());
+        assertThat(one.api().await(passes).get("state").asString()).isEqualTo("SENT");
+        assertThat(other.api().await(freight).get("state").asString()).isEqualTo("SENT");
+        assertThat(owners(passes, freight))
+                .as("each by the server that was asked")
+                .hasSize(2);
+        Map<String, Integer> effects = new WriteLog(stack.folder).effects("contact");
+        assertThat(effects).hasSize((int) added);
+        assertThat(effects.values()).allMatch(times -> times == 1);
+        limitWasKept();
+        aSendingServerIsReplaced(ids);
+    }
+
+    private void aSendingServerIsReplaced(Scenario.Ids ids) throws Exception {
+        stack.desk.limit(false);
+        stack.change("update ferry.pass_holders set given_name = given_name || 'x' where status = 'active'");
+        long run = draw(one.api(), ids.passes());
+        long changed = one.api().await(run).get("sums").get("changed").asLong();
+        Map<String, Integer> before = new WriteLog(stack.folder).effects("contact");
+        stack.desk.faults("[{\"fault\":\"latency\",\"on\":\"batch\",\"share\":1,\"millis\":350}]");
+        one.api().post("/api/runs/" + run + "/send", Map.of());
+        while (new WriteLog(stack.folder).effects("contact").equals(before)) {
+            TimeUnit.MILLISECONDS.sleep(5);
+        }
+        one.kill();
+        stack.desk.faults("[]");
+        JsonNode done = other.api().await(run);
+        assertThat(done.get("state").asString()).isEqualTo("SENT");
+        assertThat(done.get("outcomes").get("ACKNOWLEDGED").asLong()).isEqualTo(changed);
+        Map<String, Integer> after = new WriteLog(stack.folder).effects("contact");
+        assertThat(after.entrySet().stream().filter(entry -> entry.getKey().startsWith("write")))
+                .hasSize((int) changed)
+                .allMatch(entry -> entry.getValue() == 1);
+    }
+
+    private Set<String> owners(long... runs) throws Exception {
+        Set<String> owners = new HashSet<>();
+        try (Connection connection = stack.databases.owner(stack.remittoDatabase);
+                Statement statement = connection.createStatement()) {
+            for (long run : runs) {
+                try (ResultSet row = statement.executeQuery("select owner from run where id = " + run)) {
+                    row.next();
+                    owners.add(row.getString(1));
+                }
+            }
+        }
+        return owners;
+    }
+
+    private void limitWasKept() {
+        List<Instant> calls = new ArrayList<>();
+        int refused = 0;
+        for (JsonNode call : JsonMapper.builder().build().readTree(stack.desk.calls(0))) {
+            if (call.get("path").asString().startsWith("/api")
+                    || call.get("path").asString().startsWith("/oauth")) {
+                calls.add(Instant.parse(call.get("at").asString()));
+                refused += call.get("status").asInt() == 429 ? 1 : 0;
+            }
+        }
+        assertThat(refused).as("calls refused by the stand-in").isZero();
+        for (int i = ALLOWED; i < calls.size(); i++) {
+            assertThat(Duration.between(calls.get(i - ALLOWED), calls.get(i)))
+                    .as("call " + i)
+                    .isGreaterThanOrEqualTo(WINDOW.minusMillis(250));
+        }
+    }
+}
