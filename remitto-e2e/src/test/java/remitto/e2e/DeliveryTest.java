@@ -4,59 +4,16 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.time.Duration;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import remitto.demo.history.Api;
-import remitto.demo.history.Scenario;
 import tools.jackson.databind.JsonNode;
 
 /** Runs of the real server against the real warehouse and Purser, with its faults. */
-class DeliveryTest {
-    private Stack stack;
-    private Api editor;
-    private Scenario.Ids ids;
-
-    @BeforeEach
-    void start() throws Exception {
-        stack = Stack.start(400);
-        editor = stack.user("EDITOR");
-        ids = new Scenario(editor).setUp(stack.places());
-    }
-
-    @AfterEach
-    void stop() throws Exception {
-        stack.close();
-    }
-
-    private JsonNode draw(long route) {
-        return editor.await(editor.post("/api/routes/" + route + "/runs", Map.of())
-                .get("runId")
-                .asLong());
-    }
-
-    private JsonNode send(JsonNode drawn) {
-        long id = drawn.get("id").asLong();
-        if (drawn.get("state").asString().equals("DRAWN")) {
-            editor.post("/api/runs/" + id + "/send", Map.of());
-        }
-        return editor.await(id);
-    }
-
-    private static long sum(JsonNode run, String name) {
-        return run.get("sums").get(name).asLong();
-    }
-
-    private List<JsonNode> lines(JsonNode run, String query) {
-        List<JsonNode> lines = new ArrayList<>();
-        editor.get("/api/runs/" + run.get("id").asLong() + "/lines?limit=500" + query)
-                .get("lines")
-                .forEach(lines::add);
-        return lines;
+class DeliveryTest extends RouteRunsFixture {
+    DeliveryTest() {
+        super(400);
     }
 
     private long writeCalls() {

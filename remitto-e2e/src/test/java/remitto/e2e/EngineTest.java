@@ -10,8 +10,6 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import remitto.core.guard.Guards;
 import remitto.core.guard.Limit;
@@ -20,44 +18,15 @@ import remitto.core.route.FirstRun.OlderRows;
 import remitto.core.route.Leavers;
 import remitto.core.route.RouteSpec;
 import remitto.core.route.Waves;
-import remitto.demo.history.Api;
 import remitto.demo.history.Desk;
 import remitto.demo.history.MoreRoutes;
 import remitto.demo.history.Scenario;
 import tools.jackson.databind.JsonNode;
 
 /** What the delivery engine promises, against the real warehouse and the real stand-ins. */
-class EngineTest {
-    private Stack stack;
-    private Api editor;
-    private Scenario scenario;
-    private Scenario.Ids ids;
-
-    @BeforeEach
-    void start() throws Exception {
-        stack = Stack.start(300);
-        editor = stack.user("EDITOR");
-        scenario = new Scenario(editor);
-        ids = scenario.setUp(stack.places());
-    }
-
-    @AfterEach
-    void stop() throws Exception {
-        stack.close();
-    }
-
-    private JsonNode draw(long route) {
-        return editor.await(editor.post("/api/routes/" + route + "/runs", Map.of())
-                .get("runId")
-                .asLong());
-    }
-
-    private JsonNode send(JsonNode drawn) {
-        long id = drawn.get("id").asLong();
-        if (drawn.get("state").asString().equals("DRAWN")) {
-            editor.post("/api/runs/" + id + "/send", Map.of());
-        }
-        return editor.await(id);
+class EngineTest extends RouteRunsFixture {
+    EngineTest() {
+        super(300);
     }
 
     private JsonNode run(long route) {
@@ -74,20 +43,8 @@ class EngineTest {
         return editor.await(id);
     }
 
-    private static long sum(JsonNode run, String name) {
-        return run.get("sums").get(name).asLong();
-    }
-
     private static long outcome(JsonNode run, String state) {
         return run.get("outcomes").path(state).asLong(0);
-    }
-
-    private List<JsonNode> lines(JsonNode run, String query) {
-        List<JsonNode> lines = new ArrayList<>();
-        editor.get("/api/runs/" + run.get("id").asLong() + "/lines?limit=500" + query)
-                .get("lines")
-                .forEach(lines::add);
-        return lines;
     }
 
     private void putInService(long route, RouteSpec spec) {

@@ -50,44 +50,24 @@ record Line(
     }
 
     Line numbered(int place) {
-        return new Line(
-                place,
-                ordinal,
-                key,
-                label,
-                verdict,
-                code,
-                reason,
-                remoteId,
-                fields,
-                inputFingerprint,
-                sentFingerprint,
-                thereReadAt);
+        return with(place, label, inputFingerprint);
     }
 
     Line labelled(String name) {
-        return new Line(
-                number,
-                ordinal,
-                key,
-                name,
-                verdict,
-                code,
-                reason,
-                remoteId,
-                fields,
-                inputFingerprint,
-                sentFingerprint,
-                thereReadAt);
+        return with(number, name, inputFingerprint);
     }
 
     /** The same line with the input that led to what it takes back. */
     Line after(long input) {
+        return with(number, label, input);
+    }
+
+    private Line with(int place, String name, long input) {
         return new Line(
-                number,
+                place,
                 ordinal,
                 key,
-                label,
+                name,
                 verdict,
                 code,
                 reason,
