@@ -34,7 +34,7 @@ export function NeedsYou({ board }: { board: Board }) {
         <section key={circuit.destinationId} className={`${FRAME} border-l-buoy`}>
           <h3 className="m-0 text-[13px] font-semibold">{circuit.destination} does not answer</h3>
           <p className="text-soft my-1 break-words">
-            Since {ago(circuit.openSince, now)}: {circuit.reason}. Calls wait
+            It stopped answering {ago(circuit.openSince, now)}: {circuit.reason}. Calls wait
             {circuit.tryAt && `; it is tried again ${ago(circuit.tryAt, now)}`}, and what waits goes on by
             itself.
           </p>

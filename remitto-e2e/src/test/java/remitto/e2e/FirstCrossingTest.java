@@ -211,6 +211,11 @@ class FirstCrossingTest {
                 .get("runId")
                 .asLong();
         editor.await(run);
+        stack.desk.add("contact", java.util.Map.of("external_ref", "DESK-1", "family_name", "Stray"));
+        long stocktake = editor.post(
+                        "/api/destinations/" + ids.purser() + "/objects/contact/stocktakes", java.util.Map.of())
+                .get("id")
+                .asLong();
         signIn();
         for (String path : List.of(
                 "/departures",
@@ -226,6 +231,7 @@ class FirstCrossingTest {
                 "/destinations",
                 "/destinations/1",
                 "/manifests/" + run,
+                "/stocktakes/" + stocktake,
                 "/held",
                 "/journal")) {
             page.navigate(stack.server().address() + path);

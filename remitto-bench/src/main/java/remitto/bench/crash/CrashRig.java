@@ -34,6 +34,7 @@ final class CrashRig implements AutoCloseable {
     private final Databases databases;
     private final int serverPort;
     private Api api;
+    private long repeats;
     private final long route;
 
     /** @param jars the packaged server and stand-in */
@@ -160,6 +161,14 @@ final class CrashRig implements AutoCloseable {
                 api = signIn();
             }
         }
+    }
+
+    /** Identical rewrites since the last question; the stand-in forgets them when it is killed. */
+    long repeatsSinceLast() {
+        long now = Long.parseLong(desk.get("/control/repeats"));
+        long fresh = now >= repeats ? now - repeats : now;
+        repeats = now;
+        return fresh;
     }
 
     /** Draws up a manifest and starts sending it. */

@@ -30,11 +30,15 @@ public final class CrashRun {
         this.random = new Random(seed);
     }
 
-    /** What came of it: nothing of the first three, if all is well. */
-    public record Verdict(int lost, int doubled, int wrong, long sent) {
+    /**
+     * What came of it: nothing of the first three, if all is well.
+     *
+     * @param repeated harmless identical rewrites the stand-in saw; those before it was killed in a round are not known
+     */
+    public record Verdict(int lost, int doubled, int wrong, long repeated, long sent) {
         @Override
         public String toString() {
-            return "lost=" + lost + " doubled=" + doubled + " wrong=" + wrong + " sent=" + sent;
+            return "lost=" + lost + " doubled=" + doubled + " wrong=" + wrong + " repeated=" + repeated;
         }
     }
 
@@ -57,6 +61,7 @@ public final class CrashRun {
             settle(rig, rig.startSending());
             int doubled = 0;
             long sent = 0;
+            long repeated = 0;
             for (int round = 1; round <= times; round++) {
                 rig.changeRows(round);
                 rig.desk.faults(FAULTS);
@@ -67,13 +72,18 @@ public final class CrashRun {
                 sent += settle(rig, run);
                 doubled += rig.witness.doubled(from);
                 settle(rig, rig.startSending());
+                repeated += rig.repeatsSinceLast();
             }
-            return compare(undisturbed, rig.witness.records("contact", "external_ref"), doubled, sent);
+            return compare(undisturbed, rig.witness.records("contact", "external_ref"), doubled, repeated, sent);
         }
     }
 
     private static Verdict compare(
-            Map<String, Map<String, String>> wanted, Map<String, Map<String, String>> found, int doubled, long sent) {
+            Map<String, Map<String, String>> wanted,
+            Map<String, Map<String, String>> found,
+            int doubled,
+            long repeated,
+            long sent) {
         int lost = 0;
         int wrong = 0;
         for (var entry : wanted.entrySet()) {
@@ -87,7 +97,7 @@ public final class CrashRun {
         }
         int more = (int)
                 found.keySet().stream().filter(key -> !wanted.containsKey(key)).count();
-        return new Verdict(lost, doubled + more, wrong, sent);
+        return new Verdict(lost, doubled + more, wrong, repeated, sent);
     }
 
     private void kill(CrashRig rig, int round, int from) throws Exception {
