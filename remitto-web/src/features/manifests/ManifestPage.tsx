@@ -145,14 +145,14 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
             </>
           )}
           {waits && <Button onClick={() => act.mutate('discard')}>Discard</Button>}
-          {run.state === 'DRAWN' && (
-            <Button kind="primary" disabled={act.isPending} onClick={() => act.mutate('send')}>
-              Send {count(sends)}
-            </Button>
-          )}
           {waits && (
             <Button disabled={redraw.isPending} onClick={() => redraw.mutate()}>
               Draw up again
+            </Button>
+          )}
+          {run.state === 'DRAWN' && (
+            <Button kind="primary" disabled={act.isPending} onClick={() => act.mutate('send')}>
+              Send {count(sends)}
             </Button>
           )}
           {run.sentAt && (run.outcomes.ACKNOWLEDGED ?? 0) > 0 && !waits && (
