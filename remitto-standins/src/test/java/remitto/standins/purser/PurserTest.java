@@ -163,4 +163,88 @@ class PurserTest {
         token = "made-up";
         assertThat(post("/api/v1/contact/find", "{}").statusCode()).isEqualTo(401);
     }
+
+    private JsonNode get(String path) throws IOException, InterruptedException {
+        return JSON.readTree(http.send(
+                        to(path).header("Authorization", "Bearer " + token)
+                                .GET()
+                                .build(),
+                        HttpResponse.BodyHandlers.ofString())
+                .body());
+    }
+
+    private void put(String path, String body) throws IOException, InterruptedException {
+        assertThat(http.send(
+                                to(path).PUT(HttpRequest.BodyPublishers.ofString(body))
+                                        .build(),
+                                HttpResponse.BodyHandlers.ofString())
+                        .statusCode())
+                .isLessThan(300);
+    }
+
+    @Test
+    void everyChangeIsListedOnceWithDeletionsAndFromAMomentOn() throws Exception {
+        put("/control/clock", "{\"at\":\"2026-11-24T08:00:00Z\"}");
+        String one = add("{\"external_ref\":\"C-1\",\"family_name\":\"Berg\"}")
+                .get("id")
+                .asString();
+        String two = add("{\"external_ref\":\"C-2\",\"family_name\":\"Dahl\"}")
+                .get("id")
+                .asString();
+        put("/control/clock", "{\"at\":\"2026-11-24T09:00:00Z\"}");
+        add("{\"external_ref\":\"C-1\",\"family_name\":\"Berge\"}");
+        post("/api/v1/contact/remove", "{\"ids\":[\"" + two + "\"]}");
+        JsonNode all = get("/api/v1/contact/changes");
+        assertThat(all.get("changes")).hasSize(2);
+        assertThat(all.get("changes").get(0).get("id").asString()).isEqualTo(one);
+        assertThat(all.get("changes").get(0).get("fields").get("family_name").asString())
+                .isEqualTo("Berge");
+        assertThat(all.get("changes").get(1).get("deleted").asBoolean()).isTrue();
+        assertThat(all.get("next").asString()).isEmpty();
+        assertThat(get("/api/v1/contact/changes?since=2026-11-24T09:00:01Z").get("changes"))
+                .isEmpty();
+        purser.close();
+        purser = Purser.start(0, folder.resolve("purser.jsonl"));
+        token = token();
+        assertThat(get("/api/v1/contact/changes").get("changes"))
+                .as("after a restart")
+                .isEqualTo(all.get("changes"));
+    }
+
+    @Test
+    void aChangedFieldHoldsFromThenOnAndAcrossARestart() throws Exception {
+        put(
+                "/control/schema",
+                "{\"object\":\"contact\",\"field\":\"home_port\",\"change\":\"shrink\",\"value\":\"5\"}");
+        put(
+                "/control/schema",
+                "{\"object\":\"contact\",\"field\":\"country\",\"change\":\"drop-choice\",\"value\":\"NO\"}");
+        purser.close();
+        purser = Purser.start(0, folder.resolve("purser.jsonl"));
+        token = token();
+        JsonNode refused =
+                add("{\"external_ref\":\"C-1\",\"family_name\":\"Berg\",\"home_port\":\"Sandvær\",\"country\":\"NO\"}");
+        assertThat(refused.get("outcome").asString()).isEqualTo("refused");
+        assertThat(refused.get("problems")).hasSize(2);
+    }
+
+    @Test
+    void aReferenceTakesOnlyARecordThatIsThere() throws Exception {
+        JsonNode refused = add("{\"external_ref\":\"C-1\",\"family_name\":\"Berg\",\"company\":\"99999\"}");
+        assertThat(refused.get("problems").get(0).get("message").asString()).isEqualTo("there is no company 99999");
+    }
+
+    @Test
+    void aPartialFaultRefusesEveryOtherRecord() throws Exception {
+        put("/control/faults", "[{\"fault\":\"partial\",\"on\":\"batch\",\"next\":1}]");
+        JsonNode results = JSON.readTree(post(
+                                "/api/v1/contact/batch",
+                                "{\"by\":\"external_ref\",\"absent\":\"add\",\"present\":\"write\",\"records\":["
+                                        + "{\"key\":\"C-1\",\"fields\":{\"family_name\":\"Berg\"}},"
+                                        + "{\"key\":\"C-2\",\"fields\":{\"family_name\":\"Dahl\"}}]}")
+                        .body())
+                .get("results");
+        assertThat(results.get(0).get("outcome").asString()).isEqualTo("added");
+        assertThat(results.get(1).get("outcome").asString()).isEqualTo("refused");
+    }
 }
