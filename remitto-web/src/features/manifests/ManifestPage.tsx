@@ -190,7 +190,7 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
       {run.undoOf !== undefined && (
         <p className="rounded-card border-hairline bg-card mt-0 mb-3 border px-4 py-2">
           This takes back{' '}
-          <Link to={`/manifests/${run.undoOf}`} className="text-deep">
+          <Link to={`/manifests/${run.undoOf}`} className="text-deep underline">
             manifest {run.undoOf}
           </Link>
           : old values return, additions go, removals come back. What others changed since is left alone.

@@ -46,7 +46,7 @@ function Found({ stocktake }: { stocktake: Stocktake }) {
         <>
           Started <Ago at={stocktake.startedAt} /> by {stocktake.startedBy}. What the destination really
           holds, against what was acknowledged.{' '}
-          <Link to={`/destinations/${stocktake.destinationId}`} className="text-deep">
+          <Link to={`/destinations/${stocktake.destinationId}`} className="text-deep underline">
             Open destination
           </Link>
         </>

@@ -25,7 +25,7 @@ export function TakeStock({ destinationId, object }: { destinationId: number; ob
   return (
     <>
       {last && (
-        <Link to={`/stocktakes/${last.id}`} className="text-deep">
+        <Link to={`/stocktakes/${last.id}`} className="text-deep underline">
           stock taken <Ago at={last.startedAt} />
         </Link>
       )}

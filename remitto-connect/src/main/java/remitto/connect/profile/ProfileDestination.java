@@ -46,7 +46,7 @@ public final class ProfileDestination implements Destination {
         this.json = json;
         this.caller = new Caller(profile, settings, http, json, pace, guard, backoff);
         this.template = new Template(json);
-        this.writer = new ProfileWriter(profile, caller, template, json);
+        this.writer = new ProfileWriter(profile, caller, json);
     }
 
     @Override

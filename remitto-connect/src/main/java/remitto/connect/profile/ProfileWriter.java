@@ -1,9 +1,9 @@
 package remitto.connect.profile;
 
+import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -17,20 +17,22 @@ import remitto.connect.profile.Caller.NotSentFailure;
 import remitto.connect.profile.Caller.Reply;
 import remitto.connect.profile.Caller.UnknownFailure;
 import remitto.core.value.JsonForm;
+import tools.jackson.core.JsonGenerator;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.ObjectMapper;
 
 /** Writes batches as a profile says, and reads what came of each record. */
 final class ProfileWriter {
+    /** In a record, {@code {fields.name}} stands for the value of one field. */
+    private static final String ONE_FIELD = "fields.";
+
     private final Profile profile;
     private final Caller caller;
-    private final Template template;
     private final ObjectMapper json;
 
-    ProfileWriter(Profile profile, Caller caller, Template template, ObjectMapper json) {
+    ProfileWriter(Profile profile, Caller caller, ObjectMapper json) {
         this.profile = profile;
         this.caller = caller;
-        this.template = template;
         this.json = json;
     }
 
@@ -61,24 +63,54 @@ final class ProfileWriter {
     }
 
     private byte[] body(Profile.Write how, Batch batch) {
-        var records = json.createArrayNode();
-        batch.records().forEach(record -> records.add(oneRecord(how, record)));
-        JsonNode first = records.isEmpty() ? json.nullNode() : records.get(0);
-        return json.writeValueAsBytes(template.fill(
-                how.body(), Map.of("key_field", template.text(batch.keyField()), "records", records, "record", first)));
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream(8_192);
+        try (JsonGenerator out = json.createGenerator(bytes)) {
+            Template.write(how.body(), (name, to) -> ofBatch(how, batch, name, to), out);
+        }
+        return bytes.toByteArray();
     }
 
-    private JsonNode oneRecord(Profile.Write how, Outgoing record) {
-        var fields = json.createObjectNode();
-        record.fields().forEach((name, value) -> fields.set(name, template.value(value)));
-        Map<String, JsonNode> named = new HashMap<>();
-        if (how.record().toString().contains("{fields.")) {
-            fields.properties().forEach(entry -> named.put("fields." + entry.getKey(), entry.getValue()));
+    private static boolean ofBatch(Profile.Write how, Batch batch, String name, JsonGenerator out) {
+        switch (name) {
+            case "key_field" -> out.writeString(batch.keyField());
+            case "records" -> {
+                out.writeStartArray();
+                batch.records().forEach(record -> oneRecord(how, record, out));
+                out.writeEndArray();
+            }
+            case "record" -> oneRecord(how, batch.records().get(0), out);
+            default -> {
+                return false;
+            }
         }
-        named.put("id", template.text(record.id()));
-        named.put("key", template.value(record.key()));
-        named.put("fields", fields);
-        return template.fill(how.record(), named);
+        return true;
+    }
+
+    private static void oneRecord(Profile.Write how, Outgoing record, JsonGenerator out) {
+        Template.write(how.record(), (name, to) -> ofRecord(record, name, to), out);
+    }
+
+    private static boolean ofRecord(Outgoing record, String name, JsonGenerator out) {
+        switch (name) {
+            case "id" -> out.writeString(record.id());
+            case "key" -> Template.write(record.key(), out);
+            case "fields" -> {
+                out.writeStartObject();
+                record.fields().forEach((field, value) -> {
+                    out.writeName(field);
+                    Template.write(value, out);
+                });
+                out.writeEndObject();
+            }
+            default -> {
+                String field = name.startsWith(ONE_FIELD) ? name.substring(ONE_FIELD.length()) : "";
+                if (!record.fields().containsKey(field)) {
+                    return false;
+                }
+                Template.write(record.fields().get(field), out);
+            }
+        }
+        return true;
     }
 
     /** Follows a job to its end. It was submitted: if its end is not seen, nobody knows its outcome. */

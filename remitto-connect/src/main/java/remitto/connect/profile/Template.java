@@ -5,6 +5,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.Map;
 import remitto.core.value.JsonForm;
 import remitto.core.value.Value;
+import tools.jackson.core.JsonGenerator;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.ObjectMapper;
 
@@ -37,6 +38,47 @@ final class Template {
         return node;
     }
 
+    /** Writes what a name stands for; false when it stands for nothing. */
+    interface Names {
+        boolean write(String name, JsonGenerator out);
+    }
+
+    /** Writes a body as it is filled, without a tree of it: bodies hold hundreds of records. */
+    static void write(JsonNode node, Names names, JsonGenerator out) {
+        if (node.isString()) {
+            String text = node.asString();
+            boolean named = text.length() > 2 && text.startsWith("{") && text.endsWith("}");
+            if (!named || !names.write(text.substring(1, text.length() - 1), out)) {
+                out.writeString(text);
+            }
+        } else if (node.isObject()) {
+            out.writeStartObject();
+            node.properties().forEach(entry -> {
+                out.writeName(entry.getKey());
+                write(entry.getValue(), names, out);
+            });
+            out.writeEndObject();
+        } else if (node.isArray()) {
+            out.writeStartArray();
+            node.forEach(item -> write(item, names, out));
+            out.writeEndArray();
+        } else {
+            out.writePOJO(node);
+        }
+    }
+
+    static void write(Value value, JsonGenerator out) {
+        if (value instanceof Value.Text text) {
+            out.writeString(text.text());
+        } else if (value instanceof Value.Decimal decimal) {
+            out.writeNumber(decimal.number());
+        } else if (value instanceof Value.Truth truth) {
+            out.writeBoolean(truth.truth());
+        } else {
+            JsonForm.write(value).ifPresentOrElse(out::writePOJO, out::writeNull);
+        }
+    }
+
     static String path(String path, Map<String, String> named) {
         String filled = path;
         for (var entry : named.entrySet()) {
@@ -48,18 +90,5 @@ final class Template {
 
     JsonNode text(String text) {
         return json.getNodeFactory().stringNode(text);
-    }
-
-    JsonNode value(Value value) {
-        var nodes = json.getNodeFactory();
-        if (value instanceof Value.Text text) {
-            return nodes.stringNode(text.text());
-        }
-        if (value instanceof Value.Decimal decimal) {
-            return nodes.numberNode(decimal.number());
-        }
-        return JsonForm.write(value)
-                .<JsonNode>map(json::valueToTree)
-                .orElse(json.getNodeFactory().nullNode());
     }
 }

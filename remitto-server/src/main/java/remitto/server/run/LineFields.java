@@ -1,5 +1,6 @@
 package remitto.server.run;
 
+import java.io.StringWriter;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -13,11 +14,11 @@ import remitto.core.manifest.FieldOutcome;
 import remitto.core.value.JsonForm;
 import remitto.core.value.Value;
 import remitto.server.platform.Json;
+import tools.jackson.core.JsonGenerator;
 import tools.jackson.core.JsonParser;
 import tools.jackson.core.JsonToken;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
-import tools.jackson.databind.node.ObjectNode;
 
 /** The fields of a line as JSON: a value that is missing has no entry, an empty one is null. */
 final class LineFields {
@@ -28,16 +29,39 @@ final class LineFields {
     }
 
     String write(List<FieldDecision> fields) {
-        var list = json.mapper().createArrayNode();
-        for (FieldDecision field : fields) {
-            ObjectNode node = list.addObject();
-            node.put("field", field.field());
-            node.put("outcome", field.outcome().name());
-            put(node, "old", field.old());
-            put(node, "fresh", field.fresh());
-            node.put("reason", field.reason());
+        StringWriter text = new StringWriter();
+        try (JsonGenerator out = json.mapper().createGenerator(text)) {
+            out.writeStartArray();
+            for (FieldDecision field : fields) {
+                out.writeStartObject();
+                out.writeStringProperty("field", field.field());
+                out.writeStringProperty("outcome", field.outcome().name());
+                property("old", field.old(), out);
+                property("fresh", field.fresh(), out);
+                out.writeStringProperty("reason", field.reason());
+                out.writeEndObject();
+            }
+            out.writeEndArray();
         }
-        return list.toString();
+        return text.toString();
+    }
+
+    private static void property(String name, Value value, JsonGenerator out) {
+        if (!(value instanceof Value.Missing)) {
+            out.writeName(name);
+            write(value, out);
+        }
+    }
+
+    /** A value as it is kept; missing and empty are both null. */
+    static void write(Value value, JsonGenerator out) {
+        if (value instanceof Value.Text text) {
+            out.writeString(text.text());
+        } else if (value instanceof Value.Decimal decimal) {
+            out.writeNumber(decimal.number());
+        } else {
+            JsonForm.write(value).ifPresentOrElse(out::writePOJO, out::writeNull);
+        }
     }
 
     /** Read as a stream: lines are read by the million, and a tree of each would cost more than sending it. */
@@ -135,20 +159,6 @@ final class LineFields {
         Optional<Object> plain =
                 node.isNull() ? Optional.empty() : Optional.of(json.mapper().treeToValue(node, Object.class));
         return object.field(field).map(known -> Fit.read(known, plain)).orElseGet(() -> JsonForm.read(plain));
-    }
-
-    void put(ObjectNode node, String name, Value value) {
-        if (value instanceof Value.Text text) {
-            node.put(name, text.text());
-        } else if (value instanceof Value.Decimal decimal) {
-            node.put(name, decimal.number());
-        } else if (!(value instanceof Value.Missing)) {
-            node.set(
-                    name,
-                    JsonForm.write(value)
-                            .<JsonNode>map(plain -> json.mapper().valueToTree(plain))
-                            .orElse(json.mapper().nullNode()));
-        }
     }
 
     /** Adds a value to a list; missing and empty are both null there. */

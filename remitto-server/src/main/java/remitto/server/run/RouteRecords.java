@@ -1,5 +1,6 @@
 package remitto.server.run;
 
+import java.io.StringWriter;
 import java.nio.ByteBuffer;
 import java.time.Instant;
 import java.util.Collection;
@@ -20,6 +21,7 @@ import remitto.core.manifest.Standing;
 import remitto.core.value.Value;
 import remitto.server.platform.Json;
 import remitto.server.route.BoundRoute;
+import tools.jackson.core.JsonGenerator;
 import tools.jackson.databind.JsonNode;
 
 /** Known state: what each route knows of its records, and what each destination acknowledged. */
@@ -327,9 +329,16 @@ class RouteRecords {
 
     /** Acknowledged values by field, as JSON. */
     String known(Map<String, Value> values) {
-        var node = json.mapper().createObjectNode();
-        values.forEach((field, value) -> fields.put(node, field, value instanceof Value.Missing ? Value.EMPTY : value));
-        return node.toString();
+        StringWriter text = new StringWriter();
+        try (JsonGenerator out = json.mapper().createGenerator(text)) {
+            out.writeStartObject();
+            values.forEach((field, value) -> {
+                out.writeName(field);
+                LineFields.write(value, out);
+            });
+            out.writeEndObject();
+        }
+        return text.toString();
     }
 
     /** Writers of fields after an undo: also the value that was taken back, and the rule that gave it. */
