@@ -12,8 +12,8 @@ import tools.jackson.databind.json.JsonMapper;
 final class LimitBench {
     private static final int WARM_UP_SECONDS = 14;
     private static final double ALLOWED_PER_SECOND = 120 / 12.0;
-    /** More than can be sent in the time: ten calls of 250 a second. */
-    private static final int ROWS = 250 * 10 * 120;
+    private static final int RECORDS_PER_CALL = 250;
+    private static final int SPARE_SECONDS = 10;
 
     private final int seconds;
 
@@ -22,7 +22,9 @@ final class LimitBench {
     }
 
     void run() throws Exception {
-        try (Rig rig = new Rig(ROWS);
+        // More than can be sent in the time.
+        int rows = (int) (RECORDS_PER_CALL * ALLOWED_PER_SECOND * (WARM_UP_SECONDS + seconds + SPARE_SECONDS));
+        try (Rig rig = new Rig(rows);
                 Purser purser = Purser.start(0, rig.folder.resolve("purser.jsonl"))) {
             Desk desk = new Desk(URI.create("http://127.0.0.1:" + purser.port()));
             rig.setUp("http://127.0.0.1:" + purser.port(), false);
