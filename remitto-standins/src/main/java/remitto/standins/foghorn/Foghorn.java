@@ -4,16 +4,13 @@ import io.javalin.Javalin;
 import io.javalin.config.RoutesConfig;
 import io.javalin.http.Context;
 import java.nio.file.Path;
+import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import remitto.standins.DeskClock;
-import remitto.standins.fault.CallLimit;
-import remitto.standins.fault.CallLog;
-import remitto.standins.fault.FaultControls;
-import remitto.standins.fault.FaultPanel;
+import remitto.standins.fault.FrontDesk;
 import remitto.standins.fault.Gate;
 import remitto.standins.store.DurableLog;
 import tools.jackson.databind.JsonNode;
@@ -28,11 +25,12 @@ public final class Foghorn implements AutoCloseable {
     private static final int CALLS = 30;
     private static final Duration WINDOW = Duration.ofSeconds(10);
     private static final int SHOWN = 100;
+    private static final long LARGEST_BODY = 1_000_000L;
 
     private final Javalin app;
     private final ObjectMapper json;
     private final DurableLog log;
-    private final DeskClock clock = new DeskClock();
+    private final Clock clock;
     private final Gate gate;
     private final List<Message> messages = new ArrayList<>();
 
@@ -46,17 +44,10 @@ public final class Foghorn implements AutoCloseable {
                 line -> messages.add(new Message(
                         Instant.parse(line.get("at").asString()),
                         line.get("text").asString())));
-        FaultPanel faults = new FaultPanel();
-        CallLimit limit = new CallLimit(CALLS, WINDOW);
-        CallLog calls = new CallLog();
-        gate = new Gate(faults, limit, calls, clock, json);
-        app = Javalin.create(config -> {
-            config.startup.showJavalinBanner = false;
-            config.jetty.host = "127.0.0.1";
-            mount(config.routes);
-            new FaultControls(faults, limit, calls, clock, json).mount(config.routes);
-        });
-        app.start(port);
+        FrontDesk desk = new FrontDesk(CALLS, WINDOW, json);
+        clock = desk.clock();
+        gate = desk.gate();
+        app = desk.open(port, LARGEST_BODY, this::mount);
     }
 
     /**

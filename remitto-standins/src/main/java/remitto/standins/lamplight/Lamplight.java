@@ -4,6 +4,7 @@ import io.javalin.Javalin;
 import io.javalin.config.RoutesConfig;
 import io.javalin.http.Context;
 import java.nio.file.Path;
+import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -11,11 +12,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
-import remitto.standins.DeskClock;
-import remitto.standins.fault.CallLimit;
-import remitto.standins.fault.CallLog;
-import remitto.standins.fault.FaultControls;
-import remitto.standins.fault.FaultPanel;
+import remitto.standins.fault.FrontDesk;
 import remitto.standins.fault.Gate;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.ObjectMapper;
@@ -31,30 +28,23 @@ public final class Lamplight implements AutoCloseable {
     private static final int CALLS = 60;
     private static final Duration WINDOW = Duration.ofSeconds(6);
     private static final int ASKED_UNTIL_DONE = 2;
+    private static final long LARGEST_BODY = 1_000_000L;
     private static final Map<String, String> LISTS = lists();
 
     private final Javalin app;
     private final LampStore store;
     private final ObjectMapper json;
-    private final DeskClock clock;
+    private final Clock clock;
     private final Gate gate;
     private final Map<String, Integer> asked = new ConcurrentHashMap<>();
 
     private Lamplight(int port, Path data) {
         json = JsonMapper.builder().build();
         store = new LampStore(data, List.copyOf(LISTS.keySet()), json);
-        clock = new DeskClock();
-        FaultPanel faults = new FaultPanel();
-        CallLimit limit = new CallLimit(CALLS, WINDOW);
-        CallLog calls = new CallLog();
-        gate = new Gate(faults, limit, calls, clock, json);
-        app = Javalin.create(config -> {
-            config.startup.showJavalinBanner = false;
-            config.jetty.host = "127.0.0.1";
-            mount(config.routes);
-            new FaultControls(faults, limit, calls, clock, json).mount(config.routes);
-        });
-        app.start(port);
+        FrontDesk desk = new FrontDesk(CALLS, WINDOW, json);
+        clock = desk.clock();
+        gate = desk.gate();
+        app = desk.open(port, LARGEST_BODY, this::mount);
     }
 
     private static Map<String, String> lists() {

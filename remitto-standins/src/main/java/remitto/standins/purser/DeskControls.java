@@ -5,42 +5,27 @@ import io.javalin.http.Context;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import remitto.standins.DeskClock;
 import remitto.standins.fault.CallLimit;
-import remitto.standins.fault.CallLog;
-import remitto.standins.fault.FaultControls;
 import remitto.standins.fault.FaultPanel;
 import tools.jackson.databind.ObjectMapper;
 
 /** The fault panel, by page and by API, and the controls that tests and the demo use. */
 final class DeskControls {
     private final FaultPanel faults;
-    private final CallLimit limit;
-    private final CallLog calls;
     private final PurserStore store;
     private final Catalogue catalogue;
-    private final DeskClock clock;
+    private final CallLimit limit;
     private final ObjectMapper json;
 
-    DeskControls(
-            FaultPanel faults,
-            CallLimit limit,
-            CallLog calls,
-            PurserStore store,
-            Catalogue catalogue,
-            DeskClock clock,
-            ObjectMapper json) {
+    DeskControls(FaultPanel faults, CallLimit limit, PurserStore store, Catalogue catalogue, ObjectMapper json) {
         this.faults = faults;
         this.limit = limit;
-        this.calls = calls;
         this.store = store;
         this.catalogue = catalogue;
-        this.clock = clock;
         this.json = json;
     }
 
     void mount(RoutesConfig routes) {
-        new FaultControls(faults, limit, calls, clock, json).mount(routes);
         routes.get("/faults", context -> context.html(page()));
         routes.post("/faults", this::formArm);
         routes.post("/faults/schema", context -> {

@@ -4,11 +4,7 @@ import io.javalin.Javalin;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.Map;
-import remitto.standins.DeskClock;
-import remitto.standins.fault.CallLimit;
-import remitto.standins.fault.CallLog;
-import remitto.standins.fault.FaultPanel;
-import remitto.standins.fault.Gate;
+import remitto.standins.fault.FrontDesk;
 import tools.jackson.databind.ObjectMapper;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -19,6 +15,7 @@ public final class Purser implements AutoCloseable {
 
     public static final String SECRET = "gangplank-7731";
     private static final int CALLS = 120;
+    private static final long LARGEST_BODY = 8_000_000L;
     private static final Duration WINDOW = Duration.ofSeconds(12);
 
     private final Javalin app;
@@ -37,21 +34,13 @@ public final class Purser implements AutoCloseable {
         ObjectMapper json = JsonMapper.builder().build();
         Catalogue catalogue = Catalogue.load(json, data.resolveSibling(data.getFileName() + ".catalogue"));
         PurserStore store = new PurserStore(data, catalogue, json);
-        DeskClock clock = new DeskClock();
-        FaultPanel faults = new FaultPanel();
-        CallLimit limit = new CallLimit(CALLS, WINDOW);
-        CallLog calls = new CallLog();
+        FrontDesk desk = new FrontDesk(CALLS, WINDOW, json);
         Tokens tokens = new Tokens(Map.of(CLIENT, SECRET, "harbour-office", "breakwater-2208"));
-        Javalin app = Javalin.create(config -> {
-            config.startup.showJavalinBanner = false;
-            config.http.maxRequestSize = 8_000_000L;
-            config.jetty.host = "127.0.0.1";
-            new PurserApi(catalogue, store, tokens, new Gate(faults, limit, calls, clock, json), clock, json)
-                    .mount(config.routes);
-            new PurserPages(catalogue, store, calls, clock, json).mount(config.routes);
-            new DeskControls(faults, limit, calls, store, catalogue, clock, json).mount(config.routes);
+        Javalin app = desk.open(port, LARGEST_BODY, routes -> {
+            new PurserApi(catalogue, store, tokens, desk.gate(), desk.clock(), json).mount(routes);
+            new PurserPages(catalogue, store, desk.calls(), desk.clock(), json).mount(routes);
+            new DeskControls(desk.faults(), desk.limit(), store, catalogue, json).mount(routes);
         });
-        app.start(port);
         return new Purser(app, store);
     }
 
