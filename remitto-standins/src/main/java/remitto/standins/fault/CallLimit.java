@@ -9,10 +9,12 @@ public final class CallLimit {
     private final int calls;
     private final long windowNanos;
     private final ArrayDeque<Long> taken = new ArrayDeque<>();
+    private final Duration window;
     private boolean on = true;
 
     public CallLimit(int calls, Duration window) {
         this.calls = calls;
+        this.window = window;
         this.windowNanos = window.toNanos();
     }
 
@@ -23,6 +25,10 @@ public final class CallLimit {
 
     public synchronized boolean isOn() {
         return on;
+    }
+
+    public String words() {
+        return calls + " calls in " + window.toSeconds() + " seconds";
     }
 
     /** Takes a call, or says how long to wait for the next one. */

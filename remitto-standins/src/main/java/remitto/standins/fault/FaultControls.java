@@ -1,6 +1,7 @@
 package remitto.standins.fault;
 
 import io.javalin.config.RoutesConfig;
+import io.javalin.http.BadRequestResponse;
 import io.javalin.http.Context;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -29,7 +30,11 @@ public final class FaultControls {
     public void mount(RoutesConfig routes) {
         routes.get("/control/faults", context -> reply(context, faults.armed()));
         routes.put("/control/faults", context -> {
-            faults.arm(read(json.readTree(context.bodyAsBytes())));
+            try {
+                faults.arm(read(json.readTree(context.bodyAsBytes())));
+            } catch (IllegalArgumentException e) {
+                throw new BadRequestResponse(String.valueOf(e.getMessage()));
+            }
             reply(context, faults.armed());
         });
         routes.put("/control/limit", context -> {

@@ -11,8 +11,18 @@ public final class FaultPanel {
     public static final List<String> KINDS = List.of(
             "latency", "too-many", "server-error", "drop-before", "drop-after", "not-json", "expired-token", "partial");
 
+    private final List<String> kinds;
     private final List<Armed> armed = new CopyOnWriteArrayList<>();
     private final Random random = new Random(7);
+
+    /** @param kinds the faults this stand-in can have */
+    public FaultPanel(List<String> kinds) {
+        this.kinds = List.copyOf(kinds);
+    }
+
+    public List<String> kinds() {
+        return kinds;
+    }
 
     /**
      * @param fault one of {@link #KINDS}
@@ -27,10 +37,11 @@ public final class FaultPanel {
 
     public void arm(List<Fault> faults) {
         faults.stream()
-                .filter(fault -> !KINDS.contains(fault.fault()))
+                .filter(fault -> !kinds.contains(fault.fault()))
                 .findFirst()
                 .ifPresent(fault -> {
-                    throw new IllegalArgumentException("no fault " + fault.fault());
+                    throw new IllegalArgumentException(
+                            "there is no fault " + fault.fault() + " here; there are " + kinds);
                 });
         armed.clear();
         faults.forEach(fault -> armed.add(new Armed(fault, new AtomicInteger(fault.next()))));

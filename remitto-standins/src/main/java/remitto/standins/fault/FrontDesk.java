@@ -3,34 +3,30 @@ package remitto.standins.fault;
 import io.javalin.Javalin;
 import io.javalin.config.RoutesConfig;
 import java.time.Duration;
+import java.util.List;
 import java.util.function.Consumer;
 import remitto.standins.DeskClock;
+import remitto.standins.page.Frame;
 import tools.jackson.databind.ObjectMapper;
 
 /** What every stand-in has at its door: a clock, faults, a limit, a log of calls, and their controls. */
 public final class FrontDesk {
-    private final FaultPanel faults = new FaultPanel();
+    private final FaultPanel faults;
     private final CallLog calls = new CallLog();
     private final DeskClock clock = new DeskClock();
     private final CallLimit limit;
+    private final Frame frame;
     private final ObjectMapper json;
 
-    /** @param most calls taken within any window */
-    public FrontDesk(int most, Duration window, ObjectMapper json) {
+    /**
+     * @param kinds the faults it can have, of {@link FaultPanel#KINDS}
+     * @param most calls taken within any window
+     */
+    public FrontDesk(List<String> kinds, int most, Duration window, Frame frame, ObjectMapper json) {
+        this.faults = new FaultPanel(kinds);
+        this.frame = frame;
         this.limit = new CallLimit(most, window);
         this.json = json;
-    }
-
-    public FaultPanel faults() {
-        return faults;
-    }
-
-    public CallLimit limit() {
-        return limit;
-    }
-
-    public CallLog calls() {
-        return calls;
     }
 
     public DeskClock clock() {
@@ -53,6 +49,7 @@ public final class FrontDesk {
                     config.http.maxRequestSize = largestBody;
                     config.jetty.host = "127.0.0.1";
                     mount.accept(config.routes);
+                    new FaultPage(faults, limit, calls, frame).mount(config.routes);
                     new FaultControls(faults, limit, calls, clock, json).mount(config.routes);
                 })
                 .start(port);

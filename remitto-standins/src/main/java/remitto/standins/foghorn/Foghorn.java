@@ -10,8 +10,10 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import remitto.standins.fault.FaultPanel;
 import remitto.standins.fault.FrontDesk;
 import remitto.standins.fault.Gate;
+import remitto.standins.page.Html;
 import remitto.standins.store.DurableLog;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.ObjectMapper;
@@ -21,6 +23,11 @@ import tools.jackson.databind.json.JsonMapper;
 public final class Foghorn implements AutoCloseable {
     /** The secret part of the demo's hook. */
     public static final String HOOK = "fog-5519";
+
+    /** Its hook never expires, and takes one message at a time. */
+    private static final List<String> FAULTS = FaultPanel.KINDS.stream()
+            .filter(kind -> !List.of("expired-token", "partial").contains(kind))
+            .toList();
 
     private static final int CALLS = 30;
     private static final Duration WINDOW = Duration.ofSeconds(10);
@@ -32,6 +39,7 @@ public final class Foghorn implements AutoCloseable {
     private final DurableLog log;
     private final Clock clock;
     private final Gate gate;
+    private final FoghornFrame frame = new FoghornFrame();
     private final List<Message> messages = new ArrayList<>();
 
     private record Message(Instant at, String text) {}
@@ -44,7 +52,7 @@ public final class Foghorn implements AutoCloseable {
                 line -> messages.add(new Message(
                         Instant.parse(line.get("at").asString()),
                         line.get("text").asString())));
-        FrontDesk desk = new FrontDesk(CALLS, WINDOW, json);
+        FrontDesk desk = new FrontDesk(FAULTS, CALLS, WINDOW, frame, json);
         clock = desk.clock();
         gate = desk.gate();
         app = desk.open(port, LARGEST_BODY, this::mount);
@@ -110,21 +118,14 @@ public final class Foghorn implements AutoCloseable {
     }
 
     private String page() {
-        StringBuilder out = new StringBuilder("""
-                <!doctype html><html lang="en"><head><meta charset="utf-8"><title>Foghorn Chat</title><style>
-                body{font:15px/1.5 monospace;margin:0;background:#fdfbf4;color:#2d2a26}main{max-width:760px;margin:0 auto;padding:24px}
-                p{border-left:4px solid #8a7b5c;padding:4px 12px;margin:8px 0}time{color:#6f6656}</style></head><body><main>
-                <h1>Foghorn Chat</h1><div>Room: Harbour office. A stand-in for trying things out.</div>
-                """);
+        StringBuilder out = new StringBuilder("<h1>Room: Harbour office</h1>");
         synchronized (messages) {
             messages.stream()
                     .skip(Math.max(0, messages.size() - SHOWN))
-                    .forEach(message -> out.append("<p><time>%s</time><br>%s</p>"
-                            .formatted(
-                                    message.at().truncatedTo(java.time.temporal.ChronoUnit.SECONDS),
-                                    message.text().replace("&", "&amp;").replace("<", "&lt;"))));
+                    .forEach(message -> out.append("<p class=said><time>%s</time><br>%s</p>"
+                            .formatted(Html.time(message.at()), Html.escape(message.text()))));
         }
-        return out.append("</main></body></html>").toString();
+        return frame.page("Harbour office", out.toString());
     }
 
     @Override

@@ -53,13 +53,21 @@ final class LampStore implements AutoCloseable {
         return Optional.ofNullable(jobs.get(id));
     }
 
-    /** Takes a job, or finds the one that was taken under the same key. */
-    synchronized Job submit(String list, String action, List<String> hashes, String key, Instant at) {
+    /**
+     * Takes a job, or finds the one that was taken under the same key.
+     *
+     * @param partial every other member is refused
+     */
+    synchronized Job submit(String list, String action, List<String> hashes, String key, Instant at, boolean partial) {
         if (!key.isEmpty() && byKey.containsKey(key)) {
             return jobs.get(byKey.get(key));
         }
         ObjectNode line = json.createObjectNode();
-        line.put("at", at.toString()).put("list", list).put("do", action).put("key", key);
+        line.put("at", at.toString())
+                .put("list", list)
+                .put("do", action)
+                .put("key", key)
+                .put("partial", partial);
         ArrayNode wanted = line.putArray("hashes");
         hashes.forEach(wanted::add);
         log.append(line);
@@ -86,7 +94,9 @@ final class LampStore implements AutoCloseable {
         line.get("hashes").forEach(hash -> hashes.add(hash.asString()));
         for (int i = 0; i < hashes.size(); i++) {
             String hash = hashes.get(i);
-            if (!hash.matches("[0-9a-f]{64}")) {
+            if (line.path("partial").asBoolean(false) && i % 2 == 1) {
+                refusals.put(i, "the lamp went out while it was looked up");
+            } else if (!hash.matches("[0-9a-f]{64}")) {
                 refusals.put(i, "not a SHA-256 in lower-case hexadecimal");
             } else if (action.equals("add")) {
                 on.add(hash);

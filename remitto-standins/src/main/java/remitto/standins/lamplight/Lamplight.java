@@ -12,8 +12,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import remitto.standins.fault.FaultPanel;
 import remitto.standins.fault.FrontDesk;
 import remitto.standins.fault.Gate;
+import remitto.standins.page.Html;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.ObjectMapper;
 import tools.jackson.databind.json.JsonMapper;
@@ -23,6 +25,11 @@ import tools.jackson.databind.node.ObjectNode;
 public final class Lamplight implements AutoCloseable {
     /** The key the demo signs in with. */
     public static final String KEY = "lamp-4410-halvorn";
+
+    /** Its key never expires. */
+    private static final List<String> FAULTS = FaultPanel.KINDS.stream()
+            .filter(kind -> !kind.equals("expired-token"))
+            .toList();
 
     private static final int BATCH = 500;
     private static final int CALLS = 60;
@@ -36,12 +43,13 @@ public final class Lamplight implements AutoCloseable {
     private final ObjectMapper json;
     private final Clock clock;
     private final Gate gate;
+    private final LampFrame frame = new LampFrame();
     private final Map<String, Integer> asked = new ConcurrentHashMap<>();
 
     private Lamplight(int port, Path data) {
         json = JsonMapper.builder().build();
         store = new LampStore(data, List.copyOf(LISTS.keySet()), json);
-        FrontDesk desk = new FrontDesk(CALLS, WINDOW, json);
+        FrontDesk desk = new FrontDesk(FAULTS, CALLS, WINDOW, frame, json);
         clock = desk.clock();
         gate = desk.gate();
         app = desk.open(port, LARGEST_BODY, this::mount);
@@ -69,10 +77,11 @@ public final class Lamplight implements AutoCloseable {
 
     private void mount(RoutesConfig routes) {
         routes.get("/", context -> context.html(page()));
-        routes.get("/ads/me", context -> guarded(context, () -> me(context)));
-        routes.get("/ads/lists", context -> guarded(context, () -> lists(context)));
-        routes.post("/ads/lists/{list}/jobs", context -> guarded(context, () -> submit(context)));
-        routes.get("/ads/jobs/{job}", context -> guarded(context, () -> job(context)));
+        routes.get("/ads/me", context -> guarded(context, through -> me(context)));
+        routes.get("/ads/lists", context -> guarded(context, through -> lists(context)));
+        routes.post(
+                "/ads/lists/{list}/jobs", context -> guarded(context, through -> submit(context, through.partial())));
+        routes.get("/ads/jobs/{job}", context -> guarded(context, through -> job(context)));
         routes.get(
                 "/control/lists/{list}",
                 context -> answer(context, 200, json.valueToTree(store.members(context.pathParam("list")))));
@@ -83,13 +92,13 @@ public final class Lamplight implements AutoCloseable {
         });
     }
 
-    private void guarded(Context context, Runnable handler) {
+    private void guarded(Context context, Gate.Handler handler) {
         gate.pass(
                 context,
                 () -> KEY.equals(context.header("X-Lamp-Key")) ? Optional.of("halvorn") : Optional.empty(),
                 "why",
                 () -> {},
-                through -> handler.run());
+                handler);
     }
 
     private void me(Context context) {
@@ -112,7 +121,7 @@ public final class Lamplight implements AutoCloseable {
         answer(context, 200, body);
     }
 
-    private void submit(Context context) {
+    private void submit(Context context, boolean partial) {
         String list = context.pathParam("list");
         if (!store.has(list)) {
             throw new Gate.Refusal(404, "no list " + list);
@@ -128,7 +137,7 @@ public final class Lamplight implements AutoCloseable {
             throw new Gate.Refusal(413, "at most " + BATCH + " members at a time, not " + hashes.size());
         }
         String key = Optional.ofNullable(context.header("Once-Key")).orElse("");
-        LampStore.Job job = store.submit(list, action, hashes, key, clock.instant());
+        LampStore.Job job = store.submit(list, action, hashes, key, clock.instant(), partial);
         answer(context, 202, json.createObjectNode().put("job", job.id()).put("state", "queued"));
     }
 
@@ -159,18 +168,10 @@ public final class Lamplight implements AutoCloseable {
     }
 
     private String page() {
-        StringBuilder out = new StringBuilder("""
-                <!doctype html><html lang="en"><head><meta charset="utf-8"><title>Lamplight Ads</title><style>
-                body{font:15px/1.5 system-ui,sans-serif;margin:0;background:#1d1830;color:#efe9ff}
-                main{max-width:900px;margin:0 auto;padding:26px}h1{font-weight:600;font-size:22px}
-                table{border-collapse:collapse;width:100%;margin-bottom:24px}
-                th,td{border-bottom:1px solid #4a4170;padding:6px 8px;text-align:left}td.n{text-align:right}
-                small{color:#b9aee0}</style></head><body><main>
-                <h1>Lamplight Ads <small>a stand-in for trying things out</small></h1>
-                <table><tr><th>Match list</th><th>Members</th><th>Smallest that is shown</th></tr>
-                """);
+        StringBuilder out = new StringBuilder(
+                "<h1>Match lists</h1><table><tr><th>Match list</th><th>Members</th><th>Smallest that is shown</th></tr>");
         LISTS.forEach((id, name) -> out.append(
-                "<tr><td>%s</td><td class=n>%,d</td><td class=n>100</td></tr>".formatted(name, store.size(id))));
+                "<tr><td>%s</td><td class=num>%,d</td><td class=num>100</td></tr>".formatted(name, store.size(id))));
         out.append("</table><h1>Latest jobs</h1><table><tr><th>Job</th><th>List</th><th>Does</th><th>Members</th>"
                 + "<th>Refused</th><th>At</th></tr>");
         List<LampStore.Job> jobs = new ArrayList<>(store.jobs());
@@ -178,15 +179,15 @@ public final class Lamplight implements AutoCloseable {
         jobs.stream()
                 .limit(50)
                 .forEach(job -> out.append(
-                        "<tr><td>%s</td><td>%s</td><td>%s</td><td class=n>%d</td><td class=n>%d</td><td>%s</td></tr>"
+                        "<tr><td>%s</td><td>%s</td><td>%s</td><td class=num>%d</td><td class=num>%d</td><td>%s</td></tr>"
                                 .formatted(
                                         job.id(),
                                         LISTS.get(job.list()),
                                         job.action(),
                                         job.size(),
                                         job.refusals().size(),
-                                        job.at().truncatedTo(java.time.temporal.ChronoUnit.SECONDS))));
-        return out.append("</table></main></body></html>").toString();
+                                        Html.time(job.at()))));
+        return frame.page("Lists", out.append("</table>").toString());
     }
 
     @Override

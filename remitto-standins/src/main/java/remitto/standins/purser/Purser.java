@@ -4,6 +4,7 @@ import io.javalin.Javalin;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.Map;
+import remitto.standins.fault.FaultPanel;
 import remitto.standins.fault.FrontDesk;
 import tools.jackson.databind.ObjectMapper;
 import tools.jackson.databind.json.JsonMapper;
@@ -33,13 +34,14 @@ public final class Purser implements AutoCloseable {
     public static Purser start(int port, Path data) {
         ObjectMapper json = JsonMapper.builder().build();
         Catalogue catalogue = Catalogue.load(json, data.resolveSibling(data.getFileName() + ".catalogue"));
+        PurserFrame frame = new PurserFrame();
         PurserStore store = new PurserStore(data, catalogue, json);
-        FrontDesk desk = new FrontDesk(CALLS, WINDOW, json);
+        FrontDesk desk = new FrontDesk(FaultPanel.KINDS, CALLS, WINDOW, frame, json);
         Tokens tokens = new Tokens(Map.of(CLIENT, SECRET, "harbour-office", "breakwater-2208"));
         Javalin app = desk.open(port, LARGEST_BODY, routes -> {
             new PurserApi(catalogue, store, tokens, desk.gate(), desk.clock(), json).mount(routes);
-            new PurserPages(catalogue, store, desk.calls(), desk.clock(), json).mount(routes);
-            new DeskControls(desk.faults(), desk.limit(), store, catalogue, json).mount(routes);
+            new PurserPages(catalogue, store, frame, desk.clock(), json).mount(routes);
+            new DeskControls(store, catalogue, frame, json).mount(routes);
         });
         return new Purser(app, store);
     }

@@ -5,16 +5,14 @@ import io.javalin.http.BadRequestResponse;
 import io.javalin.http.Context;
 import io.javalin.http.NotFoundResponse;
 import java.time.Clock;
-import java.time.Instant;
-import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import remitto.standins.fault.CallLog;
 import remitto.standins.fault.Gate;
+import remitto.standins.page.Html;
 import remitto.standins.purser.Catalogue.CatalogueObject;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.ObjectMapper;
@@ -27,15 +25,15 @@ final class PurserPages {
     private final Catalogue catalogue;
     private final PurserStore store;
     private final Writer writer;
-    private final CallLog calls;
+    private final PurserFrame frame;
     private final Clock clock;
     private final ObjectMapper json;
 
-    PurserPages(Catalogue catalogue, PurserStore store, CallLog calls, Clock clock, ObjectMapper json) {
+    PurserPages(Catalogue catalogue, PurserStore store, PurserFrame frame, Clock clock, ObjectMapper json) {
         this.catalogue = catalogue;
         this.store = store;
         this.writer = new Writer(store);
-        this.calls = calls;
+        this.frame = frame;
         this.clock = clock;
         this.json = json;
     }
@@ -47,7 +45,6 @@ final class PurserPages {
         routes.post("/desk/{object}/{id}", this::edit);
         routes.post("/desk/{object}/{id}/delete", this::delete);
         routes.post("/desk/{object}", this::add);
-        routes.get("/calls", context -> context.html(callPage()));
     }
 
     private String home() {
@@ -57,7 +54,7 @@ final class PurserPages {
                 .objects()
                 .forEach(object -> rows.append("<tr><td><a href=\"/desk/%s\">%s</a></td><td class=num>%,d</td></tr>"
                         .formatted(object.name(), object.title(), store.count(object.name()))));
-        return Html.page("Desk", rows.append("</table>").toString());
+        return frame.page("Desk", rows.append("</table>").toString());
     }
 
     private String list(Context context) {
@@ -84,20 +81,20 @@ final class PurserPages {
             columns.forEach(field -> out.append("<td>")
                     .append(Html.escape(one.text(field.name())))
                     .append("</td>"));
-            out.append("<td>").append(time(one.changedAt())).append("</td></tr>");
+            out.append("<td>").append(Html.time(one.changedAt())).append("</td></tr>");
         });
         out.append("</table>");
         if ((page + 1) * PAGE < found.size()) {
             out.append("<p><a href=\"?find=%s&amp;page=%d\">More</a></p>".formatted(Html.escape(query), page + 1));
         }
-        return Html.page(object.title(), out.toString());
+        return frame.page(object.title(), out.toString());
     }
 
     private String record(Context context, List<Problem> problems) {
         CatalogueObject object = object(context);
         PurserRecord one = store.byId(object.name(), context.pathParam("id")).orElseThrow(NotFoundResponse::new);
         StringBuilder out = new StringBuilder("<h1>%s %s</h1><p class=quiet>Revision %d, last written %s</p>"
-                .formatted(object.title(), one.id(), one.revision(), time(one.changedAt())));
+                .formatted(object.title(), one.id(), one.revision(), Html.time(one.changedAt())));
         problems.forEach(problem -> out.append("<p role=alert><b>")
                 .append(Html.escape(problem.message()))
                 .append("</b></p>"));
@@ -109,13 +106,13 @@ final class PurserPages {
                             Html.escape(field.title()),
                             field.name(),
                             field.readOnly() ? Html.escape(one.text(field.name())) : input(field, one),
-                            stamped.map(value -> time(value.at())).orElse(""),
+                            stamped.map(value -> Html.time(value.at())).orElse(""),
                             stamped.map(value -> Html.escape(value.client())).orElse("")));
         }
         out.append("</table><p><button>Save</button></p></form>");
         out.append("<form method=post action=\"/desk/%s/%s/delete\"><button>Delete this record</button></form>"
                 .formatted(object.name(), one.id()));
-        return Html.page(object.title() + " " + one.id(), out.toString());
+        return frame.page(object.title() + " " + one.id(), out.toString());
     }
 
     private static String input(CatalogueField field, PurserRecord one) {
@@ -204,25 +201,6 @@ final class PurserPages {
         }
     }
 
-    private String callPage() {
-        StringBuilder out = new StringBuilder(
-                "<h1>Latest calls</h1><table><tr><th>No.</th><th>At</th><th>Client</th><th>Call</th><th>Status</th></tr>");
-        List<CallLog.Call> all = new ArrayList<>(calls.since(0));
-        java.util.Collections.reverse(all);
-        all.stream()
-                .limit(200)
-                .forEach(call ->
-                        out.append("<tr><td class=num>%d</td><td>%s</td><td>%s</td><td>%s %s</td><td>%d</td></tr>"
-                                .formatted(
-                                        call.number(),
-                                        time(call.at()),
-                                        Html.escape(call.client()),
-                                        call.method(),
-                                        Html.escape(call.path()),
-                                        call.status())));
-        return Html.page("Calls", out.append("</table>").toString());
-    }
-
     private static boolean matches(PurserRecord one, String query) {
         String wanted = query.toLowerCase(Locale.ROOT);
         return one.id().equals(query)
@@ -233,9 +211,5 @@ final class PurserPages {
 
     private CatalogueObject object(Context context) {
         return catalogue.object(context.pathParam("object")).orElseThrow(NotFoundResponse::new);
-    }
-
-    private static String time(Instant at) {
-        return at.truncatedTo(ChronoUnit.SECONDS).toString().replace('T', ' ').replace("Z", " UTC");
     }
 }

@@ -78,7 +78,7 @@ class FoghornTest {
         say("{\"text\":\"<b>fog</b>\"}");
 
         assertThat(client.call("GET", "/", "").body())
-                .contains("&lt;b>fog&lt;/b>")
+                .contains("&lt;b&gt;fog&lt;/b&gt;")
                 .doesNotContain("<b>fog");
     }
 }

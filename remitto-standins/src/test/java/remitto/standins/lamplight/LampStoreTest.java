@@ -27,16 +27,16 @@ class LampStoreTest {
     @Test
     void theSameKeyTakesEffectOnceEvenAfterARestart() {
         try (LampStore store = open()) {
-            LampStore.Job job = store.submit("commuters", "add", List.of(ONE, TWO), "7-1", NOW);
-            assertThat(store.submit("commuters", "add", List.of(ONE, TWO), "7-1", NOW))
+            LampStore.Job job = store.submit("commuters", "add", List.of(ONE, TWO), "7-1", NOW, false);
+            assertThat(store.submit("commuters", "add", List.of(ONE, TWO), "7-1", NOW, false))
                     .isEqualTo(job);
             assertThat(store.jobs()).hasSize(1);
         }
         try (LampStore store = open()) {
             assertThat(store.members("commuters")).containsExactly(ONE, TWO);
-            store.submit("commuters", "add", List.of(ONE, TWO), "7-1", NOW);
+            store.submit("commuters", "add", List.of(ONE, TWO), "7-1", NOW, false);
             assertThat(store.jobs()).hasSize(1);
-            store.submit("commuters", "remove", List.of(ONE), "8-1", NOW);
+            store.submit("commuters", "remove", List.of(ONE), "8-1", NOW, false);
             assertThat(store.members("commuters")).containsExactly(TWO);
         }
     }
@@ -44,8 +44,8 @@ class LampStoreTest {
     @Test
     void whatIsNoHashIsRefusedAndStopsNoOther() {
         try (LampStore store = open()) {
-            LampStore.Job job =
-                    store.submit("commuters", "add", List.of("somebody@kai.example", ONE, ONE.toUpperCase()), "", NOW);
+            LampStore.Job job = store.submit(
+                    "commuters", "add", List.of("somebody@kai.example", ONE, ONE.toUpperCase()), "", NOW, false);
             assertThat(job.refusals()).containsOnlyKeys(0, 2);
             assertThat(store.size("commuters")).isEqualTo(1);
             assertThat(store.has("strangers")).isFalse();

@@ -99,6 +99,38 @@ class LamplightTest {
         assertThat(json(client.call("GET", "/control/jobs", ""))).hasSize(1);
     }
 
+    @Test
+    void inPartEveryOtherMemberIsRefusedAndTheRestIsOn() throws Exception {
+        client.call("PUT", "/control/faults", "[{\"fault\":\"partial\",\"next\":1}]");
+
+        String job = "/ads/jobs/"
+                + json(submit(adding("a".repeat(64), "b".repeat(64), "c".repeat(64))))
+                        .path("job")
+                        .asString();
+        call("GET", job, "");
+        var done = json(call("GET", job, ""));
+
+        assertThat(done.path("taken").asInt()).isEqualTo(2);
+        assertThat(done.at("/results/1/outcome").asString()).isEqualTo("refused");
+        assertThat(json(client.call("GET", "/control/lists/commuters", ""))).hasSize(2);
+    }
+
+    @Test
+    void faultsCanBeSetOnThePageAndOnlyThoseItHas() throws Exception {
+        client.call(
+                "POST", "/faults", "server-error.next=1&limit=on", "Content-Type", "application/x-www-form-urlencoded");
+        assertThat(client.call("GET", "/faults", "").body())
+                .contains("aria-label=\"server-error next\" value=\"1\"", "60 calls in 6 seconds")
+                .doesNotContain("expired-token");
+        assertThat(call("GET", "/ads/me", "").statusCode()).isEqualTo(500);
+        assertThat(call("GET", "/ads/me", "").statusCode()).isEqualTo(200);
+        assertThat(client.call("GET", "/calls", "").body()).contains("GET /ads/me", "<td>500</td>");
+
+        var unknown = client.call("PUT", "/control/faults", "[{\"fault\":\"expired-token\",\"next\":1}]");
+        assertThat(unknown.statusCode()).isEqualTo(400);
+        assertThat(unknown.body()).contains("expired-token");
+    }
+
     private HttpResponse<String> keyed(String key) throws IOException, InterruptedException {
         return client.call(
                 "POST", "/ads/lists/commuters/jobs", adding(HASH), "X-Lamp-Key", Lamplight.KEY, "Once-Key", key);

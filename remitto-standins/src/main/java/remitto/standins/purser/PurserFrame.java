@@ -1,18 +1,12 @@
 package remitto.standins.purser;
 
-/** The frame around every page of the desk, and escaping. */
-final class Html {
-    private Html() {}
+import remitto.standins.page.Frame;
+import remitto.standins.page.Html;
 
-    static String escape(String text) {
-        return text.replace("&", "&amp;")
-                .replace("<", "&lt;")
-                .replace(">", "&gt;")
-                .replace("\"", "&quot;")
-                .replace("'", "&#39;");
-    }
-
-    static String page(String title, String body) {
+/** The looks of Purser CRM. */
+final class PurserFrame implements Frame {
+    @Override
+    public String page(String title, String body) {
         return """
                 <!doctype html><html lang="en"><head><meta charset="utf-8"><title>%s - Purser CRM</title>
                 <meta name="viewport" content="width=device-width"><style>
@@ -26,8 +20,8 @@ final class Html {
                 input,select,button{font:inherit;padding:3px 7px}form.line{margin:0 0 12px}
                 td.num{text-align:right}.quiet{color:#5b6c5a}</style></head><body>
                 <header><b>Purser CRM</b><a href="/">Desk</a><a href="/desk/contact">Contacts</a>
-                <a href="/desk/company">Companies</a><a href="/faults">Fault panel</a><a href="/calls">Calls</a>
-                <small>a stand-in for trying things out</small></header><main>%s</main></body></html>
-                """.formatted(escape(title), body);
+                <a href="/desk/company">Companies</a><a href="/schema">Fields</a><a href="/faults">Fault panel</a>
+                <a href="/calls">Calls</a><small>a stand-in for trying things out</small></header><main>%s</main></body></html>
+                """.formatted(Html.escape(title), body);
     }
 }

@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.standins.page;
+
+import org.jspecify.annotations.NullMarked;
