@@ -5,7 +5,7 @@ import { api, ok } from '../../api/client';
 import type { HeldRecord } from '../../api/types';
 import { count, counted } from '../../components/format';
 import { Ago } from '../../components/Moment';
-import { Button, Card, Empty, Failure, Input, Page, Skeleton, TD, TH } from '../../components/ui';
+import { Button, Card, Empty, Failure, Input, Page, Select, Skeleton, TD, TH } from '../../components/ui';
 
 /** A group's reason without the record it happens to quote. */
 function title(code: string, field: string): string {
@@ -24,6 +24,44 @@ function title(code: string, field: string): string {
   return `Value for ${field} cannot be used`;
 }
 
+/** The field a group is about: the one whose value is held, or the one for whose sake the record is. */
+function fieldOf(group: { field: string; code: string }): string {
+  return group.field || (group.code.includes(':') ? group.code.slice(group.code.indexOf(':') + 1) : '');
+}
+
+function Choose({
+  label,
+  every,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  every: string;
+  value: string;
+  options: [string, string][];
+  onChange: (value: string) => void;
+}) {
+  const distinct = [...new Map(options.filter(([key]) => key)).entries()].sort((a, b) =>
+    a[1].localeCompare(b[1]),
+  );
+  return (
+    <Select
+      aria-label={label}
+      className="min-w-0 flex-1"
+      value={value}
+      onChange={(event) => onChange(event.target.value)}
+    >
+      <option value="">{every}</option>
+      {distinct.map(([key, word]) => (
+        <option key={key} value={key}>
+          {word}
+        </option>
+      ))}
+    </Select>
+  );
+}
+
 export function HeldPage() {
   const client = useQueryClient();
   const navigate = useNavigate();
@@ -31,12 +69,15 @@ export function HeldPage() {
   const [find, setFind] = useState('');
   const routeId = Number(params.get('route') ?? 0);
   const code = params.get('code') ?? '';
+  const field = params.get('field') ?? '';
   const overview = useQuery({ queryKey: ['held'], queryFn: () => ok(api.GET('/api/held')) });
   const records = useInfiniteQuery({
-    queryKey: ['held-records', routeId, code, find],
+    queryKey: ['held-records', routeId, code, field, find],
     initialPageParam: 0,
     queryFn: ({ pageParam }) =>
-      ok(api.GET('/api/held/records', { params: { query: { routeId, code, find, after: pageParam } } })),
+      ok(
+        api.GET('/api/held/records', { params: { query: { routeId, code, field, find, after: pageParam } } }),
+      ),
     getNextPageParam: (page) => page.next,
   });
   const [chosen, setChosen] = useState<string[]>([]);
@@ -69,6 +110,19 @@ export function HeldPage() {
       </Page>
     );
   const { groups, total } = overview.data;
+  const narrow = (changes: Record<string, string>) => {
+    setChosen([]);
+    setParams(
+      Object.fromEntries(
+        Object.entries({ route: routeId ? String(routeId) : '', field, code, ...changes }).filter(
+          ([, value]) => value,
+        ),
+      ),
+    );
+  };
+  const shown = groups.filter(
+    (group) => (!routeId || group.routeId === routeId) && (!field || fieldOf(group) === field),
+  );
   return (
     <Page
       title="Held"
@@ -82,8 +136,24 @@ export function HeldPage() {
       ) : (
         <div className="grid grid-cols-[320px_minmax(0,1fr)] items-start gap-4">
           <Card title="By reason">
+            <div className="flex gap-2 px-3">
+              <Choose
+                label="Route"
+                every="every route"
+                value={routeId ? String(routeId) : ''}
+                options={groups.map((group) => [String(group.routeId), group.route])}
+                onChange={(route) => narrow({ route, code: '' })}
+              />
+              <Choose
+                label="Field"
+                every="every field"
+                value={field}
+                options={groups.map((group) => [fieldOf(group), fieldOf(group)])}
+                onChange={(chosenField) => narrow({ field: chosenField, code: '' })}
+              />
+            </div>
             <ul className="m-0 list-none p-2">
-              {groups.map((group) => {
+              {shown.map((group) => {
                 const active = group.routeId === routeId && group.code === code;
                 return (
                   <li key={group.routeId + group.code}>
@@ -91,9 +161,7 @@ export function HeldPage() {
                       type="button"
                       aria-pressed={active}
                       className={`flex w-full cursor-pointer justify-between gap-3 rounded-lg px-3 py-2 text-left ${active ? 'bg-held-on' : 'hover:bg-sunk'}`}
-                      onClick={() =>
-                        setParams(active ? {} : { route: String(group.routeId), code: group.code })
-                      }
+                      onClick={() => narrow({ route: String(group.routeId), code: active ? '' : group.code })}
                     >
                       <span>
                         <span className="text-held font-semibold">{title(group.code, group.field)}</span>
@@ -137,7 +205,7 @@ export function HeldPage() {
                   <a
                     key={ending}
                     className="text-deep"
-                    href={`/api/held/held.${ending}?routeId=${routeId}&code=${encodeURIComponent(code)}`}
+                    href={`/api/held/held.${ending}?routeId=${routeId}&code=${encodeURIComponent(code)}&field=${encodeURIComponent(field)}`}
                   >
                     {ending === 'csv' ? 'CSV' : 'JSON Lines'}
                   </a>

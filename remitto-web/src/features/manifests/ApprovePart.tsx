@@ -1,17 +1,22 @@
 import type { Run, Verdict } from '../../api/types';
-import { count } from '../../components/format';
+import { count, counted } from '../../components/format';
 import { Card } from '../../components/ui';
 import { VERDICTS } from '../../components/verdicts';
+import type { Kept } from './Lines';
 
-/** Which verdicts of a stopped manifest go; the others stay behind and are judged anew in the next run. */
+/** Which verdicts and lines of a stopped manifest go; the others stay behind and are judged anew in the next run. */
 export function ApprovePart({
   run,
   part,
   onChange,
+  without,
+  onTakeBack,
 }: {
   run: Run;
   part: Verdict[];
   onChange: (part: Verdict[]) => void;
+  without: Kept[];
+  onTakeBack: () => void;
 }) {
   const moving: [Verdict, number][] = [
     ['ADDED', run.sums.added],
@@ -19,23 +24,38 @@ export function ApprovePart({
     ['REMOVED', run.sums.removed],
   ];
   const shown = moving.filter(([, number]) => number > 0);
-  if (shown.length < 2) return null;
   const goes = (verdict: Verdict) => part.length === 0 || part.includes(verdict);
   const toggle = (verdict: Verdict) => {
     const now = shown.map(([one]) => one).filter((one) => goes(one) !== (one === verdict));
-    onChange(now.length === shown.length ? [] : now);
+    if (now.length > 0) onChange(now.length === shown.length ? [] : now);
   };
   return (
     <Card title="What goes when approved">
       <div className="flex flex-col gap-1 px-4 pb-3">
         {shown.map(([verdict, number]) => (
           <label key={verdict} className="flex items-center gap-2">
-            <input type="checkbox" checked={goes(verdict)} onChange={() => toggle(verdict)} />
+            <input
+              type="checkbox"
+              checked={goes(verdict)}
+              disabled={shown.length < 2}
+              onChange={() => toggle(verdict)}
+            />
             <span className={`font-mono ${VERDICTS[verdict].text}`}>{VERDICTS[verdict].sign}</span>
             {count(number)} {VERDICTS[verdict].word}
           </label>
         ))}
-        <span className="text-soft">What stays behind is judged anew in the next run.</span>
+        {without.length > 0 && (
+          <span>
+            {counted(without.length, 'line')} kept back one by one.{' '}
+            <button type="button" className="text-deep cursor-pointer underline" onClick={onTakeBack}>
+              Let them go too
+            </button>
+          </span>
+        )}
+        <span className="text-soft">
+          Untick single lines at the right to keep them back. What stays behind is judged anew in the next
+          run.
+        </span>
       </div>
     </Card>
   );

@@ -17,6 +17,19 @@ export interface LineFilter {
   find: string;
 }
 
+/** A line that stays behind. */
+export interface Kept {
+  number: number;
+  verdict: LineView['verdict'];
+}
+
+/** Lets somebody say of single lines that they stay behind. */
+export interface Keep {
+  goes: (verdict: LineView['verdict']) => boolean;
+  without: Kept[];
+  onChange: (without: Kept[]) => void;
+}
+
 function windowQuery(runId: number, filter: LineFilter, offset: number) {
   return {
     queryKey: ['lines', runId, filter, offset],
@@ -31,7 +44,7 @@ function windowQuery(runId: number, filter: LineFilter, offset: number) {
 }
 
 /** The lines of a manifest. Only the windows in sight are fetched, so that any length scrolls smoothly. */
-export function Lines({ runId, filter }: { runId: number; filter: LineFilter }) {
+export function Lines({ runId, filter, keep }: { runId: number; filter: LineFilter; keep?: Keep }) {
   const scroller = useRef<HTMLDivElement>(null);
   const [open, setOpen] = useState<LineView>();
   const first = useQuery(windowQuery(runId, filter, 0));
@@ -62,6 +75,9 @@ export function Lines({ runId, filter }: { runId: number; filter: LineFilter }) 
     return () => document.removeEventListener('keydown', slash);
   }, []);
 
+  const columns = keep
+    ? 'grid-cols-[34px_26px_130px_170px_minmax(0,1fr)_120px]'
+    : 'grid-cols-[26px_130px_170px_minmax(0,1fr)_120px]';
   if (first.error) return <Failure error={first.error} />;
   if (!first.data) return <Skeleton />;
   if (total === 0) return <p className="text-soft px-4 py-6">No line matches.</p>;
@@ -69,8 +85,9 @@ export function Lines({ runId, filter }: { runId: number; filter: LineFilter }) 
     <>
       <div
         aria-hidden
-        className="text-soft border-hairline grid grid-cols-[26px_130px_170px_minmax(0,1fr)_120px] gap-2 border-b px-3 py-1.5 font-medium"
+        className={`text-soft border-hairline grid gap-2 border-b px-3 py-1.5 font-medium ${columns}`}
       >
+        {keep && <span>Goes</span>}
         <span />
         <span>Record</span>
         <span>Name</span>
@@ -92,11 +109,16 @@ export function Lines({ runId, filter }: { runId: number; filter: LineFilter }) 
                 key={item.key}
                 role="row"
                 aria-rowindex={item.index + 1}
-                className={`border-hairline absolute inset-x-0 grid grid-cols-[26px_130px_170px_minmax(0,1fr)_120px] items-center gap-2 border-b px-3 ${line?.verdict === 'REMOVED' ? 'bg-removed-on' : ''}`}
+                className={`border-hairline absolute inset-x-0 grid items-center gap-2 border-b px-3 ${columns} ${line?.verdict === 'REMOVED' ? 'bg-removed-on' : ''}`}
                 style={{ height: ROW, transform: `translateY(${item.start}px)` }}
               >
                 {line ? (
                   <>
+                    {keep && (
+                      <span role="cell">
+                        <Goes line={line} keep={keep} />
+                      </span>
+                    )}
                     <span role="cell">
                       <Sign verdict={line.verdict} />
                     </span>
@@ -130,6 +152,28 @@ export function Lines({ runId, filter }: { runId: number; filter: LineFilter }) 
       <div className="text-soft border-hairline border-t px-3 py-1.5">{count(total)} lines</div>
       {open && <Detail line={open} onClose={() => setOpen(undefined)} />}
     </>
+  );
+}
+
+const MOVES = ['ADDED', 'CHANGED', 'REMOVED'];
+
+function Goes({ line, keep }: { line: LineView; keep: Keep }) {
+  if (!MOVES.includes(line.verdict)) return null;
+  const kept = keep.without.some((one) => one.number === line.line);
+  return (
+    <input
+      type="checkbox"
+      aria-label={`${line.key} goes`}
+      checked={keep.goes(line.verdict) && !kept}
+      disabled={!keep.goes(line.verdict)}
+      onChange={() =>
+        keep.onChange(
+          kept
+            ? keep.without.filter((one) => one.number !== line.line)
+            : [...keep.without, { number: line.line, verdict: line.verdict }],
+        )
+      }
+    />
   );
 }
 

@@ -10,7 +10,7 @@ import { Button, Card, Failure, Input, Page, Pill } from '../../components/ui';
 import { VERDICTS } from '../../components/verdicts';
 import { ApprovePart } from './ApprovePart';
 import { Comparison } from './Comparison';
-import { Lines } from './Lines';
+import { type Kept, Lines } from './Lines';
 import { stateOf } from './state';
 import { useRun } from './useRun';
 
@@ -78,7 +78,12 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
       what === 'send'
         ? ok(api.POST('/api/runs/{id}/send', path))
         : what === 'approve'
-          ? ok(api.POST('/api/runs/{id}/approve', { ...path, body: { verdicts: part, without: [] } }))
+          ? ok(
+              api.POST('/api/runs/{id}/approve', {
+                ...path,
+                body: { verdicts: part, without: without.map((line) => line.number) },
+              }),
+            )
           : what === 'discard'
             ? ok(api.POST('/api/runs/{id}/discard', path))
             : ok(api.POST('/api/runs/{id}/cancel', path)),
@@ -99,8 +104,12 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
     onSuccess: (started) => void navigate(`/manifests/${started.runId}`),
   });
   const [part, setPart] = useState<Verdict[]>([]);
-  const partly = part.length === 0 ? 0 : part.reduce((sum, one) => sum + sumOf(run, one), 0);
+  const [without, setWithout] = useState<Kept[]>([]);
   const sends = run.sums.added + run.sums.changed + run.sums.removed;
+  const goes = (one: Verdict) => part.length === 0 || part.includes(one);
+  const approved =
+    (part.length === 0 ? sends : part.reduce((sum, one) => sum + sumOf(run, one), 0)) -
+    without.filter((line) => goes(line.verdict)).length;
   const left = run.outcomes.PLANNED ?? 0;
   const look = stateOf(run);
   const waits = ['DRAWN', 'STOPPED', 'HALTED'].includes(run.state);
@@ -168,11 +177,11 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
           {run.state === 'STOPPED' && (
             <Button
               kind="primary"
-              disabled={act.isPending || !mayApprove}
+              disabled={act.isPending || !mayApprove || approved === 0}
               title={mayApprove ? '' : 'An approver decides'}
               onClick={() => act.mutate('approve')}
             >
-              Approve and send {count(part.length > 0 ? partly : sends)}
+              Approve and send {count(approved)}
             </Button>
           )}
           {(run.state === 'SENDING' || run.state === 'DRAWING') && (
@@ -231,7 +240,15 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
       </div>
       <div className="grid grid-cols-[250px_minmax(0,1fr)] items-start gap-4">
         <div className="flex flex-col gap-3">
-          {run.state === 'STOPPED' && <ApprovePart run={run} part={part} onChange={setPart} />}
+          {run.state === 'STOPPED' && (
+            <ApprovePart
+              run={run}
+              part={part}
+              onChange={setPart}
+              without={without}
+              onTakeBack={() => setWithout([])}
+            />
+          )}
           {waits && <Comparison run={run} />}
           <Card title="Which fields change">
             <ul className="m-0 list-none px-4 pb-3">
@@ -340,6 +357,9 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
           {drawn ? (
             <Lines
               runId={run.id}
+              keep={
+                run.state === 'STOPPED' && mayApprove ? { goes, without, onChange: setWithout } : undefined
+              }
               filter={{ verdict: everything ? '' : verdict || (find ? '' : 'MOVES'), field, state, find }}
             />
           ) : (

@@ -97,6 +97,36 @@ class DepartureTest {
     }
 
     @Test
+    void aDepartureWhoseServerIsKilledWhileItIsDrawnUpDepartsAgain() {
+        stack.desk.faults("[{\"fault\":\"latency\",\"on\":\"find\",\"share\":1,\"millis\":700}]");
+        stack.server().clock().set(due(ids.passes()).plusSeconds(1));
+        stack.server().bean(Departures.class).departDue();
+        stack.killServer();
+        stack.desk.faults("[]");
+        editor = stack.user("EDITOR");
+
+        JsonNode again =
+                editor.get("/api/runs?routeId=" + ids.passes()).get("runs").get(0);
+        while (again.get("state").asString().equals("DRAWING") || runs(ids.passes(), "INTERRUPTED") == 0) {
+            editor.awaitAll();
+            again = editor.get("/api/runs?routeId=" + ids.passes()).get("runs").get(0);
+        }
+        assertThat(again.get("trigger").asString()).isEqualTo("TIMETABLE");
+        assertThat(again.get("state").asString()).isEqualTo("SENT");
+    }
+
+    @Test
+    void aDepartureThatFailsSaysSo() {
+        stack.server().clock().set(due(ids.freight()).plusSeconds(1));
+        stack.change("alter table ferry.freight_companies rename to gone_companies");
+        departDue();
+        JsonNode failed =
+                editor.get("/api/runs?routeId=" + ids.freight()).get("runs").get(0);
+        assertThat(failed.get("state").asString()).isEqualTo("FAILED");
+        assertThat(failed.get("trigger").asString()).isEqualTo("TIMETABLE");
+    }
+
+    @Test
     void anEmptyDatasetStopsTheRun() {
         stack.change("delete from ferry.freight_companies");
         long run = editor.post("/api/routes/" + ids.freight() + "/runs", Map.of())

@@ -19,16 +19,20 @@ import remitto.demo.history.Scenario;
 import tools.jackson.databind.JsonNode;
 
 /**
- * Random sequences of source changes, edits and deletions in the destination, faults, pauses, undo and a server that
- * goes away in the middle, against a model of a few lines: the destination ends where the model says.
+ * Random sequences of source changes, edits in the destination, faults, pauses, undo and kills of the server, against
+ * a model of a few lines: the destination ends where the model says.
  */
 class ModelTest {
     private static final int STEPS = 14;
+    /** A server takes seconds to start. */
+    private static final int KILLS = 2;
+
     private static final List<String> NAMES = List.of("Aino", "Birk", "Cecilia", "Dag");
 
     private Stack stack;
     private Api admin;
     private long route;
+    private int kills;
 
     /** What the source holds, by key: the given name. */
     private final Map<String, String> source = new TreeMap<>();
@@ -78,13 +82,14 @@ class ModelTest {
     }
 
     private String step(Random random) {
-        return switch (random.nextInt(8)) {
+        return switch (random.nextInt(9)) {
             case 0, 1 -> add(random);
             case 2 -> rename(random);
             case 3 -> leave(random);
             case 4 -> editThere(random);
             case 5 -> faults(random);
             case 6 -> undo();
+            case 7 -> kill(random);
             default -> random.nextBoolean() ? run() : comesAndGoes();
         };
     }
@@ -184,6 +189,32 @@ class ModelTest {
             expected.put(key, name.get("old").asString());
         }
         return "undo of " + key;
+    }
+
+    /** The server is killed while a change of every record is drawn up or sent, and another takes the run over. */
+    private String kill(Random random) {
+        if (source.isEmpty() || kills++ == KILLS) {
+            return "nothing";
+        }
+        String name = NAMES.get(random.nextInt(NAMES.size())) + random.nextInt(100);
+        stack.change("update ferry.pass_holders set given_name = '" + name + "'");
+        source.replaceAll((key, before) -> name);
+        boolean whileSending = random.nextBoolean();
+        stack.desk.faults("[{\"fault\":\"latency\",\"on\":\"" + (whileSending ? "batch" : "find")
+                + "\",\"share\":1,\"millis\":" + random.nextInt(150) + "}]");
+        long id = api().post("/api/routes/" + route + "/runs", Map.of())
+                .get("runId")
+                .asLong();
+        if (whileSending && api().await(id).get("state").asString().equals("DRAWN")) {
+            api().post("/api/runs/" + id + "/send", Map.of());
+        }
+        stack.killServer();
+        admin = stack.admin();
+        stack.desk.faults("[]");
+        api().await(id);
+        run();
+        source.forEach(expected::put);
+        return "killed while " + (whileSending ? "sending" : "drawing up");
     }
 
     private String run() {

@@ -1,10 +1,14 @@
 package remitto.e2e;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
+import remitto.core.guard.Guards;
+import remitto.core.route.RouteSpec;
 import remitto.demo.history.Api;
 import remitto.demo.history.Scenario;
 import tools.jackson.databind.JsonNode;
@@ -59,5 +63,54 @@ abstract class RouteRunsFixture {
                 .get("lines")
                 .forEach(lines::add);
         return lines;
+    }
+
+    final JsonNode run(long route) {
+        return send(draw(route));
+    }
+
+    /** A guard that stopped a run in so small a world is let pass by an approver. */
+    final JsonNode approved(JsonNode run) {
+        long id = run.get("id").asLong();
+        if (run.get("state").asString().equals("STOPPED")) {
+            stack.user("APPROVER")
+                    .post("/api/runs/" + id + "/approve", Map.of("verdicts", List.of(), "without", List.of()));
+        }
+        return editor.await(id);
+    }
+
+    static long outcome(JsonNode run, String state) {
+        return run.get("outcomes").path(state).asLong(0);
+    }
+
+    final void putInService(long route, RouteSpec spec) {
+        JsonNode now = editor.get("/api/routes/" + route);
+        int latest = now.get("latestVersion").asInt();
+        editor.post(
+                "/api/routes/" + route + "/versions",
+                Map.of("name", now.get("name").asString(), "basedOn", latest, "note", "", "spec", spec));
+        editor.post("/api/routes/" + route + "/in-service", Map.of("version", latest + 1));
+    }
+
+    static RouteSpec passes() {
+        return Scenario.commuterPasses().guards(Guards.none());
+    }
+
+    final Map<String, String> there(String object, String key, String field) {
+        return new WriteLog(stack.folder).finalValues(object, key, field);
+    }
+
+    final Set<String> contacts() {
+        return new HashSet<>(new WriteLog(stack.folder).present("contact", "external_ref"));
+    }
+
+    final RouteSpec editorSpec(long route) {
+        return tools.jackson.databind.json.JsonMapper.builder()
+                .build()
+                .treeToValue(editor.get("/api/routes/" + route).get("spec"), RouteSpec.class);
+    }
+
+    static String address(int port) {
+        return "http://127.0.0.1:" + port;
     }
 }

@@ -70,6 +70,14 @@ final class Stack implements AutoCloseable {
         return stack;
     }
 
+    /** Kills the server, and starts another whose clock says that the first has been silent for long enough. */
+    void killServer() {
+        server().kill();
+        RunningServer next = RunningServer.start(properties());
+        next.clock().set(server().clock().instant().plusSeconds(30));
+        server = Optional.of(next);
+    }
+
     Map<String, Object> properties() {
         Map<String, Object> properties = new HashMap<>();
         properties.put("spring.datasource.url", databases.url(remittoDatabase));

@@ -11,6 +11,7 @@ import remitto.core.dataset.ColumnType;
 import remitto.core.dataset.Columns;
 import remitto.core.dataset.Row;
 import remitto.core.destination.ObjectDescription;
+import remitto.core.fieldrule.Receives;
 import remitto.core.fieldrule.Written;
 import remitto.core.manifest.ShapedField;
 import remitto.core.manifest.ShapedRecord;
@@ -69,6 +70,11 @@ public final class CompiledRoute {
         Consented consented = consented(row);
         ShapedRecord shaped = new ShapedRecord(key, "", consented.leftOut(), consented.statedNo(), fields);
         return new ShapedRecord(key, label(shaped), shaped.leftOut(), shaped.statedNo(), fields);
+    }
+
+    /** True when a rule receives the id of a record of another route. */
+    public boolean refers() {
+        return spec.rules().stream().anyMatch(rule -> rule.receives() instanceof Receives.RecordOf);
     }
 
     /** The records of other routes that the rules refer to in a row. */

@@ -97,8 +97,8 @@ public class Departures {
 
     private void depart(Routes.Route route, Instant now) {
         Optional<Instant> next = route.liveSpec().orElseThrow().schedule().next(now);
-        if (routes.departed(route.id(), route.nextDeparture().orElseThrow(), next)) {
-            decisions.depart(route.id());
-        }
+        // Moved on only once the run is written down: a crash in between lets it depart again, not never.
+        decisions.depart(route.id());
+        routes.departed(route.id(), route.nextDeparture().orElseThrow(), next);
     }
 }

@@ -65,6 +65,7 @@ class HeldController {
     void heldCsv(
             @RequestParam(defaultValue = "0") long routeId,
             @RequestParam(defaultValue = "") String code,
+            @RequestParam(defaultValue = "") String field,
             Principal who,
             HttpServletResponse response)
             throws IOException {
@@ -86,8 +87,7 @@ class HeldController {
                                 "values")
                         .get())) {
             each(
-                    routeId,
-                    code,
+                    new HeldRecords.Filter(routeId, code, field, ""),
                     one -> csv.printRecord(
                             one.route(),
                             one.key(),
@@ -107,11 +107,12 @@ class HeldController {
     void heldJsonLines(
             @RequestParam(defaultValue = "0") long routeId,
             @RequestParam(defaultValue = "") String code,
+            @RequestParam(defaultValue = "") String field,
             Principal who,
             HttpServletResponse response)
             throws IOException {
         try (Writer out = open(who, response, "application/jsonl", "jsonl")) {
-            each(routeId, code, one -> out.write(json.write(one) + "\n"));
+            each(new HeldRecords.Filter(routeId, code, field, ""), one -> out.write(json.write(one) + "\n"));
         }
     }
 
@@ -126,8 +127,7 @@ class HeldController {
         void take(HeldRecords.HeldRecord record) throws IOException;
     }
 
-    private void each(long routeId, String code, Sink sink) throws IOException {
-        HeldRecords.Filter filter = new HeldRecords.Filter(routeId, code, "", "");
+    private void each(HeldRecords.Filter filter, Sink sink) throws IOException {
         long after = 0;
         while (true) {
             List<HeldRecords.HeldRecord> page = held.page(filter, after, DOWNLOAD_PAGE);

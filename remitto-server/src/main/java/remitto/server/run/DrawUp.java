@@ -32,6 +32,7 @@ class DrawUp {
     private final LeaverChunks leavers;
     private final Lines lines;
     private final RunHistory history;
+    private final ReferredRecords referred;
 
     DrawUp(
             Sources sources,
@@ -40,7 +41,8 @@ class DrawUp {
             ChunkJudge judge,
             LeaverChunks leavers,
             Lines lines,
-            RunHistory history) {
+            RunHistory history,
+            ReferredRecords referred) {
         this.sources = sources;
         this.queries = queries;
         this.records = records;
@@ -48,6 +50,7 @@ class DrawUp {
         this.leavers = leavers;
         this.lines = lines;
         this.history = history;
+        this.referred = referred;
     }
 
     /**
@@ -65,7 +68,9 @@ class DrawUp {
         KnownIndex index = records.load(route.routeId());
         long knownBefore = records.boundCount(route.routeId());
         boolean first = !history.readBefore(route.routeId(), runId);
-        Drawing drawing = new Drawing(new Drawing.Tools(records, judge, leavers, lines), runId, route, index, first);
+        Inputs inputs = new Inputs(route, referred.everyId(route.route().spec().parents()));
+        Drawing drawing =
+                new Drawing(new Drawing.Tools(records, judge, leavers, lines), runId, route, index, inputs, first);
         List<String> names = route.columns().list().stream().map(Column::name).toList();
         progress.begin(index.size());
         warehouse(route).read(Warehouse.single(route.dataset().query().text()), names, List.of(), READ_TIME, cells -> {
@@ -101,7 +106,9 @@ class DrawUp {
     }
 
     private Drawing part(long runId, BoundRoute route) {
-        return new Drawing(new Drawing.Tools(records, judge, leavers, lines), runId, route, new KnownIndex(1), false);
+        Inputs inputs = new Inputs(route, wanted -> 0);
+        return new Drawing(
+                new Drawing.Tools(records, judge, leavers, lines), runId, route, new KnownIndex(1), inputs, false);
     }
 
     private Candidate candidate(BoundRoute route, String key, Row row) {
@@ -109,7 +116,7 @@ class DrawUp {
         long[] hash = fingerprint.key(key);
         Optional<Integer> known = records.ordinal(route.routeId(), hash[0], hash[1]);
         int ordinal = known.orElse(0);
-        long input = fingerprint.input(route.salt(), route.usedPositions(), row.cells());
+        long input = new Inputs(route, referred.idsFor(route, row)).of(row.cells());
         return new Candidate(key, hash[0], hash[1], ordinal, known.isPresent(), input, row);
     }
 

@@ -32,7 +32,7 @@ final class Drawing {
     private final KnownIndex index;
     private final Fingerprint fingerprint = new Fingerprint();
     private final int[] keyAt;
-    private final int[] usedAt;
+    private final Inputs inputs;
     private final boolean waitsForChange;
     private final List<Candidate> chunk = new ArrayList<>();
     private final List<Line> pending = new ArrayList<>();
@@ -50,13 +50,13 @@ final class Drawing {
     record Tools(RouteRecords records, ChunkJudge judge, LeaverChunks leavers, Lines lines) {}
 
     /** @param first the route reads its dataset for the first time */
-    Drawing(Tools tools, long runId, BoundRoute route, KnownIndex index, boolean first) {
+    Drawing(Tools tools, long runId, BoundRoute route, KnownIndex index, Inputs inputs, boolean first) {
         this.tools = tools;
         this.runId = runId;
         this.route = route;
         this.index = index;
         this.keyAt = route.columns().keyPositions();
-        this.usedAt = route.usedPositions();
+        this.inputs = inputs;
         this.nextOrdinal = tools.records().nextOrdinal(route.routeId());
         this.waitsForChange = first
                 && route.route()
@@ -93,7 +93,7 @@ final class Drawing {
             held(ordinal, key, "doubled-key", "More than one row has the key " + key);
             return;
         }
-        long input = fingerprint.input(route.salt(), usedAt, cells);
+        long input = inputs.of(cells);
         if (known && index.input(slot) == input) {
             asBefore(ordinal, key, index.stance(slot));
             return;

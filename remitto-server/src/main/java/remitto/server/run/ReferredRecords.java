@@ -7,12 +7,20 @@ import java.util.Map;
 import java.util.Set;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import remitto.core.dataset.Row;
 import remitto.core.known.Fingerprint;
+import remitto.core.known.KnownIndex;
+import remitto.core.known.Stance;
 import remitto.core.route.References;
+import remitto.server.route.BoundRoute;
 
 /** Finds the records of other routes that rules refer to: bound, or waiting with the reason. */
 @Component
 class ReferredRecords {
+    private static final int FETCH = 5_000;
+    private static final KnownIndex EMPTY = new KnownIndex(1);
+
     private final JdbcClient jdbc;
 
     ReferredRecords(JdbcClient jdbc) {
@@ -29,6 +37,47 @@ class ReferredRecords {
         Map<References.Wanted, References.Found> found = new HashMap<>();
         byRoute.forEach((route, keys) -> ofRoute(route, keys, found));
         return References.of(found);
+    }
+
+    /** The ids of every bound record of some routes, for telling which of them changed; 128 bits of key, 64 of id. */
+    @Transactional(readOnly = true)
+    Inputs.ParentIds everyId(Set<Long> routes) {
+        Map<Long, KnownIndex> indexes = new HashMap<>();
+        Fingerprint fingerprint = new Fingerprint();
+        for (long route : routes) {
+            KnownIndex index = new KnownIndex(1);
+            jdbc.sql("""
+                            select r.key_high, r.key_low, r.ordinal, d.remote_id
+                            from route_record r
+                            join record_state s on s.route_id = r.route_id and s.ordinal = r.ordinal
+                            join destination_record d on d.id = s.record_id
+                            where r.route_id = ?
+                            """).param(route).withFetchSize(FETCH).query(row -> {
+                index.put(
+                        row.getLong("key_high"),
+                        row.getLong("key_low"),
+                        fingerprint.of(List.of(row.getString("remote_id"))),
+                        row.getInt("ordinal"),
+                        Stance.NONE,
+                        true);
+            });
+            indexes.put(route, index);
+        }
+        return wanted -> {
+            long[] hash = fingerprint.key(wanted.key());
+            KnownIndex index = indexes.getOrDefault(wanted.route(), EMPTY);
+            int slot = index.find(hash[0], hash[1]);
+            return slot < 0 ? 0 : index.input(slot);
+        };
+    }
+
+    /** The ids of the records that one row refers to. */
+    Inputs.ParentIds idsFor(BoundRoute route, Row row) {
+        References references = find(Set.copyOf(route.route().references(row)));
+        Fingerprint fingerprint = new Fingerprint();
+        return wanted -> references.find(wanted) instanceof References.Found.Bound bound
+                ? fingerprint.of(List.of(bound.remoteId()))
+                : 0;
     }
 
     private void ofRoute(long route, List<String> keys, Map<References.Wanted, References.Found> found) {

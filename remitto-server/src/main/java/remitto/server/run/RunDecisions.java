@@ -78,6 +78,7 @@ public class RunDecisions {
             route = serviceRoutes.toRun(routeId);
         } catch (RuntimeException problem) {
             LOG.warn("Route {} cannot depart: {}", routeId, problem.getMessage());
+            runs.skip(routeId, serviceRoutes.pinsUnbound(routeId), "It could not depart: " + problem.getMessage());
             return;
         }
         Optional<String> why = whyNot(route);

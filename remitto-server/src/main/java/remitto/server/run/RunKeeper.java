@@ -4,10 +4,8 @@ import jakarta.annotation.PreDestroy;
 import java.time.Duration;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
@@ -51,7 +49,7 @@ public class RunKeeper {
     private final Connections connections;
     private final Circuits circuits;
     private final String owner = UUID.randomUUID().toString();
-    private final Map<Long, Progress> working = new ConcurrentHashMap<>();
+    private final Working working = new Working();
     private final ExecutorService pool = Executors.newFixedThreadPool(AT_ONCE, task -> new Thread(task, "run"));
     private final ScheduledExecutorService heart =
             Executors.newSingleThreadScheduledExecutor(task -> new Thread(task, "run-lease"));
@@ -91,7 +89,7 @@ public class RunKeeper {
     /** Finishes the calls in flight, then lets another process have the runs at once. */
     @PreDestroy
     void end() {
-        working.values().forEach(Progress::cancel);
+        working.cancelAll();
         pool.shutdown();
         heart.shutdownNow();
         try {
@@ -106,7 +104,7 @@ public class RunKeeper {
     }
 
     Optional<Progress> progress(long runId) {
-        return Optional.ofNullable(working.get(runId));
+        return working.progress(runId);
     }
 
     /** Starts drawing up a manifest and returns its number at once. */
@@ -144,7 +142,7 @@ public class RunKeeper {
     private long begin(BoundRoute route, RunTrigger trigger, Optional<Long> undoOf, String who, Draw how) {
         long runId = runs.start(route.routeId(), trigger, serviceRoutes.pins(route), undoOf, who, owner);
         Progress progress = new Progress();
-        working.put(runId, progress);
+        working.begin(runId, progress);
         pool.execute(() -> draw(runId, route, trigger, progress, how));
         return runId;
     }
@@ -155,7 +153,7 @@ public class RunKeeper {
                 runs.start(route.routeId(), RunTrigger.TRIAL, serviceRoutes.pins(route), Optional.empty(), who, owner);
         started.accept(runId);
         Progress progress = new Progress();
-        working.put(runId, progress);
+        working.begin(runId, progress);
         try {
             DrawUp.Drawn drawn = drawUp.one(runId, route, key, row);
             keep(runId, route, drawn, RunState.DRAWN, "", false);
@@ -169,7 +167,7 @@ public class RunKeeper {
             runs.finish(runId, RunState.FAILED, message(e));
             throw e;
         } finally {
-            working.remove(runId);
+            working.end(runId, progress);
         }
     }
 
@@ -183,20 +181,20 @@ public class RunKeeper {
             return false;
         }
         Progress progress = new Progress();
-        working.put(runId, progress);
+        working.begin(runId, progress);
         pool.execute(() -> deliver(runId, route, progress));
         return true;
     }
 
     /** Finishes the calls in flight and sends no more; false when nobody works on the run. */
     boolean cancel(long runId) {
-        Optional.ofNullable(working.get(runId)).ifPresent(Progress::cancel);
+        working.progress(runId).ifPresent(Progress::cancel);
         return lease.wish(runId, RunLease.Wish.CANCEL);
     }
 
     /** Finishes the calls in flight and keeps the rest. */
     void pause(long runId) {
-        Optional.ofNullable(working.get(runId)).ifPresent(Progress::pause);
+        working.progress(runId).ifPresent(Progress::pause);
         lease.wish(runId, RunLease.Wish.PAUSE);
     }
 
@@ -231,7 +229,7 @@ public class RunKeeper {
             LOG.error("Run {} failed", runId, e);
             fail(runId, "This is our fault; the server's log says what happened");
         } finally {
-            working.remove(runId);
+            working.end(runId, progress);
         }
     }
 
@@ -257,7 +255,7 @@ public class RunKeeper {
     }
 
     private void deliver(long runId, BoundRoute route, Progress progress) {
-        working.put(runId, progress);
+        working.begin(runId, progress);
         try {
             progress.begin(lines.unsettled(runId));
             FirstWave wave = history.firstWave(runId, route.route().spec().waves());
@@ -266,7 +264,7 @@ public class RunKeeper {
             LOG.error("Sending run {} failed", runId, e);
             runs.halt(runId, Halt.FAULT, "This is our fault; the server's log says what happened");
         } finally {
-            working.remove(runId);
+            working.end(runId, progress);
         }
     }
 
@@ -286,9 +284,9 @@ public class RunKeeper {
 
     private void beat() {
         try {
-            lease.beat(owner, working.keySet());
+            lease.beat(owner, working.runs());
             lease.wishes(owner).forEach(this::heed);
-            for (RunLease.Orphan orphan : lease.takeOver(owner, working.keySet(), SILENCE)) {
+            for (RunLease.Orphan orphan : lease.takeOver(owner, working.runs(), SILENCE)) {
                 takeOver(orphan);
             }
             for (long destination : circuits.dueForATry()) {
@@ -340,18 +338,31 @@ public class RunKeeper {
             lines.drop(orphan.id());
             runs.finish(
                     orphan.id(), RunState.INTERRUPTED, "The server stopped while it was drawn up; nothing was sent");
+            departAgain(runs.get(orphan.id()));
             return;
         }
         Progress progress = new Progress();
-        working.put(orphan.id(), progress);
+        working.begin(orphan.id(), progress);
         pool.execute(() -> {
             try {
                 deliver(orphan.id(), serviceRoutes.toRun(runs.get(orphan.id()).routeId()), progress);
             } catch (RuntimeException e) {
                 runs.halt(orphan.id(), Halt.FAULT, message(e));
-                working.remove(orphan.id());
+                working.end(orphan.id(), progress);
             }
         });
+    }
+
+    /** Nobody waits at the desk for a departure, so nobody would start it again. */
+    private void departAgain(Run interrupted) {
+        if (interrupted.trigger() != RunTrigger.TIMETABLE) {
+            return;
+        }
+        try {
+            start(interrupted.routeId(), RunTrigger.TIMETABLE, interrupted.startedBy());
+        } catch (RuntimeException e) {
+            LOG.warn("Route {} could not depart again: {}", interrupted.routeId(), e.getMessage());
+        }
     }
 
     private static String message(RuntimeException e) {

@@ -47,6 +47,16 @@ class ServiceRoutes {
                 routes.version(routeId, version)));
     }
 
+    /** What is known of a route that cannot be bound as things are. */
+    Runs.Pins pinsUnbound(long routeId) {
+        Routes.Route stored = routes.get(routeId);
+        return new Runs.Pins(
+                stored.liveVersion().orElse(stored.latestVersion()),
+                binder.usableDatasetVersion(stored.datasetId()),
+                connections.open(stored.destinationId()).profileVersion(),
+                0);
+    }
+
     /** What a run of a route that was just bound is pinned to. */
     Runs.Pins pins(BoundRoute route) {
         Routes.Route stored = routes.get(route.routeId());

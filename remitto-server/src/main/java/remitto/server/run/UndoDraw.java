@@ -13,7 +13,6 @@ import org.springframework.stereotype.Component;
 import remitto.connect.destination.Destination;
 import remitto.connect.destination.Destination.RemoteRecord;
 import remitto.core.dataset.Row;
-import remitto.core.known.Fingerprint;
 import remitto.core.manifest.Decision;
 import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.Standing;
@@ -39,13 +38,21 @@ class UndoDraw {
     private final DatasetQueries queries;
     private final RouteRecords records;
     private final Standings standings;
+    private final ReferredRecords referred;
     private final Clock clock;
 
-    UndoDraw(Lines lines, DatasetQueries queries, RouteRecords records, Standings standings, Clock clock) {
+    UndoDraw(
+            Lines lines,
+            DatasetQueries queries,
+            RouteRecords records,
+            Standings standings,
+            ReferredRecords referred,
+            Clock clock) {
         this.lines = lines;
         this.queries = queries;
         this.records = records;
         this.standings = standings;
+        this.referred = referred;
         this.clock = clock;
     }
 
@@ -122,12 +129,11 @@ class UndoDraw {
     }
 
     /** The input that stays undone: the one that led to the line, or where that is not known, the one of now. */
-    private static long input(BoundRoute route, Line line, Optional<Row> row) {
+    private long input(BoundRoute route, Line line, Optional<Row> row) {
         if (line.inputFingerprint() != 0 || row.isEmpty()) {
             return line.inputFingerprint();
         }
-        return new Fingerprint()
-                .input(route.salt(), route.usedPositions(), row.get().cells());
+        return new Inputs(route, referred.idsFor(route, row.get())).of(row.get().cells());
     }
 
     private Map<String, Row> rows(BoundRoute route, List<Line> sent) {

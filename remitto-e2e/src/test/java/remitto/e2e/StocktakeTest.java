@@ -1,0 +1,89 @@
+package remitto.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+
+/** What is known compared with what is really there. */
+class StocktakeTest extends RouteRunsFixture {
+    StocktakeTest() {
+        super(300);
+    }
+
+    @Test
+    void stocktakeFindsWhatWasEditedDeletedAndAddedThereAndTheNextRunActsOnTheDecisions() {
+        putInService(ids.passes(), passes());
+        JsonNode first = run(ids.passes());
+        List<JsonNode> sent = lines(first, "&verdict=ADDED");
+        String adopted = sent.get(0).get("remoteId").asString();
+        String overwritten = sent.get(1).get("remoteId").asString();
+        String deleted = sent.get(2).get("remoteId").asString();
+        stack.desk.edit("contact", adopted, Map.of("given_name", "Theirs"));
+        stack.desk.edit("contact", overwritten, Map.of("family_name", "Theirs"));
+        stack.desk.delete("contact", deleted);
+        stack.desk.add("contact", Map.of("external_ref", "DESK-1", "family_name", "Stray"));
+        long id = editor.post("/api/destinations/" + ids.purser() + "/objects/contact/stocktakes", Map.of())
+                .get("id")
+                .asLong();
+        JsonNode stocktake;
+        do {
+            stocktake = editor.get("/api/stocktakes/" + id);
+        } while (stocktake.get("state").asString().equals("COUNTING"));
+        Map<String, Long> found = new HashMap<>();
+        stocktake
+                .get("groups")
+                .forEach(group -> found.put(
+                        group.get("kind").asString(), group.get("found").asLong()));
+        assertThat(found)
+                .containsEntry("EDITED", 2L)
+                .containsEntry("DELETED", 1L)
+                .containsEntry("STRAY", 1L);
+        assertThat(stocktake.get("there").asLong()).isEqualTo(sent.size());
+        JsonNode edits =
+                editor.get("/api/stocktakes/" + id + "/findings?kind=EDITED").get("findings");
+        for (JsonNode edit : edits) {
+            String action = edit.get("remoteId").asString().equals(adopted) ? "ADOPT" : "OVERWRITE";
+            editor.post(
+                    "/api/stocktakes/" + id + "/decisions",
+                    Map.of(
+                            "kind",
+                            "EDITED",
+                            "action",
+                            action,
+                            "numbers",
+                            List.of(edit.get("number").asInt())));
+        }
+        editor.post(
+                "/api/stocktakes/" + id + "/decisions",
+                Map.of("kind", "DELETED", "action", "FORGET", "numbers", List.of()));
+        JsonNode next = run(ids.passes());
+        assertThat(sum(next, "added")).as("the record that was forgotten").isEqualTo(1);
+        assertThat(sum(next, "changed")).as("the edit that is overwritten").isEqualTo(1);
+        assertThat(there("contact", "external_ref", "given_name"))
+                .containsEntry(sent.get(0).get("key").asString(), "Theirs");
+        assertThat(there("contact", "external_ref", "family_name"))
+                .doesNotContainEntry(sent.get(1).get("key").asString(), "Theirs");
+        assertThatThrownBy(() -> editor.post(
+                        "/api/stocktakes/" + id + "/decisions",
+                        Map.of("kind", "STRAY", "action", "FORGET", "numbers", List.of())))
+                .hasMessageContaining("cannot be done");
+    }
+
+    @Test
+    void sendingAfreshComparesWithWhatIsReallyThere() {
+        putInService(ids.passes(), passes());
+        JsonNode first = run(ids.passes());
+        JsonNode one = lines(first, "&verdict=ADDED").get(0);
+        stack.desk.edit("contact", one.get("remoteId").asString(), Map.of("given_name", "Theirs"));
+        assertThat(draw(ids.passes()).get("message").asString()).isEqualTo("Nothing to send");
+        editor.post("/api/routes/" + ids.passes() + "/afresh", Map.of("fields", List.of(), "keys", List.of()));
+        JsonNode next = draw(ids.passes());
+        assertThat(sum(next, "changed")).isEqualTo(1);
+        assertThat(sum(next, "added")).isZero();
+    }
+}
