@@ -4,6 +4,7 @@ import { Navigate, Route, Routes, useLocation } from 'react-router';
 import { api, ok } from './api/client';
 import { Line } from './components/Line';
 import { Empty, Page } from './components/ui';
+import { CrosswalkPage } from './features/crosswalks/CrosswalkPage';
 import { DatasetPage } from './features/datasets/DatasetPage';
 import { DatasetsPage } from './features/datasets/DatasetsPage';
 import { DeparturesPage } from './features/departures/DeparturesPage';
@@ -50,6 +51,7 @@ export function App() {
         <Route path="/sources/:id" element={<SourcePage />} />
         <Route path="/datasets" element={<DatasetsPage />} />
         <Route path="/datasets/:id" element={<DatasetPage />} />
+        <Route path="/crosswalks/:id" element={<CrosswalkPage />} />
         <Route path="/routes" element={<RoutesPage />} />
         <Route path="/routes/new" element={<NewRoutePage />} />
         <Route path="/routes/:id" element={<RoutePage />} />

@@ -2,6 +2,8 @@ import type { components } from './schema';
 
 type S = components['schemas'];
 export type Run = S['Run'];
+export type Crosswalk = S['Crosswalk'];
+export type UsedBy = S['UsedBy'];
 export type Route = S['Route'];
 export type RouteSpec = S['RouteSpec'];
 export type FieldRule = S['FieldRule'];

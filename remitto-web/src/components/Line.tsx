@@ -47,7 +47,10 @@ export function Line({
       trouble: (data?.destinationsInTrouble ?? 0) > 0,
     },
   ];
-  const place = pathname.replace(/^\/manifests\b/, '/routes').replace(/^\/stocktakes\b/, '/destinations');
+  const place = pathname
+    .replace(/^\/manifests\b/, '/routes')
+    .replace(/^\/stocktakes\b/, '/destinations')
+    .replace(/^\/crosswalks\b/, '/datasets');
   const here = (to: string) => place === to || place.startsWith(`${to}/`);
   const aside = (active: boolean) =>
     `rounded-button px-2.5 py-1.5 font-medium no-underline ${active ? 'bg-board text-board-ink' : 'text-soft hover:text-ink'}`;

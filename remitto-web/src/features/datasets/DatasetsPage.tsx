@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
 import { count } from '../../components/format';
+import { Crosswalks } from '../crosswalks/Crosswalks';
 import { Ago } from '../../components/Moment';
 import { ButtonLink, Card, Empty, Failure, Page, Pill, Skeleton, TD, TH } from '../../components/ui';
 
@@ -80,6 +81,7 @@ export function DatasetsPage() {
           </table>
         </Card>
       )}
+      {data && <Crosswalks />}
     </Page>
   );
 }

@@ -155,6 +155,7 @@ function RouteEditor({ route }: { route: Route }) {
             fields={object.data?.object.fields ?? []}
             columns={dataset.data?.definition.columns ?? []}
             faults={faults}
+            sentences={check.data?.sentences ?? {}}
             last={last}
             selected={selected}
             onSelect={setSelected}

@@ -5,8 +5,9 @@ import { api, ok } from '../../api/client';
 import type { Column, Ends, Field, FieldRule, RouteFault, Run } from '../../api/types';
 import { count } from '../../components/format';
 import { Button, Card, Failure, Select, TD, TH } from '../../components/ui';
-import { RuleEditor } from './RuleEditor';
-import { freshRule, IF_EMPTY, shaperName, WRITTEN } from './words';
+import { RuleEditor } from './rule/RuleEditor';
+import { shaperName } from './rule/shapers';
+import { freshRule, IF_EMPTY, WRITTEN } from './words';
 
 interface Props {
   rules: FieldRule[];
@@ -14,6 +15,8 @@ interface Props {
   fields: Field[];
   columns: Column[];
   faults: RouteFault[];
+  /** Each rule in words, by field. */
+  sentences: Record<string, string>;
   /** The newest manifest of the route, for how often it wrote each field. */
   last?: Run;
   selected: string;
@@ -34,9 +37,21 @@ function Received({ rule }: { rule: FieldRule }) {
           fixed <span className="font-mono">&quot;{rule.receives.text}&quot;</span>
         </>
       )}
-      {rule.receives.kind === 'record' && (
+      {(rule.receives.kind === 'record' || rule.receives.kind === 'records') && (
         <span>
-          the record of <span className="font-mono">{rule.receives.column}</span>
+          {rule.receives.kind === 'record' ? 'the record of' : 'the records of'}{' '}
+          <span className="font-mono">{rule.receives.column}</span>
+        </span>
+      )}
+      {rule.receives.kind === 'dataset' && (
+        <span>
+          <span className="font-mono">{rule.receives.where.give}</span> found by{' '}
+          <span className="font-mono">{rule.receives.column}</span>
+        </span>
+      )}
+      {rule.receives.kind === 'there' && (
+        <span>
+          the {rule.receives.object} there by <span className="font-mono">{rule.receives.column}</span>
         </span>
       )}
       {rule.receives.kind === 'expression' && <span className="font-mono">{rule.receives.expression}</span>}
@@ -65,9 +80,7 @@ export function Rules(props: Props) {
   const { rules, match, fields, columns, faults, selected, onSelect, onChange, onAdd, onRemove } = props;
   const [open, setOpen] = useState(false);
   const unruled = fields.filter((field) => !rules.some((rule) => rule.field === field.name));
-  const used = new Set(
-    rules.flatMap((rule) => (rule.receives.kind === 'column' ? [rule.receives.column] : [])),
-  );
+  const used = new Set(rules.flatMap((rule) => ('column' in rule.receives ? [rule.receives.column] : [])));
   const columnsLeft = columns.filter((column) => !used.has(column.name));
   const propose = useMutation({
     mutationFn: () =>
@@ -126,7 +139,11 @@ export function Rules(props: Props) {
                 <td className={`${TD} truncate`}>
                   <Received rule={rule} />
                 </td>
-                <td className={`${TD} truncate`}>{WRITTEN[rule.written]}</td>
+                <td className={`${TD} truncate`} title={props.sentences[rule.field]}>
+                  {WRITTEN[rule.written]}
+                  {rule.timing && <span className="text-soft"> timed</span>}
+                  {rule.consent && <span className="text-soft"> with consent</span>}
+                </td>
                 <td className={`${TD} truncate`}>
                   {IF_EMPTY[rule.ifEmpty]}
                   {rule.ifEmpty === 'DEFAULT' && <span className="font-mono"> {rule.defaultText}</span>}
@@ -160,6 +177,8 @@ export function Rules(props: Props) {
                           rule={rule}
                           columns={columns}
                           faults={mine}
+                          destinationId={props.ends.destinationId}
+                          sentence={props.sentences[rule.field] ?? ''}
                           onChange={onChange}
                           onRemove={() => onRemove(rule.field)}
                         />

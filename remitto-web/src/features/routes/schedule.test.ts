@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Schedule } from '../../api/types';
 import { sentence } from './schedule';
-import { shaperName } from './words';
 
 describe('a schedule as a sentence', () => {
   it.each<[Schedule, string]>([
@@ -14,11 +13,4 @@ describe('a schedule as a sentence', () => {
       'Mon, Thu at 08:30 in Oslo',
     ],
   ])('%j', (schedule, text) => expect(sentence(schedule)).toBe(text));
-});
-
-describe('a shaper in few words', () => {
-  it('says where the country comes from', () => {
-    expect(shaperName({ kind: 'e164', country: 'NO', countryColumn: '' })).toBe('E.164, NO');
-    expect(shaperName({ kind: 'e164', country: 'NO', countryColumn: 'land' })).toBe('E.164, country in land');
-  });
 });

@@ -1,9 +1,11 @@
-import type { FieldRule, Shaper } from '../../api/types';
+import type { FieldRule } from '../../api/types';
 
 export const WRITTEN: Record<FieldRule['written'], string> = {
   ALWAYS: 'always',
   WHEN_CREATING: 'when creating',
   ONLY_IF_EMPTY_THERE: 'only if empty there',
+  IF_NEWER: 'if newer',
+  DESTINATION_DECIDES: 'once, then theirs',
   NEVER: 'never',
 };
 export const IF_EMPTY: Record<FieldRule['ifEmpty'], string> = {
@@ -22,25 +24,6 @@ export const ON_DRIFT: Record<FieldRule['onDrift'], string> = {
   KEEP_THEIRS: 'keep theirs',
   HOLD_VALUE: 'hold the value',
 };
-
-export function shaperName(shaper: Shaper): string {
-  switch (shaper.kind) {
-    case 'trim':
-      return 'trim';
-    case 'lower':
-      return 'lower case';
-    case 'e164':
-      return `E.164, ${shaper.countryColumn ? `country in ${shaper.countryColumn}` : shaper.country}`;
-    case 'date':
-      return `date${shaper.pattern ? ` ${shaper.pattern}` : ''}`;
-    case 'sha256':
-      return 'SHA-256';
-    default: {
-      const never: never = shaper;
-      return never;
-    }
-  }
-}
 
 /** A rule for a field that has none yet. */
 export function freshRule(field: string, receives: FieldRule['receives']): FieldRule {

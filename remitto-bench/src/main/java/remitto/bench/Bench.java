@@ -13,11 +13,17 @@ public final class Bench {
         List<String> all = List.of(args);
         switch (args.length == 0 ? "" : args[0]) {
             case "compare" -> new CompareBench(number(all, "--rows").orElse(1_000_000)).run();
-            case "send" -> new SendBench(number(all, "--rows").orElse(100_000)).run();
+            case "send" ->
+                new SendBench(
+                                number(all, "--rows").orElse(100_000),
+                                number(all, "--away").orElse(0))
+                        .run();
             case "limit" -> new LimitBench(number(all, "--seconds").orElse(60)).run();
+            case "memory" -> new MemoryBench(number(all, "--rows").orElse(1_000_000)).run();
             case "crash" -> crash(number(all, "--times").orElse(20));
             default -> {
-                System.err.println("usage: bench compare|send --rows N | limit --seconds N | crash --times N");
+                System.err.println(
+                        "usage: bench compare --rows N | send --rows N --away MILLIS | memory --rows N | limit --seconds N | crash --times N");
                 System.exit(2);
             }
         }

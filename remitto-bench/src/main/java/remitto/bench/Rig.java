@@ -16,7 +16,9 @@ import remitto.core.route.Basis;
 import remitto.core.route.FirstRun;
 import remitto.core.route.Mode;
 import remitto.core.route.RouteSpec;
+import remitto.core.shaper.LowerCase;
 import remitto.core.shaper.Shaper;
+import remitto.core.shaper.Trim;
 import remitto.core.timetable.Schedule;
 import remitto.demo.Databases;
 import remitto.demo.history.Api;
@@ -158,9 +160,9 @@ final class Rig implements AutoCloseable {
                         List.of("external_ref"),
                         List.of(
                                 from("external_ref", "id"),
-                                from("given_name", "given", new Shaper.Trim()),
-                                from("family_name", "family", new Shaper.Trim()),
-                                from("email", "email", new Shaper.Trim(), new Shaper.LowerCase()),
+                                from("given_name", "given", new Trim()),
+                                from("family_name", "family", new Trim()),
+                                from("email", "email", new Trim(), new LowerCase()),
                                 from("mobile", "mobile"),
                                 from("country", "country"),
                                 from("home_port", "port"),

@@ -4,7 +4,6 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
-import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Base64;
@@ -30,9 +29,12 @@ final class SendBench {
     private static final JsonMapper JSON = JsonMapper.builder().build();
 
     private final int rows;
+    private final int away;
 
-    SendBench(int rows) {
+    /** @param away milliseconds that a call takes to get there and back, for both sides; 0 for loopback as it is */
+    SendBench(int rows, int away) {
         this.rows = rows;
+        this.away = away;
     }
 
     void run() throws Exception {
@@ -40,6 +42,9 @@ final class SendBench {
                 StandInProcess standIn = StandInProcess.start(rig.folder)) {
             Desk desk = new Desk(standIn.address());
             desk.limit(false);
+            if (away > 0) {
+                desk.faults("[{\"fault\":\"latency\",\"on\":\"batch\",\"share\":1,\"millis\":" + away + "}]");
+            }
             rig.setUp(standIn.address().toString());
             List<byte[]> bodies = new ArrayList<>();
             List<Double> bare = new ArrayList<>();
@@ -66,8 +71,9 @@ final class SendBench {
             }
             System.out.printf(
                     Locale.ROOT,
-                    "send rows=%d ratio=%.2f%n",
+                    "send rows=%d away_ms=%d ratio=%.2f%n",
                     rows,
+                    away,
                     CompareBench.median(bare) / CompareBench.median(product));
         }
     }
@@ -162,41 +168,5 @@ final class SendBench {
         double seconds = (System.nanoTime() - start) / 1e9;
         pool.shutdown();
         return seconds;
-    }
-
-    /** The stand-ins in a process of their own, as they run for users. */
-    private record StandInProcess(Process process, URI address) implements AutoCloseable {
-        static StandInProcess start(Path folder) throws Exception {
-            int port;
-            try (java.net.ServerSocket socket = new java.net.ServerSocket(0)) {
-                port = socket.getLocalPort();
-            }
-            Process process = new ProcessBuilder(
-                            "java",
-                            "-Xmx512m",
-                            "-jar",
-                            System.getProperty("remitto.standins.jar"),
-                            folder.resolve("standins").toString(),
-                            Integer.toString(port))
-                    .redirectErrorStream(true)
-                    .redirectOutput(folder.resolve("standins.log").toFile())
-                    .start();
-            URI address = URI.create("http://127.0.0.1:" + port);
-            for (int i = 0; i < 300; i++) {
-                try {
-                    HttpClient.newHttpClient()
-                            .send(HttpRequest.newBuilder(address).build(), HttpResponse.BodyHandlers.discarding());
-                    break;
-                } catch (java.net.ConnectException e) {
-                    Thread.sleep(100);
-                }
-            }
-            return new StandInProcess(process, address);
-        }
-
-        @Override
-        public void close() {
-            process.destroy();
-        }
     }
 }

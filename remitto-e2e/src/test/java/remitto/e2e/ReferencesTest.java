@@ -42,21 +42,10 @@ class ReferencesTest extends RouteRunsFixture {
         long children = there("contact", "external_ref", "company").values().stream()
                 .filter(parent::equals)
                 .count();
-        String key =
-                lines(
-                                editor.get("/api/runs?routeId=" + ids.freight())
-                                        .get("runs")
-                                        .get(0),
-                                "&verdict=ADDED")
-                        .stream()
-                        .filter(line -> line.get("remoteId").asString().equals(parent))
-                        .findFirst()
-                        .orElseThrow()
-                        .get("key")
-                        .asString();
-
         stack.desk.delete("company", parent);
-        editor.post("/api/routes/" + ids.freight() + "/afresh", Map.of("fields", List.of(), "keys", List.of(key)));
+        editor.post(
+                "/api/stocktakes/" + takeStock("company").get("id").asLong() + "/decisions",
+                Map.of("kind", "DELETED", "action", "FORGET", "numbers", List.of()));
         JsonNode again = approved(run(ids.freight()));
         assertThat(sum(again, "added")).as("%s", again).isEqualTo(1);
         String other = lines(again, "&verdict=ADDED").get(0).get("remoteId").asString();

@@ -113,4 +113,16 @@ abstract class RouteRunsFixture {
     static String address(int port) {
         return "http://127.0.0.1:" + port;
     }
+
+    /** Counts what Purser really holds of an object. */
+    final JsonNode takeStock(String object) {
+        long id = editor.post("/api/destinations/" + ids.purser() + "/objects/" + object + "/stocktakes", Map.of())
+                .get("id")
+                .asLong();
+        JsonNode stocktake;
+        do {
+            stocktake = editor.get("/api/stocktakes/" + id);
+        } while (stocktake.get("state").asString().equals("COUNTING"));
+        return stocktake;
+    }
 }

@@ -27,13 +27,8 @@ class StocktakeTest extends RouteRunsFixture {
         stack.desk.edit("contact", overwritten, Map.of("family_name", "Theirs"));
         stack.desk.delete("contact", deleted);
         stack.desk.add("contact", Map.of("external_ref", "DESK-1", "family_name", "Stray"));
-        long id = editor.post("/api/destinations/" + ids.purser() + "/objects/contact/stocktakes", Map.of())
-                .get("id")
-                .asLong();
-        JsonNode stocktake;
-        do {
-            stocktake = editor.get("/api/stocktakes/" + id);
-        } while (stocktake.get("state").asString().equals("COUNTING"));
+        JsonNode stocktake = takeStock("contact");
+        long id = stocktake.get("id").asLong();
         Map<String, Long> found = new HashMap<>();
         stocktake
                 .get("groups")

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import remitto.core.destination.ObjectDescription;
+import remitto.core.manifest.FieldPast;
 import remitto.core.value.Value;
 
 /**
@@ -60,7 +61,13 @@ public interface Destination {
 
     record ObjectSummary(String name, String title, boolean people, boolean list) {}
 
-    record RemoteRecord(String id, Map<String, Value> fields) {}
+    /** @param stamps by field, where the tool tells when and by whom each was last written */
+    record RemoteRecord(String id, Map<String, Value> fields, Map<String, FieldPast.Stamp> stamps) {
+        /** A record of which the tool tells no times. */
+        public RemoteRecord(String id, Map<String, Value> fields) {
+            this(id, fields, Map.of());
+        }
+    }
 
     /**
      * A record to be written.

@@ -114,7 +114,24 @@ public record Profile(
             Optional<Boolean> unique,
             Optional<Integer> maxLength) {}
 
-    public record Find(String method, String path, JsonNode body, String items, String id, String fields) {}
+    public record Find(
+            String method,
+            String path,
+            JsonNode body,
+            String items,
+            String id,
+            String fields,
+            Optional<Stamps> stamps) {}
+
+    /**
+     * When and by whom each field of a record was last written.
+     *
+     * @param place of an object that holds one entry a field
+     * @param at place of the time in such an entry (ISO 8601)
+     * @param by place of who wrote it
+     * @param us connection setting that holds the name the tool gives our login
+     */
+    public record Stamps(String place, String at, String by, String us) {}
 
     /**
      * Every record, or those changed since a moment, page by page.

@@ -20,6 +20,7 @@ import remitto.core.destination.Field;
 import remitto.core.destination.FieldKind;
 import remitto.core.destination.Fit;
 import remitto.core.destination.ObjectDescription;
+import remitto.core.manifest.FieldPast;
 import remitto.core.value.JsonForm;
 import remitto.core.value.Value;
 import tools.jackson.databind.JsonNode;
@@ -32,6 +33,7 @@ public final class ProfileDestination implements Destination {
     private final Caller caller;
     private final Template template;
     private final ProfileWriter writer;
+    private final Map<String, String> settings;
 
     /** @param settings values of the profile's connection settings, secrets among them */
     public ProfileDestination(
@@ -44,6 +46,7 @@ public final class ProfileDestination implements Destination {
             Backoff backoff) {
         this.profile = profile;
         this.json = json;
+        this.settings = Map.copyOf(settings);
         this.caller = new Caller(profile, settings, http, json, pace, guard, backoff);
         this.template = new Template(json);
         this.writer = new ProfileWriter(profile, caller, json);
@@ -96,7 +99,8 @@ public final class ProfileDestination implements Destination {
                 summary.list(),
                 profile.find().isPresent(),
                 profile.update().isPresent(),
-                profile.remove().isPresent());
+                profile.remove().isPresent(),
+                profile.find().flatMap(Profile.Find::stamps).isPresent());
         return new ObjectDescription(object, summary.title(), summary.people(), abilities, fields(object));
     }
 
@@ -164,7 +168,7 @@ public final class ProfileDestination implements Destination {
             String path = Template.path(how.path(), Map.of("object", object.name()));
             var reply = caller.reading(how.method(), path, Optional.of(json.writeValueAsBytes(body)));
             for (JsonNode item : reply.body().at(how.items())) {
-                found.add(record(object, item, how.id(), how.fields()));
+                found.add(record(object, item, how.id(), how.fields(), how.stamps()));
             }
         }
         return found;
@@ -189,18 +193,34 @@ public final class ProfileDestination implements Destination {
             if (flag(item, how.deleted(), false)) {
                 deleted.add(item.at(how.id()).asString(""));
             } else {
-                records.add(record(object, item, how.id(), how.fields()));
+                records.add(record(object, item, how.id(), how.fields(), Optional.empty()));
             }
         }
         String next = reply.body().at(how.next()).asString("");
         return new Listed(records, deleted, next.isEmpty() ? Optional.empty() : Optional.of(next));
     }
 
-    private RemoteRecord record(ObjectDescription object, JsonNode item, String id, String fields) {
+    private RemoteRecord record(
+            ObjectDescription object, JsonNode item, String id, String fields, Optional<Profile.Stamps> stamps) {
         Map<String, Value> values = new HashMap<>();
         JsonNode there = item.at(fields);
         object.fields().forEach(field -> values.put(field.name(), Fit.read(field, tree(there.get(field.name())))));
-        return new RemoteRecord(item.at(id).asString(""), values);
+        Map<String, FieldPast.Stamp> times = new HashMap<>();
+        stamps.ifPresent(how -> item.at(how.place()).properties().forEach(entry -> stamp(how, entry.getValue())
+                .ifPresent(one -> times.put(entry.getKey(), one))));
+        return new RemoteRecord(item.at(id).asString(""), values, times);
+    }
+
+    /** When and by whom a field was last written; empty when the tool does not say so of this one. */
+    private Optional<FieldPast.Stamp> stamp(Profile.Stamps how, JsonNode told) {
+        try {
+            String us = settings.getOrDefault(how.us(), "");
+            return Optional.of(new FieldPast.Stamp(
+                    Instant.parse(told.at(how.at()).asString("")),
+                    !us.isEmpty() && us.equals(told.at(how.by()).asString(""))));
+        } catch (java.time.format.DateTimeParseException e) {
+            return Optional.empty();
+        }
     }
 
     @Override

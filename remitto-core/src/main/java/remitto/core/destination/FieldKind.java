@@ -10,5 +10,7 @@ public enum FieldKind {
     BOOLEAN,
     DATE,
     TIMESTAMP,
-    CHOICE
+    CHOICE,
+    /** Several texts, in order. */
+    LIST
 }

@@ -4,6 +4,7 @@ import java.math.BigDecimal;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.OffsetDateTime;
+import java.util.List;
 import java.util.Optional;
 import java.util.regex.Pattern;
 import remitto.core.shaper.Shaped;
@@ -34,6 +35,7 @@ public final class Fit {
             case BOOLEAN -> truth(field, value);
             case DATE -> day(field, value);
             case TIMESTAMP -> moment(field, value);
+            case LIST -> list(value);
             case CHOICE ->
                 field.choices().contains(value.display())
                         ? new Shaped.Usable(new Value.Text(value.display()))
@@ -51,6 +53,13 @@ public final class Fit {
             return raw instanceof Value.Items ? raw : new Value.Text(raw.display());
         }
         return into(field, raw) instanceof Shaped.Usable usable ? usable.value() : raw;
+    }
+
+    private static Shaped list(Value value) {
+        List<Value> items = value instanceof Value.Items several ? several.items() : List.of(value);
+        return new Shaped.Usable(new Value.Items(items.stream()
+                .map(item -> (Value) new Value.Text(item.display()))
+                .toList()));
     }
 
     private static Shaped text(Field field, Value value) {

@@ -46,6 +46,8 @@ public final class CompiledExpression {
     private static final CelRuntime RUNTIME = CelRuntimeFactory.plannerRuntimeBuilder()
             .setOptions(OPTIONS)
             .addLibraries(CelExtensions.strings())
+            .addFunctionBindings(
+                    Functions.all().stream().map(Functions.Documented::binding).toList())
             .build();
 
     private final CelRuntime.Program program;
@@ -71,7 +73,10 @@ public final class CompiledExpression {
         CelCompilerBuilder builder = CelCompilerFactory.standardCelCompilerBuilder()
                 .setOptions(OPTIONS)
                 .setStandardMacros(CelStandardMacro.STANDARD_MACROS)
-                .addLibraries(CelExtensions.strings());
+                .addLibraries(CelExtensions.strings())
+                .addFunctionDeclarations(Functions.all().stream()
+                        .map(Functions.Documented::declaration)
+                        .toList());
         for (var column : columns.list()) {
             if (column.name().matches("[A-Za-z_][A-Za-z0-9_]*")) {
                 builder.addVar(column.name(), NullableType.create(type(column.type())));

@@ -1,5 +1,6 @@
 package remitto.core.manifest;
 
+import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 
@@ -21,6 +22,20 @@ public record Decision(
         return fields.stream()
                 .filter(field -> field.outcome() == FieldOutcome.WRITTEN)
                 .toList();
+    }
+
+    /** When a value that waits is to be looked at again; the earliest of them. */
+    public Optional<Instant> recheckAt() {
+        return fields.stream().flatMap(field -> field.until().stream()).min(Instant::compareTo);
+    }
+
+    /** True when the rules kept or put off a value that is not the one there, which is worth saying. */
+    public boolean withholds() {
+        return fields.stream()
+                .anyMatch(field -> field.outcome() == FieldOutcome.WAITS
+                        || field.outcome() == FieldOutcome.KEPT
+                                && !field.fresh().isEmpty()
+                                && !Judge.same(field.fresh(), field.old()));
     }
 
     public boolean holdsAnyValue() {

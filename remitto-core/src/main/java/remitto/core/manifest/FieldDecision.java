@@ -1,5 +1,7 @@
 package remitto.core.manifest;
 
+import java.time.Instant;
+import java.util.Optional;
 import remitto.core.value.Value;
 
 /**
@@ -8,5 +10,18 @@ import remitto.core.value.Value;
  * @param old the value there before; missing when the record is new or the value was not read
  * @param fresh the value the rule gives; missing when it gives none
  * @param reason why, in words; blank when the outcome speaks for itself
+ * @param until when a value that waits is looked at again; absent when nothing but a change brings that about
+ * @param mark fingerprint of the column whose change lets the field be written; 0 for none
  */
-public record FieldDecision(String field, FieldOutcome outcome, Value old, Value fresh, String reason) {}
+public record FieldDecision(
+        String field, FieldOutcome outcome, Value old, Value fresh, String reason, Optional<Instant> until, long mark) {
+
+    /** An outcome that waits for nothing. */
+    public FieldDecision(String field, FieldOutcome outcome, Value old, Value fresh, String reason) {
+        this(field, outcome, old, fresh, reason, Optional.empty(), 0);
+    }
+
+    FieldDecision marked(long fingerprint) {
+        return new FieldDecision(field, outcome, old, fresh, reason, until, fingerprint);
+    }
+}

@@ -1,5 +1,6 @@
 package remitto.core.manifest;
 
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -8,7 +9,6 @@ import remitto.core.destination.Field;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.IfEmpty;
 import remitto.core.fieldrule.IfUnusable;
-import remitto.core.fieldrule.OnDrift;
 import remitto.core.fieldrule.Written;
 import remitto.core.route.Mode;
 import remitto.core.route.RouteSpec;
@@ -51,7 +51,7 @@ public final class Judge {
         }
         return spec.mode() == Mode.REMOVE
                 ? verdict(Verdict.LEFT_OUT, "not-there", "Not there, so there is nothing to remove", Optional.empty())
-                : add(spec, record);
+                : add(spec, record, ((Standing.NotThere) standing).readAt());
     }
 
     private static Decision leftOut(ShapedRecord record, Standing standing) {
@@ -86,7 +86,7 @@ public final class Judge {
         return new Decision(Verdict.REMOVED, code, reason, Optional.of(there.remoteId()), fields);
     }
 
-    private static Decision add(RouteSpec spec, ShapedRecord record) {
+    private static Decision add(RouteSpec spec, ShapedRecord record, Instant at) {
         if (!spec.mode().adds()) {
             return verdict(Verdict.LEFT_OUT, "not-there", "Not there, and this route only updates", Optional.empty());
         }
@@ -96,24 +96,9 @@ public final class Judge {
             if (hold.isPresent()) {
                 return hold.get();
             }
-            fields.add(onAdd(shaped));
+            fields.add(FieldJudge.onAdd(shaped, at));
         }
         return new Decision(Verdict.ADDED, "", "", Optional.empty(), fields);
-    }
-
-    private static FieldDecision onAdd(ShapedField shaped) {
-        String name = shaped.field().name();
-        if (shaped.shaped() instanceof Shaped.Unusable unusable) {
-            return unusable(shaped, unusable, Value.MISSING);
-        }
-        Value fresh = ((Shaped.Usable) shaped.shaped()).value();
-        if (shaped.rule().written() == Written.NEVER) {
-            return new FieldDecision(name, FieldOutcome.KEPT, Value.MISSING, fresh, "never written");
-        }
-        if (fresh.isEmpty()) {
-            return new FieldDecision(name, FieldOutcome.KEPT, Value.MISSING, fresh, "empty, left as it is");
-        }
-        return new FieldDecision(name, FieldOutcome.WRITTEN, Value.MISSING, fresh, "");
     }
 
     private static Decision update(RouteSpec spec, ShapedRecord record, Standing.There there) {
@@ -131,7 +116,7 @@ public final class Judge {
             if (hold.isPresent()) {
                 return hold.get();
             }
-            fields.add(onUpdate(shaped, there));
+            fields.add(FieldJudge.onUpdate(shaped, there));
         }
         if (fields.stream().anyMatch(field -> field.outcome() == FieldOutcome.WRITTEN)) {
             return new Decision(Verdict.CHANGED, "", "", id, fields);
@@ -141,55 +126,6 @@ public final class Judge {
                 .findFirst()
                 .map(field -> new Decision(Verdict.HELD, "value-held", field.reason(), id, fields))
                 .orElseGet(() -> new Decision(Verdict.UNCHANGED, "", "", id, fields));
-    }
-
-    private static FieldDecision onUpdate(ShapedField shaped, Standing.There there) {
-        FieldRule rule = shaped.rule();
-        String name = shaped.field().name();
-        Value old = there.live(name);
-        if (shaped.shaped() instanceof Shaped.Unusable unusable) {
-            return unusable(shaped, unusable, old);
-        }
-        Value fresh = ((Shaped.Usable) shaped.shaped()).value();
-        if (rule.written() == Written.NEVER) {
-            return new FieldDecision(name, FieldOutcome.KEPT, old, fresh, "never written");
-        }
-        if (fresh.isEmpty() && rule.ifEmpty() != IfEmpty.CLEAR) {
-            return new FieldDecision(name, FieldOutcome.KEPT, old, fresh, "empty, left as it is");
-        }
-        if (same(fresh, old)) {
-            return new FieldDecision(name, FieldOutcome.SAME, old, fresh, "");
-        }
-        if (there.undone().containsKey(name) && same(there.undone().get(name), fresh)) {
-            return new FieldDecision(
-                    name,
-                    FieldOutcome.KEPT,
-                    old,
-                    fresh,
-                    "not written again: undone, or theirs was kept; until its rule or source value changes");
-        }
-        if (rule.written() == Written.WHEN_CREATING) {
-            return new FieldDecision(name, FieldOutcome.KEPT, old, fresh, "written only when creating");
-        }
-        if (rule.written() == Written.ONLY_IF_EMPTY_THERE && !old.isEmpty()) {
-            return new FieldDecision(name, FieldOutcome.KEPT, old, fresh, "not empty there");
-        }
-        boolean edited = there.known().containsKey(name) && !same(there.known().get(name), old);
-        if (edited && rule.onDrift() == OnDrift.KEEP_THEIRS) {
-            return new FieldDecision(name, FieldOutcome.KEPT, old, fresh, "edited there, theirs is kept");
-        }
-        if (edited && rule.onDrift() == OnDrift.HOLD_VALUE) {
-            return new FieldDecision(
-                    name, FieldOutcome.HELD, old, fresh, name + ": edited there to \"" + old.display() + "\"");
-        }
-        return new FieldDecision(name, FieldOutcome.WRITTEN, old, fresh, edited ? "overwrites an edit made there" : "");
-    }
-
-    private static FieldDecision unusable(ShapedField shaped, Shaped.Unusable unusable, Value old) {
-        String name = shaped.field().name();
-        return shaped.rule().written() == Written.NEVER || shaped.rule().ifUnusable() == IfUnusable.LEAVE
-                ? new FieldDecision(name, FieldOutcome.KEPT, old, Value.MISSING, "left as it is: " + unusable.reason())
-                : new FieldDecision(name, FieldOutcome.HELD, old, Value.MISSING, unusable.reason());
     }
 
     private static Optional<Decision> holdsRecord(
@@ -209,17 +145,19 @@ public final class Judge {
         if (!((Shaped.Usable) shaped.shaped()).value().isEmpty()) {
             return Optional.empty();
         }
+        String code = "empty:" + field.name();
+        String word = shaped.emptiness().map(ShapedField.Emptiness::word).orElse("empty");
         if (key) {
-            return Optional.of(
-                    held("empty:" + field.name(), field.name() + " is empty and is the key field", remoteId));
+            return Optional.of(held(code, field.name() + " is " + word + " and is the key field", remoteId));
         }
-        if (rule.ifEmpty() == IfEmpty.HOLD_RECORD) {
-            return Optional.of(held("empty:" + field.name(), field.name() + " is empty", remoteId));
+        if (shaped.emptiness()
+                .filter(one -> one.choice() == IfEmpty.HOLD_RECORD)
+                .isPresent()) {
+            return Optional.of(held(code, field.name() + " is " + word, remoteId));
         }
-        if (adding && field.required()) {
-            return Optional.of(held("empty:" + field.name(), field.name() + " is empty and required there", remoteId));
-        }
-        return Optional.empty();
+        return adding && field.required()
+                ? Optional.of(held(code, field.name() + " is " + word + " and required there", remoteId))
+                : Optional.empty();
     }
 
     /** Found by a further key: an empty key field there is filled, a different one holds the record. */

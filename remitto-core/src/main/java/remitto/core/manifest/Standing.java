@@ -18,6 +18,7 @@ public sealed interface Standing {
      * @param live the values there, as of {@code readAt}
      * @param known what this product last wrote there and was acknowledged; no entry for other fields
      * @param undone values that were taken back by the rule of today; they are not written again
+     * @param past of the fields whose rules ask for it
      */
     record There(
             String remoteId,
@@ -25,8 +26,20 @@ public sealed interface Standing {
             Map<String, Value> live,
             Instant readAt,
             Map<String, Value> known,
-            Map<String, Value> undone)
+            Map<String, Value> undone,
+            Map<String, FieldPast> past)
             implements Standing {
+
+        /** A record of whose past nobody asks. */
+        public There(
+                String remoteId,
+                String matchedBy,
+                Map<String, Value> live,
+                Instant readAt,
+                Map<String, Value> known,
+                Map<String, Value> undone) {
+            this(remoteId, matchedBy, live, readAt, known, undone, Map.of());
+        }
 
         /** A record with nothing undone. */
         public static There of(
@@ -36,6 +49,10 @@ public sealed interface Standing {
 
         public boolean matchedNow() {
             return !matchedBy.isEmpty();
+        }
+
+        public FieldPast past(String field) {
+            return past.getOrDefault(field, FieldPast.UNKNOWN);
         }
 
         /** The value of a field now; empty when it holds none. */

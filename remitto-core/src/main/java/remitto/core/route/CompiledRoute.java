@@ -2,21 +2,21 @@ package remitto.core.route;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
-import remitto.core.dataset.ColumnType;
+import java.util.stream.Stream;
 import remitto.core.dataset.Columns;
 import remitto.core.dataset.Row;
 import remitto.core.destination.ObjectDescription;
+import remitto.core.fieldrule.DatasetLookUp;
+import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.Receives;
 import remitto.core.fieldrule.Written;
 import remitto.core.manifest.ShapedField;
 import remitto.core.manifest.ShapedRecord;
 import remitto.core.manifest.Trace;
-import remitto.core.value.Value;
 
 /**
  * A version of a route bound to the columns and fields it joins. The followed record, the single try and the
@@ -58,30 +58,58 @@ public final class CompiledRoute {
 
     /** True when a rule, or the search for a match, depends on what the destination holds now. */
     public boolean readsThere() {
-        return rules.stream().anyMatch(rule -> rule.rule().written() == Written.ONLY_IF_EMPTY_THERE);
+        return rules.stream()
+                .map(rule -> rule.rule().written())
+                .anyMatch(written -> written == Written.ONLY_IF_EMPTY_THERE
+                        || written == Written.IF_NEWER
+                        || written == Written.DESTINATION_DECIDES);
     }
 
     /** Runs every rule over a row. The key is the row's own; the caller holds back rows without one. */
-    public ShapedRecord shape(String key, Row row, References references, Trace trace) {
+    public ShapedRecord shape(String key, Row row, LookUps lookUps, Trace trace) {
         List<ShapedField> fields = new ArrayList<>(rules.size());
         for (CompiledRule rule : rules) {
-            fields.add(rule.shape(row, references, trace));
+            fields.add(rule.shape(row, lookUps, trace));
         }
         Consented consented = consented(row);
         ShapedRecord shaped = new ShapedRecord(key, "", consented.leftOut(), consented.statedNo(), fields);
         return new ShapedRecord(key, label(shaped), shaped.leftOut(), shaped.statedNo(), fields);
     }
 
-    /** True when a rule receives the id of a record of another route. */
-    public boolean refers() {
-        return spec.rules().stream().anyMatch(rule -> rule.receives() instanceof Receives.RecordOf);
+    /** True when a rule receives what lies beyond the row. */
+    public boolean looksUp() {
+        return rules.stream().anyMatch(rule -> {
+            Receives receives = rule.rule().receives();
+            return !(receives instanceof Receives.FromColumn
+                    || receives instanceof Receives.Fixed
+                    || receives instanceof Receives.Computed);
+        });
     }
 
-    /** The records of other routes that the rules refer to in a row. */
-    public List<References.Wanted> references(Row row) {
-        List<References.Wanted> wanted = new ArrayList<>();
-        rules.forEach(rule -> rule.reference(row).ifPresent(wanted::add));
+    /** What the rules look up beyond a row. */
+    public List<LookUps.Wanted> lookUps(Row row) {
+        List<LookUps.Wanted> wanted = new ArrayList<>();
+        rules.forEach(rule -> wanted.addAll(rule.lookUps(row)));
         return wanted;
+    }
+
+    /** The look-ups in other datasets that the rules make. */
+    public List<DatasetLookUp> datasetLookUps() {
+        return rules.stream()
+                .map(rule -> rule.rule().receives())
+                .flatMap(receives ->
+                        receives instanceof Receives.FromDataset found ? Stream.of(found.where()) : Stream.empty())
+                .distinct()
+                .toList();
+    }
+
+    /** Fields whose rules ask what is known of the field's past. */
+    public Set<String> fieldsWithPast() {
+        return rules.stream()
+                .map(CompiledRule::rule)
+                .filter(rule -> rule.timing().isPresent() || rule.written() == Written.IF_NEWER)
+                .map(FieldRule::field)
+                .collect(Collectors.toUnmodifiableSet());
     }
 
     private String label(ShapedRecord shaped) {
@@ -100,23 +128,10 @@ public final class CompiledRoute {
         if (!(spec.basis() instanceof Basis.Consent consent)) {
             return new Consented("", false);
         }
-        Optional<String> said = row.cell(consent.column()).filter(cell -> !cell.isBlank());
-        if (said.isEmpty()) {
-            return new Consented("Not asked for consent to " + consent.purpose(), false);
-        }
-        return isYes(row, consent.column())
-                ? new Consented("", false)
-                : new Consented("No consent to " + consent.purpose(), true);
-    }
-
-    private static boolean isYes(Row row, String column) {
-        try {
-            Value value = row.value(column);
-            return value instanceof Value.Truth truth
-                    ? truth.truth()
-                    : value.display().strip().equalsIgnoreCase("yes");
-        } catch (ColumnType.UnreadableCell e) {
-            return false;
-        }
+        return switch (ConsentCell.read(row, consent.column())) {
+            case NOTHING -> new Consented("Not asked for consent to " + consent.purpose(), false);
+            case YES -> new Consented("", false);
+            case NO -> new Consented("No consent to " + consent.purpose(), true);
+        };
     }
 }

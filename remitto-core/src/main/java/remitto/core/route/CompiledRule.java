@@ -1,8 +1,12 @@
 package remitto.core.route;
 
+import java.time.Instant;
+import java.util.ArrayList;
 import java.util.HashSet;
+import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.regex.Pattern;
 import remitto.core.dataset.ColumnType;
 import remitto.core.dataset.Row;
 import remitto.core.destination.Field;
@@ -12,10 +16,11 @@ import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.IfEmpty;
 import remitto.core.fieldrule.IfUnusable;
 import remitto.core.fieldrule.Receives;
+import remitto.core.known.Fingerprint;
 import remitto.core.manifest.ShapedField;
 import remitto.core.manifest.Trace;
 import remitto.core.shaper.Shaped;
-import remitto.core.shaper.Shaper;
+import remitto.core.shaper.Step;
 import remitto.core.value.Value;
 
 /** One field rule, ready to run. */
@@ -23,23 +28,27 @@ final class CompiledRule {
     private final FieldRule rule;
     private final Field field;
     private final Optional<CompiledExpression> expression;
+    private final List<Step> steps;
     private final boolean lacking;
 
-    CompiledRule(FieldRule rule, Field field, Optional<CompiledExpression> expression) {
-        this(rule, field, expression, false);
+    /** @param steps the rule's shapers, ready to run, in order */
+    CompiledRule(FieldRule rule, Field field, Optional<CompiledExpression> expression, List<Step> steps) {
+        this(rule, field, expression, steps, false);
     }
 
-    private CompiledRule(FieldRule rule, Field field, Optional<CompiledExpression> expression, boolean lacking) {
-        this.lacking = lacking;
+    private CompiledRule(
+            FieldRule rule, Field field, Optional<CompiledExpression> expression, List<Step> steps, boolean lacking) {
         this.rule = rule;
         this.field = field;
         this.expression = expression;
+        this.steps = List.copyOf(steps);
+        this.lacking = lacking;
     }
 
     /** Stands for a required field that no rule feeds: an addition is held, an update goes without it. */
     static CompiledRule lacking(Field field) {
         FieldRule none = FieldRule.of(field.name(), new Receives.Fixed("")).ifUnusable(IfUnusable.LEAVE);
-        return new CompiledRule(none, field, Optional.empty(), true);
+        return new CompiledRule(none, field, Optional.empty(), List.of(), true);
     }
 
     FieldRule rule() {
@@ -49,40 +58,59 @@ final class CompiledRule {
     Set<String> columns() {
         Set<String> columns =
                 new HashSet<>(expression.map(CompiledExpression::columns).orElse(Set.of()));
-        if (rule.receives() instanceof Receives.FromColumn from) {
-            columns.add(from.column());
-        } else if (rule.receives() instanceof Receives.RecordOf reference) {
-            columns.add(reference.column());
-        }
+        rule.receives().readColumn().ifPresent(columns::add);
         rule.shapers().forEach(shaper -> columns.addAll(shaper.columns()));
+        rule.newer().ifPresent(newer -> columns.add(newer.column()));
+        rule.consent().ifPresent(consent -> columns.add(consent.column()));
+        rule.timing()
+                .map(timing -> timing.onlyWithColumn())
+                .filter(column -> !column.isBlank())
+                .ifPresent(columns::add);
         return columns;
     }
 
-    /** The record of another route that this rule refers to in a row; empty for other rules and empty cells. */
-    Optional<References.Wanted> reference(Row row) {
-        return rule.receives() instanceof Receives.RecordOf reference
-                ? row.cell(reference.column())
-                        .filter(cell -> !cell.isBlank())
-                        .map(cell -> new References.Wanted(reference.route(), cell.strip()))
-                : Optional.empty();
+    /** What this rule looks up beyond a row; nothing for other rules and empty cells. */
+    List<LookUps.Wanted> lookUps(Row row) {
+        Optional<String> cell = rule.receives().readColumn().flatMap(row::cell).filter(text -> !text.isBlank());
+        if (cell.isEmpty()) {
+            return List.of();
+        }
+        String key = cell.get().strip();
+        if (rule.receives() instanceof Receives.RecordOf reference) {
+            return List.of(new LookUps.Wanted.RecordOfRoute(reference.route(), key));
+        }
+        if (rule.receives() instanceof Receives.RecordsOf references) {
+            return Pattern.compile(references.separator(), Pattern.LITERAL)
+                    .splitAsStream(key)
+                    .map(String::strip)
+                    .filter(one -> !one.isEmpty())
+                    .distinct()
+                    .<LookUps.Wanted>map(one -> new LookUps.Wanted.RecordOfRoute(references.route(), one))
+                    .toList();
+        }
+        if (rule.receives() instanceof Receives.FromDataset found) {
+            return List.of(new LookUps.Wanted.RowsOf(found.where(), key));
+        }
+        return rule.receives() instanceof Receives.FoundThere there
+                ? List.of(new LookUps.Wanted.RecordsThere(there.object(), there.by(), key))
+                : List.of();
     }
 
-    ShapedField shape(Row row, References references, Trace trace) {
+    ShapedField shape(Row row, LookUps lookUps, Trace trace) {
         if (lacking) {
             return new ShapedField(
                     rule, field, new Shaped.Unusable(field.name() + " is required there, and no rule gives it"));
         }
-        Shaped shaped = receive(row, references, trace);
-        for (Shaper shaper : rule.shapers()) {
-            if (!(shaped instanceof Shaped.Usable usable)) {
-                break;
-            }
-            shaped = shaper.apply(usable.value(), row);
-            tell(trace, shaper.title(), "", shaped);
+        Shaped shaped = receive(row, lookUps, trace);
+        for (int i = 0; i < steps.size() && shaped instanceof Shaped.Usable usable; i++) {
+            shaped = steps.get(i).apply(usable.value(), row);
+            tell(trace, rule.shapers().get(i).title(), "", shaped);
         }
-        if (shaped instanceof Shaped.Usable usable && usable.value().isEmpty() && rule.ifEmpty() == IfEmpty.DEFAULT) {
+        Optional<ShapedField.Emptiness> emptiness = emptiness(shaped);
+        if (emptiness.filter(one -> one.choice() == IfEmpty.DEFAULT).isPresent()) {
             shaped = new Shaped.Usable(new Value.Text(rule.defaultText()));
-            tell(trace, "Empty", "the default is used", shaped);
+            tell(trace, emptiness.get().word(), "the default is used", shaped);
+            emptiness = Optional.empty();
         }
         if (shaped instanceof Shaped.Usable usable) {
             shaped = Fit.into(field, usable.value());
@@ -90,10 +118,48 @@ final class CompiledRule {
                 tell(trace, "Does not fit", "", shaped);
             }
         }
-        return new ShapedField(rule, field, shaped);
+        return new ShapedField(
+                rule,
+                field,
+                shaped,
+                emptiness,
+                rule.newer().flatMap(newer -> moment(row, newer.column())),
+                mark(row),
+                rule.consent().map(consent -> ConsentCell.read(row, consent.column())));
     }
 
-    private Shaped receive(Row row, References references, Trace trace) {
+    /** Nothing, nothing but spaces, and not being there at all are three things. */
+    private Optional<ShapedField.Emptiness> emptiness(Shaped shaped) {
+        if (!(shaped instanceof Shaped.Usable usable) || !usable.value().isEmpty()) {
+            return Optional.empty();
+        }
+        if (usable.value() instanceof Value.Missing) {
+            return Optional.of(
+                    new ShapedField.Emptiness("missing", rule.ifMissing().orElse(rule.ifEmpty())));
+        }
+        return Optional.of(
+                usable.value() instanceof Value.Text
+                        ? new ShapedField.Emptiness("blank", rule.ifBlank().orElse(rule.ifEmpty()))
+                        : new ShapedField.Emptiness("empty", rule.ifEmpty()));
+    }
+
+    private static Optional<Instant> moment(Row row, String column) {
+        try {
+            return row.value(column) instanceof Value.Moment moment ? Optional.of(moment.instant()) : Optional.empty();
+        } catch (ColumnType.UnreadableCell e) {
+            return Optional.empty();
+        }
+    }
+
+    private long mark(Row row) {
+        return rule.timing()
+                .map(timing -> timing.onlyWithColumn())
+                .filter(column -> !column.isBlank())
+                .map(column -> new Fingerprint().of(List.of(row.cell(column).orElse(""))))
+                .orElse(0L);
+    }
+
+    private Shaped receive(Row row, LookUps lookUps, Trace trace) {
         if (rule.receives() instanceof Receives.FromColumn from) {
             Shaped read = readColumn(row, from.column());
             tell(trace, "Read", from.column(), read);
@@ -104,22 +170,70 @@ final class CompiledRule {
             tell(trace, "Fixed", "", text);
             return text;
         }
-        if (rule.receives() instanceof Receives.RecordOf reference) {
-            Shaped found =
-                    reference(row).map(wanted -> refer(wanted, references)).orElse(new Shaped.Usable(Value.EMPTY));
-            tell(trace, "Record of another route", reference.column(), found);
-            return found;
+        if (rule.receives() instanceof Receives.Computed computed) {
+            Shaped value = expression.orElseThrow().evaluate(row);
+            tell(trace, "Computed", computed.expression(), value);
+            return value;
         }
-        Shaped computed = expression.orElseThrow().evaluate(row);
-        tell(trace, "Computed", ((Receives.Computed) rule.receives()).expression(), computed);
-        return computed;
+        Shaped found = lookedUp(row, lookUps);
+        tell(trace, steps(rule.receives()), rule.receives().readColumn().orElse(""), found);
+        return found;
     }
 
-    private Shaped refer(References.Wanted wanted, References references) {
-        References.Found found = references.find(wanted);
-        return found instanceof References.Found.Bound bound
-                ? new Shaped.Usable(new Value.Text(bound.remoteId()))
-                : new Shaped.Unusable(field.name() + " waits: " + ((References.Found.Waits) found).reason());
+    private static String steps(Receives receives) {
+        if (receives instanceof Receives.FromDataset) {
+            return "Found in another dataset";
+        }
+        return receives instanceof Receives.FoundThere ? "Found there" : "Record of another route";
+    }
+
+    private Shaped lookedUp(Row row, LookUps lookUps) {
+        List<LookUps.Wanted> wanted = lookUps(row);
+        if (wanted.isEmpty()) {
+            return new Shaped.Usable(Value.EMPTY);
+        }
+        if (rule.receives() instanceof Receives.RecordsOf) {
+            return several(wanted, lookUps);
+        }
+        LookUps.Found found = lookUps.find(wanted.get(0));
+        if (found instanceof LookUps.Found.Waits waits) {
+            return new Shaped.Unusable(field.name() + " waits: " + waits.reason());
+        }
+        List<Value> values = ((LookUps.Found.Values) found).values();
+        if (values.isEmpty()) {
+            return new Shaped.Usable(Value.MISSING);
+        }
+        return values.size() == 1
+                ? new Shaped.Usable(values.get(0))
+                : many(wanted.get(0).key(), values);
+    }
+
+    private Shaped many(String key, List<Value> values) {
+        return switch (ifMany()) {
+            case UNUSABLE ->
+                new Shaped.Unusable(field.name() + ": " + values.size() + " are found for \"" + key + "\"");
+            case FIRST -> new Shaped.Usable(values.get(0));
+            case LIST -> new Shaped.Usable(new Value.Items(values));
+        };
+    }
+
+    private Receives.IfMany ifMany() {
+        if (rule.receives() instanceof Receives.FromDataset found) {
+            return found.ifMany();
+        }
+        return rule.receives() instanceof Receives.FoundThere there ? there.ifMany() : Receives.IfMany.UNUSABLE;
+    }
+
+    private Shaped several(List<LookUps.Wanted> wanted, LookUps lookUps) {
+        List<Value> ids = new ArrayList<>();
+        for (LookUps.Wanted one : wanted) {
+            LookUps.Found found = lookUps.find(one);
+            if (found instanceof LookUps.Found.Waits waits) {
+                return new Shaped.Unusable(field.name() + " waits: " + waits.reason());
+            }
+            ids.addAll(((LookUps.Found.Values) found).values());
+        }
+        return new Shaped.Usable(new Value.Items(ids));
     }
 
     private static Shaped readColumn(Row row, String column) {

@@ -1,6 +1,7 @@
 package remitto.core.route;
 
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
@@ -17,9 +18,13 @@ import remitto.core.expression.CompiledExpression;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.IfEmpty;
 import remitto.core.fieldrule.Receives;
+import remitto.core.fieldrule.Timing;
 import remitto.core.fieldrule.Written;
+import remitto.core.shaper.E164;
 import remitto.core.shaper.Shaped;
 import remitto.core.shaper.Shaper;
+import remitto.core.shaper.Step;
+import remitto.core.shaper.ToDate;
 import remitto.core.value.Value;
 
 /** Binds a route to its dataset's columns and its object's fields, and says everything that is wrong at once. */
@@ -27,9 +32,11 @@ public final class RouteCompiler {
     private final RouteSpec spec;
     private final Columns columns;
     private final ObjectDescription object;
+    private final Surroundings surroundings;
     private final List<RouteFault> faults = new ArrayList<>();
 
-    private RouteCompiler(RouteSpec spec, Columns columns, ObjectDescription object) {
+    private RouteCompiler(RouteSpec spec, Columns columns, ObjectDescription object, Surroundings surroundings) {
+        this.surroundings = surroundings;
         this.spec = spec;
         this.columns = columns;
         this.object = object;
@@ -46,8 +53,14 @@ public final class RouteCompiler {
         }
     }
 
+    /** A route that reaches for nothing beyond its rows. */
     public static Compilation compile(RouteSpec spec, Columns columns, ObjectDescription object) {
-        return new RouteCompiler(spec, columns, object).run();
+        return compile(spec, columns, object, Surroundings.NONE);
+    }
+
+    public static Compilation compile(
+            RouteSpec spec, Columns columns, ObjectDescription object, Surroundings surroundings) {
+        return new RouteCompiler(spec, columns, object, surroundings).run();
     }
 
     private Compilation run() {
@@ -95,42 +108,59 @@ public final class RouteCompiler {
                     field.get().readOnly() ? "This field is read-only there." : "This login may not write this field.");
         }
         Optional<CompiledExpression> expression = receives(rule, field.get());
+        List<Step> steps = new ArrayList<>();
         for (Shaper shaper : rule.shapers()) {
-            checkShaper(rule.field(), shaper);
-            shaper.columns().stream()
-                    .filter(name -> columns.find(name).isEmpty())
-                    .forEach(name -> block(rule.field(), "The dataset has no column " + name + "."));
+            ShaperCheck.fault(shaper).ifPresent(fault -> block(rule.field(), fault));
+            shaper.columns().forEach(name -> requireColumn(rule.field(), name));
+            try {
+                steps.add(shaper.ready(surroundings.stores()));
+            } catch (IllegalArgumentException e) {
+                block(rule.field(), String.valueOf(e.getMessage()));
+            }
         }
-        if (rule.ifEmpty() == IfEmpty.DEFAULT
+        checkWritten(rule);
+        Set<IfEmpty> choices = EnumSet.of(rule.ifEmpty());
+        rule.ifBlank().ifPresent(choices::add);
+        rule.ifMissing().ifPresent(choices::add);
+        if (choices.contains(IfEmpty.DEFAULT)
                 && Fit.into(field.get(), new Value.Text(rule.defaultText())) instanceof Shaped.Unusable no) {
             block(rule.field(), "The default does not fit: " + no.reason());
         }
-        if (rule.ifEmpty() == IfEmpty.CLEAR && field.get().required()) {
+        if (choices.contains(IfEmpty.CLEAR) && field.get().required()) {
             block(rule.field(), "A required field cannot be cleared.");
         }
         boolean broken = faults.subList(before, faults.size()).stream().anyMatch(RouteFault::blocking);
-        return broken ? Optional.empty() : Optional.of(new CompiledRule(rule, field.get(), expression));
+        return broken ? Optional.empty() : Optional.of(new CompiledRule(rule, field.get(), expression, steps));
     }
 
     private Optional<CompiledExpression> receives(FieldRule rule, Field field) {
-        if (rule.receives() instanceof Receives.FromColumn from) {
-            Optional<Column> column = columns.find(from.column());
-            if (column.isEmpty()) {
-                block(rule.field(), "The dataset has no column " + from.column() + ".");
-            } else {
-                checkSensitive(rule.field(), column.get());
-                checkTypes(rule, column.get(), field);
-            }
-        } else if (rule.receives() instanceof Receives.RecordOf reference) {
-            if (columns.find(reference.column()).isEmpty()) {
-                block(rule.field(), "The dataset has no column " + reference.column() + ".");
-            }
-        } else if (rule.receives() instanceof Receives.Fixed fixed) {
+        Receives receives = rule.receives();
+        if (receives instanceof Receives.Computed computed) {
+            return expression(rule, computed.expression());
+        }
+        if (receives instanceof Receives.Fixed fixed) {
             if (Fit.into(field, new Value.Text(fixed.text())) instanceof Shaped.Unusable no) {
                 block(rule.field(), no.reason());
             }
-        } else if (rule.receives() instanceof Receives.Computed computed) {
-            return expression(rule, computed.expression());
+            return Optional.empty();
+        }
+        String name = receives.readColumn().orElseThrow();
+        Optional<Column> column = columns.find(name);
+        if (column.isEmpty()) {
+            block(rule.field(), "The dataset has no column " + name + ".");
+        } else if (receives instanceof Receives.FromColumn) {
+            checkSensitive(rule, column.get());
+            checkTypes(rule, column.get(), field);
+        }
+        if (receives instanceof Receives.FromDataset found) {
+            new LookUpCheck(surroundings).faults(found.where()).forEach(fault -> block(rule.field(), fault));
+            surroundings
+                    .columns(found.where().last())
+                    .flatMap(there -> there.find(found.where().give()))
+                    .ifPresent(given -> checkSensitive(rule, given));
+        } else if (receives instanceof Receives.RecordsOf records
+                && records.separator().isEmpty()) {
+            block(rule.field(), "Say what stands between the keys in " + name + ".");
         }
         return Optional.empty();
     }
@@ -145,19 +175,19 @@ public final class RouteCompiler {
         }
         var done = (CompiledExpression.Compilation.Done) compilation;
         done.expression().columns().forEach(name -> columns.find(name)
-                .ifPresent(column -> checkSensitive(rule.field(), column)));
+                .ifPresent(column -> checkSensitive(rule, column)));
         return Optional.of(done.expression());
     }
 
-    private void checkSensitive(String field, Column column) {
-        if (column.role() == ColumnRole.SENSITIVE) {
-            block(field, column.name() + " is sensitive and cannot be sent in the clear.");
+    private void checkSensitive(FieldRule rule, Column column) {
+        if (column.role() == ColumnRole.SENSITIVE && rule.shapers().stream().noneMatch(Shaper::hides)) {
+            block(rule.field(), column.name() + " is sensitive and cannot be sent in the clear.");
         }
     }
 
     private void checkTypes(FieldRule rule, Column column, Field field) {
-        boolean shapedToDate = rule.shapers().stream().anyMatch(shaper -> shaper instanceof Shaper.ToDate);
-        boolean shapedToPhone = rule.shapers().stream().anyMatch(shaper -> shaper instanceof Shaper.E164);
+        boolean shapedToDate = rule.shapers().stream().anyMatch(shaper -> shaper instanceof ToDate);
+        boolean shapedToPhone = rule.shapers().stream().anyMatch(shaper -> shaper instanceof E164);
         FieldKind kind = field.kind();
         ColumnType type = column.type();
         boolean numberField = kind == FieldKind.INTEGER || kind == FieldKind.DECIMAL;
@@ -177,16 +207,53 @@ public final class RouteCompiler {
         }
     }
 
-    private void checkShaper(String field, Shaper shaper) {
+    private void requireColumn(String field, String name) {
+        if (columns.find(name).isEmpty()) {
+            block(field, "The dataset has no column " + name + ".");
+        }
+    }
+
+    private void checkWritten(FieldRule rule) {
+        if (rule.written() == Written.IF_NEWER) {
+            checkNewer(rule);
+        }
+        rule.consent().ifPresent(consent -> requireColumn(rule.field(), consent.column()));
+        rule.timing().ifPresent(timing -> checkTiming(rule.field(), timing));
+    }
+
+    private void checkNewer(FieldRule rule) {
+        Optional<Column> column = rule.newer().flatMap(newer -> columns.find(newer.column()));
+        if (column.filter(one -> one.type() == ColumnType.TIMESTAMP).isEmpty()) {
+            block(rule.field(), "Say by which column, a point in time, it is told that the source's value is newer.");
+        }
+        if (!object.abilities().tellsFieldTimes()) {
+            block(
+                    rule.field(),
+                    "This destination does not tell when a field was last written, so that nobody can say which value is"
+                            + " newer.");
+        }
+    }
+
+    private void checkTiming(String field, Timing timing) {
+        if (!timing.onlyWithColumn().isBlank()) {
+            requireColumn(field, timing.onlyWithColumn());
+        }
         try {
-            if (shaper instanceof Shaper.ToDate date) {
-                java.time.ZoneId.of(date.zone());
-                java.time.format.DateTimeFormatter.ofPattern(date.pattern());
-            } else if (shaper instanceof Shaper.E164 phone && !phone.country().matches("[A-Z]{2}")) {
-                block(field, "E.164 needs a country of two letters (ISO 3166), not \"" + phone.country() + "\".");
-            }
-        } catch (RuntimeException e) {
-            block(field, "The shaper " + shaper.title() + " cannot be used: " + e.getMessage());
+            java.time.ZoneId.of(timing.zone());
+        } catch (java.time.DateTimeException e) {
+            block(field, "There is no time zone " + timing.zone() + ".");
+        }
+        if (timing.atMostEveryHours() < 0) {
+            block(field, "The hours between two writes cannot be fewer than none.");
+        }
+        timing.window()
+                .filter(window -> window.from().equals(window.to()))
+                .ifPresent(window -> block(field, "The time of day begins and ends at the same moment."));
+        if (timing.notBefore().isPresent()
+                && timing.notAfter()
+                        .filter(last -> last.isBefore(timing.notBefore().get()))
+                        .isPresent()) {
+            block(field, "It ends before it begins.");
         }
     }
 

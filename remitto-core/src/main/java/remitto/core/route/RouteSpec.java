@@ -89,6 +89,8 @@ public record RouteSpec(
         rules.forEach(rule -> {
             if (rule.receives() instanceof Receives.RecordOf reference) {
                 parents.add(reference.route());
+            } else if (rule.receives() instanceof Receives.RecordsOf references) {
+                parents.add(references.route());
             }
         });
         return parents;

@@ -16,7 +16,11 @@ import remitto.core.destination.FieldKind;
 import remitto.core.destination.ObjectDescription;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.Receives;
+import remitto.core.shaper.E164;
+import remitto.core.shaper.LowerCase;
 import remitto.core.shaper.Shaper;
+import remitto.core.shaper.ToDate;
+import remitto.core.shaper.Trim;
 
 /** Proposes rules by comparing names of columns and fields, and says what is left over on both sides. */
 public final class RuleProposal {
@@ -74,14 +78,14 @@ public final class RuleProposal {
     private static FieldRule rule(Field field, Column column, String country, String zone) {
         List<Shaper> shapers = new ArrayList<>();
         if (column.type() == ColumnType.TEXT) {
-            shapers.add(new Shaper.Trim());
+            shapers.add(new Trim());
         }
         if (field.kind() == FieldKind.EMAIL) {
-            shapers.add(new Shaper.LowerCase());
+            shapers.add(new LowerCase());
         } else if (field.kind() == FieldKind.PHONE) {
-            shapers.add(new Shaper.E164(country, ""));
+            shapers.add(new E164(country, ""));
         } else if (field.kind() == FieldKind.DATE && column.type() != ColumnType.DATE) {
-            shapers.add(new Shaper.ToDate("", zone));
+            shapers.add(new ToDate("", zone));
         }
         return FieldRule.of(field.name(), new Receives.FromColumn(column.name()), shapers.toArray(Shaper[]::new));
     }

@@ -25,8 +25,8 @@ import remitto.core.guard.Guards;
 import remitto.core.route.Basis;
 import remitto.core.route.FirstRun;
 import remitto.core.route.Leavers;
+import remitto.core.route.LookUps;
 import remitto.core.route.Mode;
-import remitto.core.route.References;
 import remitto.core.route.RouteCompiler;
 import remitto.core.route.RouteSpec;
 import remitto.core.timetable.Schedule;
@@ -67,7 +67,7 @@ class JudgeTest {
         var compiled = RouteCompiler.compile(spec, COLUMNS, CONTACT);
         assertThat(compiled.usable()).as(compiled.faults().toString()).isTrue();
         return Judge.judge(
-                spec, compiled.route().shape("1", TestRows.row(COLUMNS, cells), References.NONE, Trace.NONE), standing);
+                spec, compiled.route().shape("1", TestRows.row(COLUMNS, cells), LookUps.NONE, Trace.NONE), standing);
     }
 
     private static Standing.There there(String matchedBy, Map<String, String> live, Map<String, String> known) {

@@ -96,7 +96,7 @@ class ModesAndReferencesTest {
         var compiled = RouteCompiler.compile(spec(Mode.ADD_OR_UPDATE, REF, gone), COLUMNS, CONTACT);
         assertThat(compiled.usable()).as("it could not be put in service so").isFalse();
         assertThat(compiled.faults()).noneMatch(RouteFault::stopsRuns);
-        assertThat(shape(compiled.route(), References.NONE).fields()).hasSize(1);
+        assertThat(shape(compiled.route(), LookUps.NONE).fields()).hasSize(1);
     }
 
     @Test
@@ -112,7 +112,7 @@ class ModesAndReferencesTest {
         ObjectDescription stricter = object(Abilities.all(), field("ref", true, true), field("fresh", true, false));
         RouteSpec spec = spec(Mode.ADD_OR_UPDATE, REF);
         ShapedRecord shaped =
-                shape(RouteCompiler.compile(spec, COLUMNS, stricter).route(), References.NONE);
+                shape(RouteCompiler.compile(spec, COLUMNS, stricter).route(), LookUps.NONE);
         Decision adding = Judge.judge(spec, shaped, new Standing.NotThere(NOW));
         assertThat(adding.verdict()).isEqualTo(Verdict.HELD);
         assertThat(adding.reason()).isEqualTo("fresh is required there, and no rule gives it");
@@ -122,7 +122,7 @@ class ModesAndReferencesTest {
         assertThat(updating.holdsAnyValue()).isFalse();
     }
 
-    private static ShapedRecord shape(CompiledRoute route, References references) {
+    private static ShapedRecord shape(CompiledRoute route, LookUps references) {
         return route.shape(
                 "1", TestRows.row(COLUMNS, Map.of("id", "1", "vat", "NO 1", "agreed", "no")), references, Trace.NONE);
     }
@@ -131,16 +131,19 @@ class ModesAndReferencesTest {
     void aReferenceReceivesTheIdOfTheOtherRoutesRecordOrWaitsWithTheReason() {
         RouteSpec spec = spec(Mode.ADD_OR_UPDATE, REF, COMPANY.ifUnusable(IfUnusable.HOLD_RECORD));
         CompiledRoute route = RouteCompiler.compile(spec, COLUMNS, CONTACT).route();
-        var wanted = new References.Wanted(7, "NO 1");
-        assertThat(route.references(TestRows.row(COLUMNS, Map.of("id", "1", "vat", " NO 1 "))))
+        var wanted = new LookUps.Wanted.RecordOfRoute(7, "NO 1");
+        assertThat(route.lookUps(TestRows.row(COLUMNS, Map.of("id", "1", "vat", " NO 1 "))))
                 .containsExactly(wanted);
-        assertThat(route.references(TestRows.row(COLUMNS, Map.of("id", "1")))).isEmpty();
+        assertThat(route.lookUps(TestRows.row(COLUMNS, Map.of("id", "1")))).isEmpty();
         assertThat(route.columnsUsed()).contains("vat");
         assertThat(spec.parents()).containsExactly(7L);
 
-        ShapedRecord bound = shape(route, References.of(Map.of(wanted, new References.Found.Bound("40007"))));
+        ShapedRecord bound = shape(
+                route,
+                LookUps.of(Map.of(
+                        wanted, new LookUps.Found.Values(java.util.List.of(remitto.core.value.Value.text("40007"))))));
         assertThat(bound.value("company")).isEqualTo(Value.text("40007"));
-        ShapedRecord waits = shape(route, References.of(Map.of(wanted, new References.Found.Waits("NO 1 is held"))));
+        ShapedRecord waits = shape(route, LookUps.of(Map.of(wanted, new LookUps.Found.Waits("NO 1 is held"))));
         Decision held = Judge.judge(spec, waits, new Standing.NotThere(NOW));
         assertThat(held.verdict()).isEqualTo(Verdict.HELD);
         assertThat(held.reason()).isEqualTo("company waits: NO 1 is held");
@@ -162,12 +165,12 @@ class ModesAndReferencesTest {
                 base.after());
         CompiledRoute route = RouteCompiler.compile(spec, COLUMNS, LIST).route();
         Standing.There member = Standing.There.of("1", "", Map.of("ref", Value.text("1")), NOW, Map.of());
-        Decision no = Judge.judge(spec, shape(route, References.NONE), member);
+        Decision no = Judge.judge(spec, shape(route, LookUps.NONE), member);
         assertThat(no.verdict()).isEqualTo(Verdict.REMOVED);
         assertThat(no.reason()).isEqualTo("No consent to mail");
-        ShapedRecord silent = route.shape("1", TestRows.row(COLUMNS, Map.of("id", "1")), References.NONE, Trace.NONE);
+        ShapedRecord silent = route.shape("1", TestRows.row(COLUMNS, Map.of("id", "1")), LookUps.NONE, Trace.NONE);
         assertThat(Judge.judge(spec, silent, member).verdict()).isEqualTo(Verdict.LEFT_OUT);
-        assertThat(Judge.judge(spec, shape(route, References.NONE), new Standing.NotThere(NOW))
+        assertThat(Judge.judge(spec, shape(route, LookUps.NONE), new Standing.NotThere(NOW))
                         .verdict())
                 .isEqualTo(Verdict.LEFT_OUT);
     }

@@ -13,7 +13,11 @@ import remitto.core.destination.ObjectDescription;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.Receives;
 import remitto.core.guard.Guards;
+import remitto.core.shaper.E164;
+import remitto.core.shaper.LowerCase;
 import remitto.core.shaper.Shaper;
+import remitto.core.shaper.ToDate;
+import remitto.core.shaper.Trim;
 import remitto.core.timetable.Schedule;
 
 class RouteCompilerTest {
@@ -89,8 +93,8 @@ class RouteCompilerTest {
                         BASIS,
                         from("ref", "id"),
                         from("family_name", "last_name"),
-                        from("last_seen", "seen", new Shaper.ToDate("", "Europe/Oslo")),
-                        from("mobile", "phone", new Shaper.E164("NO", ""))))
+                        from("last_seen", "seen", new ToDate("", "Europe/Oslo")),
+                        from("mobile", "phone", new E164("NO", ""))))
                 .filteredOn(RouteFault::blocking)
                 .isEmpty();
     }
@@ -121,7 +125,7 @@ class RouteCompilerTest {
         assertThat(proposal.rules())
                 .extracting(FieldRule::field)
                 .containsExactly("email", "family_name", "mobile", "visits");
-        assertThat(proposal.rules().get(0).shapers()).containsExactly(new Shaper.Trim(), new Shaper.LowerCase());
+        assertThat(proposal.rules().get(0).shapers()).containsExactly(new Trim(), new LowerCase());
         assertThat(proposal.fieldsLeft()).containsExactly("ref", "last_seen", "newsletter");
         assertThat(proposal.columnsLeft()).containsExactly("id", "born", "seen");
     }

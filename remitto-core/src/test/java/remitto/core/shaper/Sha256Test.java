@@ -19,7 +19,7 @@ class Sha256Test {
                 + " 248d6a61d20638b8e5c026930c3e6039a33ce45964ff2167f6ecedd419db06c1"
     })
     void hashesAsTheStandardSays(String message, String digest) {
-        Shaped shaped = new Shaper.Sha256().apply(Value.text(message), TestRows.row(NONE, java.util.Map.of("id", "1")));
+        Shaped shaped = new Sha256().apply(Value.text(message), TestRows.row(NONE, java.util.Map.of("id", "1")));
         assertThat(shaped).isEqualTo(new Shaped.Usable(Value.text(digest)));
     }
 
@@ -27,7 +27,7 @@ class Sha256Test {
     @CsvSource({"''", "'   '"})
     void whatIsEmptyIsNotHashed(String nothing) {
         Value value = Value.text(nothing);
-        assertThat(new Shaper.Sha256().apply(value, TestRows.row(NONE, java.util.Map.of("id", "1"))))
+        assertThat(new Sha256().apply(value, TestRows.row(NONE, java.util.Map.of("id", "1"))))
                 .isEqualTo(new Shaped.Usable(value));
     }
 }

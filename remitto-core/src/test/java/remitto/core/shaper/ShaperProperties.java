@@ -8,29 +8,29 @@ import remitto.core.TestRows;
 import remitto.core.value.Value;
 
 class ShaperProperties {
-    private static Value once(Shaper shaper, String text) {
+    private static Value once(PureShaper shaper, String text) {
         return ((Shaped.Usable) shaper.apply(Value.text(text), TestRows.empty())).value();
     }
 
     @Property
     void trimmingTwiceIsTrimmingOnce(@ForAll String text) {
-        Value trimmed = once(new Shaper.Trim(), text);
-        assertThat(once(new Shaper.Trim(), trimmed.display())).isEqualTo(trimmed);
+        Value trimmed = once(new Trim(), text);
+        assertThat(once(new Trim(), trimmed.display())).isEqualTo(trimmed);
         assertThat(text).contains(trimmed.display());
     }
 
     @Property
     void lowerCaseTwiceIsLowerCaseOnce(@ForAll String text) {
-        Value lower = once(new Shaper.LowerCase(), text);
-        assertThat(once(new Shaper.LowerCase(), lower.display())).isEqualTo(lower);
+        Value lower = once(new LowerCase(), text);
+        assertThat(once(new LowerCase(), lower.display())).isEqualTo(lower);
     }
 
     @Property
     void aPhoneNumberIsEitherE164OrUnusableNeverChangedIntoSomethingElse(@ForAll String text) {
-        Shaped shaped = new Shaper.E164("NO", "").apply(Value.text(text), TestRows.empty());
+        Shaped shaped = new E164("NO", "").apply(Value.text(text), TestRows.empty());
         if (shaped instanceof Shaped.Usable usable && !usable.value().isEmpty()) {
             assertThat(usable.value().display()).matches("\\+[1-9]\\d{1,14}");
-            assertThat(new Shaper.E164("NO", "").apply(usable.value(), TestRows.empty()))
+            assertThat(new E164("NO", "").apply(usable.value(), TestRows.empty()))
                     .isEqualTo(shaped);
         }
     }

@@ -17,20 +17,20 @@ import remitto.core.value.Value;
 
 class ShaperTest {
 
-    private static Shaped shape(Shaper shaper, Value value) {
+    private static Shaped shape(PureShaper shaper, Value value) {
         return shaper.apply(value, TestRows.empty());
     }
 
     @Test
     void trimTakesEverySortOfSpace() {
-        assertThat(shape(new Shaper.Trim(), Value.text("\u00a0 \t Ingrid Marie \u2003\n")))
+        assertThat(shape(new Trim(), Value.text("\u00a0 \t Ingrid Marie \u2003\n")))
                 .isEqualTo(new Shaped.Usable(Value.text("Ingrid Marie")));
     }
 
     @Test
     void lowerCaseDoesNotDependOnTheMachinesLanguage() {
         // Under Turkish rules I would become a dotless i; SpecialCasing.txt of the Unicode Character Database.
-        assertThat(shape(new Shaper.LowerCase(), Value.text("INGRID@SOL.EXAMPLE")))
+        assertThat(shape(new LowerCase(), Value.text("INGRID@SOL.EXAMPLE")))
                 .isEqualTo(new Shaped.Usable(Value.text("ingrid@sol.example")));
     }
 
@@ -48,7 +48,7 @@ class ShaperTest {
         "+4791, NO, unusable"
     })
     void phoneNumbersInCommonSpellings(String spelled, String country, String expected) {
-        Shaped shaped = shape(new Shaper.E164(country, ""), Value.text(spelled));
+        Shaped shaped = shape(new E164(country, ""), Value.text(spelled));
         if (expected.equals("unusable")) {
             assertThat(shaped).isInstanceOf(Shaped.Unusable.class);
             assertThat(((Shaped.Unusable) shaped).reason()).contains(spelled);
@@ -67,15 +67,14 @@ class ShaperTest {
     void everyRegionsExampleNumber(String region) {
         PhoneNumberUtil phones = PhoneNumberUtil.getInstance();
         var example = phones.getExampleNumber(region);
-        Shaped shaped =
-                shape(new Shaper.E164(region, ""), Value.text(phones.format(example, PhoneNumberFormat.NATIONAL)));
+        Shaped shaped = shape(new E164(region, ""), Value.text(phones.format(example, PhoneNumberFormat.NATIONAL)));
         assertThat(shaped).isEqualTo(new Shaped.Usable(Value.text(phones.format(example, PhoneNumberFormat.E164))));
     }
 
     @Test
     void theCountryCanComeFromAnotherColumn() {
         var columns = TestRows.columns("id:TEXT:KEY", "country:TEXT");
-        Shaper phone = new Shaper.E164("NO", "country");
+        PureShaper phone = new E164("NO", "country");
         assertThat(phone.apply(Value.text("070-123 45 67"), TestRows.row(columns, Map.of("country", "se"))))
                 .isEqualTo(new Shaped.Usable(Value.text("+46701234567")));
         assertThat(phone.apply(Value.text("91244870"), TestRows.row(columns, Map.of())))
@@ -93,7 +92,7 @@ class ShaperTest {
         "tomorrow, '', unusable"
     })
     void datesAsTheyAreSpelled(String spelled, String pattern, String expected) {
-        Shaped shaped = shape(new Shaper.ToDate(pattern, "Europe/Oslo"), Value.text(spelled));
+        Shaped shaped = shape(new ToDate(pattern, "Europe/Oslo"), Value.text(spelled));
         if (expected.equals("unusable")) {
             assertThat(shaped).isInstanceOf(Shaped.Unusable.class);
         } else {
@@ -104,17 +103,16 @@ class ShaperTest {
     @Test
     void aMomentsDateDependsOnTheZone() {
         Value moment = new Value.Moment(Instant.parse("2026-11-24T23:30:00Z"));
-        assertThat(shape(new Shaper.ToDate("", "Europe/Oslo"), moment))
+        assertThat(shape(new ToDate("", "Europe/Oslo"), moment))
                 .isEqualTo(new Shaped.Usable(new Value.Day(LocalDate.of(2026, 11, 25))));
-        assertThat(shape(new Shaper.ToDate("", "UTC"), moment))
+        assertThat(shape(new ToDate("", "UTC"), moment))
                 .isEqualTo(new Shaped.Usable(new Value.Day(LocalDate.of(2026, 11, 24))));
     }
 
     @Test
     void emptyPassesUntouched() {
-        for (Shaper shaper : new Shaper[] {
-            new Shaper.Trim(), new Shaper.LowerCase(), new Shaper.E164("NO", ""), new Shaper.ToDate("", "UTC")
-        }) {
+        for (PureShaper shaper :
+                new PureShaper[] {new Trim(), new LowerCase(), new E164("NO", ""), new ToDate("", "UTC")}) {
             assertThat(shape(shaper, Value.EMPTY)).isEqualTo(new Shaped.Usable(Value.EMPTY));
             assertThat(shape(shaper, Value.MISSING)).isEqualTo(new Shaped.Usable(Value.MISSING));
         }

@@ -8,6 +8,7 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Stream;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -111,6 +112,25 @@ public final class Api {
     /** An answer that is not JSON, such as a download. */
     public String text(String path) {
         return exchange(HttpRequest.newBuilder(base.resolve(path)).GET());
+    }
+
+    /** Reads a download to its end and says how many lines it has, keeping none of them. */
+    public long lines(String path) {
+        HttpRequest request = HttpRequest.newBuilder(base.resolve(path)).GET().build();
+        try {
+            HttpResponse<Stream<String>> response = http.send(request, HttpResponse.BodyHandlers.ofLines());
+            try (Stream<String> lines = response.body()) {
+                if (response.statusCode() >= 300) {
+                    throw new Refused(response.statusCode(), path);
+                }
+                return lines.count();
+            }
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException("interrupted", e);
+        }
     }
 
     private JsonNode send(HttpRequest.Builder request) {

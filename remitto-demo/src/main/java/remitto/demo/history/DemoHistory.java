@@ -51,9 +51,10 @@ public final class DemoHistory {
         Scenario scenario = new Scenario(editor);
         Scenario.Ids ids = scenario.setUp(places);
         MoreRoutes.Ids more = new MoreRoutes(editor, scenario).setUp(ids, outlets);
+        long tickets = new TicketRoute(editor, admin, scenario).setUp(ids);
         LOG.info("First manifests");
-        for (long route :
-                List.of(ids.passes(), ids.freight(), ids.churn(), more.contacts(), more.lapsed(), more.notices())) {
+        for (long route : List.of(
+                ids.passes(), ids.freight(), ids.churn(), more.contacts(), more.lapsed(), more.notices(), tickets)) {
             long run = editor.post("/api/routes/" + route + "/runs", Map.of())
                     .get("runId")
                     .asLong();

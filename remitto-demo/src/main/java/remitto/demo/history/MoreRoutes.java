@@ -15,7 +15,11 @@ import remitto.core.route.FirstRun.OlderRows;
 import remitto.core.route.Leavers;
 import remitto.core.route.Mode;
 import remitto.core.route.RouteSpec;
+import remitto.core.shaper.E164;
+import remitto.core.shaper.LowerCase;
+import remitto.core.shaper.Sha256;
 import remitto.core.shaper.Shaper;
+import remitto.core.shaper.Trim;
 import remitto.core.timetable.Schedule;
 
 /** The demo's routes beyond the first three: contacts of companies, a match list, and notices to a chat room. */
@@ -82,16 +86,16 @@ public final class MoreRoutes {
     }
 
     private static RouteSpec contacts(long freight) {
-        Shaper trim = new Shaper.Trim();
+        Shaper trim = new Trim();
         return RouteSpec.of(
                         Mode.ADD_OR_UPDATE,
                         List.of("external_ref", "email"),
                         List.of(
                                 Scenario.from("external_ref", "contact_no", trim)
                                         .ifEmpty(IfEmpty.HOLD_RECORD),
-                                Scenario.from("email", "email", trim, new Shaper.LowerCase()),
+                                Scenario.from("email", "email", trim, new LowerCase()),
                                 Scenario.from("family_name", "full_name", trim).ifEmpty(IfEmpty.HOLD_RECORD),
-                                Scenario.from("mobile", "phone", new Shaper.E164("NO", ""))
+                                Scenario.from("mobile", "phone", new E164("NO", ""))
                                         .ifUnusable(IfUnusable.LEAVE),
                                 FieldRule.of("company", new Receives.RecordOf(freight, "vat_number"))
                                         .ifUnusable(IfUnusable.HOLD_RECORD)),
@@ -106,12 +110,7 @@ public final class MoreRoutes {
         return RouteSpec.of(
                         Mode.MEMBERSHIP,
                         List.of("email_sha256"),
-                        List.of(Scenario.from(
-                                "email_sha256",
-                                "email",
-                                new Shaper.Trim(),
-                                new Shaper.LowerCase(),
-                                new Shaper.Sha256())),
+                        List.of(Scenario.from("email_sha256", "email", new Trim(), new LowerCase(), new Sha256())),
                         new Basis.Stated("Consent to mail, checked in the dataset"),
                         Guards.defaults(),
                         new Schedule.Daily(LocalTime.of(8, 30), "Europe/Oslo"))

@@ -15,7 +15,10 @@ import remitto.core.route.FirstRun;
 import remitto.core.route.Leavers;
 import remitto.core.route.Mode;
 import remitto.core.route.RouteSpec;
+import remitto.core.shaper.E164;
+import remitto.core.shaper.LowerCase;
 import remitto.core.shaper.Shaper;
+import remitto.core.shaper.Trim;
 import remitto.core.timetable.Schedule;
 import tools.jackson.databind.JsonNode;
 
@@ -168,16 +171,16 @@ public final class Scenario {
 
     /** The rules of the commuter passes. */
     public static RouteSpec commuterPasses() {
-        Shaper trim = new Shaper.Trim();
+        Shaper trim = new Trim();
         return RouteSpec.of(
                         Mode.ADD_OR_UPDATE,
                         List.of("external_ref", "email"),
                         List.of(
                                 from("external_ref", "pass_number", trim).ifEmpty(IfEmpty.HOLD_RECORD),
-                                from("email", "email", trim, new Shaper.LowerCase()),
+                                from("email", "email", trim, new LowerCase()),
                                 from("given_name", "given_name", trim),
                                 from("family_name", "family_name", trim).ifEmpty(IfEmpty.HOLD_RECORD),
-                                from("mobile", "phone", new Shaper.E164("NO", "country"))
+                                from("mobile", "phone", new E164("NO", "country"))
                                         .onDrift(OnDrift.KEEP_THEIRS),
                                 from("country", "country", trim),
                                 from("home_port", "home_port", trim).ifEmpty(IfEmpty.CLEAR),
@@ -198,7 +201,7 @@ public final class Scenario {
     }
 
     private static RouteSpec freightAccounts() {
-        Shaper trim = new Shaper.Trim();
+        Shaper trim = new Trim();
         return RouteSpec.of(
                         Mode.ADD_OR_UPDATE,
                         List.of("vat_number"),
@@ -207,7 +210,7 @@ public final class Scenario {
                                 from("name", "name", trim),
                                 from("country", "country", trim),
                                 from("city", "city", trim),
-                                from("phone", "phone", new Shaper.E164("NO", "country")),
+                                from("phone", "phone", new E164("NO", "country")),
                                 from("credit_limit", "credit_limit"),
                                 from("currency", "currency"),
                                 from("account_manager", "account_manager", trim).written(Written.ONLY_IF_EMPTY_THERE),
@@ -228,7 +231,7 @@ public final class Scenario {
                         Mode.UPDATE_ONLY,
                         List.of("email"),
                         List.of(
-                                from("email", "email", new Shaper.Trim(), new Shaper.LowerCase())
+                                from("email", "email", new Trim(), new LowerCase())
                                         .written(Written.WHEN_CREATING),
                                 from("churn_score", "churn_score")),
                         new Basis.Stated("Our contract with the passenger: service on the lines they use"),

@@ -14,8 +14,10 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.SplittableRandom;
 import org.jspecify.annotations.Nullable;
 import remitto.demo.warehouse.Names.Country;
@@ -306,6 +308,13 @@ public final class Halvorn {
 
     private Instant ago(int fromDays, int toDays) {
         return today.minus(fromDays * 86_400L + random.nextLong((toDays - fromDays) * 86_400L + 1), ChronoUnit.SECONDS);
+    }
+
+    /** The ports, in the order of the line: code and name. */
+    public static Map<String, String> portNames() {
+        Map<String, String> names = new LinkedHashMap<>();
+        Names.PLACES.forEach(place -> names.put(code(place), place));
+        return names;
     }
 
     private static String code(String place) {

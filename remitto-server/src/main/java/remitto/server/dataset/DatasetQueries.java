@@ -112,6 +112,22 @@ public class DatasetQueries {
                 : rows(sourceId, definition, String.join(" or ", alternatives), arguments, Integer.MAX_VALUE);
     }
 
+    /** A text and how many rows hold it. */
+    public record Word(String text, long rows) {}
+
+    /** The texts of a column, the most frequent first. */
+    public List<Word> words(long sourceId, DatasetDefinition definition, String column, int limit) {
+        String sql = "select " + quote(column) + "::text as word, count(*) as rows from ("
+                + Warehouse.single(definition.query().text()) + "\n) as dataset where " + quote(column)
+                + " is not null group by 1 order by 2 desc, 1 limit " + limit;
+        List<Word> words = new ArrayList<>();
+        sources.warehouse(sourceId).read(sql, List.of("word", "rows"), List.of(), COUNT_TIME, cells -> {
+            words.add(new Word(String.valueOf(cells[0]), Long.parseLong(String.valueOf(cells[1]))));
+            return true;
+        });
+        return words;
+    }
+
     /** A few rows of which any text cell contains what is looked for. */
     public List<Row> search(long sourceId, DatasetDefinition definition, String find, int limit) {
         Columns columns = new Columns(definition.columns());
@@ -159,7 +175,7 @@ public class DatasetQueries {
                 : Optional.empty();
     }
 
-    private static String quote(String name) {
+    static String quote(String name) {
         return "\"" + name.replace("\"", "\"\"") + "\"";
     }
 }

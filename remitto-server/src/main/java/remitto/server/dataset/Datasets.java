@@ -59,12 +59,15 @@ public class Datasets {
                 .list();
     }
 
-    public Dataset get(long id) {
+    public Optional<Dataset> find(long id) {
         return jdbc.sql(SELECT + " where d.id = ?")
                 .param(id)
                 .query((row, number) -> dataset(row))
-                .optional()
-                .orElseThrow(() -> Problem.notFound("dataset " + id));
+                .optional();
+    }
+
+    public Dataset get(long id) {
+        return find(id).orElseThrow(() -> Problem.notFound("dataset " + id));
     }
 
     public DatasetDefinition version(long id, int number) {

@@ -25,11 +25,13 @@ import remitto.server.platform.Problem;
 public class RouteBinder {
     private final Datasets datasets;
     private final Connections connections;
+    private final ServiceSurroundings surroundings;
     private final Json json;
 
-    RouteBinder(Datasets datasets, Connections connections, Json json) {
+    RouteBinder(Datasets datasets, Connections connections, ServiceSurroundings surroundings, Json json) {
         this.datasets = datasets;
         this.connections = connections;
+        this.surroundings = surroundings;
         this.json = json;
     }
 
@@ -45,12 +47,14 @@ public class RouteBinder {
         Columns columns = new Columns(definition.columns());
         Connections.Connection connection = connections.open(ends.destinationId());
         Destinations.Described described = connections.describe(ends.destinationId(), ends.object());
-        RouteCompiler.Compilation compilation = RouteCompiler.compile(spec, columns, described.description());
+        RouteCompiler.Compilation compilation =
+                RouteCompiler.compile(spec, columns, described.description(), surroundings);
         long salt = new Fingerprint()
                 .of(List.of(
                         json.write(spec.rules()),
                         json.write(spec.match()),
                         json.write(spec.mode()),
+                        json.write(surroundings.versions(spec)),
                         json.write(spec.basis()),
                         json.write(spec.firstRun().map(FirstRun::alreadyThere)),
                         json.write(definition),

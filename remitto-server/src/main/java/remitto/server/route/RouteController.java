@@ -4,7 +4,9 @@ import java.security.Principal;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -29,6 +31,8 @@ class RouteController {
     private final RouteBinder binder;
     private final Datasets datasets;
     private final Connections connections;
+    private final RuleSentences sentences;
+    private final FixedOverDiffering fixedOverDiffering;
     private final Journal journal;
     private final Clock clock;
 
@@ -37,12 +41,16 @@ class RouteController {
             RouteBinder binder,
             Datasets datasets,
             Connections connections,
+            RuleSentences sentences,
+            FixedOverDiffering fixedOverDiffering,
             Journal journal,
             Clock clock) {
         this.routes = routes;
         this.binder = binder;
         this.datasets = datasets;
         this.connections = connections;
+        this.sentences = sentences;
+        this.fixedOverDiffering = fixedOverDiffering;
         this.journal = journal;
         this.clock = clock;
     }
@@ -53,7 +61,8 @@ class RouteController {
 
     record RouteCheck(RouteBinder.Ends ends, RouteSpec spec) {}
 
-    record Faults(List<RouteFault> faults) {}
+    /** @param sentences each rule in words, by field */
+    record Checked(List<RouteFault> faults, Map<String, String> sentences) {}
 
     record Version(int version) {}
 
@@ -125,12 +134,15 @@ class RouteController {
         return routes.get(id);
     }
 
-    /** Everything that is wrong with unsaved rules, blocking or not. */
+    /** Everything that is wrong with unsaved rules, blocking or not, and what each says in words. */
     @PostMapping("/check")
-    Faults checkRoute(@RequestBody RouteCheck wanted) {
+    Checked checkRoute(@RequestBody RouteCheck wanted) {
         int version = binder.usableDatasetVersion(wanted.ends().datasetId());
-        return new Faults(
-                binder.bind(0, "", wanted.ends(), version, wanted.spec()).faults());
+        RouteBinder.Binding binding = binder.bind(0, "", wanted.ends(), version, wanted.spec());
+        List<RouteFault> faults = new ArrayList<>(binding.faults());
+        faults.addAll(
+                fixedOverDiffering.of(wanted.ends().datasetId(), binding.bound().dataset(), wanted.spec()));
+        return new Checked(faults, sentences.of(wanted.spec()));
     }
 
     @PostMapping("/propose")

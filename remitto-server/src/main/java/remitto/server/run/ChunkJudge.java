@@ -9,7 +9,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 import remitto.core.known.Fingerprint;
 import remitto.core.known.Stance;
@@ -22,7 +21,7 @@ import remitto.core.manifest.ShapedRecord;
 import remitto.core.manifest.Standing;
 import remitto.core.manifest.Trace;
 import remitto.core.manifest.Verdict;
-import remitto.core.route.References;
+import remitto.core.route.LookUps;
 import remitto.core.shaper.Shaped;
 import remitto.core.value.Value;
 import remitto.server.route.BoundRoute;
@@ -35,13 +34,13 @@ import remitto.server.route.BoundRoute;
 class ChunkJudge {
     private final RouteRecords records;
     private final Standings standings;
-    private final ReferredRecords referred;
+    private final LookUpFinder lookUps;
     private final Clock clock;
 
-    ChunkJudge(RouteRecords records, Standings standings, ReferredRecords referred, Clock clock) {
+    ChunkJudge(RouteRecords records, Standings standings, LookUpFinder lookUps, Clock clock) {
         this.records = records;
         this.standings = standings;
-        this.referred = referred;
+        this.lookUps = lookUps;
         this.clock = clock;
     }
 
@@ -51,6 +50,13 @@ class ChunkJudge {
         /** True when nothing depends on another look: every rule gave a usable value that was not held. */
         boolean settled() {
             return !decision.holdsAnyValue() && decision.verdict() != Verdict.HELD;
+        }
+
+        /** 0 while a value waits, so that equal intentions do not pass for having been carried out. */
+        private long sentNow() {
+            return decision.fields().stream().anyMatch(field -> field.outcome() == FieldOutcome.WAITS)
+                    ? 0
+                    : sentFingerprint;
         }
 
         Line line(int number) {
@@ -68,13 +74,13 @@ class ChunkJudge {
                             .filter(field -> field.outcome() != FieldOutcome.SAME || !goes)
                             .toList(),
                     settled() ? candidate.inputFingerprint() : 0,
-                    settled() ? sentFingerprint : 0,
+                    settled() ? sentNow() : 0,
                     readAt(standing));
         }
 
         RouteRecords.Remembered remembered(Stance stance, String reason) {
             return new RouteRecords.Remembered(
-                    candidate.ordinal(), candidate.inputFingerprint(), sentFingerprint, stance, reason);
+                    candidate.ordinal(), candidate.inputFingerprint(), sentNow(), stance, reason, decision.recheckAt());
         }
 
         /** The value of the key field, as text. */
@@ -143,9 +149,8 @@ class ChunkJudge {
                         .filter(Candidate::known)
                         .map(Candidate::ordinal)
                         .toList());
-        References references = referred.find(candidates.stream()
-                .flatMap(candidate -> route.route().references(candidate.row()).stream())
-                .collect(Collectors.toSet()));
+        LookUps found =
+                lookUps.find(route, candidates.stream().map(Candidate::row).toList());
         Fingerprint fingerprint = new Fingerprint();
         Instant now = clock.instant();
         List<ShapedRecord> shaped = new ArrayList<>();
@@ -154,7 +159,7 @@ class ChunkJudge {
         Standing[] standing = new Standing[candidates.size()];
         for (int i = 0; i < candidates.size(); i++) {
             Candidate candidate = candidates.get(i);
-            ShapedRecord record = route.route().shape(candidate.key(), candidate.row(), references, trace);
+            ShapedRecord record = route.route().shape(candidate.key(), candidate.row(), found, trace);
             shaped.add(record);
             sent.add(intended(fingerprint, record));
             RouteRecords.Bound known = bound.get(candidate.ordinal());
@@ -169,7 +174,7 @@ class ChunkJudge {
                 standing[i] = known == null || !known.isBound() ? new Standing.NotThere(now) : known.asKnown(now);
             }
         }
-        List<Standing> found = standings.find(
+        List<Standing> stands = standings.find(
                 route,
                 look.stream()
                         .map(i -> new Standings.Wanted(
@@ -179,7 +184,7 @@ class ChunkJudge {
                 taken);
         int next = 0;
         for (int i : look) {
-            standing[i] = found.get(next++);
+            standing[i] = stands.get(next++);
         }
         List<Judged> judged = new ArrayList<>();
         for (int i = 0; i < candidates.size(); i++) {
@@ -202,7 +207,9 @@ class ChunkJudge {
         for (ShapedField field : record.fields()) {
             texts.add(field.field().name());
             texts.add(field.rule().written().name());
-            texts.add(field.rule().ifEmpty().name());
+            texts.add(field.emptiness().map(one -> one.choice().name()).orElse(""));
+            texts.add(field.said().map(Enum::name).orElse(""));
+            texts.add(Long.toString(field.mark()));
             texts.add(
                     field.shaped() instanceof Shaped.Usable usable
                             ? "=" + usable.value().display()

@@ -1,5 +1,6 @@
 package remitto.server.run;
 
+import java.time.Clock;
 import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
@@ -32,7 +33,8 @@ class DrawUp {
     private final LeaverChunks leavers;
     private final Lines lines;
     private final RunHistory history;
-    private final ReferredRecords referred;
+    private final LookUpFinder lookUps;
+    private final Clock clock;
 
     DrawUp(
             Sources sources,
@@ -42,7 +44,8 @@ class DrawUp {
             LeaverChunks leavers,
             Lines lines,
             RunHistory history,
-            ReferredRecords referred) {
+            LookUpFinder lookUps,
+            Clock clock) {
         this.sources = sources;
         this.queries = queries;
         this.records = records;
@@ -50,7 +53,8 @@ class DrawUp {
         this.leavers = leavers;
         this.lines = lines;
         this.history = history;
-        this.referred = referred;
+        this.lookUps = lookUps;
+        this.clock = clock;
     }
 
     /**
@@ -65,10 +69,10 @@ class DrawUp {
 
     /** The whole dataset. */
     Drawn all(long runId, BoundRoute route, Progress progress) {
-        KnownIndex index = records.load(route.routeId());
+        KnownIndex index = records.load(route.routeId(), clock.instant());
         long knownBefore = records.boundCount(route.routeId());
         boolean first = !history.readBefore(route.routeId(), runId);
-        Inputs inputs = new Inputs(route, referred.everyId(route.route().spec().parents()));
+        Inputs inputs = new Inputs(route, lookUps.everything(route));
         Drawing drawing =
                 new Drawing(new Drawing.Tools(records, judge, leavers, lines), runId, route, index, inputs, first);
         List<String> names = route.columns().list().stream().map(Column::name).toList();
@@ -106,7 +110,7 @@ class DrawUp {
     }
 
     private Drawing part(long runId, BoundRoute route) {
-        Inputs inputs = new Inputs(route, wanted -> 0);
+        Inputs inputs = new Inputs(route, Inputs.NOTHING_BEYOND);
         return new Drawing(
                 new Drawing.Tools(records, judge, leavers, lines), runId, route, new KnownIndex(1), inputs, false);
     }
@@ -116,7 +120,7 @@ class DrawUp {
         long[] hash = fingerprint.key(key);
         Optional<Integer> known = records.ordinal(route.routeId(), hash[0], hash[1]);
         int ordinal = known.orElse(0);
-        long input = new Inputs(route, referred.idsFor(route, row)).of(row.cells());
+        long input = new Inputs(route, lookUps.of(route, lookUps.find(route, List.of(row)))).of(row.cells());
         return new Candidate(key, hash[0], hash[1], ordinal, known.isPresent(), input, row);
     }
 

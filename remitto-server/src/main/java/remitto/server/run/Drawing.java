@@ -208,7 +208,12 @@ final class Drawing {
             adopted++;
         }
         if (verdict == Verdict.UNCHANGED) {
-            unchanged.add(ordinal);
+            boolean withheld = one.decision().withholds();
+            if (withheld) {
+                pending.add(one.line(++lineNumber));
+            } else {
+                unchanged.add(ordinal);
+            }
             if (matched) {
                 tools.records().adopt(route, runId, ordinal, (Standing.There) one.standing(), one.values());
             }

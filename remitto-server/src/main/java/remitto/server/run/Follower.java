@@ -10,7 +10,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import org.springframework.stereotype.Component;
 import remitto.core.dataset.Row;
 import remitto.core.known.Fingerprint;
@@ -39,17 +38,17 @@ class Follower {
     private final DatasetQueries queries;
     private final RouteRecords records;
     private final Standings standings;
-    private final ReferredRecords referred;
+    private final LookUpFinder lookUps;
     private final Cache<String, Optional<Row>> rows =
             Caffeine.newBuilder().expireAfterWrite(KEPT).maximumSize(500).build();
     private final Cache<String, Standing> there =
             Caffeine.newBuilder().expireAfterWrite(KEPT).maximumSize(500).build();
 
-    Follower(DatasetQueries queries, RouteRecords records, Standings standings, ReferredRecords referred) {
+    Follower(DatasetQueries queries, RouteRecords records, Standings standings, LookUpFinder lookUps) {
         this.queries = queries;
         this.records = records;
         this.standings = standings;
-        this.referred = referred;
+        this.lookUps = lookUps;
     }
 
     record Step(String step, String detail, String value) {}
@@ -85,7 +84,7 @@ class Follower {
                 .shape(
                         key,
                         row,
-                        referred.find(Set.copyOf(route.route().references(row))),
+                        lookUps.find(route, List.of(row)),
                         (field, step, detail, value) -> steps.computeIfAbsent(field, name -> new ArrayList<>())
                                 .add(new Step(step, detail, value.display())));
         Standing standing = standing(route, shaped);

@@ -3,42 +3,44 @@ package remitto.server.run;
 import org.jspecify.annotations.Nullable;
 import remitto.core.dataset.Row;
 import remitto.core.known.Fingerprint;
-import remitto.core.route.References;
+import remitto.core.route.LookUps;
 import remitto.server.route.BoundRoute;
 
 /**
- * Fingerprints of all that the outcome for a row depends on: the cells a route uses, what it is pinned to, and the
- * ids of the records of other routes that it refers to. Not safe to share between threads.
+ * Fingerprints of all that the outcome for a row depends on: the cells a route uses, what it is pinned to, and what its
+ * rules find beyond the row. Not safe to share between threads.
  */
 final class Inputs {
+    /** For routes whose rules look nothing up. */
+    static final Beyond NOTHING_BEYOND = wanted -> 0;
+
     private final BoundRoute route;
-    private final ParentIds parents;
+    private final Beyond beyond;
     private final int[] usedAt;
-    private final boolean refers;
+    private final boolean looksUp;
     private final Fingerprint fingerprint = new Fingerprint();
 
-    Inputs(BoundRoute route, ParentIds parents) {
+    Inputs(BoundRoute route, Beyond beyond) {
         this.route = route;
-        this.parents = parents;
+        this.beyond = beyond;
         this.usedAt = route.usedPositions();
-        this.refers = route.route().refers();
+        this.looksUp = route.route().looksUp();
     }
 
-    /** Tells one id of a record referred to from another. */
-    interface ParentIds {
-        /** 0 while the record is not bound. */
-        long of(References.Wanted wanted);
+    /** Tells what is found from what was found before. */
+    interface Beyond {
+        /** 0 when nothing is found. */
+        long of(LookUps.Wanted wanted);
     }
 
     long of(@Nullable String[] cells) {
-        return fingerprint.input(
-                route.salt() ^ (refers ? parentsOf(Row.of(route.columns(), cells)) : 0), usedAt, cells);
+        return fingerprint.input(route.salt() ^ (looksUp ? found(Row.of(route.columns(), cells)) : 0), usedAt, cells);
     }
 
-    private long parentsOf(Row row) {
+    private long found(Row row) {
         long all = 0;
-        for (References.Wanted wanted : route.route().references(row)) {
-            all = 31 * all + parents.of(wanted);
+        for (LookUps.Wanted wanted : route.route().lookUps(row)) {
+            all = 31 * all + beyond.of(wanted);
         }
         return all;
     }

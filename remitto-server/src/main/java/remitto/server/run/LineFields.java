@@ -1,6 +1,7 @@
 package remitto.server.run;
 
 import java.io.StringWriter;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -39,6 +40,12 @@ final class LineFields {
                 property("old", field.old(), out);
                 property("fresh", field.fresh(), out);
                 out.writeStringProperty("reason", field.reason());
+                if (field.until().isPresent()) {
+                    out.writeStringProperty("until", field.until().get().toString());
+                }
+                if (field.mark() != 0) {
+                    out.writeNumberProperty("mark", field.mark());
+                }
                 out.writeEndObject();
             }
             out.writeEndArray();
@@ -80,6 +87,8 @@ final class LineFields {
         String name = "";
         String outcome = "";
         String reason = "";
+        Optional<Instant> until = Optional.empty();
+        long mark = 0;
         Optional<Object> old = Optional.empty();
         Optional<Object> fresh = Optional.empty();
         boolean hasOld = false;
@@ -91,6 +100,8 @@ final class LineFields {
                 case "field" -> name = in.getString();
                 case "outcome" -> outcome = in.getString();
                 case "reason" -> reason = in.getString();
+                case "until" -> until = Optional.of(Instant.parse(in.getString()));
+                case "mark" -> mark = in.getLongValue();
                 case "old" -> {
                     hasOld = true;
                     old = plain(in);
@@ -108,7 +119,9 @@ final class LineFields {
                 FieldOutcome.valueOf(outcome),
                 hasOld ? value(field, old) : Value.MISSING,
                 hasFresh ? value(field, fresh) : Value.MISSING,
-                reason);
+                reason,
+                until,
+                mark);
     }
 
     private static Optional<Object> plain(JsonParser in) {

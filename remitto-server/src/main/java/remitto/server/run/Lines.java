@@ -202,7 +202,7 @@ class Lines {
         jdbc.sql("delete from manifest_line where run_id = ?").param(runId).update();
     }
 
-    /** What lines are wanted; blank means any. The verdict MOVES stands for all but those left out. */
+    /** What lines are wanted; blank means any. The verdict MOVES stands for all that go or are held. */
     record Filter(String verdict, String state, String field, String find) {}
 
     record Window(long total, List<LineView> lines) {}
@@ -232,7 +232,7 @@ class Lines {
         }
         sql.append(" where m.run_id = :run");
         if (filter.verdict().equals("MOVES")) {
-            sql.append(" and m.verdict <> 'LEFT_OUT'");
+            sql.append(" and m.verdict not in ('LEFT_OUT', 'UNCHANGED')");
         } else if (!filter.verdict().isEmpty()) {
             sql.append(" and m.verdict = :verdict");
         }

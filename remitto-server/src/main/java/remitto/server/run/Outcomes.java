@@ -1,11 +1,14 @@
 package remitto.server.run;
 
 import java.time.Clock;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -121,6 +124,8 @@ class Outcomes {
         String[] remotes = new String[size];
         String[] known = new String[size];
         String[] writers = new String[size];
+        String[] marks = new String[size];
+        @Nullable String[] rechecks = new String[size];
         String[] answers = new String[size];
         List<String> keys = new ArrayList<>(size);
         for (int i = 0; i < size; i++) {
@@ -136,31 +141,37 @@ class Outcomes {
             remotes[i] = done.get(i).remoteId();
             known[i] = records.known(written(line));
             writers[i] = undo ? records.undone(route, runId, line) : "{}";
+            marks[i] = marks(line);
+            rechecks[i] = left || undo ? null : recheckAt(line);
             answers[i] = done.get(i).answer();
             keys.add(line.key());
         }
         jdbc.sql("""
                         with got as (
                           select * from unnest(:lines::int[], :ordinals::int[], :inputs::bigint[], :sent::bigint[],
-                            :stances::int[], :remotes::text[], :known::text[], :writers::text[], :answers::text[])
-                            as got (line, ordinal, input, sent, stance, remote, known, writers, answer)
+                            :stances::int[], :remotes::text[], :known::text[], :writers::text[], :marks::text[],
+                            :rechecks::timestamptz[], :answers::text[])
+                            as got (line, ordinal, input, sent, stance, remote, known, writers, marks, recheck, answer)
                         ), wide as (
                           insert into destination_record
-                            (destination_id, object, remote_id, fields, route_id, run_id, line, writers)
-                          select :destination, :object, remote, known::jsonb, :route, :run, line, writers::jsonb from got
+                            (destination_id, object, remote_id, fields, route_id, run_id, line, writers, marks)
+                          select :destination, :object, remote, known::jsonb, :route, :run, line, writers::jsonb, marks::jsonb
+                          from got
                           on conflict (destination_id, object, remote_id) do update
-                          set fields = destination_record.fields || excluded.fields,
+                          set marks = destination_record.marks || excluded.marks, fields = destination_record.fields || excluded.fields,
                             writers = destination_record.writers || case when excluded.writers <> '{}' then excluded.writers
                               else jsonb_writers(excluded.fields, excluded.route_id, excluded.run_id, excluded.line) end
                           returning id, remote_id
                         ), narrow as (
                           insert into record_state
-                            (route_id, ordinal, record_id, input_fingerprint, sent_fingerprint, stance, stance_reason)
-                          select :route, got.ordinal, wide.id, got.input, got.sent, got.stance, ''
+                            (route_id, ordinal, record_id, input_fingerprint, sent_fingerprint, stance, stance_reason,
+                             recheck_at)
+                          select :route, got.ordinal, wide.id, got.input, got.sent, got.stance, '', got.recheck
                           from got join wide on wide.remote_id = got.remote
                           on conflict (route_id, ordinal) do update
                           set record_id = excluded.record_id, input_fingerprint = excluded.input_fingerprint,
-                            sent_fingerprint = excluded.sent_fingerprint, stance = excluded.stance, stance_reason = ''
+                            sent_fingerprint = excluded.sent_fingerprint, stance = excluded.stance, stance_reason = '',
+                            recheck_at = excluded.recheck_at
                         )
                         insert into line_outcome (run_id, line, state, remote_id, answer, answered_at)
                         select :run, line, 'ACKNOWLEDGED', remote, answer, :now from got
@@ -176,6 +187,8 @@ class Outcomes {
                 .param("remotes", remotes)
                 .param("known", known)
                 .param("writers", writers)
+                .param("marks", marks)
+                .param("rechecks", rechecks)
                 .param("answers", answers)
                 .param("destination", route.destinationId())
                 .param("object", route.described().description().name())
@@ -184,6 +197,22 @@ class Outcomes {
                 .param("now", Rows.time(clock.instant()))
                 .update();
         held.released(route.routeId(), keys);
+    }
+
+    /** The columns' fingerprints that the written fields were let through by. */
+    private static String marks(Line line) {
+        return line.fields().stream()
+                .filter(field -> field.outcome() == FieldOutcome.WRITTEN && field.mark() != 0)
+                .map(field -> "\"" + field.field() + "\":" + field.mark())
+                .collect(Collectors.joining(",", "{", "}"));
+    }
+
+    private static @Nullable String recheckAt(Line line) {
+        return line.fields().stream()
+                .flatMap(field -> field.until().stream())
+                .min(Instant::compareTo)
+                .map(Instant::toString)
+                .orElse(null);
     }
 
     /** The record or membership is gone: nothing binds it any more, and nothing is known of it. */

@@ -1,6 +1,7 @@
 package remitto.server.run;
 
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -8,18 +9,16 @@ import java.util.Set;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
-import remitto.core.dataset.Row;
 import remitto.core.known.Fingerprint;
 import remitto.core.known.KnownIndex;
 import remitto.core.known.Stance;
-import remitto.core.route.References;
-import remitto.server.route.BoundRoute;
+import remitto.core.route.LookUps;
+import remitto.core.value.Value;
 
 /** Finds the records of other routes that rules refer to: bound, or waiting with the reason. */
 @Component
 class ReferredRecords {
     private static final int FETCH = 5_000;
-    private static final KnownIndex EMPTY = new KnownIndex(1);
 
     private final JdbcClient jdbc;
 
@@ -27,21 +26,17 @@ class ReferredRecords {
         this.jdbc = jdbc;
     }
 
-    References find(Set<References.Wanted> wanted) {
-        if (wanted.isEmpty()) {
-            return References.NONE;
-        }
+    /** @param found added to */
+    void find(Collection<LookUps.Wanted.RecordOfRoute> wanted, Map<LookUps.Wanted, LookUps.Found> found) {
         Map<Long, List<String>> byRoute = new HashMap<>();
         wanted.forEach(one ->
                 byRoute.computeIfAbsent(one.route(), route -> new ArrayList<>()).add(one.key()));
-        Map<References.Wanted, References.Found> found = new HashMap<>();
         byRoute.forEach((route, keys) -> ofRoute(route, keys, found));
-        return References.of(found);
     }
 
-    /** The ids of every bound record of some routes, for telling which of them changed; 128 bits of key, 64 of id. */
+    /** What tells the id of each bound record of some routes from another; 128 bits of key, 64 of id. */
     @Transactional(readOnly = true)
-    Inputs.ParentIds everyId(Set<Long> routes) {
+    Map<Long, KnownIndex> everyId(Set<Long> routes) {
         Map<Long, KnownIndex> indexes = new HashMap<>();
         Fingerprint fingerprint = new Fingerprint();
         for (long route : routes) {
@@ -63,24 +58,10 @@ class ReferredRecords {
             });
             indexes.put(route, index);
         }
-        return wanted -> {
-            long[] hash = fingerprint.key(wanted.key());
-            KnownIndex index = indexes.getOrDefault(wanted.route(), EMPTY);
-            int slot = index.find(hash[0], hash[1]);
-            return slot < 0 ? 0 : index.input(slot);
-        };
+        return indexes;
     }
 
-    /** The ids of the records that one row refers to. */
-    Inputs.ParentIds idsFor(BoundRoute route, Row row) {
-        References references = find(Set.copyOf(route.route().references(row)));
-        Fingerprint fingerprint = new Fingerprint();
-        return wanted -> references.find(wanted) instanceof References.Found.Bound bound
-                ? fingerprint.of(List.of(bound.remoteId()))
-                : 0;
-    }
-
-    private void ofRoute(long route, List<String> keys, Map<References.Wanted, References.Found> found) {
+    private void ofRoute(long route, List<String> keys, Map<LookUps.Wanted, LookUps.Found> found) {
         Fingerprint fingerprint = new Fingerprint();
         Long[] high = new Long[keys.size()];
         Long[] low = new Long[keys.size()];
@@ -106,11 +87,11 @@ class ReferredRecords {
                     String key = row.getString("source_key");
                     String id = row.getString("remote_id");
                     found.put(
-                            new References.Wanted(route, key),
+                            new LookUps.Wanted.RecordOfRoute(route, key),
                             id.isEmpty()
-                                    ? new References.Found.Waits(
+                                    ? new LookUps.Found.Waits(
                                             waits(key, row.getString("name"), row.getString("reason")))
-                                    : new References.Found.Bound(id));
+                                    : new LookUps.Found.Values(List.of(Value.text(id))));
                 });
     }
 

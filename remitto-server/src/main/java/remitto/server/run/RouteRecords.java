@@ -17,6 +17,7 @@ import remitto.core.known.KnownIndex;
 import remitto.core.known.Stance;
 import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.FieldOutcome;
+import remitto.core.manifest.FieldPast;
 import remitto.core.manifest.Standing;
 import remitto.core.value.Value;
 import remitto.server.platform.Json;
@@ -48,6 +49,7 @@ class RouteRecords {
      * @param remoteId blank when the record is not bound
      * @param otherRoute another route that keeps the same record there; blank for none
      * @param undone values taken back by the rules of today
+     * @param past of the fields whose rules ask for it
      */
     record Bound(
             String key,
@@ -57,19 +59,28 @@ class RouteRecords {
             String stanceReason,
             String otherRoute,
             Map<String, Value> known,
-            Map<String, Value> undone) {
+            Map<String, Value> undone,
+            Map<String, FieldPast> past) {
         boolean isBound() {
             return !remoteId.isEmpty();
         }
 
+        private Bound withPast(Map<String, FieldPast> known) {
+            return new Bound(
+                    key, label, remoteId, sentFingerprint, stanceReason, otherRoute, this.known, undone, known);
+        }
+
         /** The record as far as it is known without asking. */
         Standing.There asKnown(Instant at) {
-            return new Standing.There(remoteId, "", known, at, known, undone);
+            return new Standing.There(remoteId, "", known, at, known, undone, past);
         }
     }
 
-    /** Loads who a route's records are and how they stand, into primitive arrays. */
-    KnownIndex load(long routeId) {
+    /**
+     * Loads who a route's records are and how they stand, into primitive arrays. One that waits for a time that has come
+     * is to be evaluated whatever its input is.
+     */
+    KnownIndex load(long routeId, Instant now) {
         int ordinals = nextOrdinal(routeId);
         long count = jdbc.sql("select count(*) from route_record where route_id = ?")
                 .param(routeId)
@@ -84,8 +95,9 @@ class RouteRecords {
         });
         int[] slots = index.slots(ordinals);
         copy(
-                "select ordinal, input_fingerprint, stance, record_id is not null from record_state where route_id = "
-                        + routeId,
+                "select ordinal, case when recheck_at <= timestamptz '" + now
+                        + "' then 0 else input_fingerprint end, stance,"
+                        + " record_id is not null from record_state where route_id = " + routeId,
                 in -> {
                     int ordinal = (int) number(in);
                     long input = number(in);
@@ -166,10 +178,14 @@ class RouteRecords {
         if (ordinals.isEmpty()) {
             return found;
         }
+        boolean asks = !route.route().fieldsWithPast().isEmpty();
+        FieldPasts past = new FieldPasts(jdbc, json);
         jdbc.sql("""
                         select r.ordinal, r.source_key, r.label, coalesce(s.sent_fingerprint, 0) as sent_fingerprint,
                                coalesce(s.stance_reason, '') as stance_reason, coalesce(d.remote_id, '') as remote_id,
                                coalesce(d.fields, '{}') as fields, coalesce(d.writers, '{}') as writers,
+                               coalesce(d.marks, '{}') as marks, coalesce(d.route_id, 0) as writer_route,
+                               coalesce(d.run_id, 0) as writer_run, coalesce(d.line, 0) as writer_line,
                                coalesce((select min(o.name) from record_state c join route o on o.id = c.route_id
                                  where c.record_id = s.record_id and c.route_id <> r.route_id), '') as other_route
                         from route_record r
@@ -187,8 +203,16 @@ class RouteRecords {
                             row.getString("stance_reason"),
                             row.getString("other_route"),
                             known(route, row.getString("fields")),
-                            undone(route, row.getString("writers"))));
+                            undone(route, row.getString("writers")),
+                            Map.of()));
+            if (asks) {
+                past.add(route, row);
+            }
         });
+        if (asks) {
+            Map<Integer, Map<String, FieldPast>> pasts = past.times();
+            found.replaceAll((ordinal, one) -> one.withPast(pasts.getOrDefault(ordinal, Map.of())));
+        }
         return found;
     }
 
@@ -242,20 +266,25 @@ class RouteRecords {
     }
 
     /** Records whose outcome was found out without sending anything, with what to remember of each. */
-    record Remembered(int ordinal, long input, long sent, Stance stance, String reason) {}
+    record Remembered(int ordinal, long input, long sent, Stance stance, String reason, Optional<Instant> recheckAt) {
+        Remembered(int ordinal, long input, long sent, Stance stance, String reason) {
+            this(ordinal, input, sent, stance, reason, Optional.empty());
+        }
+    }
 
     /** Remembers what inputs lead to, so that they are not shaped again. */
     void remember(long routeId, Collection<Remembered> records) {
         if (!records.isEmpty()) {
             jdbc.sql("""
                             insert into record_state
-                              (route_id, ordinal, input_fingerprint, sent_fingerprint, stance, stance_reason)
-                            select :route, ordinal, input, sent, stance, reason
-                            from unnest(:ordinals::int[], :inputs::bigint[], :sent::bigint[], :stances::int[], :reasons::text[])
-                              as got (ordinal, input, sent, stance, reason)
+                              (route_id, ordinal, input_fingerprint, sent_fingerprint, stance, stance_reason, recheck_at)
+                            select :route, ordinal, input, sent, stance, reason, recheck
+                            from unnest(:ordinals::int[], :inputs::bigint[], :sent::bigint[], :stances::int[], :reasons::text[],
+                              :rechecks::timestamptz[]) as got (ordinal, input, sent, stance, reason, recheck)
                             on conflict (route_id, ordinal) do update
                             set input_fingerprint = excluded.input_fingerprint, sent_fingerprint = excluded.sent_fingerprint,
-                              stance = excluded.stance, stance_reason = excluded.stance_reason
+                              stance = excluded.stance, stance_reason = excluded.stance_reason,
+                              recheck_at = excluded.recheck_at
                             """)
                     .param("route", routeId)
                     .param("ordinals", records.stream().map(Remembered::ordinal).toArray(Integer[]::new))
@@ -265,6 +294,13 @@ class RouteRecords {
                             "stances",
                             records.stream().map(one -> one.stance().ordinal()).toArray(Integer[]::new))
                     .param("reasons", records.stream().map(Remembered::reason).toArray(String[]::new))
+                    .param(
+                            "rechecks",
+                            records.stream()
+                                    .map(one -> one.recheckAt()
+                                            .map(Instant::toString)
+                                            .orElse(null))
+                                    .toArray(String[]::new))
                     .update();
         }
     }

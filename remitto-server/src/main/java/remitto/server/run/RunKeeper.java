@@ -20,7 +20,6 @@ import remitto.connect.warehouse.WarehouseProblem;
 import remitto.core.dataset.Row;
 import remitto.server.destination.Circuits;
 import remitto.server.destination.Connections;
-import remitto.server.held.HeldRecords;
 import remitto.server.platform.Problem;
 import remitto.server.route.BoundRoute;
 
@@ -32,7 +31,6 @@ import remitto.server.route.BoundRoute;
 public class RunKeeper {
     private static final Logger LOG = LoggerFactory.getLogger(RunKeeper.class);
     private static final int AT_ONCE = 4;
-    private static final int LARGE = 2_000;
     private static final Duration BEAT = Duration.ofSeconds(2);
     private static final Duration SILENCE = Duration.ofSeconds(10);
 
@@ -45,7 +43,7 @@ public class RunKeeper {
     private final UndoDraw undoDraw;
     private final Sender sender;
     private final RunGuards guards;
-    private final HeldRecords held;
+    private final DrawnManifests manifests;
     private final Connections connections;
     private final Circuits circuits;
     private final String owner = UUID.randomUUID().toString();
@@ -64,7 +62,7 @@ public class RunKeeper {
             UndoDraw undoDraw,
             Sender sender,
             RunGuards guards,
-            HeldRecords held,
+            DrawnManifests manifests,
             Connections connections,
             Circuits circuits) {
         this.serviceRoutes = serviceRoutes;
@@ -76,7 +74,7 @@ public class RunKeeper {
         this.undoDraw = undoDraw;
         this.sender = sender;
         this.guards = guards;
-        this.held = held;
+        this.manifests = manifests;
         this.connections = connections;
         this.circuits = circuits;
     }
@@ -156,7 +154,7 @@ public class RunKeeper {
         working.begin(runId, progress);
         try {
             DrawUp.Drawn drawn = drawUp.one(runId, route, key, row);
-            keep(runId, route, drawn, RunState.DRAWN, "", false);
+            manifests.close(route.routeId(), runId, drawn, lines.fieldCounts(runId), RunState.DRAWN, "", false);
             if (!runs.beginSending(runId, who, owner)) {
                 throw new IllegalStateException("the trial was taken by somebody else");
             }
@@ -211,12 +209,13 @@ public class RunKeeper {
             String counts = lines.fieldCounts(runId);
             List<String> stops = trigger.whole() ? guards.check(runId, route, drawn, counts) : List.of();
             if (stops.isEmpty() && drawn.sums().moving() == 0) {
-                keep(runId, route, drawn, RunState.SENT, "Nothing to send", trigger.whole());
+                manifests.close(
+                        route.routeId(), runId, drawn, counts, RunState.SENT, "Nothing to send", trigger.whole());
                 runs.finish(runId, RunState.SENT, "Nothing to send");
                 return;
             }
             RunState state = stops.isEmpty() ? RunState.DRAWN : RunState.STOPPED;
-            keep(runId, route, drawn, state, String.join(" ", stops), trigger.whole());
+            manifests.close(route.routeId(), runId, drawn, counts, state, String.join(" ", stops), trigger.whole());
             if (state == RunState.DRAWN) {
                 goByItself(runId, route, trigger, progress);
             }
@@ -244,14 +243,6 @@ public class RunKeeper {
     private void fail(long runId, String why) {
         lines.drop(runId);
         runs.finish(runId, RunState.FAILED, why + " Nothing was sent.");
-    }
-
-    private void keep(long runId, BoundRoute route, DrawUp.Drawn drawn, RunState state, String message, boolean whole) {
-        runs.drawn(runId, state, drawn, lines.fieldCounts(runId), message);
-        if (drawn.sums().moving() > LARGE) {
-            lines.settled(runId);
-        }
-        held.drawn(route.routeId(), runId, whole);
     }
 
     private void deliver(long runId, BoundRoute route, Progress progress) {

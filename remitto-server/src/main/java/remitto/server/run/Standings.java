@@ -13,6 +13,7 @@ import java.util.Set;
 import org.springframework.stereotype.Component;
 import remitto.connect.destination.Destination;
 import remitto.connect.destination.Destination.RemoteRecord;
+import remitto.core.manifest.FieldPast;
 import remitto.core.manifest.ShapedRecord;
 import remitto.core.manifest.Standing;
 import remitto.core.value.Value;
@@ -81,7 +82,19 @@ class Standings {
     }
 
     private static Standing.There there(RemoteRecord there, RouteRecords.Bound known, Instant at) {
-        return new Standing.There(there.id(), "", there.fields(), at, known.known(), known.undone());
+        return new Standing.There(
+                there.id(), "", there.fields(), at, known.known(), known.undone(), past(there, known.past()));
+    }
+
+    /** What we know of the fields' past, with what the tool tells of it. */
+    private static Map<String, FieldPast> past(RemoteRecord there, Map<String, FieldPast> known) {
+        Map<String, FieldPast> past = new HashMap<>(known);
+        there.stamps()
+                .forEach((field, stamp) -> past.merge(
+                        field,
+                        new FieldPast(Optional.empty(), Optional.empty(), Optional.of(stamp)),
+                        (ours, theirs) -> new FieldPast(ours.writtenAt(), ours.mark(), theirs.stamp())));
+        return past;
     }
 
     /** Records there by the destination's own id; those that are not there are missing. */
@@ -141,7 +154,8 @@ class Standings {
                         matches.stream().map(RemoteRecord::id).toList());
             } else {
                 RemoteRecord there = matches.get(0);
-                standings[i] = Standing.There.of(there.id(), field, there.fields(), at, Map.of());
+                standings[i] = new Standing.There(
+                        there.id(), field, there.fields(), at, Map.of(), Map.of(), past(there, Map.of()));
             }
         }
         return left;

@@ -21,7 +21,7 @@ import remitto.core.manifest.Trace;
 import remitto.core.manifest.UndoJudge;
 import remitto.core.manifest.Verdict;
 import remitto.core.route.Basis;
-import remitto.core.route.References;
+import remitto.core.route.LookUps;
 import remitto.core.value.Value;
 import remitto.server.dataset.DatasetQueries;
 import remitto.server.route.BoundRoute;
@@ -38,7 +38,7 @@ class UndoDraw {
     private final DatasetQueries queries;
     private final RouteRecords records;
     private final Standings standings;
-    private final ReferredRecords referred;
+    private final LookUpFinder lookUps;
     private final Clock clock;
 
     UndoDraw(
@@ -46,13 +46,13 @@ class UndoDraw {
             DatasetQueries queries,
             RouteRecords records,
             Standings standings,
-            ReferredRecords referred,
+            LookUpFinder lookUps,
             Clock clock) {
         this.lines = lines;
         this.queries = queries;
         this.records = records;
         this.standings = standings;
-        this.referred = referred;
+        this.lookUps = lookUps;
         this.clock = clock;
     }
 
@@ -124,7 +124,7 @@ class UndoDraw {
                     "No longer in the dataset, so nobody can say whether there is consent to " + consent.purpose());
         }
         String leftOut =
-                route.route().shape(key, row.get(), References.NONE, Trace.NONE).leftOut();
+                route.route().shape(key, row.get(), LookUps.NONE, Trace.NONE).leftOut();
         return leftOut.isEmpty() ? Optional.empty() : Optional.of(leftOut);
     }
 
@@ -133,7 +133,8 @@ class UndoDraw {
         if (line.inputFingerprint() != 0 || row.isEmpty()) {
             return line.inputFingerprint();
         }
-        return new Inputs(route, referred.idsFor(route, row.get())).of(row.get().cells());
+        return new Inputs(route, lookUps.of(route, lookUps.find(route, List.of(row.get()))))
+                .of(row.get().cells());
     }
 
     private Map<String, Row> rows(BoundRoute route, List<Line> sent) {

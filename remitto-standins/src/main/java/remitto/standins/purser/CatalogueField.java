@@ -82,6 +82,7 @@ record CatalogueField(
                     case "integer" -> value.isIntegralNumber();
                     case "decimal" -> value.isNumber();
                     case "boolean" -> value.isBoolean();
+                    case "list" -> value.isArray() && value.valueStream().allMatch(JsonNode::isString);
                     default -> value.isString();
                 };
         if (!fits) {
@@ -131,6 +132,9 @@ record CatalogueField(
         if (value.isNumber()) {
             BigDecimal number = value.decimalValue();
             return number.signum() == 0 ? BigDecimal.ZERO : number.stripTrailingZeros();
+        }
+        if (value.isArray()) {
+            return value.toString();
         }
         return value.isBoolean() ? (Object) value.booleanValue() : value.asString();
     }

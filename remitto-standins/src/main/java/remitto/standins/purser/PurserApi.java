@@ -134,7 +134,13 @@ final class PurserApi {
                     node.put("revision", one.revision());
                     node.put("changed_at", one.changedAt().toString());
                     ObjectNode fields = node.putObject("fields");
-                    one.fields().forEach((name, stamped) -> fields.set(name, stamped.value()));
+                    ObjectNode stamps = node.putObject("stamps");
+                    one.fields().forEach((name, stamped) -> {
+                        fields.set(name, stamped.value());
+                        stamps.putObject(name)
+                                .put("at", stamped.at().toString())
+                                .put("by", stamped.client());
+                    });
                 });
             }
         }

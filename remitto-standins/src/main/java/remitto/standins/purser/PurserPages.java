@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 import remitto.standins.fault.Gate;
 import remitto.standins.page.Html;
 import remitto.standins.purser.Catalogue.CatalogueObject;
@@ -194,6 +195,11 @@ final class PurserPages {
                 case "integer" -> nodes.numberNode(Long.parseLong(typed));
                 case "decimal" -> nodes.numberNode(new java.math.BigDecimal(typed));
                 case "boolean" -> nodes.booleanNode(typed.equals("true"));
+                case "list" -> {
+                    var list = nodes.arrayNode();
+                    Stream.of(typed.split(",")).map(String::strip).forEach(list::add);
+                    yield list;
+                }
                 default -> nodes.stringNode(typed);
             };
         } catch (NumberFormatException e) {

@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import tools.jackson.databind.JsonNode;
 
 /** A stored record: per field the value, when it was last written and by which client. */
@@ -41,7 +42,13 @@ final class PurserRecord {
     }
 
     String text(String field) {
-        return value(field).map(JsonNode::asString).orElse("");
+        return value(field).map(PurserRecord::shown).orElse("");
+    }
+
+    private static String shown(JsonNode value) {
+        return value.isArray()
+                ? value.valueStream().map(JsonNode::asString).collect(Collectors.joining(", "))
+                : value.asString();
     }
 
     void write(Map<String, JsonNode> values, Instant at, String client) {

@@ -7,6 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 import remitto.standins.fault.Gate;
 import remitto.standins.purser.Catalogue.CatalogueObject;
 import remitto.standins.purser.PurserStore.Change;
@@ -146,10 +147,12 @@ final class Writer {
 
     /** A field that names a record of another object takes only one that is there. */
     private Optional<Problem> missing(CatalogueField field, JsonNode value) {
+        Stream<String> ids =
+                value.isArray() ? value.valueStream().map(one -> one.asString("")) : Stream.of(value.asString(""));
         return field.refersTo()
-                .filter(other -> store.byId(other, value.asString("")).isEmpty())
-                .map(other ->
-                        new Problem(field.name(), "no_such_record", "there is no " + other + " " + value.asString("")));
+                .flatMap(other -> ids.filter(id -> store.byId(other, id).isEmpty())
+                        .findFirst()
+                        .map(id -> new Problem(field.name(), "no_such_record", "there is no " + other + " " + id)));
     }
 
     private static String slot(CatalogueField field, Map<String, JsonNode> fields) {

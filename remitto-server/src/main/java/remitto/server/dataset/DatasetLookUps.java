@@ -1,0 +1,85 @@
+package remitto.server.dataset;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.BiConsumer;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import remitto.core.dataset.ColumnType;
+import remitto.core.dataset.Columns;
+import remitto.core.fieldrule.DatasetLookUp;
+import remitto.core.value.Value;
+import remitto.server.source.Sources;
+
+/** Looks values up in other datasets than a route's own, in the versions in service. */
+@Component
+public class DatasetLookUps {
+    private static final Duration TIME = Duration.ofMinutes(30);
+    private static final List<String> BOTH = List.of("looked_for", "found");
+
+    private final Datasets datasets;
+    private final Sources sources;
+    private final Clock clock;
+
+    DatasetLookUps(Datasets datasets, Sources sources, Clock clock) {
+        this.datasets = datasets;
+        this.sources = sources;
+        this.clock = clock;
+    }
+
+    /** The version in service; empty when there is none, or no such dataset. */
+    public Optional<DatasetDefinition> inService(long dataset) {
+        return datasets.find(dataset)
+                .flatMap(found -> found.liveVersion().map(version -> datasets.version(dataset, version)));
+    }
+
+    public Optional<Columns> columns(long dataset) {
+        return inService(dataset).map(definition -> new Columns(definition.columns()));
+    }
+
+    public Optional<Long> source(long dataset) {
+        return datasets.find(dataset).map(Datasets.Dataset::sourceId);
+    }
+
+    /** What is found for each of some values, in the order the way asks for; nothing for the others. */
+    public Map<String, List<Value>> find(DatasetLookUp way, Collection<String> keys) {
+        Map<String, List<Value>> found = new HashMap<>();
+        ColumnType type = columns(way.last())
+                .flatMap(columns -> columns.find(way.give()))
+                .orElseThrow(() -> new IllegalStateException("no column " + way.give()))
+                .type();
+        List<String> wanted = List.copyOf(keys);
+        read(way, wanted, (key, cell) -> found.computeIfAbsent(key, fresh -> new ArrayList<>())
+                .add(cell.isEmpty() ? Value.EMPTY : type.read(cell.get())));
+        return found;
+    }
+
+    /** Hands over every value with what is found for it, in the order the way asks for. */
+    public void each(DatasetLookUp way, BiConsumer<String, Optional<String>> sink) {
+        read(way, List.of(), sink);
+    }
+
+    private void read(DatasetLookUp way, List<String> keys, BiConsumer<String, Optional<String>> sink) {
+        Map<Long, DatasetDefinition> definitions = new LinkedHashMap<>();
+        way.datasets()
+                .forEach(id -> definitions.put(
+                        id,
+                        inService(id)
+                                .orElseThrow(() -> new IllegalStateException("dataset " + id + " is not in service"))));
+        LookUpSql.Query query = new LookUpSql(definitions::get, clock.instant()).of(way, keys.size());
+        List<String> arguments = new ArrayList<>(keys);
+        arguments.addAll(query.arguments());
+        sources.warehouse(source(way.dataset()).orElseThrow())
+                .read(query.text(), BOTH, arguments, TIME, (@Nullable String[] cells) -> {
+                    sink.accept(String.valueOf(cells[0]), Optional.ofNullable(cells[1]));
+                    return true;
+                });
+    }
+}

@@ -1,0 +1,42 @@
+package remitto.server.secret;
+
+import java.security.Principal;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+import remitto.server.journal.Journal;
+import remitto.server.platform.Problem;
+
+@RestController
+@RequestMapping("/api/hash-keys")
+class HashKeyController {
+    private final HashKeys keys;
+    private final Journal journal;
+
+    HashKeyController(HashKeys keys, Journal journal) {
+        this.keys = keys;
+        this.journal = journal;
+    }
+
+    /** @param given in Base64; absent for a key at random */
+    record NewHashKey(String name, Optional<String> given) {}
+
+    @GetMapping
+    List<HashKeys.HashKey> hashKeys() {
+        return keys.all();
+    }
+
+    @PostMapping
+    List<HashKeys.HashKey> makeHashKey(@RequestBody NewHashKey wanted, Principal who) {
+        if (!wanted.name().matches("[a-z0-9][a-z0-9-]{0,39}")) {
+            throw Problem.invalid("A key is named by small letters, digits and hyphens.");
+        }
+        keys.make(wanted.name(), wanted.given().filter(text -> !text.isBlank()), who.getName());
+        journal.write(who.getName(), "made hash key", new Journal.Subject("hash key", 0, wanted.name()), "");
+        return keys.all();
+    }
+}

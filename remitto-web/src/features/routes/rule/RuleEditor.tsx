@@ -1,0 +1,41 @@
+import type { Column, FieldRule, RouteFault } from '../../../api/types';
+import { Button } from '../../../components/ui';
+import { Received } from './Received';
+import { ShaperList } from './ShaperList';
+import { WhenWritten } from './WhenWritten';
+
+interface Props {
+  rule: FieldRule;
+  columns: Column[];
+  faults: RouteFault[];
+  destinationId: number;
+  /** The rule as the server puts it in words. */
+  sentence: string;
+  onChange: (rule: FieldRule) => void;
+  onRemove: () => void;
+}
+
+/** One rule, edited in place. */
+export function RuleEditor({ rule, columns, faults, destinationId, sentence, onChange, onRemove }: Props) {
+  return (
+    <div className="flex flex-col gap-2.5">
+      <p className="text-ink m-0" aria-live="polite">
+        {sentence}
+      </p>
+      <div className="flex items-start gap-3">
+        <Received
+          rule={rule}
+          columns={columns}
+          faults={faults}
+          destinationId={destinationId}
+          onChange={(receives) => onChange({ ...rule, receives })}
+        />
+        <Button kind="quiet" onClick={onRemove}>
+          Take the rule away
+        </Button>
+      </div>
+      <ShaperList rule={rule} columns={columns} onChange={onChange} />
+      <WhenWritten rule={rule} columns={columns} onChange={onChange} />
+    </div>
+  );
+}

@@ -1,0 +1,302 @@
+import type { Column, FieldRule } from '../../../api/types';
+import { Input, Labelled, Select } from '../../../components/ui';
+import { IF_EMPTY, IF_UNUSABLE, ON_DRIFT, WRITTEN } from '../words';
+
+interface Props {
+  rule: FieldRule;
+  columns: Column[];
+  onChange: (rule: FieldRule) => void;
+}
+
+type Timing = NonNullable<FieldRule['timing']>;
+
+function Choice<T extends string>({
+  label,
+  value,
+  words,
+  onChange,
+}: {
+  label: string;
+  value: T;
+  words: Record<T, string>;
+  onChange: (value: T) => void;
+}) {
+  return (
+    <Labelled label={label}>
+      <Select className="w-full" value={value} onChange={(e) => onChange(e.target.value as T)}>
+        {(Object.keys(words) as T[]).map((key) => (
+          <option key={key} value={key}>
+            {words[key]}
+          </option>
+        ))}
+      </Select>
+    </Labelled>
+  );
+}
+
+const AS_EMPTY = '';
+
+function EmptyChoice({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: FieldRule['ifBlank'];
+  onChange: (value: FieldRule['ifBlank']) => void;
+}) {
+  return (
+    <Labelled label={label}>
+      <Select
+        className="w-full"
+        value={value ?? AS_EMPTY}
+        onChange={(e) =>
+          onChange(e.target.value === AS_EMPTY ? undefined : (e.target.value as FieldRule['ifEmpty']))
+        }
+      >
+        <option value={AS_EMPTY}>as if it were empty</option>
+        {Object.entries({ ...IF_EMPTY, DEFAULT: 'use the default' }).map(([key, word]) => (
+          <option key={key} value={key}>
+            {word}
+          </option>
+        ))}
+      </Select>
+    </Labelled>
+  );
+}
+
+/** When a rule writes, and what it does where it has no value or theirs differs. */
+export function WhenWritten({ rule, columns, onChange }: Props) {
+  const usesDefault = [rule.ifEmpty, rule.ifBlank, rule.ifMissing].includes('DEFAULT');
+  return (
+    <>
+      <div className="grid grid-cols-4 gap-3">
+        <Choice
+          label="Written"
+          value={rule.written}
+          words={WRITTEN}
+          onChange={(written) =>
+            onChange({
+              ...rule,
+              written,
+              newer:
+                written === 'IF_NEWER'
+                  ? (rule.newer ?? {
+                      column: columns.find((one) => one.type === 'TIMESTAMP')?.name ?? '',
+                      skewSeconds: 0,
+                    })
+                  : undefined,
+            })
+          }
+        />
+        <Choice
+          label="If edited there since"
+          value={rule.onDrift}
+          words={ON_DRIFT}
+          onChange={(onDrift) => onChange({ ...rule, onDrift })}
+        />
+        <Choice
+          label="If it cannot be used"
+          value={rule.ifUnusable}
+          words={IF_UNUSABLE}
+          onChange={(ifUnusable) => onChange({ ...rule, ifUnusable })}
+        />
+        <Choice
+          label="If empty"
+          value={rule.ifEmpty}
+          words={{ ...IF_EMPTY, DEFAULT: 'use a default' }}
+          onChange={(ifEmpty) => onChange({ ...rule, ifEmpty })}
+        />
+      </div>
+      {rule.newer && (
+        <div className="flex flex-wrap items-center gap-2">
+          <span className="text-soft">The source&apos;s value is as new as</span>
+          <Select
+            aria-label="Column that tells when the row changed"
+            value={rule.newer.column}
+            onChange={(e) =>
+              onChange({
+                ...rule,
+                newer: { column: e.target.value, skewSeconds: rule.newer?.skewSeconds ?? 0 },
+              })
+            }
+          >
+            {columns
+              .filter((one) => one.type === 'TIMESTAMP')
+              .map((one) => (
+                <option key={one.name}>{one.name}</option>
+              ))}
+          </Select>
+          <span className="text-soft">and the clocks may differ by</span>
+          <Input
+            type="number"
+            aria-label="Seconds the clocks may differ by"
+            className="w-[70px] font-mono"
+            value={rule.newer.skewSeconds}
+            onChange={(e) =>
+              onChange({
+                ...rule,
+                newer: { column: rule.newer?.column ?? '', skewSeconds: Number(e.target.value) },
+              })
+            }
+          />
+          <span className="text-soft">s</span>
+        </div>
+      )}
+      <details open={Boolean(rule.timing ?? rule.consent ?? rule.ifBlank ?? rule.ifMissing) || usesDefault}>
+        <summary className="text-deep cursor-pointer">
+          Timing, consent, blank and missing values, default
+        </summary>
+        <div className="mt-2 flex flex-col gap-2.5">
+          <div className="grid grid-cols-4 gap-3">
+            <EmptyChoice
+              label="If blank"
+              value={rule.ifBlank}
+              onChange={(ifBlank) => onChange({ ...rule, ifBlank })}
+            />
+            <EmptyChoice
+              label="If nothing is found"
+              value={rule.ifMissing}
+              onChange={(ifMissing) => onChange({ ...rule, ifMissing })}
+            />
+            <Labelled label="Default">
+              <Input
+                className="w-full font-mono"
+                disabled={!usesDefault}
+                value={rule.defaultText}
+                onChange={(e) => onChange({ ...rule, defaultText: e.target.value })}
+              />
+            </Labelled>
+          </div>
+          <TimingFields rule={rule} columns={columns} onChange={onChange} />
+          <ConsentFields rule={rule} columns={columns} onChange={onChange} />
+        </div>
+      </details>
+    </>
+  );
+}
+
+const ANY_TIME: Timing = {
+  atMostEveryHours: 0,
+  zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+  onlyWithColumn: '',
+};
+
+function TimingFields({ rule, columns, onChange }: Props) {
+  const timing = rule.timing ?? ANY_TIME;
+  const set = (changes: Partial<Timing>) => {
+    const next = { ...timing, ...changes };
+    const any =
+      next.atMostEveryHours === 0 &&
+      !next.window &&
+      !next.notBefore &&
+      !next.notAfter &&
+      next.onlyWithColumn === '';
+    onChange({ ...rule, timing: any ? undefined : next });
+  };
+  return (
+    <div className="flex flex-wrap items-end gap-3">
+      <Labelled label="At most every, hours">
+        <Input
+          type="number"
+          min={0}
+          className="w-[110px] font-mono"
+          value={timing.atMostEveryHours}
+          onChange={(e) => set({ atMostEveryHours: Math.max(0, Number(e.target.value)) })}
+        />
+      </Labelled>
+      <Labelled label="Only from">
+        <Input
+          type="time"
+          className="font-mono"
+          value={(timing.window?.from ?? '').slice(0, 5)}
+          onChange={(e) =>
+            set({
+              window: e.target.value ? { from: e.target.value, to: timing.window?.to ?? '23:59' } : undefined,
+            })
+          }
+        />
+      </Labelled>
+      <Labelled label="to">
+        <Input
+          type="time"
+          className="font-mono"
+          disabled={!timing.window}
+          value={(timing.window?.to ?? '').slice(0, 5)}
+          onChange={(e) => timing.window && set({ window: { from: timing.window.from, to: e.target.value } })}
+        />
+      </Labelled>
+      <Labelled label="Not before">
+        <Input
+          type="date"
+          className="font-mono"
+          value={timing.notBefore ?? ''}
+          onChange={(e) => set({ notBefore: e.target.value || undefined })}
+        />
+      </Labelled>
+      <Labelled label="Not after">
+        <Input
+          type="date"
+          className="font-mono"
+          value={timing.notAfter ?? ''}
+          onChange={(e) => set({ notAfter: e.target.value || undefined })}
+        />
+      </Labelled>
+      <Labelled label="Zone">
+        <Input
+          className="w-[140px] font-mono"
+          value={timing.zone}
+          onChange={(e) => set({ zone: e.target.value })}
+        />
+      </Labelled>
+      <Labelled label="Only when this changes">
+        <Select value={timing.onlyWithColumn} onChange={(e) => set({ onlyWithColumn: e.target.value })}>
+          <option value="">no condition</option>
+          {columns.map((column) => (
+            <option key={column.name}>{column.name}</option>
+          ))}
+        </Select>
+      </Labelled>
+    </div>
+  );
+}
+
+function ConsentFields({ rule, columns, onChange }: Props) {
+  return (
+    <div className="flex flex-wrap items-end gap-3">
+      <Labelled label="Needs consent, told by">
+        <Select
+          value={rule.consent?.column ?? ''}
+          onChange={(e) =>
+            onChange({
+              ...rule,
+              consent: e.target.value
+                ? { column: e.target.value, purpose: rule.consent?.purpose ?? '' }
+                : undefined,
+            })
+          }
+        >
+          <option value="">nothing</option>
+          {columns.map((column) => (
+            <option key={column.name}>{column.name}</option>
+          ))}
+        </Select>
+      </Labelled>
+      {rule.consent && (
+        <Labelled label="Consent to">
+          <Input
+            className="w-[260px]"
+            placeholder="what they agreed to, in words"
+            value={rule.consent.purpose}
+            onChange={(e) =>
+              onChange({
+                ...rule,
+                consent: { column: rule.consent?.column ?? '', purpose: e.target.value },
+              })
+            }
+          />
+        </Labelled>
+      )}
+    </div>
+  );
+}
