@@ -66,7 +66,7 @@ export function Received({ rule, columns, faults, destinationId, onChange }: Pro
           </option>
         ))}
       </Select>
-      <div className="min-w-0 flex-1">
+      <div className={receives.kind === 'dataset' ? 'basis-full' : 'min-w-0 flex-1'}>
         {receives.kind === 'column' && (
           <ColumnChoice
             wide

@@ -22,7 +22,7 @@ export function RuleEditor({ rule, columns, faults, destinationId, sentence, onC
       <p className="text-ink m-0" aria-live="polite">
         {sentence}
       </p>
-      <div className="flex items-start gap-3">
+      <div className="flex flex-wrap items-start gap-3">
         <Received
           rule={rule}
           columns={columns}
@@ -30,12 +30,14 @@ export function RuleEditor({ rule, columns, faults, destinationId, sentence, onC
           destinationId={destinationId}
           onChange={(receives) => onChange({ ...rule, receives })}
         />
+      </div>
+      <ShaperList rule={rule} columns={columns} onChange={onChange} />
+      <WhenWritten rule={rule} columns={columns} onChange={onChange} />
+      <div>
         <Button kind="quiet" onClick={onRemove}>
           Take the rule away
         </Button>
       </div>
-      <ShaperList rule={rule} columns={columns} onChange={onChange} />
-      <WhenWritten rule={rule} columns={columns} onChange={onChange} />
     </div>
   );
 }

@@ -42,21 +42,23 @@ export function ShaperList({
             </button>
           )}
           {SHAPERS[shaper.kind].label}
-          {SHAPERS[shaper.kind].settings.map((setting) => (
-            <SettingField
-              key={setting.name}
-              setting={setting}
-              value={(shaper as unknown as Record<string, unknown>)[setting.name]}
-              columns={columns}
-              onChange={(value) =>
-                set(
-                  rule.shapers.map((one, j) =>
-                    j === i ? ({ ...one, [setting.name]: value } as Shaper) : one,
-                  ),
-                )
-              }
-            />
-          ))}
+          {SHAPERS[shaper.kind].settings
+            .filter((setting) => asked(shaper, setting))
+            .map((setting) => (
+              <SettingField
+                key={setting.name}
+                setting={setting}
+                value={(shaper as unknown as Record<string, unknown>)[setting.name]}
+                columns={columns}
+                onChange={(value) =>
+                  set(
+                    rule.shapers.map((one, j) =>
+                      j === i ? ({ ...one, [setting.name]: value } as Shaper) : one,
+                    ),
+                  )
+                }
+              />
+            ))}
           <button
             type="button"
             aria-label={`Take away ${shaperName(shaper)}`}
@@ -84,6 +86,11 @@ export function ShaperList({
       </Select>
     </div>
   );
+}
+
+/** A word for those a crosswalk does not know is asked for only where it is used. */
+function asked(shaper: Shaper, setting: Setting): boolean {
+  return shaper.kind !== 'crosswalk' || setting.name !== 'text' || shaper.otherwise === 'DEFAULT';
 }
 
 function SettingField({

@@ -120,7 +120,7 @@ export const SHAPERS: { [K in Kind]: Described<K> } = {
           DEFAULT: 'becomes',
         },
       },
-      { name: 'text', label: 'becomes', as: 'text', hint: 'only with becomes' },
+      { name: 'text', label: 'becomes', as: 'text' },
     ],
   },
   split: {
@@ -166,6 +166,10 @@ export function shaperName(shaper: Shaper): string {
       return `at most ${shaper.length}`;
     case 'unicode':
       return shaper.form;
+    case 'country':
+      return { ALPHA2: 'country code', ALPHA3: 'country, three letters', ENGLISH_NAME: 'country name' }[
+        shaper.to
+      ];
     case 'mask':
       return `mask but ${shaper.keep}`;
     case 'round':

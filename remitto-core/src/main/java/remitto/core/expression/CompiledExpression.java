@@ -110,7 +110,7 @@ public final class CompiledExpression {
             }
             return convert(program.eval(bindings));
         } catch (CelEvaluationException | ColumnType.UnreadableCell e) {
-            return new Shaped.Unusable("the expression failed: " + firstLine(e));
+            return new Shaped.Unusable("the expression failed: " + reason(e));
         }
     }
 
@@ -201,6 +201,16 @@ public final class CompiledExpression {
                 Math.max(1, issue.getSourceLocation().getLine()),
                 Math.max(0, issue.getSourceLocation().getColumn()),
                 issue.getMessage());
+    }
+
+    /** What a function of ours said, where one failed. */
+    private static String reason(Exception e) {
+        for (Throwable cause = e; cause != null; cause = cause.getCause()) {
+            if (cause instanceof Functions.Unfit unfit) {
+                return String.valueOf(unfit.getMessage());
+            }
+        }
+        return firstLine(e);
     }
 
     private static String firstLine(Exception e) {

@@ -171,6 +171,13 @@ public final class Functions {
         if (shaped instanceof Shaped.Usable usable) {
             return usable.value().display();
         }
-        throw new IllegalArgumentException(((Shaped.Unusable) shaped).reason());
+        throw new Unfit(((Shaped.Unusable) shaped).reason());
+    }
+
+    /** A function was given what it cannot take, with the reason in words. */
+    static final class Unfit extends RuntimeException {
+        Unfit(String reason) {
+            super(reason);
+        }
     }
 }

@@ -29,15 +29,6 @@ public record Decision(
         return fields.stream().flatMap(field -> field.until().stream()).min(Instant::compareTo);
     }
 
-    /** True when the rules kept or put off a value that is not the one there, which is worth saying. */
-    public boolean withholds() {
-        return fields.stream()
-                .anyMatch(field -> field.outcome() == FieldOutcome.WAITS
-                        || field.outcome() == FieldOutcome.KEPT
-                                && !field.fresh().isEmpty()
-                                && !Judge.same(field.fresh(), field.old()));
-    }
-
     public boolean holdsAnyValue() {
         return fields.stream().anyMatch(field -> field.outcome() == FieldOutcome.HELD);
     }

@@ -213,7 +213,8 @@ final class CompiledRule {
             case UNUSABLE ->
                 new Shaped.Unusable(field.name() + ": " + values.size() + " are found for \"" + key + "\"");
             case FIRST -> new Shaped.Usable(values.get(0));
-            case LIST -> new Shaped.Usable(new Value.Items(values));
+            case LIST ->
+                new Shaped.Usable(new Value.Items(values.stream().distinct().toList()));
         };
     }
 

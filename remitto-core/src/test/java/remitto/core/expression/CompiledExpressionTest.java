@@ -118,4 +118,54 @@ class CompiledExpressionTest {
                 CompiledExpression.compile("active ? name : string(visits)", COLUMNS);
         assertThat(done.expression().columns()).containsExactlyInAnyOrder("active", "name", "visits");
     }
+
+    /** The functions of our own, each by an example. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = ';',
+            value = {
+                "day(seen, 'Europe/Oslo') ; 2026-11-25",
+                "day(seen, 'UTC') ; 2026-11-24",
+                "spell(seen, 'd MMM uuuu HH:mm', 'Europe/Oslo') ; 25 Nov 2026 00:30",
+                "days_between(joined, seen) ; 297",
+                "years_between(timestamp('2000-11-25T00:00:00Z'), seen) ; 25",
+                "string(add_days(joined, 10)) ; 2026-02-10T00:00:00Z",
+                "phone('912 44 870', 'no') ; +4791244870",
+                "email(' Ada@KAI.example') ; ada@kai.example",
+                "domain('Ada Lie <ada@kai.example>') ; kai.example",
+                "distinct(['b', 'a', 'b']) ; b, a",
+                "sorted(['b', 'a']) ; a, b",
+                "round(2.345, 2) ; 2.35",
+                "money(1234.5, 'nok') ; 1234.50 NOK",
+                "money(1234.5, 'isk') ; 1235 ISK"
+            })
+    void ourFunctions(String text, String expected) {
+        Row row = row("id", "1", "joined", "2026-01-31", "seen", "2026-11-24T23:30:00Z");
+        assertThat(evaluate(text, row)).isInstanceOfSatisfying(Shaped.Usable.class, usable -> assertThat(
+                        usable.value().display())
+                .isEqualTo(expected));
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = ';',
+            value = {
+                "phone('the harbour', 'NO') ; is not a phone number",
+                "email('nobody') ; is not an e-mail address",
+                "day(seen, 'Nowhere/Land') ; failed",
+                "money(1.0, 'XXQ') ; failed"
+            })
+    void aFunctionThatCannotSayTellsWhy(String text, String why) {
+        assertThat(evaluate(text, row("id", "1", "seen", "2026-11-24T23:30:00Z")))
+                .isInstanceOfSatisfying(Shaped.Unusable.class, unusable -> assertThat(unusable.reason())
+                        .contains(why));
+    }
+
+    @Test
+    void theTypesOfFunctionsAreChecked() {
+        assertThat(CompiledExpression.compile("round(name, 2)", COLUMNS))
+                .isInstanceOf(CompiledExpression.Compilation.Faulty.class);
+        assertThat(CompiledExpression.compile("days_between(seen, 'soon')", COLUMNS))
+                .isInstanceOf(CompiledExpression.Compilation.Faulty.class);
+    }
 }

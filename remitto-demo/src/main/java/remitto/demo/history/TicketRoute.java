@@ -65,7 +65,6 @@ final class TicketRoute {
     private static final String CONSENTS_SQL =
             "select distinct on (email, purpose) email || '/' || purpose as consent_no, email, purpose, answer, given_at"
                     + " from ferry.consents order by email, purpose, given_at desc";
-    private static final int LINES_LEFT_OUT = 2;
 
     private final Api editor;
     private final Api admin;
@@ -77,7 +76,7 @@ final class TicketRoute {
         this.scenario = scenario;
     }
 
-    private record Around(long bookings, long crossings, long ports, long consents, long churn, long lines) {}
+    private record Around(long bookings, long crossings, long ports, long consents, long churn, long lines, long languages) {}
 
     long setUp(Scenario.Ids ids) {
         long customers = scenario.dataset(
@@ -113,7 +112,8 @@ final class TicketRoute {
                         CONSENTS_SQL,
                         Map.of("consent_no", "KEY", "email", "IDENTIFIER", "answer", "CONSENT")),
                 churnDataset(),
-                lines());
+                lines(),
+                languages());
         admin.post("/api/hash-keys", Map.of("name", "loyalty"));
         return scenario.route("Ticket customers", customers, ids.purser(), "contact", spec(around));
     }
@@ -131,17 +131,29 @@ final class TicketRoute {
     private long lines() {
         List<Map<String, String>> entries = new ArrayList<>();
         List<Map.Entry<String, String>> ports = List.copyOf(Halvorn.portNames().entrySet());
-        for (int i = 0; i < ports.size() - LINES_LEFT_OUT; i++) {
-            for (int step = 1; step < 3; step++) {
-                var from = ports.get(i);
-                var to = ports.get((i + step) % ports.size());
-                entries.add(Map.of(
-                        "from", from.getKey() + "-" + to.getKey(), "to", from.getValue() + " to " + to.getValue()));
+        for (var from : ports.subList(0, ports.size() - 1)) {
+            for (var to : ports) {
+                if (!from.equals(to)) {
+                    entries.add(Map.of(
+                            "from", from.getKey() + "-" + to.getKey(), "to", from.getValue() + " to " + to.getValue()));
+                }
             }
         }
+        return crosswalk("Line names", "Lines as timetables print them", entries);
+    }
+
+    private long languages() {
+        List<Map<String, String>> entries = new ArrayList<>();
+        Map.of(
+                        "NO", "nb", "SE", "sv", "DK", "da", "FI", "fi", "DE", "de", "GB", "en", "NL", "nl", "PL", "pl",
+                        "GR", "el")
+                .forEach((country, language) -> entries.add(Map.of("from", country, "to", language)));
+        return crosswalk("Spoken there", "The language we write in, by country", entries);
+    }
+
+    private long crosswalk(String name, String description, List<Map<String, String>> entries) {
         long id = Scenario.id(editor.post(
-                "/api/crosswalks",
-                Map.of("name", "Line names", "description", "Lines as timetables print them", "entries", entries)));
+                "/api/crosswalks", Map.of("name", name, "description", description, "entries", entries)));
         editor.post("/api/crosswalks/" + id + "/in-service", Map.of("version", 1));
         return id;
     }
@@ -150,7 +162,7 @@ final class TicketRoute {
         List<FieldRule> rules = new ArrayList<>();
         rules.addAll(who());
         rules.addAll(travels(around));
-        rules.addAll(marks());
+        rules.addAll(marks(around));
         return RouteSpec.of(
                         Mode.ADD_OR_UPDATE,
                         List.of("email"),
@@ -246,7 +258,7 @@ final class TicketRoute {
         return new Timing(24, Optional.empty(), Optional.empty(), Optional.empty(), OSLO, "");
     }
 
-    private static List<FieldRule> marks() {
+    private static List<FieldRule> marks(Around around) {
         return List.of(
                 FieldRule.of(
                         "tier",

@@ -9,7 +9,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
+import remitto.core.fieldrule.FieldRule;
+import remitto.core.fieldrule.Written;
 import remitto.core.known.Fingerprint;
 import remitto.core.known.Stance;
 import remitto.core.manifest.Decision;
@@ -50,6 +53,21 @@ class ChunkJudge {
         /** True when nothing depends on another look: every rule gave a usable value that was not held. */
         boolean settled() {
             return !decision.holdsAnyValue() && decision.verdict() != Verdict.HELD;
+        }
+
+        /** True when a value waits or theirs was kept, which is worth a line though nothing goes. */
+        boolean withholds() {
+            Set<String> standing = shaped.fields().stream()
+                    .map(ShapedField::rule)
+                    .filter(rule -> rule.written() == Written.ALWAYS || rule.written() == Written.IF_NEWER)
+                    .map(FieldRule::field)
+                    .collect(Collectors.toSet());
+            return decision.fields().stream()
+                    .anyMatch(field -> field.outcome() == FieldOutcome.WAITS
+                            || field.outcome() == FieldOutcome.KEPT
+                                    && standing.contains(field.field())
+                                    && !field.fresh().isEmpty()
+                                    && !field.fresh().equals(field.old()));
         }
 
         /** 0 while a value waits, so that equal intentions do not pass for having been carried out. */

@@ -208,7 +208,7 @@ final class Drawing {
             adopted++;
         }
         if (verdict == Verdict.UNCHANGED) {
-            boolean withheld = one.decision().withholds();
+            boolean withheld = one.withholds();
             if (withheld) {
                 pending.add(one.line(++lineNumber));
             } else {
