@@ -10,6 +10,8 @@ import { DatasetsPage } from './features/datasets/DatasetsPage';
 import { DeparturesPage } from './features/departures/DeparturesPage';
 import { DestinationPage } from './features/destinations/DestinationPage';
 import { DestinationsPage } from './features/destinations/DestinationsPage';
+import { ExplainPage } from './features/explain/ExplainPage';
+import { FieldBookPage } from './features/fieldbook/FieldBookPage';
 import { HeldPage } from './features/held/HeldPage';
 import { JournalPage } from './features/journal/JournalPage';
 import { ManifestPage } from './features/manifests/ManifestPage';
@@ -57,6 +59,8 @@ export function App() {
         <Route path="/routes/:id" element={<RoutePage />} />
         <Route path="/destinations" element={<DestinationsPage />} />
         <Route path="/destinations/:id" element={<DestinationPage />} />
+        <Route path="/destinations/:id/:object" element={<FieldBookPage />} />
+        <Route path="/explain" element={<ExplainPage />} />
         <Route path="/stocktakes/:id" element={<StocktakePage />} />
         <Route path="/manifests/:id" element={<ManifestPage />} />
         <Route path="/held" element={<HeldPage />} />

@@ -2,6 +2,10 @@ import type { components } from './schema';
 
 type S = components['schemas'];
 export type Run = S['Run'];
+export type Differences = S['Differences'];
+export type Effect = S['Effect'];
+export type FieldBook = S['FieldBook'];
+export type Explanation = S['Explanation'];
 export type Crosswalk = S['Crosswalk'];
 export type UsedBy = S['UsedBy'];
 export type Route = S['Route'];

@@ -50,7 +50,8 @@ export function Line({
   const place = pathname
     .replace(/^\/manifests\b/, '/routes')
     .replace(/^\/stocktakes\b/, '/destinations')
-    .replace(/^\/crosswalks\b/, '/datasets');
+    .replace(/^\/crosswalks\b/, '/datasets')
+    .replace(/^\/explain\b/, '/destinations');
   const here = (to: string) => place === to || place.startsWith(`${to}/`);
   const aside = (active: boolean) =>
     `rounded-button px-2.5 py-1.5 font-medium no-underline ${active ? 'bg-board text-board-ink' : 'text-soft hover:text-ink'}`;

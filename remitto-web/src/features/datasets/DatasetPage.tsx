@@ -9,6 +9,7 @@ import { count, counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { Button, Card, Failure, Input, Labelled, Page, Pill, Select, TD, TH } from '../../components/ui';
+import { ColumnsGo } from '../fieldbook/ColumnsGo';
 import { FieldsBeside } from './FieldsBeside';
 import { SchemaTree } from './SchemaTree';
 import { TablePicker } from './TablePicker';
@@ -336,6 +337,7 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
           </div>
         </Card>
       )}
+      {dataset && <ColumnsGo datasetId={dataset.id} columns={columns.map((column) => column.name)} />}
     </Page>
   );
 }

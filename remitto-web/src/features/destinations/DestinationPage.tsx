@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { useNavigate, useParams } from 'react-router';
+import { Link, useNavigate, useParams } from 'react-router';
 import { Changes } from './Changes';
 import { TakeStock } from '../stocktakes/TakeStock';
 import { api, ok } from '../../api/client';
@@ -177,6 +177,11 @@ function Objects({ id }: { id: number }) {
           <Button disabled={refresh.isPending || !object} onClick={() => refresh.mutate()}>
             Ask again
           </Button>
+          {object && (
+            <Link to={`/destinations/${id}/${object}`} className="text-deep underline">
+              Field book
+            </Link>
+          )}
           <TakeStock destinationId={id} object={object} />
         </span>
       </div>

@@ -1,6 +1,7 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef, useState } from 'react';
+import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { LineView } from '../../api/types';
 import { count } from '../../components/format';
@@ -15,6 +16,12 @@ export interface LineFilter {
   field: string;
   state: string;
   find: string;
+}
+
+/** The object that the lines are about. */
+export interface Place {
+  destinationId: number;
+  object: string;
 }
 
 /** A line that stays behind. */
@@ -44,7 +51,17 @@ function windowQuery(runId: number, filter: LineFilter, offset: number) {
 }
 
 /** The lines of a manifest. Only the windows in sight are fetched, so that any length scrolls smoothly. */
-export function Lines({ runId, filter, keep }: { runId: number; filter: LineFilter; keep?: Keep }) {
+export function Lines({
+  runId,
+  filter,
+  keep,
+  place,
+}: {
+  runId: number;
+  filter: LineFilter;
+  keep?: Keep;
+  place: Place;
+}) {
   const scroller = useRef<HTMLDivElement>(null);
   const [open, setOpen] = useState<LineView>();
   const first = useQuery(windowQuery(runId, filter, 0));
@@ -150,7 +167,7 @@ export function Lines({ runId, filter, keep }: { runId: number; filter: LineFilt
         </div>
       </div>
       <div className="text-soft border-hairline border-t px-3 py-1.5">{count(total)} lines</div>
-      {open && <Detail line={open} onClose={() => setOpen(undefined)} />}
+      {open && <Detail line={open} place={place} onClose={() => setOpen(undefined)} />}
     </>
   );
 }
@@ -250,7 +267,7 @@ const OUTCOME_WORDS: Record<LineView['fields'][number]['outcome'], string> = {
   HELD: 'held',
 };
 
-function Detail({ line, onClose }: { line: LineView; onClose: () => void }) {
+function Detail({ line, place, onClose }: { line: LineView; place: Place; onClose: () => void }) {
   return (
     <section className="border-hairline bg-sunk border-t px-4 py-3" aria-label={`Record ${line.key}`}>
       <div className="flex items-baseline justify-between">
@@ -282,6 +299,16 @@ function Detail({ line, onClose }: { line: LineView; onClose: () => void }) {
                 {field.fresh ?? field.old}
               </td>
               <td className="text-soft">{field.reason}</td>
+              <td className="text-right">
+                {line.remoteId && line.verdict !== 'REMOVED' && (
+                  <Link
+                    className="text-deep underline"
+                    to={`/explain?destination=${place.destinationId}&object=${place.object}&record=${encodeURIComponent(line.remoteId)}&field=${field.field}`}
+                  >
+                    explain
+                  </Link>
+                )}
+              </td>
             </tr>
           ))}
         </tbody>

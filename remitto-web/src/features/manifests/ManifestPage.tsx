@@ -357,6 +357,7 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
           {drawn ? (
             <Lines
               runId={run.id}
+              place={{ destinationId: run.destinationId, object: run.object }}
               keep={
                 run.state === 'STOPPED' && mayApprove ? { goes, without, onChange: setWithout } : undefined
               }

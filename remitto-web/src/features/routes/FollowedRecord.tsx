@@ -4,6 +4,7 @@ import { api, ok } from '../../api/client';
 import type { Ends, Followed, RouteSpec } from '../../api/types';
 import { Ago } from '../../components/Moment';
 import { Failure, Skeleton } from '../../components/ui';
+import { PinRecord } from './rehearsal/PinRecord';
 import { Sign, VERDICTS } from '../../components/verdicts';
 
 interface Props {
@@ -91,6 +92,7 @@ export function FollowedRecord({ routeId, ends, spec, field, onKey }: Props) {
       {records.length === 0 && found.data && <p className="text-soft px-4">No row matches.</p>}
       {!followed.data && key !== '' && !followed.error && <Skeleton rows={4} />}
       {followed.data && <Steps followed={followed.data} field={field} />}
+      {followed.data && routeId > 0 && <PinRecord routeId={routeId} followed={followed.data} />}
       <p className="text-soft border-hairline m-0 border-t px-4 py-2.5">
         Nothing is sent from here. It shows what the rules on the left do to a real record, as you edit them.
       </p>

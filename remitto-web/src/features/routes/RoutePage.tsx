@@ -6,8 +6,11 @@ import type { Ends, FieldRule, Route, RouteSpec } from '../../api/types';
 import { counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
-import { Button, Failure, Page } from '../../components/ui';
+import { Button, Failure, Input, Page } from '../../components/ui';
 import { FollowedRecord } from './FollowedRecord';
+import { DifferencesCard } from './rehearsal/DifferencesCard';
+import { Examples } from './rehearsal/Examples';
+import { WhatIf } from './rehearsal/WhatIf';
 import { RouteActs } from './RouteActs';
 import { Rules } from './Rules';
 import { Sentences } from './Sentences';
@@ -33,6 +36,7 @@ function RouteEditor({ route }: { route: Route }) {
   const [spec, setSpec] = useState<RouteSpec>(route.spec);
   const [selected, setSelected] = useState(route.spec.rules[0]?.field ?? '');
   const [trying, setTrying] = useState(false);
+  const [note, setNote] = useState('');
   const [followedKey, setFollowedKey] = useState('');
   const tried = useDeferredValue(spec);
   const ends: Ends = { datasetId: route.datasetId, destinationId: route.destinationId, object: route.object };
@@ -51,7 +55,7 @@ function RouteEditor({ route }: { route: Route }) {
   });
   const check = useQuery({
     queryKey: ['route-check', ends, tried],
-    queryFn: () => ok(api.POST('/api/routes/check', { body: { ends, spec: tried } })),
+    queryFn: () => ok(api.POST('/api/routes/check', { body: { routeId: route.id, ends, spec: tried } })),
     placeholderData: (before) => before,
   });
   const runs = useQuery({
@@ -68,7 +72,7 @@ function RouteEditor({ route }: { route: Route }) {
       ok(
         api.POST('/api/routes/{id}/versions', {
           params: { path: { id: route.id } },
-          body: { name: route.name, basedOn: route.latestVersion, note: '', spec },
+          body: { name: route.name, basedOn: route.latestVersion, note, spec },
         }),
       ),
     onSuccess: updated,
@@ -88,6 +92,13 @@ function RouteEditor({ route }: { route: Route }) {
     onSuccess: (started) => void navigate(`/manifests/${started.runId}`),
   });
   const dirty = JSON.stringify(spec) !== JSON.stringify(route.spec);
+  const differences = useQuery({
+    queryKey: ['unsaved-differences', route.id, route.latestVersion, tried],
+    queryFn: () =>
+      ok(api.POST('/api/routes/{id}/differences', { params: { path: { id: route.id } }, body: tried })),
+    enabled: dirty,
+    placeholderData: (before) => before,
+  });
   const faults = check.data?.faults ?? [];
   const blocking = faults.filter((fault) => fault.blocking).length;
   const changeRule = (rule: FieldRule) =>
@@ -120,6 +131,13 @@ function RouteEditor({ route }: { route: Route }) {
           </Button>
           {dirty ? (
             <>
+              <Input
+                aria-label="Note on this version"
+                placeholder="what changed, and why"
+                className="w-[190px]"
+                value={note}
+                onChange={(e) => setNote(e.target.value)}
+              />
               <Button onClick={() => setSpec(route.spec)}>Undo all</Button>
               <Button kind="primary" disabled={save.isPending} onClick={() => save.mutate()}>
                 Save version {route.latestVersion + 1}
@@ -174,6 +192,16 @@ function RouteEditor({ route }: { route: Route }) {
             ends={ends}
             onPropose={(rules) => setSpec((before) => ({ ...before, rules: [...before.rules, ...rules] }))}
           />
+          <Examples routeId={route.id} spec={tried} />
+          {dirty && differences.data && (
+            <DifferencesCard
+              title={`Not saved yet, against version ${route.latestVersion}`}
+              differences={differences.data}
+            />
+          )}
+          {(dirty || route.liveVersion !== route.latestVersion) && (
+            <WhatIf routeId={route.id} spec={spec} blocked={blocking > 0} />
+          )}
         </div>
         <FollowedRecord routeId={route.id} ends={ends} spec={tried} field={selected} onKey={setFollowedKey} />
       </div>

@@ -19,11 +19,12 @@ public final class Bench {
                                 number(all, "--away").orElse(0))
                         .run();
             case "limit" -> new LimitBench(number(all, "--seconds").orElse(60)).run();
+            case "shape" -> new ShapeBench(number(all, "--rows").orElse(1_000_000)).run();
             case "memory" -> new MemoryBench(number(all, "--rows").orElse(1_000_000)).run();
             case "crash" -> crash(number(all, "--times").orElse(20));
             default -> {
                 System.err.println(
-                        "usage: bench compare --rows N | send --rows N --away MILLIS | memory --rows N | limit --seconds N | crash --times N");
+                        "usage: bench compare --rows N | send --rows N --away MILLIS | shape --rows N | memory --rows N | limit --seconds N | crash --times N");
                 System.exit(2);
             }
         }

@@ -77,7 +77,7 @@ final class CompareBench {
         }
     }
 
-    private static Warehouse warehouse(Rig rig) {
+    static Warehouse warehouse(Rig rig) {
         return new Warehouse(new WarehouseSettings(
                 "127.0.0.1",
                 rig.databases.port(),

@@ -146,7 +146,8 @@ public record Profile(
             String id,
             String fields,
             Optional<String> deleted,
-            String next) {}
+            String next,
+            Optional<Stamps> stamps) {}
 
     /**
      * A writing call.

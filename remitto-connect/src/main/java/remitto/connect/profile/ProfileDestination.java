@@ -193,7 +193,7 @@ public final class ProfileDestination implements Destination {
             if (flag(item, how.deleted(), false)) {
                 deleted.add(item.at(how.id()).asString(""));
             } else {
-                records.add(record(object, item, how.id(), how.fields(), Optional.empty()));
+                records.add(record(object, item, how.id(), how.fields(), how.stamps()));
             }
         }
         String next = reply.body().at(how.next()).asString("");
@@ -217,6 +217,7 @@ public final class ProfileDestination implements Destination {
             String us = settings.getOrDefault(how.us(), "");
             return Optional.of(new FieldPast.Stamp(
                     Instant.parse(told.at(how.at()).asString("")),
+                    told.at(how.by()).asString(""),
                     !us.isEmpty() && us.equals(told.at(how.by()).asString(""))));
         } catch (java.time.format.DateTimeParseException e) {
             return Optional.empty();

@@ -40,8 +40,8 @@ public enum ColumnType {
                 case TEXT -> new Value.Text(cell);
                 case INTEGER, DECIMAL -> new Value.Decimal(new BigDecimal(cell.strip()));
                 case BOOLEAN -> new Value.Truth(readTruth(cell.strip()));
-                case DATE -> new Value.Day(LocalDate.parse(cell.strip()));
-                case TIMESTAMP -> new Value.Moment(readInstant(cell.strip()));
+                case DATE -> new Value.Day(SqlTime.day(cell).orElseGet(() -> LocalDate.parse(cell.strip())));
+                case TIMESTAMP -> new Value.Moment(SqlTime.moment(cell).orElseGet(() -> readInstant(cell.strip())));
             };
         } catch (RuntimeException e) {
             throw new UnreadableCell(cell, this, e);

@@ -13,6 +13,9 @@ import java.util.Optional;
 public record FieldPast(Optional<Instant> writtenAt, Optional<Long> mark, Optional<Stamp> stamp) {
     public static final FieldPast UNKNOWN = new FieldPast(Optional.empty(), Optional.empty(), Optional.empty());
 
-    /** @param byUs the tool names our own login as the one who wrote it */
-    public record Stamp(Instant at, boolean byUs) {}
+    /**
+     * @param by the name the tool gives whoever wrote it
+     * @param byUs that name is our own login's
+     */
+    public record Stamp(Instant at, String by, boolean byUs) {}
 }

@@ -6,6 +6,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import remitto.core.dataset.Columns;
 import remitto.core.dataset.Row;
@@ -17,6 +18,7 @@ import remitto.core.fieldrule.Written;
 import remitto.core.manifest.ShapedField;
 import remitto.core.manifest.ShapedRecord;
 import remitto.core.manifest.Trace;
+import remitto.core.shaper.Shaped;
 
 /**
  * A version of a route bound to the columns and fields it joins. The followed record, the single try and the
@@ -30,12 +32,16 @@ public final class CompiledRoute {
     private final ObjectDescription object;
     private final Columns columns;
     private final List<CompiledRule> rules;
+    private final int[] nameFields;
 
     CompiledRoute(RouteSpec spec, ObjectDescription object, Columns columns, List<CompiledRule> rules) {
         this.spec = spec;
         this.object = object;
         this.columns = columns;
         this.rules = List.copyOf(rules);
+        this.nameFields = IntStream.range(0, rules.size())
+                .filter(at -> NAME_FIELD.matcher(rules.get(at).rule().field()).matches())
+                .toArray();
     }
 
     public RouteSpec spec() {
@@ -72,8 +78,7 @@ public final class CompiledRoute {
             fields.add(rule.shape(row, lookUps, trace));
         }
         Consented consented = consented(row);
-        ShapedRecord shaped = new ShapedRecord(key, "", consented.leftOut(), consented.statedNo(), fields);
-        return new ShapedRecord(key, label(shaped), shaped.leftOut(), shaped.statedNo(), fields);
+        return new ShapedRecord(key, label(fields), consented.leftOut(), consented.statedNo(), fields);
     }
 
     /** True when a rule receives what lies beyond the row. */
@@ -103,6 +108,14 @@ public final class CompiledRoute {
                 .toList();
     }
 
+    /** Columns whose change could change what one field receives. */
+    public Set<String> columnsOf(String field) {
+        return rules.stream()
+                .filter(rule -> rule.rule().field().equals(field))
+                .flatMap(rule -> rule.columns().stream())
+                .collect(Collectors.toSet());
+    }
+
     /** Fields whose rules ask what is known of the field's past. */
     public Set<String> fieldsWithPast() {
         return rules.stream()
@@ -112,13 +125,15 @@ public final class CompiledRoute {
                 .collect(Collectors.toUnmodifiableSet());
     }
 
-    private String label(ShapedRecord shaped) {
-        return shaped.fields().stream()
-                .map(field -> field.field().name())
-                .filter(name -> NAME_FIELD.matcher(name).matches())
-                .map(name -> shaped.value(name).display())
-                .filter(text -> !text.isBlank())
-                .collect(Collectors.joining(" "));
+    private String label(List<ShapedField> fields) {
+        StringBuilder label = new StringBuilder();
+        for (int at : nameFields) {
+            if (fields.get(at).shaped() instanceof Shaped.Usable usable
+                    && !usable.value().isEmpty()) {
+                label.append(label.isEmpty() ? "" : " ").append(usable.value().display());
+            }
+        }
+        return label.toString();
     }
 
     /** @param leftOut blank when the record may go */

@@ -8,6 +8,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
 import remitto.core.dataset.ColumnType;
+import remitto.core.dataset.Columns;
 import remitto.core.dataset.Row;
 import remitto.core.destination.Field;
 import remitto.core.destination.Fit;
@@ -30,14 +31,24 @@ final class CompiledRule {
     private final Optional<CompiledExpression> expression;
     private final List<Step> steps;
     private final boolean lacking;
+    private final int columnAt;
 
     /** @param steps the rule's shapers, ready to run, in order */
-    CompiledRule(FieldRule rule, Field field, Optional<CompiledExpression> expression, List<Step> steps) {
-        this(rule, field, expression, steps, false);
+    CompiledRule(
+            FieldRule rule, Field field, Optional<CompiledExpression> expression, List<Step> steps, Columns columns) {
+        this(rule, field, expression, steps, columns, false);
     }
 
     private CompiledRule(
-            FieldRule rule, Field field, Optional<CompiledExpression> expression, List<Step> steps, boolean lacking) {
+            FieldRule rule,
+            Field field,
+            Optional<CompiledExpression> expression,
+            List<Step> steps,
+            Columns columns,
+            boolean lacking) {
+        this.columnAt = rule.receives() instanceof Receives.FromColumn from
+                ? columns.position(from.column()).orElse(-1)
+                : -1;
         this.rule = rule;
         this.field = field;
         this.expression = expression;
@@ -46,9 +57,9 @@ final class CompiledRule {
     }
 
     /** Stands for a required field that no rule feeds: an addition is held, an update goes without it. */
-    static CompiledRule lacking(Field field) {
+    static CompiledRule lacking(Field field, Columns columns) {
         FieldRule none = FieldRule.of(field.name(), new Receives.Fixed("")).ifUnusable(IfUnusable.LEAVE);
-        return new CompiledRule(none, field, Optional.empty(), List.of(), true);
+        return new CompiledRule(none, field, Optional.empty(), List.of(), columns, true);
     }
 
     FieldRule rule() {
@@ -237,9 +248,9 @@ final class CompiledRule {
         return new Shaped.Usable(new Value.Items(ids));
     }
 
-    private static Shaped readColumn(Row row, String column) {
+    private Shaped readColumn(Row row, String column) {
         try {
-            return new Shaped.Usable(row.value(column));
+            return new Shaped.Usable(columnAt < 0 ? Value.MISSING : row.valueAt(columnAt));
         } catch (ColumnType.UnreadableCell e) {
             return new Shaped.Unusable(column + ": " + e.getMessage());
         }

@@ -130,7 +130,7 @@ public final class RouteCompiler {
             block(rule.field(), "A required field cannot be cleared.");
         }
         boolean broken = faults.subList(before, faults.size()).stream().anyMatch(RouteFault::blocking);
-        return broken ? Optional.empty() : Optional.of(new CompiledRule(rule, field.get(), expression, steps));
+        return broken ? Optional.empty() : Optional.of(new CompiledRule(rule, field.get(), expression, steps, columns));
     }
 
     private Optional<CompiledExpression> receives(FieldRule rule, Field field) {
@@ -284,7 +284,7 @@ public final class RouteCompiler {
                 .filter(field -> field.required() && field.mayBeWritten() && !ruled.contains(field.name()))
                 .forEach(field -> {
                     block(field.name(), "Required there, and no rule says what it receives.");
-                    rules.add(CompiledRule.lacking(field));
+                    rules.add(CompiledRule.lacking(field, columns));
                 });
         spec.rules().stream()
                 .filter(rule -> rule.written() == Written.NEVER

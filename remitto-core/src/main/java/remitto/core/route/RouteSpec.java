@@ -50,6 +50,10 @@ public record RouteSpec(
                 List.of());
     }
 
+    public RouteSpec rules(List<FieldRule> others) {
+        return new RouteSpec(mode, match, others, basis, guards, schedule, leavers, firstRun, waves, after);
+    }
+
     public RouteSpec leavers(Leavers choice) {
         return new RouteSpec(mode, match, rules, basis, guards, schedule, choice, firstRun, waves, after);
     }

@@ -4,6 +4,7 @@ import com.google.i18n.phonenumbers.NumberParseException;
 import com.google.i18n.phonenumbers.PhoneNumberUtil;
 import com.google.i18n.phonenumbers.PhoneNumberUtil.PhoneNumberFormat;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.Set;
 import remitto.core.dataset.Row;
 import remitto.core.value.Value;
@@ -32,6 +33,10 @@ public record E164(String country, String countryColumn) implements PureShaper {
 
     /** @param home ISO 3166-1 alpha-2 */
     public static Shaped shape(String spelled, String home) {
+        Optional<String> plain = SpelledOut.international(spelled);
+        if (plain.isPresent()) {
+            return new Shaped.Usable(new Value.Text(plain.get()));
+        }
         PhoneNumberUtil phones = PhoneNumberUtil.getInstance();
         try {
             var number = phones.parse(spelled, home);

@@ -1,5 +1,6 @@
 package remitto.core.shaper;
 
+import java.time.DateTimeException;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
@@ -21,21 +22,34 @@ public record ToDate(String pattern, String zone) implements PureShaper {
     }
 
     @Override
+    public Step ready(Stores stores) {
+        ZoneId where = ZoneId.of(zone);
+        DateTimeFormatter how = format();
+        return (value, row) -> shape(value, where, how);
+    }
+
+    @Override
     public Shaped apply(Value value, Row row) {
+        return ready(Stores.NONE).apply(value, row);
+    }
+
+    private DateTimeFormatter format() {
+        return pattern.isBlank()
+                ? DateTimeFormatter.ISO_LOCAL_DATE
+                : DateTimeFormatter.ofPattern(pattern, Locale.ROOT).withResolverStyle(ResolverStyle.STRICT);
+    }
+
+    private Shaped shape(Value value, ZoneId where, DateTimeFormatter how) {
         if (value.isEmpty() || value instanceof Value.Day) {
             return new Shaped.Usable(value);
         }
+        if (value instanceof Value.Moment moment) {
+            return new Shaped.Usable(new Value.Day(LocalDate.ofInstant(moment.instant(), where)));
+        }
         try {
-            if (value instanceof Value.Moment moment) {
-                return new Shaped.Usable(
-                        new Value.Day(moment.instant().atZone(ZoneId.of(zone)).toLocalDate()));
-            }
-            DateTimeFormatter format = pattern.isBlank()
-                    ? DateTimeFormatter.ISO_LOCAL_DATE
-                    : DateTimeFormatter.ofPattern(pattern, Locale.ROOT).withResolverStyle(ResolverStyle.STRICT);
             return new Shaped.Usable(
-                    new Value.Day(LocalDate.parse(value.display().strip(), format)));
-        } catch (RuntimeException e) {
+                    new Value.Day(LocalDate.parse(value.display().strip(), how)));
+        } catch (DateTimeException e) {
             return new Shaped.Unusable("\"" + value.display() + "\" is not a date"
                     + (pattern.isBlank() ? " (year-month-day)" : " spelled " + pattern));
         }

@@ -75,7 +75,7 @@ class FieldDecisionTableTest {
                             new FieldPast(
                                     Optional.empty(),
                                     Optional.empty(),
-                                    Optional.of(new FieldPast.Stamp(EDITED, false)))));
+                                    Optional.of(new FieldPast.Stamp(EDITED, "desk:Runa", false)))));
         }
     }
 

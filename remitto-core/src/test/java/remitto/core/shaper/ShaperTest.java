@@ -2,12 +2,19 @@ package remitto.core.shaper;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.google.i18n.phonenumbers.NumberParseException;
 import com.google.i18n.phonenumbers.PhoneNumberUtil;
 import com.google.i18n.phonenumbers.PhoneNumberUtil.PhoneNumberFormat;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.Map;
 import java.util.stream.Stream;
+import net.jqwik.api.Arbitraries;
+import net.jqwik.api.Arbitrary;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Property;
+import net.jqwik.api.Provide;
+import net.jqwik.api.constraints.LongRange;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -69,6 +76,33 @@ class ShaperTest {
         var example = phones.getExampleNumber(region);
         Shaped shaped = shape(new E164(region, ""), Value.text(phones.format(example, PhoneNumberFormat.NATIONAL)));
         assertThat(shaped).isEqualTo(new Shaped.Usable(Value.text(phones.format(example, PhoneNumberFormat.E164))));
+    }
+
+    /** A number spelled as E.164 already takes a shorter way, which must lead to the same place. */
+    @Property(tries = 20_000)
+    void whatIsSpelledAsE164IsTakenAsTheParserTakesIt(
+            @ForAll("callingCodes") int code,
+            @ForAll @LongRange(min = 1_000_000, max = 99_999_999_999L) long national) {
+        PhoneNumberUtil phones = PhoneNumberUtil.getInstance();
+        String spelled = "+" + code + national;
+        String expected = "unusable";
+        try {
+            var number = phones.parse(spelled, "NO");
+            if (phones.isValidNumber(number)) {
+                expected = phones.format(number, PhoneNumberFormat.E164);
+            }
+        } catch (NumberParseException e) {
+            // stays unusable
+        }
+        Shaped shaped = shape(new E164("NO", ""), Value.text(spelled));
+        assertThat(shaped instanceof Shaped.Usable usable ? usable.value().display() : "unusable")
+                .as(spelled)
+                .isEqualTo(expected);
+    }
+
+    @Provide
+    Arbitrary<Integer> callingCodes() {
+        return Arbitraries.of(PhoneNumberUtil.getInstance().getSupportedCallingCodes());
     }
 
     @Test

@@ -76,7 +76,8 @@ final class TicketRoute {
         this.scenario = scenario;
     }
 
-    private record Around(long bookings, long crossings, long ports, long consents, long churn, long lines, long languages) {}
+    private record Around(
+            long bookings, long crossings, long ports, long consents, long churn, long lines, long languages) {}
 
     long setUp(Scenario.Ids ids) {
         long customers = scenario.dataset(
@@ -152,8 +153,8 @@ final class TicketRoute {
     }
 
     private long crosswalk(String name, String description, List<Map<String, String>> entries) {
-        long id = Scenario.id(editor.post(
-                "/api/crosswalks", Map.of("name", name, "description", description, "entries", entries)));
+        long id = Scenario.id(
+                editor.post("/api/crosswalks", Map.of("name", name, "description", description, "entries", entries)));
         editor.post("/api/crosswalks/" + id + "/in-service", Map.of("version", 1));
         return id;
     }

@@ -10,9 +10,17 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api")
 class RuleUseController {
     private final RuleUse use;
+    private final ColumnUse columns;
 
-    RuleUseController(RuleUse use) {
+    RuleUseController(RuleUse use, ColumnUse columns) {
         this.use = use;
+        this.columns = columns;
+    }
+
+    /** Everywhere the columns of a dataset go. */
+    @GetMapping("/datasets/{id}/use")
+    List<ColumnUse.ColumnGoes> datasetUse(@PathVariable long id) {
+        return columns.of(id);
     }
 
     /** Rules that take a value through the table. */

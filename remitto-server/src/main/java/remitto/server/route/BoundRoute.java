@@ -2,6 +2,7 @@ package remitto.server.route;
 
 import java.util.List;
 import java.util.Map;
+import remitto.core.dataset.ColumnRole;
 import remitto.core.dataset.Columns;
 import remitto.core.route.CompiledRoute;
 import remitto.core.route.RouteFault;
@@ -38,6 +39,15 @@ public record BoundRoute(
     /** True when single records can be looked up there. */
     public boolean reads() {
         return described.description().abilities().reads();
+    }
+
+    /** The columns whose cells may be kept to explain a value by: those the rules read, but for sensitive ones. */
+    public List<String> inputColumns() {
+        return route.columnsUsed().stream()
+                .filter(name -> columns.find(name)
+                        .filter(column -> column.role() != ColumnRole.SENSITIVE)
+                        .isPresent())
+                .toList();
     }
 
     /** Where the cells that can change the outcome stand in a row. */

@@ -1,5 +1,6 @@
 package remitto.server.route;
 
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -26,12 +27,19 @@ public class RouteBinder {
     private final Datasets datasets;
     private final Connections connections;
     private final ServiceSurroundings surroundings;
+    private final FieldOwners owners;
     private final Json json;
 
-    RouteBinder(Datasets datasets, Connections connections, ServiceSurroundings surroundings, Json json) {
+    RouteBinder(
+            Datasets datasets,
+            Connections connections,
+            ServiceSurroundings surroundings,
+            FieldOwners owners,
+            Json json) {
         this.datasets = datasets;
         this.connections = connections;
         this.surroundings = surroundings;
+        this.owners = owners;
         this.json = json;
     }
 
@@ -42,7 +50,9 @@ public class RouteBinder {
     public record Binding(BoundRoute bound, List<RouteFault> faults) {}
 
     /** @param datasetVersion the pinned version */
-    public Binding bind(long routeId, String name, Ends ends, int datasetVersion, RouteSpec spec) {
+    public Binding bind(long routeId, String name, Ends ends, int datasetVersion, RouteSpec saved) {
+        List<RouteFault> owned = new ArrayList<>();
+        RouteSpec spec = withoutOwned(routeId, ends, saved, owned);
         DatasetDefinition definition = datasets.version(ends.datasetId(), datasetVersion);
         Columns columns = new Columns(definition.columns());
         Connections.Connection connection = connections.open(ends.destinationId());
@@ -77,7 +87,29 @@ public class RouteBinder {
                         .toList(),
                 ruleHashes,
                 salt);
-        return new Binding(bound, compilation.faults());
+        owned.addAll(compilation.faults());
+        return new Binding(bound, owned);
+    }
+
+    /** Rules for fields that another route owns are set aside; a record is still found by its match fields. */
+    private RouteSpec withoutOwned(long routeId, Ends ends, RouteSpec spec, List<RouteFault> faults) {
+        Map<String, FieldOwners.Owner> others = owners.of(ends.destinationId(), ends.object());
+        others.values().removeIf(owner -> owner.routeId() == routeId);
+        spec.match().forEach(others::remove);
+        if (others.isEmpty()) {
+            return spec;
+        }
+        List<FieldRule> kept = new ArrayList<>();
+        for (FieldRule rule : spec.rules()) {
+            FieldOwners.Owner owner = others.get(rule.field());
+            if (owner == null) {
+                kept.add(rule);
+            } else {
+                faults.add(RouteFault.advice(
+                        rule.field(), "Route " + owner.route() + " owns this field; this rule writes nothing."));
+            }
+        }
+        return spec.rules(kept);
     }
 
     /** What tells one version of a rule from another. */

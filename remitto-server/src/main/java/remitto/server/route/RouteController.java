@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -33,6 +34,8 @@ class RouteController {
     private final Connections connections;
     private final RuleSentences sentences;
     private final FixedOverDiffering fixedOverDiffering;
+    private final RouteDifferences differences;
+    private final List<ServiceCheck> checks;
     private final Journal journal;
     private final Clock clock;
 
@@ -43,6 +46,8 @@ class RouteController {
             Connections connections,
             RuleSentences sentences,
             FixedOverDiffering fixedOverDiffering,
+            RouteDifferences differences,
+            List<ServiceCheck> checks,
             Journal journal,
             Clock clock) {
         this.routes = routes;
@@ -51,6 +56,8 @@ class RouteController {
         this.connections = connections;
         this.sentences = sentences;
         this.fixedOverDiffering = fixedOverDiffering;
+        this.differences = differences;
+        this.checks = checks;
         this.journal = journal;
         this.clock = clock;
     }
@@ -59,7 +66,8 @@ class RouteController {
 
     record RouteDraft(String name, int basedOn, String note, RouteSpec spec) {}
 
-    record RouteCheck(RouteBinder.Ends ends, RouteSpec spec) {}
+    /** @param routeId the route the rules belong to; 0 for one that was never saved */
+    record RouteCheck(long routeId, RouteBinder.Ends ends, RouteSpec spec) {}
 
     /** @param sentences each rule in words, by field */
     record Checked(List<RouteFault> faults, Map<String, String> sentences) {}
@@ -87,6 +95,19 @@ class RouteController {
     @GetMapping("/{id}/versions/{number}")
     RouteSpec routeVersion(@PathVariable long id, @PathVariable int number) {
         return routes.version(id, number);
+    }
+
+    /** What a version says differently than another. */
+    @GetMapping("/{id}/versions/{number}/differences/{other}")
+    RouteDifferences.Differences routeDifferences(
+            @PathVariable long id, @PathVariable int number, @PathVariable int other) {
+        return differences.between(routes.version(id, number), routes.version(id, other));
+    }
+
+    /** What unsaved rules say differently than the latest version. */
+    @PostMapping("/{id}/differences")
+    RouteDifferences.Differences unsavedDifferences(@PathVariable long id, @RequestBody RouteSpec unsaved) {
+        return differences.between(routes.get(id).spec(), unsaved);
     }
 
     @PostMapping
@@ -124,7 +145,17 @@ class RouteController {
         int datasetVersion = dataset.liveVersion()
                 .orElseThrow(() -> Problem.conflict(
                         "No version of dataset " + dataset.name() + " is in service yet; put one in service first."));
-        binder.require(binder.bind(id, route.name(), ends(route), datasetVersion, spec));
+        BoundRoute bound = binder.require(binder.bind(id, route.name(), ends(route), datasetVersion, spec));
+        List<Problem.Detail> against = checks.stream()
+                .flatMap(check -> check.against(id, bound).stream())
+                .toList();
+        if (!against.isEmpty()) {
+            throw new Problem(
+                    HttpStatus.UNPROCESSABLE_CONTENT,
+                    "This version does not go into service: " + against.get(0).message()
+                            + (against.size() > 1 ? " And " + (against.size() - 1) + " more." : ""),
+                    against);
+        }
         routes.putInService(id, wanted.version(), route.paused() ? Optional.empty() : next(spec.schedule()));
         journal.write(
                 who.getName(),
@@ -138,7 +169,7 @@ class RouteController {
     @PostMapping("/check")
     Checked checkRoute(@RequestBody RouteCheck wanted) {
         int version = binder.usableDatasetVersion(wanted.ends().datasetId());
-        RouteBinder.Binding binding = binder.bind(0, "", wanted.ends(), version, wanted.spec());
+        RouteBinder.Binding binding = binder.bind(wanted.routeId(), "", wanted.ends(), version, wanted.spec());
         List<RouteFault> faults = new ArrayList<>(binding.faults());
         faults.addAll(
                 fixedOverDiffering.of(wanted.ends().datasetId(), binding.bound().dataset(), wanted.spec()));

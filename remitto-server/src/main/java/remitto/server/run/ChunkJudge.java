@@ -4,12 +4,14 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.Written;
@@ -77,7 +79,8 @@ class ChunkJudge {
                     : sentFingerprint;
         }
 
-        Line line(int number) {
+        /** @param inputColumns whose cells are kept with the line, to explain it by */
+        Line line(int number, List<String> inputColumns) {
             boolean goes = decision.verdict() == Verdict.ADDED || decision.verdict() == Verdict.CHANGED;
             return new Line(
                     number,
@@ -93,7 +96,16 @@ class ChunkJudge {
                             .toList(),
                     settled() ? candidate.inputFingerprint() : 0,
                     settled() ? sentNow() : 0,
-                    readAt(standing));
+                    readAt(standing),
+                    goes || decision.holdsAnyValue() ? inputs(inputColumns) : Map.of());
+        }
+
+        private Map<String, String> inputs(List<String> columns) {
+            Map<String, String> cells = new LinkedHashMap<>();
+            for (String column : columns) {
+                candidate.row().cell(column).ifPresent(cell -> cells.put(column, cell));
+            }
+            return cells;
         }
 
         RouteRecords.Remembered remembered(Stance stance, String reason) {
@@ -171,14 +183,13 @@ class ChunkJudge {
                 lookUps.find(route, candidates.stream().map(Candidate::row).toList());
         Fingerprint fingerprint = new Fingerprint();
         Instant now = clock.instant();
-        List<ShapedRecord> shaped = new ArrayList<>();
+        List<ShapedRecord> shaped = shape(route, candidates, found, trace);
         List<Long> sent = new ArrayList<>();
         Set<Integer> look = new LinkedHashSet<>();
         Standing[] standing = new Standing[candidates.size()];
         for (int i = 0; i < candidates.size(); i++) {
             Candidate candidate = candidates.get(i);
-            ShapedRecord record = route.route().shape(candidate.key(), candidate.row(), found, trace);
-            shaped.add(record);
+            ShapedRecord record = shaped.get(i);
             sent.add(intended(fingerprint, record));
             RouteRecords.Bound known = bound.get(candidate.ordinal());
             boolean asSent = trace == Trace.NONE
@@ -217,6 +228,13 @@ class ChunkJudge {
             judged.add(new Judged(candidates.get(i), shaped.get(i), standing[i], decision, sent.get(i)));
         }
         return judged;
+    }
+
+    /** Shaping is pure and takes the most time of all, so that every core helps; a trace is told in order. */
+    private static List<ShapedRecord> shape(BoundRoute route, List<Candidate> candidates, LookUps found, Trace trace) {
+        Stream<Candidate> stream = trace == Trace.NONE ? candidates.parallelStream() : candidates.stream();
+        return stream.map(candidate -> route.route().shape(candidate.key(), candidate.row(), found, trace))
+                .toList();
     }
 
     /** A fingerprint of what the rules want to be there; equal means there is nothing to send. */

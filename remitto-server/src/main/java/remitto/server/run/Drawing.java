@@ -34,6 +34,7 @@ final class Drawing {
     private final int[] keyAt;
     private final Inputs inputs;
     private final boolean waitsForChange;
+    private final List<String> inputColumns;
     private final List<Candidate> chunk = new ArrayList<>();
     private final List<Line> pending = new ArrayList<>();
     private final Map<String, String> taken = new HashMap<>();
@@ -57,6 +58,7 @@ final class Drawing {
         this.index = index;
         this.keyAt = route.columns().keyPositions();
         this.inputs = inputs;
+        this.inputColumns = route.inputColumns();
         this.nextOrdinal = tools.records().nextOrdinal(route.routeId());
         this.waitsForChange = first
                 && route.route()
@@ -210,7 +212,7 @@ final class Drawing {
         if (verdict == Verdict.UNCHANGED) {
             boolean withheld = one.withholds();
             if (withheld) {
-                pending.add(one.line(++lineNumber));
+                pending.add(one.line(++lineNumber, inputColumns));
             } else {
                 unchanged.add(ordinal);
             }
@@ -228,7 +230,7 @@ final class Drawing {
         if (one.decision().code().equals("there-before") && one.settled()) {
             remembered.add(one.remembered(Stance.THERE_BEFORE, one.decision().reason()));
         }
-        pending.add(one.line(++lineNumber));
+        pending.add(one.line(++lineNumber, inputColumns));
     }
 
     /** On a list, whoever has another address now is the same person under another entry. */

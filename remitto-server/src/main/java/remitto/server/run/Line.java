@@ -2,6 +2,7 @@ package remitto.server.run;
 
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import remitto.core.manifest.Decision;
 import remitto.core.manifest.FieldDecision;
@@ -12,6 +13,7 @@ import remitto.core.manifest.Verdict;
  *
  * @param sentFingerprint 0 when the line must be judged again next time, whatever its input is
  * @param thereReadAt when the values there were read
+ * @param inputs cells that the rules read, by column; without those of sensitive columns
  */
 record Line(
         int number,
@@ -25,7 +27,38 @@ record Line(
         List<FieldDecision> fields,
         long inputFingerprint,
         long sentFingerprint,
-        Optional<Instant> thereReadAt) {
+        Optional<Instant> thereReadAt,
+        Map<String, String> inputs) {
+
+    /** A line that no cells stand behind, or of which they are not needed. */
+    Line(
+            int number,
+            int ordinal,
+            String key,
+            String label,
+            Verdict verdict,
+            String code,
+            String reason,
+            String remoteId,
+            List<FieldDecision> fields,
+            long inputFingerprint,
+            long sentFingerprint,
+            Optional<Instant> thereReadAt) {
+        this(
+                number,
+                ordinal,
+                key,
+                label,
+                verdict,
+                code,
+                reason,
+                remoteId,
+                fields,
+                inputFingerprint,
+                sentFingerprint,
+                thereReadAt,
+                Map.of());
+    }
 
     /** True when the line is sent. */
     boolean goes() {
@@ -75,7 +108,8 @@ record Line(
                 fields,
                 input,
                 sentFingerprint,
-                thereReadAt);
+                thereReadAt,
+                inputs);
     }
 
     /** Another line that is held, in a manifest of this one's run. */

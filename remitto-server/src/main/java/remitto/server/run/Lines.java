@@ -49,12 +49,14 @@ class Lines {
     private final JdbcTemplate template;
     private final JdbcClient jdbc;
     private final LineFields fields;
+    private final Json json;
     private final Clock clock;
 
     Lines(JdbcTemplate template, JdbcClient jdbc, Json json, Clock clock) {
         this.template = template;
         this.jdbc = jdbc;
         this.fields = new LineFields(json);
+        this.json = json;
         this.clock = clock;
     }
 
@@ -74,12 +76,13 @@ class Lines {
                     .number(line.inputFingerprint())
                     .number(line.sentFingerprint())
                     .time(line.thereReadAt())
+                    .text(line.inputs().isEmpty() ? "{}" : json.write(line.inputs()))
                     .endRow();
         }
         copy.load(
                 template,
                 "manifest_line (run_id, line, ordinal, source_key, label, verdict, code, reason, remote_id, fields,"
-                        + " input_fingerprint, sent_fingerprint, there_read_at)");
+                        + " input_fingerprint, sent_fingerprint, there_read_at, inputs)");
     }
 
     /** Holds every line of records whose key more than one row has. */

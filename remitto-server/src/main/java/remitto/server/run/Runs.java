@@ -29,7 +29,7 @@ import remitto.server.platform.Rows;
 @Component
 public class Runs {
     private static final String SELECT = """
-            select r.*, t.name as route, t.object, d.name as destination
+            select r.*, t.name as route, t.object, t.destination_id, d.name as destination
             from run r join route t on t.id = r.route_id join destination d on d.id = t.destination_id
             """;
     private static final int PARTITION = 500;
@@ -134,7 +134,7 @@ public class Runs {
     /** The newest run of each route that is not a trial. */
     public List<Run> latestPerRoute() {
         return jdbc.sql("""
-                        select distinct on (r.route_id) r.*, t.name as route, t.object, d.name as destination
+                        select distinct on (r.route_id) r.*, t.name as route, t.object, t.destination_id, d.name as destination
                         from run r join route t on t.id = r.route_id join destination d on d.id = t.destination_id
                         where r.trigger <> 'TRIAL'
                         order by r.route_id, r.id desc
@@ -337,6 +337,7 @@ public class Runs {
                 row.getLong("id"),
                 row.getLong("route_id"),
                 row.getString("route"),
+                row.getLong("destination_id"),
                 row.getString("destination"),
                 row.getString("object"),
                 RunTrigger.valueOf(row.getString("trigger")),

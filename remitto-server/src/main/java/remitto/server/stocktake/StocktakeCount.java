@@ -75,6 +75,7 @@ class StocktakeCount {
         private final Destination destination;
         private final Set<String> tellApart = new HashSet<>();
         private final Map<String, Long> fill = new HashMap<>();
+        private final WriterCount writers = new WriterCount();
         private long there;
         private int found;
 
@@ -112,7 +113,7 @@ class StocktakeCount {
                 cursor = page.next();
             } while (cursor.isPresent());
             findings.afterwards(id, destinationId, object.name());
-            stocktakes.done(id, there, findings.knownRecords(destinationId, object.name()), fill);
+            stocktakes.done(id, there, findings.knownRecords(destinationId, object.name()), fill, writers);
         }
 
         private void take(List<RemoteRecord> page) {
@@ -122,6 +123,7 @@ class StocktakeCount {
                     page.stream().filter(one -> fresh.remove(one.id())).toList();
             there += records.size();
             records.forEach(this::fillOf);
+            records.forEach(writers::count);
             List<Findings.Found> differences = compare(records);
             List<Findings.Found> confirmed = new ArrayList<>(differences.stream()
                     .filter(one -> one.kind() != FindingKind.EDITED)

@@ -65,7 +65,7 @@ class Stocktakes {
                 .update();
     }
 
-    void done(long id, long there, long known, Map<String, Long> fill) {
+    void done(long id, long there, long known, Map<String, Long> fill, WriterCount writers) {
         Map<FindingKind, Long> counts = new HashMap<>();
         jdbc.sql("select kind, count(*) as found from stocktake_finding where stocktake_id = ? group by kind")
                 .param(id)
@@ -74,10 +74,17 @@ class Stocktakes {
                 });
         jdbc.sql("""
                         update stocktake set state = 'DONE', finished_at = ?, there = ?, known = ?, counts = ?::jsonb,
-                          fill = ?::jsonb
+                          fill = ?::jsonb, writers = ?::jsonb
                         where id = ?
                         """)
-                .params(Rows.time(clock.instant()), there, known, json.write(counts), json.write(fill), id)
+                .params(
+                        Rows.time(clock.instant()),
+                        there,
+                        known,
+                        json.write(counts),
+                        json.write(fill),
+                        json.write(writers.clients()),
+                        id)
                 .update();
         jdbc.sql("delete from stocktake_seen where stocktake_id = ?").param(id).update();
         jdbc.sql("delete from stocktake_alike where stocktake_id = ?").param(id).update();

@@ -133,18 +133,20 @@ final class PurserApi {
                     node.set("matched", value);
                     node.put("revision", one.revision());
                     node.put("changed_at", one.changedAt().toString());
-                    ObjectNode fields = node.putObject("fields");
-                    ObjectNode stamps = node.putObject("stamps");
-                    one.fields().forEach((name, stamped) -> {
-                        fields.set(name, stamped.value());
-                        stamps.putObject(name)
-                                .put("at", stamped.at().toString())
-                                .put("by", stamped.client());
-                    });
+                    writeFields(node, one.fields());
                 });
             }
         }
         answer(context, 200, answer);
+    }
+
+    private static void writeFields(ObjectNode node, Map<String, PurserRecord.Stamped> values) {
+        ObjectNode fields = node.putObject("fields");
+        ObjectNode stamps = node.putObject("stamps");
+        values.forEach((name, stamped) -> {
+            fields.set(name, stamped.value());
+            stamps.putObject(name).put("at", stamped.at().toString()).put("by", stamped.client());
+        });
     }
 
     /** Records written or deleted since a moment, oldest change first, a page at a time. */
@@ -158,13 +160,7 @@ final class PurserApi {
         page.changes().forEach(change -> {
             ObjectNode node = list.addObject();
             node.put("id", change.id()).put("changed_at", change.at().toString());
-            change.record()
-                    .ifPresentOrElse(
-                            one -> {
-                                ObjectNode fields = node.putObject("fields");
-                                one.forEach(fields::set);
-                            },
-                            () -> node.put("deleted", true));
+            change.record().ifPresentOrElse(one -> writeFields(node, one), () -> node.put("deleted", true));
         });
         answer.put("next", page.next());
         answer(context, 200, answer);

@@ -56,7 +56,7 @@ final class PurserStore implements AutoCloseable {
     }
 
     /** @param record absent when it was deleted */
-    record FeedChange(String id, Instant at, Optional<Map<String, JsonNode>> record) {}
+    record FeedChange(String id, Instant at, Optional<Map<String, PurserRecord.Stamped>> record) {}
 
     /** @param next blank on the last page */
     record ChangePage(List<FeedChange> changes, String next) {}
@@ -77,16 +77,10 @@ final class PurserStore implements AutoCloseable {
             changes.add(new FeedChange(
                     entry.getValue(),
                     entry.getKey().at(),
-                    byId(object, entry.getValue()).map(PurserStore::values)));
+                    byId(object, entry.getValue()).map(one -> new LinkedHashMap<>(one.fields()))));
             next = entry.getKey().at() + "_" + entry.getKey().number();
         }
         return new ChangePage(changes, changes.size() == limit ? next : "");
-    }
-
-    private static Map<String, JsonNode> values(PurserRecord one) {
-        Map<String, JsonNode> values = new LinkedHashMap<>();
-        one.fields().forEach((name, stamped) -> values.put(name, stamped.value()));
-        return values;
     }
 
     private void noteChange(String object, String id, Instant at) {

@@ -1,0 +1,26 @@
+package remitto.server.run;
+
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+@RestController
+@RequestMapping("/api")
+class ExplainController {
+    private final Explanations explanations;
+
+    ExplainController(Explanations explanations) {
+        this.explanations = explanations;
+    }
+
+    /** Why a field there holds what it holds. @param field blank for the first that is known */
+    @GetMapping("/explain")
+    Explanations.Explanation explain(
+            @RequestParam long destinationId,
+            @RequestParam String object,
+            @RequestParam String remoteId,
+            @RequestParam(defaultValue = "") String field) {
+        return explanations.explain(destinationId, object, remoteId, field);
+    }
+}

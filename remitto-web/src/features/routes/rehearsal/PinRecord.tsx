@@ -1,0 +1,35 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { api, ok } from '../../../api/client';
+import type { Followed } from '../../../api/types';
+import { Button, Failure } from '../../../components/ui';
+
+/** Pins the followed record with the values it gets now. */
+export function PinRecord({ routeId, followed }: { routeId: number; followed: Followed }) {
+  const client = useQueryClient();
+  const pin = useMutation({
+    mutationFn: () =>
+      ok(
+        api.POST('/api/routes/{id}/examples', {
+          params: { path: { id: routeId } },
+          body: {
+            name: `${followed.key} ${followed.label}`.trim(),
+            cells: Object.fromEntries(Object.entries(followed.row).filter(([, cell]) => cell !== '')),
+            expected: Object.fromEntries(
+              followed.fields
+                .filter((field) => field.fresh !== undefined && field.outcome !== 'HELD')
+                .map((field) => [field.field, field.fresh ?? '']),
+            ),
+          },
+        }),
+      ),
+    onSuccess: (fresh) => client.setQueryData(['examples', routeId], fresh),
+  });
+  return (
+    <div className="px-4 pb-2.5">
+      <Failure error={pin.error} />
+      <Button disabled={pin.isPending} onClick={() => pin.mutate()}>
+        Pin this record as an example
+      </Button>
+    </div>
+  );
+}
