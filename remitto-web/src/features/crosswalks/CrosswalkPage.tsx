@@ -189,7 +189,7 @@ function Editor({ crosswalk }: { crosswalk: Crosswalk }) {
             <ul className="m-0 list-none px-4 pb-3">
               {(use.data ?? []).map((one) => (
                 <li key={`${one.routeId}${one.field}`} className="py-0.5">
-                  <Link to={`/routes/${one.routeId}`} className="text-deep">
+                  <Link to={`/routes/${one.routeId}`} className="text-deep underline">
                     {one.route}
                   </Link>
                   , <span className="font-mono">{one.field}</span>

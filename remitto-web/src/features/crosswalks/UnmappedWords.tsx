@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { api, ok } from '../../api/client';
 import type { UsedBy } from '../../api/types';
-import { count } from '../../components/format';
+import { counted } from '../../components/format';
 import { Card, Failure, Skeleton } from '../../components/ui';
 
 /** Words that the rows of one use hold and the table does not know. */
@@ -46,7 +46,7 @@ export function UnmappedWords({
             >
               + {word.word}
             </button>
-            <span className="text-soft font-mono whitespace-nowrap">{count(word.rows)} rows</span>
+            <span className="text-soft font-mono whitespace-nowrap">{counted(word.rows, 'row')}</span>
           </li>
         ))}
         {words.data && left.length === 0 && <li className="text-soft">It knows every word the rows hold.</li>}

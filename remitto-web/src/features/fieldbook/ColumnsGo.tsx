@@ -30,7 +30,7 @@ export function ColumnsGo({ datasetId, columns }: { datasetId: number; columns: 
                   {goes.map((one, i) => (
                     <span key={`${one.routeId}${one.field}${one.how}`}>
                       {i > 0 && '; '}
-                      <Link to={`/routes/${one.routeId}`} className="text-deep">
+                      <Link to={`/routes/${one.routeId}`} className="text-deep underline">
                         {one.route}
                       </Link>{' '}
                       {one.field ? (

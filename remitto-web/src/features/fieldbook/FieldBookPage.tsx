@@ -27,7 +27,7 @@ const ONLY: [Only, string, (field: BookField) => boolean][] = [
 ];
 
 const ROW = 40;
-const COLUMNS = 'grid-cols-[170px_120px_minmax(0,1fr)_100px_90px_100px_96px]';
+const COLUMNS = 'grid-cols-[140px_112px_minmax(0,1fr)_80px_68px_78px_84px]';
 
 export function FieldBookPage() {
   const { id = '0', object = '' } = useParams();

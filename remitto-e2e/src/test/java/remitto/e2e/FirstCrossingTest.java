@@ -93,7 +93,7 @@ class FirstCrossingTest {
         label("Client id").fill("remitto-demo");
         label("Client secret").fill("gangplank-7731");
         button("Save and test").click();
-        assertThat(page.getByText("Custom fields, 7")).isVisible();
+        assertThat(page.getByText("Custom fields, 22")).isVisible();
         assertThat(page.getByText("not writable by this login")).isVisible();
 
         stop("Datasets");
@@ -216,8 +216,22 @@ class FirstCrossingTest {
                         "/api/destinations/" + ids.purser() + "/objects/contact/stocktakes", java.util.Map.of())
                 .get("id")
                 .asLong();
+        editor.post(
+                "/api/crosswalks",
+                java.util.Map.of(
+                        "name",
+                        "Words",
+                        "description",
+                        "",
+                        "entries",
+                        List.of(java.util.Map.of("from", "active", "to", "current"))));
+        String record = stack.desk.find("contact", "DESK-1").orElseThrow();
         signIn();
         for (String path : List.of(
+                "/crosswalks/1",
+                "/crosswalks/new",
+                "/destinations/" + ids.purser() + "/contact",
+                "/explain?destination=" + ids.purser() + "&object=contact&record=" + record + "&field=family_name",
                 "/departures",
                 "/sources",
                 "/sources/1",

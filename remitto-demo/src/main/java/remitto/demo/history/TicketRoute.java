@@ -270,7 +270,12 @@ final class TicketRoute {
                 Scenario.from("since_words", "created_at", new SpellTime("MMMM uuuu", OSLO, "en")),
                 Scenario.from("email_key", "email", new TidyEmail(true), new Sha256()),
                 Scenario.from("loyalty_key", "birth_date", new KeyedHash("loyalty")),
-                Scenario.from("language", "country", new UpperCase()).written(Written.NEVER),
+                Scenario.from(
+                                "language",
+                                "country",
+                                new UpperCase(),
+                                new Crosswalked(around.languages(), Crosswalked.Otherwise.DEFAULT, "en"))
+                        .written(Written.WHEN_CREATING),
                 FieldRule.of("sales_owner", new Receives.Fixed("Harbour desk")).written(Written.DESTINATION_DECIDES),
                 FieldRule.of("source_system", new Receives.Fixed("ticketing")).written(Written.WHEN_CREATING));
     }

@@ -32,6 +32,8 @@ class SecurityConfiguration {
                         .permitAll()
                         .requestMatchers("/api/users/**")
                         .hasRole(Role.ADMIN.name())
+                        .requestMatchers(HttpMethod.POST, "/api/hash-keys")
+                        .hasRole(Role.ADMIN.name())
                         .requestMatchers(HttpMethod.POST, "/api/runs/*/approve")
                         .hasAnyRole(Role.APPROVER.name(), Role.ADMIN.name())
                         .requestMatchers(HttpMethod.GET, "/api/**")

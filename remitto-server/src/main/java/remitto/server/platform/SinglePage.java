@@ -21,7 +21,9 @@ class SinglePage {
         "/routes/**",
         "/destinations/**",
         "/manifests/**",
-        "/stocktakes/**"
+        "/stocktakes/**",
+        "/crosswalks/**",
+        "/explain"
     })
     String page() {
         return "forward:/index.html";

@@ -244,7 +244,9 @@ class Explanations {
                             inputs,
                             sentences.of(spec).getOrDefault(field, ""),
                             steps(routeId, dataset, spec, field, row.getString("source_key"), inputs),
-                            decided.map(one -> one.old().display()),
+                            decided.map(one -> one.old())
+                                    .filter(old -> !(old instanceof Value.Missing))
+                                    .map(Value::display),
                             decided.map(one -> one.fresh().display()),
                             decided.map(one -> one.reason()).orElse(""),
                             row.getString("answer"),
