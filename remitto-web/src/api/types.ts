@@ -2,6 +2,7 @@ import type { components } from './schema';
 
 type S = components['schemas'];
 export type Run = S['Run'];
+export type RuleWords = S['RuleWords'];
 export type Differences = S['Differences'];
 export type Effect = S['Effect'];
 export type FieldBook = S['FieldBook'];

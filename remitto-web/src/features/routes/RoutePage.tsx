@@ -7,6 +7,7 @@ import { counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { Button, Failure, Input, Page } from '../../components/ui';
+import { CopyRoute } from './CopyRoute';
 import { FollowedRecord } from './FollowedRecord';
 import { DifferencesCard } from './rehearsal/DifferencesCard';
 import { Examples } from './rehearsal/Examples';
@@ -125,6 +126,7 @@ function RouteEditor({ route }: { route: Route }) {
       actions={
         <>
           <RouteActs route={route} />
+          <CopyRoute route={route} />
           <Versions route={route} onRestore={setSpec} />
           <Button disabled={!route.liveVersion} onClick={() => setTrying(true)}>
             Try one record
@@ -173,7 +175,7 @@ function RouteEditor({ route }: { route: Route }) {
             fields={object.data?.object.fields ?? []}
             columns={dataset.data?.definition.columns ?? []}
             faults={faults}
-            sentences={check.data?.sentences ?? {}}
+            words={check.data?.rules ?? {}}
             last={last}
             selected={selected}
             onSelect={setSelected}
@@ -189,6 +191,7 @@ function RouteEditor({ route }: { route: Route }) {
                 match: before.match.filter((one) => one !== field),
               }))
             }
+            routeId={route.id}
             ends={ends}
             onPropose={(rules) => setSpec((before) => ({ ...before, rules: [...before.rules, ...rules] }))}
           />

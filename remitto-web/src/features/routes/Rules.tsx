@@ -2,9 +2,10 @@ import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
-import type { Column, Ends, Field, FieldRule, RouteFault, Run } from '../../api/types';
+import type { Column, Ends, Field, FieldRule, RouteFault, RuleWords, Run } from '../../api/types';
 import { count } from '../../components/format';
 import { Button, Card, Failure, Select, TD, TH } from '../../components/ui';
+import { RulesOf } from './RulesOf';
 import { RuleEditor } from './rule/RuleEditor';
 import { shaperName } from './rule/shapers';
 import { freshRule, IF_EMPTY, WRITTEN } from './words';
@@ -16,7 +17,7 @@ interface Props {
   columns: Column[];
   faults: RouteFault[];
   /** Each rule in words, by field. */
-  sentences: Record<string, string>;
+  words: Record<string, RuleWords>;
   /** The newest manifest of the route, for how often it wrote each field. */
   last?: Run;
   selected: string;
@@ -24,6 +25,7 @@ interface Props {
   onChange: (rule: FieldRule) => void;
   onAdd: (rule: FieldRule) => void;
   onRemove: (field: string) => void;
+  routeId: number;
   ends: Ends;
   onPropose: (rules: FieldRule[]) => void;
 }
@@ -139,7 +141,7 @@ export function Rules(props: Props) {
                 <td className={`${TD} truncate`}>
                   <Received rule={rule} />
                 </td>
-                <td className={`${TD} truncate`} title={props.sentences[rule.field]}>
+                <td className={`${TD} truncate`} title={props.words[rule.field]?.sentence}>
                   {WRITTEN[rule.written]}
                   {rule.timing && <span className="text-soft"> timed</span>}
                   {rule.consent && <span className="text-soft"> with consent</span>}
@@ -178,7 +180,7 @@ export function Rules(props: Props) {
                           columns={columns}
                           faults={mine}
                           destinationId={props.ends.destinationId}
-                          sentence={props.sentences[rule.field] ?? ''}
+                          words={props.words[rule.field]}
                           onChange={onChange}
                           onRemove={() => onRemove(rule.field)}
                         />
@@ -215,6 +217,11 @@ export function Rules(props: Props) {
         <Button onClick={() => propose.mutate()} disabled={propose.isPending}>
           Propose by name
         </Button>
+        <RulesOf
+          routeId={props.routeId}
+          fields={unruled.map((field) => field.name)}
+          onTake={props.onPropose}
+        />
         <span className="text-soft min-w-0 flex-1">
           Left over: fields{' '}
           {unruled

@@ -1,4 +1,4 @@
-import type { Column, FieldRule, RouteFault } from '../../../api/types';
+import type { Column, FieldRule, RouteFault, RuleWords } from '../../../api/types';
 import { Button } from '../../../components/ui';
 import { Received } from './Received';
 import { ShaperList } from './ShaperList';
@@ -9,18 +9,18 @@ interface Props {
   columns: Column[];
   faults: RouteFault[];
   destinationId: number;
-  /** The rule as the server puts it in words. */
-  sentence: string;
+  /** The rule as the server puts it in words; absent while it is asked. */
+  words?: RuleWords;
   onChange: (rule: FieldRule) => void;
   onRemove: () => void;
 }
 
 /** One rule, edited in place. */
-export function RuleEditor({ rule, columns, faults, destinationId, sentence, onChange, onRemove }: Props) {
+export function RuleEditor({ rule, columns, faults, destinationId, words, onChange, onRemove }: Props) {
   return (
     <div className="flex flex-col gap-2.5">
       <p className="text-ink m-0" aria-live="polite">
-        {sentence}
+        {words?.sentence}
       </p>
       <div className="flex flex-wrap items-start gap-3">
         <Received
@@ -32,7 +32,7 @@ export function RuleEditor({ rule, columns, faults, destinationId, sentence, onC
         />
       </div>
       <ShaperList rule={rule} columns={columns} onChange={onChange} />
-      <WhenWritten rule={rule} columns={columns} onChange={onChange} />
+      <WhenWritten rule={rule} columns={columns} direction={words?.direction} onChange={onChange} />
       <div>
         <Button kind="quiet" onClick={onRemove}>
           Take the rule away

@@ -1,4 +1,4 @@
-import type { Column, FieldRule } from '../../../api/types';
+import type { Column, FieldRule, RuleWords } from '../../../api/types';
 import { Input, Labelled, Select } from '../../../components/ui';
 import { IF_EMPTY, IF_UNUSABLE, ON_DRIFT, WRITTEN } from '../words';
 
@@ -9,6 +9,23 @@ interface Props {
 }
 
 type Timing = NonNullable<FieldRule['timing']>;
+type Direction = RuleWords['direction'];
+
+const DIRECTIONS: Record<Direction, string> = {
+  SOURCE: 'the source',
+  DESTINATION: 'the destination',
+  NEWEST: 'the newest value',
+  HOLD_ON_CONFLICT: 'a person, on conflict',
+  MIXED: 'as set beside',
+};
+
+/** The choices that amount to each direction. */
+const CHOICES: Partial<Record<Direction, Pick<FieldRule, 'written' | 'onDrift'>>> = {
+  SOURCE: { written: 'ALWAYS', onDrift: 'OVERWRITE' },
+  DESTINATION: { written: 'DESTINATION_DECIDES', onDrift: 'KEEP_THEIRS' },
+  NEWEST: { written: 'IF_NEWER', onDrift: 'OVERWRITE' },
+  HOLD_ON_CONFLICT: { written: 'ALWAYS', onDrift: 'HOLD_VALUE' },
+};
 
 function Choice<T extends string>({
   label,
@@ -32,6 +49,15 @@ function Choice<T extends string>({
       </Select>
     </Labelled>
   );
+}
+
+/** Only a rule that asks which value is newer says how that is told. */
+function withWritten(rule: FieldRule, columns: Column[]): FieldRule {
+  const column = columns.find((one) => one.type === 'TIMESTAMP')?.name ?? '';
+  return {
+    ...rule,
+    newer: rule.written === 'IF_NEWER' ? (rule.newer ?? { column, skewSeconds: 0 }) : undefined,
+  };
 }
 
 const AS_EMPTY = '';
@@ -66,28 +92,25 @@ function EmptyChoice({
 }
 
 /** When a rule writes, and what it does where it has no value or theirs differs. */
-export function WhenWritten({ rule, columns, onChange }: Props) {
+export function WhenWritten({ rule, columns, direction, onChange }: Props & { direction?: Direction }) {
   const usesDefault = [rule.ifEmpty, rule.ifBlank, rule.ifMissing].includes('DEFAULT');
   return (
     <>
-      <div className="grid grid-cols-4 gap-3">
+      <div className="grid grid-cols-5 gap-3">
+        <Choice
+          label="Who decides"
+          value={direction ?? 'MIXED'}
+          words={DIRECTIONS}
+          onChange={(chosen) => {
+            const choice = CHOICES[chosen];
+            if (choice) onChange(withWritten({ ...rule, ...choice }, columns));
+          }}
+        />
         <Choice
           label="Written"
           value={rule.written}
           words={WRITTEN}
-          onChange={(written) =>
-            onChange({
-              ...rule,
-              written,
-              newer:
-                written === 'IF_NEWER'
-                  ? (rule.newer ?? {
-                      column: columns.find((one) => one.type === 'TIMESTAMP')?.name ?? '',
-                      skewSeconds: 0,
-                    })
-                  : undefined,
-            })
-          }
+          onChange={(written) => onChange(withWritten({ ...rule, written }, columns))}
         />
         <Choice
           label="If edited there since"

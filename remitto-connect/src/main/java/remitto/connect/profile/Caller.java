@@ -8,7 +8,9 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.net.http.HttpTimeoutException;
 import java.nio.charset.StandardCharsets;
+import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.Base64;
 import java.util.Map;
 import java.util.Optional;
@@ -24,6 +26,8 @@ import tools.jackson.databind.ObjectMapper;
 
 /** Makes the calls of a profile: paced, signed in, to allowed addresses only. Safe to share between threads. */
 final class Caller {
+    private static final String SIGNED = "standard-webhooks";
+
     private final Profile profile;
     private final Map<String, String> settings;
     private final HttpClient http;
@@ -31,6 +35,7 @@ final class Caller {
     private final Pace pace;
     private final AddressGuard guard;
     private final Backoff backoff;
+    private final Clock clock;
     private volatile Optional<String> token = Optional.empty();
 
     Caller(
@@ -40,7 +45,8 @@ final class Caller {
             ObjectMapper json,
             Pace pace,
             AddressGuard guard,
-            Backoff backoff) {
+            Backoff backoff,
+            Clock clock) {
         this.profile = profile;
         this.settings = Map.copyOf(settings);
         this.http = http;
@@ -48,6 +54,7 @@ final class Caller {
         this.pace = pace;
         this.guard = guard;
         this.backoff = backoff;
+        this.clock = clock;
     }
 
     /** @param retryAfter how long the tool asks to wait */
@@ -77,7 +84,7 @@ final class Caller {
         boolean renewed = false;
         for (int attempt = 1; attempt <= backoff.tries(); attempt++) {
             try {
-                Reply reply = once(method, path, body, Map.of());
+                Reply reply = once(method, path, body, Map.of(), true);
                 if (reply.status() < 300) {
                     return reply;
                 }
@@ -103,25 +110,47 @@ final class Caller {
                 Kind.UNREACHABLE, profile.title() + " could not be read after " + backoff.tries() + " tries: " + last);
     }
 
-    /** A call that is made once; only a token that ran out is renewed, once. */
-    Reply writing(String method, String path, byte[] body, Map<String, String> headers) {
-        Reply reply = once(method, path, Optional.of(body), headers);
+    /**
+     * A call that is made once; only a token that ran out is renewed, once.
+     *
+     * @param answerRead the answer says something that is needed, so that one that is not JSON is no answer
+     */
+    Reply writing(String method, String path, byte[] body, Map<String, String> headers, boolean answerRead) {
+        Reply reply = once(method, path, Optional.of(body), headers, answerRead);
         if (reply.status() == 401) {
             token = Optional.empty();
-            reply = once(method, path, Optional.of(body), headers);
+            reply = once(method, path, Optional.of(body), headers, answerRead);
         }
         return reply;
     }
 
-    private Reply once(String method, String path, Optional<byte[]> body, Map<String, String> headers) {
+    private Reply once(
+            String method, String path, Optional<byte[]> body, Map<String, String> headers, boolean answerRead) {
         HttpRequest.Builder request = HttpRequest.newBuilder(address(path))
                 .header("Content-Type", "application/json")
                 .method(
                         method,
                         body.map(HttpRequest.BodyPublishers::ofByteArray).orElse(HttpRequest.BodyPublishers.noBody()));
-        headers.forEach(request::header);
+        headers.forEach(request::setHeader);
         signed(request);
-        return exchange(request);
+        if (profile.authentication().kind().equals(SIGNED)) {
+            sign(request, headers, body.orElse(new byte[0]));
+        }
+        return exchange(request, answerRead);
+    }
+
+    /** Signs a call over its id, the time and its body. */
+    private void sign(HttpRequest.Builder request, Map<String, String> headers, byte[] body) {
+        Instant now = clock.instant();
+        try {
+            String signature = new WebhookSignature(
+                            setting(profile.authentication().key()))
+                    .sign(headers.getOrDefault("webhook-id", ""), now, body);
+            request.setHeader("webhook-timestamp", Long.toString(now.getEpochSecond()))
+                    .setHeader("webhook-signature", signature);
+        } catch (IllegalArgumentException e) {
+            throw new DestinationProblem(Kind.SIGN_IN_REFUSED, "The signing secret is not Base64 behind whsec_.");
+        }
     }
 
     private void signed(HttpRequest.Builder request) {
@@ -137,7 +166,12 @@ final class Caller {
     }
 
     private String setting(Optional<String> name) {
-        return name.map(known -> settings.getOrDefault(known, "")).orElse("");
+        return name.map(this::setting).orElse("");
+    }
+
+    /** A connection setting; blank when nobody filled it in. */
+    String setting(String name) {
+        return settings.getOrDefault(name, "");
     }
 
     private synchronized String signIn() {
@@ -146,12 +180,14 @@ final class Caller {
         }
         var how = profile.authentication();
         String pair = setting(how.clientId()) + ":" + setting(how.clientSecret());
-        Reply reply = exchange(HttpRequest.newBuilder(address(how.tokenPath().orElse("/")))
-                .header(
-                        "Authorization",
-                        "Basic " + Base64.getEncoder().encodeToString(pair.getBytes(StandardCharsets.UTF_8)))
-                .header("Content-Type", "application/x-www-form-urlencoded")
-                .POST(HttpRequest.BodyPublishers.ofString("grant_type=client_credentials")));
+        Reply reply = exchange(
+                HttpRequest.newBuilder(address(how.tokenPath().orElse("/")))
+                        .header(
+                                "Authorization",
+                                "Basic " + Base64.getEncoder().encodeToString(pair.getBytes(StandardCharsets.UTF_8)))
+                        .header("Content-Type", "application/x-www-form-urlencoded")
+                        .POST(HttpRequest.BodyPublishers.ofString("grant_type=client_credentials")),
+                true);
         String issued = reply.body().path("access_token").asString("");
         if (reply.status() == 400 || reply.status() == 401) {
             throw new DestinationProblem(
@@ -165,7 +201,7 @@ final class Caller {
         return issued;
     }
 
-    private Reply exchange(HttpRequest.Builder request) {
+    private Reply exchange(HttpRequest.Builder request, boolean answerRead) {
         pace.await();
         try {
             HttpResponse<byte[]> response = http.send(
@@ -181,7 +217,7 @@ final class Caller {
             }
             return new Reply(
                     response.statusCode(),
-                    parse(response),
+                    parse(response, answerRead),
                     new String(response.body(), StandardCharsets.UTF_8),
                     retryAfter);
         } catch (ConnectException e) {
@@ -196,12 +232,12 @@ final class Caller {
         }
     }
 
-    private JsonNode parse(HttpResponse<byte[]> response) {
+    private JsonNode parse(HttpResponse<byte[]> response, boolean answerRead) {
         try {
             JsonNode tree = json.readTree(response.body());
             return tree.isMissingNode() ? json.createObjectNode() : tree;
         } catch (JacksonException e) {
-            if (response.statusCode() < 300) {
+            if (response.statusCode() < 300 && answerRead) {
                 throw new UnknownFailure(
                         "the answer is not JSON: " + shorten(new String(response.body(), StandardCharsets.UTF_8)));
             }

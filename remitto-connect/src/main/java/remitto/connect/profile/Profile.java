@@ -20,7 +20,7 @@ public record Profile(
         Limits limits,
         Optional<List<Integer>> retryStatus,
         Optional<String> problemMessage,
-        Call check,
+        Optional<Call> check,
         Objects objects,
         Fields fields,
         Optional<Find> find,
@@ -49,7 +49,8 @@ public record Profile(
     /**
      * How calls are signed in.
      *
-     * @param kind {@code oauth2-client-credentials}, {@code api-key} or {@code none}
+     * @param kind {@code oauth2-client-credentials}, {@code api-key}, {@code standard-webhooks} (every call is signed) or
+     *     {@code none}
      * @param clientId name of the setting that holds it, as are {@code clientSecret} and {@code key}
      * @param header that carries the key
      */
@@ -104,7 +105,8 @@ public record Profile(
             Optional<String> maxLength,
             Optional<String> choices,
             Optional<Map<String, FieldKind>> kinds,
-            Optional<List<FixedField>> fixed) {}
+            Optional<List<FixedField>> fixed,
+            Optional<String> fromSetting) {}
 
     public record FixedField(
             String name,
@@ -154,6 +156,7 @@ public record Profile(
      *
      * @param onceHeader header that carries the key under which the call takes effect once
      * @param job present when the answer is a receipt, and the results come by polling
+     * @param contentType of the body, where it is not plain JSON
      */
     public record Write(
             String method,
@@ -161,7 +164,8 @@ public record Profile(
             JsonNode body,
             JsonNode record,
             Optional<String> onceHeader,
-            Optional<Job> job) {}
+            Optional<Job> job,
+            Optional<String> contentType) {}
 
     /**
      * Work that goes on after the call.

@@ -1,8 +1,10 @@
 package remitto.connect.profile;
 
 import java.net.http.HttpClient;
+import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -43,18 +45,23 @@ public final class ProfileDestination implements Destination {
             ObjectMapper json,
             Pace pace,
             AddressGuard guard,
-            Backoff backoff) {
+            Backoff backoff,
+            Clock clock) {
         this.profile = profile;
         this.json = json;
         this.settings = Map.copyOf(settings);
-        this.caller = new Caller(profile, settings, http, json, pace, guard, backoff);
+        this.caller = new Caller(profile, settings, http, json, pace, guard, backoff, clock);
         this.template = new Template(json);
         this.writer = new ProfileWriter(profile, caller, json);
     }
 
     @Override
     public String check() {
-        var reply = caller.reading(profile.check().method(), profile.check().path(), Optional.empty());
+        if (profile.check().isEmpty()) {
+            return profile.title() + " is called only when there is something to send; whether it answers shows then";
+        }
+        var check = profile.check().get();
+        var reply = caller.reading(check.method(), check.path(), Optional.empty());
         List<String> said = new ArrayList<>();
         reply.body().properties().forEach(entry -> {
             if (entry.getValue().isValueNode()) {
@@ -119,6 +126,7 @@ public final class ProfileDestination implements Destination {
                         false,
                         one.maxLength().map(OptionalInt::of).orElse(OptionalInt.empty()),
                         List.of()))));
+        how.fromSetting().ifPresent(name -> fields.addAll(typed(settings.getOrDefault(name, ""))));
         if (how.path().isEmpty()) {
             return fields;
         }
@@ -126,6 +134,38 @@ public final class ProfileDestination implements Destination {
         var reply = caller.reading(how.method().orElse("GET"), path, Optional.empty());
         reply.body().at(how.items().orElse("")).forEach(item -> fields.add(field(how, item)));
         return fields;
+    }
+
+    /** Fields that a person typed: names, each with its kind behind a colon where it is not text. */
+    private static List<Field> typed(String text) {
+        List<Field> fields = new ArrayList<>();
+        for (String one : text.split("[,;\\s]+")) {
+            String[] parts = one.split(":", 2);
+            if (!parts[0].isEmpty()) {
+                fields.add(new Field(
+                        parts[0],
+                        parts[0],
+                        kind(parts.length > 1 ? parts[1] : "text"),
+                        false,
+                        false,
+                        false,
+                        true,
+                        false,
+                        OptionalInt.empty(),
+                        List.of()));
+            }
+        }
+        return fields;
+    }
+
+    private static FieldKind kind(String word) {
+        return Arrays.stream(FieldKind.values())
+                .filter(kind -> kind != FieldKind.CHOICE && kind.name().equalsIgnoreCase(word))
+                .findFirst()
+                .orElseThrow(() -> new DestinationProblem(
+                        Kind.REFUSED,
+                        "\"" + word + "\" is no kind of field; take text, integer, decimal, boolean, date,"
+                                + " timestamp, email, phone or list."));
     }
 
     private static Field field(Profile.Fields how, JsonNode item) {

@@ -4,6 +4,7 @@ import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -26,6 +27,8 @@ final class ProfileWriter {
     /** In a record, {@code {fields.name}} stands for the value of one field. */
     private static final String ONE_FIELD = "fields.";
 
+    private static final String ONE_SETTING = "setting.";
+
     private final Profile profile;
     private final Caller caller;
     private final ObjectMapper json;
@@ -39,10 +42,12 @@ final class ProfileWriter {
     CallOutcome write(Profile.Write how, Batch batch) {
         byte[] body = body(how, batch);
         String path = Template.path(how.path(), Map.of("object", batch.object().name()));
-        Map<String, String> headers =
-                how.onceHeader().map(name -> Map.of(name, batch.onceKey())).orElse(Map.of());
+        Map<String, String> headers = new HashMap<>();
+        how.onceHeader().ifPresent(name -> headers.put(name, batch.onceKey()));
+        how.contentType().ifPresent(type -> headers.put("Content-Type", type));
+        boolean answerRead = profile.results().items().isPresent() || how.job().isPresent();
         try {
-            Reply reply = caller.writing(how.method(), path, body, headers);
+            Reply reply = caller.writing(how.method(), path, body, headers, answerRead);
             Exchange exchange = exchange(how.method(), path, body, reply);
             if (reply.throttled()) {
                 reply.retryAfter().ifPresent(caller::pauseAll);
@@ -65,7 +70,7 @@ final class ProfileWriter {
     private byte[] body(Profile.Write how, Batch batch) {
         ByteArrayOutputStream bytes = new ByteArrayOutputStream(8_192);
         try (JsonGenerator out = json.createGenerator(bytes)) {
-            Template.write(how.body(), (name, to) -> ofBatch(how, batch, name, to), out);
+            Template.write(how.body(), (name, to) -> ofBatch(how, batch, name, to) || ofSettings(name, to), out);
         }
         return bytes.toByteArray();
     }
@@ -73,6 +78,7 @@ final class ProfileWriter {
     private static boolean ofBatch(Profile.Write how, Batch batch, String name, JsonGenerator out) {
         switch (name) {
             case "key_field" -> out.writeString(batch.keyField());
+            case "once" -> out.writeString(batch.onceKey());
             case "records" -> {
                 out.writeStartArray();
                 batch.records().forEach(record -> oneRecord(how, record, out));
@@ -83,6 +89,15 @@ final class ProfileWriter {
                 return false;
             }
         }
+        return true;
+    }
+
+    /** {@code {setting.name}} stands for a connection setting. */
+    private boolean ofSettings(String name, JsonGenerator out) {
+        if (!name.startsWith(ONE_SETTING)) {
+            return false;
+        }
+        out.writeString(caller.setting(name.substring(ONE_SETTING.length())));
         return true;
     }
 

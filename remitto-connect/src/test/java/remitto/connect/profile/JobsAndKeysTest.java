@@ -76,7 +76,8 @@ class JobsAndKeysTest {
                 JsonMapper.builder().build(),
                 Pace.NONE,
                 new AddressGuard(List.of("127.0.0.1")),
-                new Backoff(Duration.ofMillis(2), Duration.ofMillis(4), 3));
+                new Backoff(Duration.ofMillis(2), Duration.ofMillis(4), 3),
+                java.time.Clock.systemUTC());
     }
 
     private void answer(int status, String body) {

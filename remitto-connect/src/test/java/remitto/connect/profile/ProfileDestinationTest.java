@@ -84,7 +84,8 @@ class ProfileDestinationTest {
                 JsonMapper.builder().build(),
                 pace,
                 new AddressGuard(List.of("127.0.0.1")),
-                new Backoff(Duration.ofMillis(2), Duration.ofMillis(4), 3));
+                new Backoff(Duration.ofMillis(2), Duration.ofMillis(4), 3),
+                java.time.Clock.systemUTC());
     }
 
     @AfterEach

@@ -74,7 +74,7 @@ public class Connections {
         settings.putAll(destinations.secrets(id));
         Pace pace = view.limitsOff() ? Pace.NONE : new SharedPace(jdbc, clock, id, profile.limits());
         Destination destination =
-                new ProfileDestination(profile, settings, http, json.mapper(), pace, guard, Backoff.defaults());
+                new ProfileDestination(profile, settings, http, json.mapper(), pace, guard, Backoff.defaults(), clock);
         return new Connection(destination, profile, view.profileVersion());
     }
 

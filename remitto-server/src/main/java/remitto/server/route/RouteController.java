@@ -5,6 +5,7 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -16,6 +17,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 import remitto.core.dataset.Columns;
+import remitto.core.fieldrule.Direction;
 import remitto.core.route.RouteFault;
 import remitto.core.route.RouteSpec;
 import remitto.core.route.RuleProposal;
@@ -69,8 +71,11 @@ class RouteController {
     /** @param routeId the route the rules belong to; 0 for one that was never saved */
     record RouteCheck(long routeId, RouteBinder.Ends ends, RouteSpec spec) {}
 
-    /** @param sentences each rule in words, by field */
-    record Checked(List<RouteFault> faults, Map<String, String> sentences) {}
+    /** What a rule says, and who decides by it about a field that both sides edit. */
+    record RuleWords(String sentence, Direction direction) {}
+
+    /** @param rules in words, by field */
+    record Checked(List<RouteFault> faults, Map<String, RuleWords> rules) {}
 
     record Version(int version) {}
 
@@ -173,7 +178,13 @@ class RouteController {
         List<RouteFault> faults = new ArrayList<>(binding.faults());
         faults.addAll(
                 fixedOverDiffering.of(wanted.ends().datasetId(), binding.bound().dataset(), wanted.spec()));
-        return new Checked(faults, sentences.of(wanted.spec()));
+        Map<String, String> words = sentences.of(wanted.spec());
+        Map<String, RuleWords> rules = new LinkedHashMap<>();
+        wanted.spec()
+                .rules()
+                .forEach(rule -> rules.put(
+                        rule.field(), new RuleWords(words.getOrDefault(rule.field(), ""), rule.direction())));
+        return new Checked(faults, rules);
     }
 
     @PostMapping("/propose")
