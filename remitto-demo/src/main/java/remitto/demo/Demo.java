@@ -14,7 +14,7 @@ import remitto.demo.history.RunningServer;
 import remitto.demo.history.Scenario;
 import remitto.demo.warehouse.Halvorn;
 
-/** Loads the demo. Arguments: {@code load}, a size (small, medium, or a number of people), the address of Purser. */
+/** Loads the demo. Arguments: {@code load}, a size (small, medium, or a number of people), the addresses of the stand-ins. */
 public final class Demo {
     private static final long SEED = 20_261;
 
@@ -26,7 +26,8 @@ public final class Demo {
         Desk desk = new Desk(purser);
         Desk lamplight = new Desk(URI.create(args[3]));
         Desk foghorn = new Desk(URI.create(args[4]));
-        List<Desk> desks = List.of(desk, lamplight, foghorn);
+        Desk gangway = new Desk(URI.create(args[5]));
+        List<Desk> desks = List.of(desk, lamplight, foghorn, gangway);
         desks.forEach(Desk::clear);
         desks.forEach(one -> one.limit(false));
         databases.fresh("remitto", "remitto");
@@ -36,7 +37,7 @@ public final class Demo {
             databases.grantReader("halvorn");
             try (RunningServer server =
                     RunningServer.start(Map.of("remitto.administrator.password", "ferry-demo-2026"))) {
-                new DemoHistory(server, warehouse, new Desks(desk, lamplight, foghorn))
+                new DemoHistory(server, warehouse, new Desks(desk, lamplight, foghorn, gangway))
                         .live(
                                 new Scenario.Places(
                                         "127.0.0.1",
@@ -45,7 +46,8 @@ public final class Demo {
                                         Databases.READER,
                                         Databases.READER_PASSWORD,
                                         purser.toString()),
-                                new MoreRoutes.Outlets(args[3], args[4]));
+                                new MoreRoutes.Outlets(args[3], args[4]),
+                                args[5]);
             }
         }
         desks.forEach(one -> one.limit(true));

@@ -19,6 +19,7 @@ import remitto.demo.history.RunningServer;
 import remitto.demo.history.Scenario;
 import remitto.demo.warehouse.Halvorn;
 import remitto.standins.foghorn.Foghorn;
+import remitto.standins.gangway.Gangway;
 import remitto.standins.lamplight.Lamplight;
 import remitto.standins.purser.Purser;
 
@@ -34,6 +35,7 @@ final class Stack implements AutoCloseable {
     final Purser purser;
     final Lamplight lamplight;
     final Foghorn foghorn;
+    final Gangway gangway;
     final Desk desk;
     final Connection warehouse;
     private Optional<RunningServer> server = Optional.empty();
@@ -52,6 +54,7 @@ final class Stack implements AutoCloseable {
         purser = Purser.start(0, folder.resolve("purser.jsonl"));
         lamplight = Lamplight.start(0, folder.resolve("lamplight.jsonl"));
         foghorn = Foghorn.start(0, folder.resolve("foghorn.jsonl"));
+        gangway = Gangway.start(0, folder.resolve("gangway.jsonl"));
         desk = new Desk(purserAddress());
         desk.limit(false);
         warehouse = databases.owner(warehouseDatabase);
@@ -141,6 +144,7 @@ final class Stack implements AutoCloseable {
         purser.close();
         lamplight.close();
         foghorn.close();
+        gangway.close();
         warehouse.close();
         try (Connection connection = databases.owner("postgres");
                 Statement statement = connection.createStatement()) {

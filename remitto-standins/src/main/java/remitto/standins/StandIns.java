@@ -4,12 +4,13 @@ import java.nio.file.Path;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import remitto.standins.foghorn.Foghorn;
+import remitto.standins.gangway.Gangway;
 import remitto.standins.lamplight.Lamplight;
 import remitto.standins.purser.Purser;
 
 /**
  * Starts the simulated destinations. Arguments: the folder for their data, the port of Purser CRM, and if wanted those
- * of Lamplight Ads and Foghorn Chat.
+ * of Lamplight Ads and Foghorn Chat, and that of Gangway Support.
  */
 public final class StandIns {
     private StandIns() {}
@@ -27,6 +28,11 @@ public final class StandIns {
             Foghorn foghorn = Foghorn.start(Integer.parseInt(args[3]), folder.resolve("foghorn.jsonl"));
             closeAtEnd(foghorn::close);
             log.info("Foghorn Chat on http://127.0.0.1:{}", foghorn.port());
+        }
+        if (args.length > 4) {
+            Gangway gangway = Gangway.start(Integer.parseInt(args[4]), folder.resolve("gangway.jsonl"));
+            closeAtEnd(gangway::close);
+            log.info("Gangway Support on http://127.0.0.1:{}", gangway.port());
         }
     }
 

@@ -41,7 +41,8 @@ public final class DemoHistory {
         this.editor = new Api(server.address());
     }
 
-    public void live(Scenario.Places places, MoreRoutes.Outlets outlets) throws SQLException {
+    /** @param gangway address of the support desk */
+    public void live(Scenario.Places places, MoreRoutes.Outlets outlets, String gangway) throws SQLException {
         Instant now = Instant.now();
         LocalDate today = now.atZone(OSLO).toLocalDate();
         at(today.minusDays(7).atTime(9, 4).atZone(OSLO).toInstant());
@@ -52,9 +53,10 @@ public final class DemoHistory {
         Scenario.Ids ids = scenario.setUp(places);
         MoreRoutes.Ids more = new MoreRoutes(editor, scenario).setUp(ids, outlets);
         long tickets = new TicketRoute(editor, admin, scenario).setUp(ids);
+        long helped = new SupportRoute(editor, scenario).setUp(ids, gangway);
         LOG.info("First manifests");
         for (long route : List.of(
-                ids.passes(), ids.freight(), ids.churn(), more.contacts(), more.lapsed(), more.notices(), tickets)) {
+                ids.passes(), ids.freight(), ids.churn(), more.contacts(), more.lapsed(), more.notices(), tickets, helped)) {
             long run = editor.post("/api/routes/" + route + "/runs", Map.of())
                     .get("runId")
                     .asLong();

@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.standins.gangway;
+
+import org.jspecify.annotations.NullMarked;
