@@ -21,8 +21,7 @@ export function CopyRoute({ route }: { route: Route }) {
   });
   const objects = useQuery({
     queryKey: ['objects', destinationId],
-    queryFn: () =>
-      ok(api.GET('/api/destinations/{id}/objects', { params: { path: { id: destinationId } } })),
+    queryFn: () => ok(api.GET('/api/destinations/{id}/objects', { params: { path: { id: destinationId } } })),
     enabled: open,
   });
   const known = (objects.data ?? []).some((one) => one.name === object);
@@ -63,8 +62,8 @@ export function CopyRoute({ route }: { route: Route }) {
           className="rounded-card border-hairline bg-card z-20 flex w-[400px] flex-col gap-3 border p-4 text-[13px] shadow-lg"
         >
           <p className="m-0">
-            The copy has the same rules and every version, reads the same dataset, and knows of no record. Nothing of
-            it is in service.
+            The copy has the same rules and every version, reads the same dataset, and knows of no record.
+            Nothing of it is in service.
           </p>
           <Labelled label="Name">
             <Input className="w-full" value={name} onChange={(e) => setName(e.target.value)} />
@@ -83,7 +82,11 @@ export function CopyRoute({ route }: { route: Route }) {
             </Select>
           </Labelled>
           <Labelled label="Object">
-            <Select className="w-full" value={known ? object : ''} onChange={(e) => setObject(e.target.value)}>
+            <Select
+              className="w-full"
+              value={known ? object : ''}
+              onChange={(e) => setObject(e.target.value)}
+            >
               {!known && <option value="">choose…</option>}
               {(objects.data ?? []).map((one) => (
                 <option key={one.name} value={one.name}>
@@ -93,7 +96,12 @@ export function CopyRoute({ route }: { route: Route }) {
             </Select>
           </Labelled>
           {differences.data && (
-            <div className="max-h-[200px] overflow-auto" role="region" aria-label="How the objects differ" tabIndex={0}>
+            <div
+              className="max-h-[200px] overflow-auto"
+              role="region"
+              aria-label="How the objects differ"
+              tabIndex={0}
+            >
               {differences.data.length === 0 ? (
                 <span className="text-soft">Every field the rules write is the same there.</span>
               ) : (

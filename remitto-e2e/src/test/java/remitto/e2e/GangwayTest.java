@@ -50,9 +50,10 @@ class GangwayTest extends RouteRunsFixture {
         JsonNode removed = approved(run(route));
         assertThat(sum(removed, "removed")).isEqualTo(1);
         assertThat(users()).doesNotContain("Runa Test");
-        JsonNode undo = editor.await(editor.post("/api/runs/" + removed.get("id").asLong() + "/undo", Map.of())
-                .get("runId")
-                .asLong());
+        JsonNode undo =
+                editor.await(editor.post("/api/runs/" + removed.get("id").asLong() + "/undo", Map.of())
+                        .get("runId")
+                        .asLong());
         send(undo);
         assertThat(users()).contains("Runa Test");
     }
@@ -76,7 +77,8 @@ class GangwayTest extends RouteRunsFixture {
     void aMessageShowsThatTheValuesCanBeUsed() {
         JsonNode first = run(route);
         String key = lines(first, "&verdict=ADDED").get(0).get("key").asString();
-        String shown = desk.get("/message?handle=" + key + "&text=Company+%7B%7Bcompany_no%7Cnone%7D%7D+of+%7B%7Bhandle%7D%7D");
+        String shown = desk.get(
+                "/message?handle=" + key + "&text=Company+%7B%7Bcompany_no%7Cnone%7D%7D+of+%7B%7Bhandle%7D%7D");
         assertThat(shown).contains(">Company none of " + key + "<");
         assertThat(desk.get("/message?handle=nobody&text=Hello")).contains("There is no such user.");
     }

@@ -29,8 +29,8 @@ class RouteCopyTest extends RouteRunsFixture {
         assertThat(copy.get("spec"))
                 .isEqualTo(editor.get("/api/routes/" + ids.passes()).get("spec"));
         assertThat(editor.get("/api/runs?routeId=" + id).get("runs")).isEmpty();
-        assertThatThrownBy(() -> editor.post(
-                        "/api/routes/" + ids.passes() + "/copy", wish("Commuter passes, trial", "contact")))
+        assertThatThrownBy(() ->
+                        editor.post("/api/routes/" + ids.passes() + "/copy", wish("Commuter passes, trial", "contact")))
                 .hasMessageContaining("There is a route called Commuter passes, trial already");
     }
 
@@ -39,9 +39,8 @@ class RouteCopyTest extends RouteRunsFixture {
         JsonNode same = editor.get("/api/routes/" + ids.passes() + "/object-differences?destinationId=" + ids.purser()
                 + "&object=contact");
         assertThat(same).isEmpty();
-        List<String> other = editor
-                .get("/api/routes/" + ids.passes() + "/object-differences?destinationId=" + ids.purser()
-                        + "&object=lead")
+        List<String> other = editor.get("/api/routes/" + ids.passes() + "/object-differences?destinationId="
+                        + ids.purser() + "&object=lead")
                 .valueStream()
                 .map(one -> one.get("field").asString() + " " + one.get("text").asString())
                 .toList();
@@ -51,8 +50,8 @@ class RouteCopyTest extends RouteRunsFixture {
                         "given_name is not there; its rule has nothing to write to",
                         "name is required there, and no rule says what it receives");
         JsonNode copy = editor.post("/api/routes/" + ids.passes() + "/copy", wish("Passes as leads", "lead"));
-        assertThatThrownBy(() -> editor.post(
-                        "/api/routes/" + copy.get("id").asLong() + "/in-service", Map.of("version", 1)))
+        assertThatThrownBy(() ->
+                        editor.post("/api/routes/" + copy.get("id").asLong() + "/in-service", Map.of("version", 1)))
                 .hasMessageContaining("The object has no such field");
     }
 }

@@ -56,7 +56,14 @@ public final class DemoHistory {
         long helped = new SupportRoute(editor, scenario).setUp(ids, gangway);
         LOG.info("First manifests");
         for (long route : List.of(
-                ids.passes(), ids.freight(), ids.churn(), more.contacts(), more.lapsed(), more.notices(), tickets, helped)) {
+                ids.passes(),
+                ids.freight(),
+                ids.churn(),
+                more.contacts(),
+                more.lapsed(),
+                more.notices(),
+                tickets,
+                helped)) {
             long run = editor.post("/api/routes/" + route + "/runs", Map.of())
                     .get("runId")
                     .asLong();

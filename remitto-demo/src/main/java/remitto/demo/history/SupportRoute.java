@@ -47,7 +47,8 @@ public final class SupportRoute {
                         Mode.KEEP_EQUAL,
                         List.of("handle"),
                         List.of(
-                                Scenario.from("handle", "pass_number", new Trim()).ifEmpty(IfEmpty.HOLD_RECORD),
+                                Scenario.from("handle", "pass_number", new Trim())
+                                        .ifEmpty(IfEmpty.HOLD_RECORD),
                                 Scenario.from("mail", "email", new Trim(), new LowerCase()),
                                 Scenario.from("given", "given_name", new Trim()),
                                 Scenario.from("family", "family_name", new Trim()),

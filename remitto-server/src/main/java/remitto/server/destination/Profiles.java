@@ -13,7 +13,8 @@ import remitto.server.platform.Rows;
 /** Profiles and their versions. Those that ship are taken in before the first call when they changed. */
 @Component
 class Profiles implements SmartInitializingSingleton {
-    private static final List<String> SHIPPED = List.of("purser-crm.yaml", "lamplight-ads.yaml", "foghorn-chat.yaml", "webhook.yaml", "gangway-support.yaml");
+    private static final List<String> SHIPPED = List.of(
+            "purser-crm.yaml", "lamplight-ads.yaml", "foghorn-chat.yaml", "webhook.yaml", "gangway-support.yaml");
 
     private final JdbcClient jdbc;
     private final ProfileReader reader;

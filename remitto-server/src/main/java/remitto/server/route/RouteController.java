@@ -182,8 +182,8 @@ class RouteController {
         Map<String, RuleWords> rules = new LinkedHashMap<>();
         wanted.spec()
                 .rules()
-                .forEach(rule -> rules.put(
-                        rule.field(), new RuleWords(words.getOrDefault(rule.field(), ""), rule.direction())));
+                .forEach(rule ->
+                        rules.put(rule.field(), new RuleWords(words.getOrDefault(rule.field(), ""), rule.direction())));
         return new Checked(faults, rules);
     }
 

@@ -30,9 +30,8 @@ class RouteCopies {
 
     /** What the fields that a route writes are like in another object; nothing for those that are as they were. */
     List<ObjectDifference> differences(Routes.Route route, long destinationId, String object) {
-        ObjectDescription here = connections
-                .describe(route.destinationId(), route.object())
-                .description();
+        ObjectDescription here =
+                connections.describe(route.destinationId(), route.object()).description();
         ObjectDescription there = connections.describe(destinationId, object).description();
         List<ObjectDifference> differences = new ArrayList<>();
         Set<String> ruled = new HashSet<>();
@@ -40,8 +39,7 @@ class RouteCopies {
             ruled.add(rule.field());
             there.field(rule.field())
                     .ifPresentOrElse(
-                            field -> here.field(rule.field())
-                                    .ifPresent(before -> compare(before, field, differences)),
+                            field -> here.field(rule.field()).ifPresent(before -> compare(before, field, differences)),
                             () -> differences.add(new ObjectDifference(
                                     rule.field(), "is not there; its rule has nothing to write to")));
         }
