@@ -181,7 +181,7 @@ export function Token({ label, text, children }: { label: string; text: ReactNod
 
 export function Skeleton({ rows = 6 }: { rows?: number }) {
   return (
-    <div aria-busy="true" aria-label="Loading" className="p-4">
+    <div role="status" aria-busy="true" aria-label="Loading" className="p-4">
       {Array.from({ length: rows }, (_, i) => (
         <div
           key={i}

@@ -4,6 +4,7 @@ import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.net.URI;
@@ -15,11 +16,14 @@ import java.util.Map;
 
 /** Debian's Chromium, driven by Playwright. Whatever a page says on its console as an error is kept. */
 final class Browser implements AutoCloseable {
+    private static final double TIMEOUT = 20_000;
+
     private final Playwright playwright;
     private final com.microsoft.playwright.Browser browser;
     private final List<String> errors = new ArrayList<>();
 
     Browser() {
+        PlaywrightAssertions.setDefaultAssertionTimeout(TIMEOUT);
         playwright = Playwright.create(
                 new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
         browser = playwright
@@ -42,7 +46,7 @@ final class Browser implements AutoCloseable {
                 .setTimezoneId("Europe/Oslo")
                 .setLocale("en-GB"));
         Page page = context.newPage();
-        page.setDefaultTimeout(20_000);
+        page.setDefaultTimeout(TIMEOUT);
         page.onPageError(errors::add);
         page.navigate(address.toString());
         return page;

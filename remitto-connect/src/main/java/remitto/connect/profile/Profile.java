@@ -116,6 +116,7 @@ public record Profile(
             Optional<Boolean> unique,
             Optional<Integer> maxLength) {}
 
+    /** @param byId what the tool calls its own id when records are looked up by it; {@code id} unless said */
     public record Find(
             String method,
             String path,
@@ -123,7 +124,8 @@ public record Profile(
             String items,
             String id,
             String fields,
-            Optional<Stamps> stamps) {}
+            Optional<Stamps> stamps,
+            Optional<String> byId) {}
 
     /**
      * When and by whom each field of a record was last written.

@@ -201,7 +201,7 @@ public final class ProfileDestination implements Destination {
                     how.body(),
                     Map.of(
                             "by",
-                            template.text(by),
+                            template.text(by.equals(ID) ? how.byId().orElse(by) : by),
                             "values",
                             json.valueToTree(
                                     some.stream().map(ProfileDestination::plain).toList())));
