@@ -1,5 +1,7 @@
 package remitto.connect.profile;
 
+import com.fasterxml.jackson.annotation.JsonFormat;
+import com.fasterxml.jackson.annotation.JsonProperty;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -16,7 +18,13 @@ public record Profile(
         Confirm confirm,
         Optional<Integer> showsWritesAfterSeconds,
         List<Setting> connection,
-        Authentication authentication,
+
+        @JsonFormat(with = JsonFormat.Feature.ACCEPT_SINGLE_VALUE_AS_ARRAY)
+        List<Authentication> authentication,
+
+        Optional<Map<String, String>> headers,
+        Optional<Accounts> accounts,
+        Optional<List<Prerequisite>> prerequisites,
         Limits limits,
         Optional<List<Integer>> retryStatus,
         Optional<String> problemMessage,
@@ -40,27 +48,97 @@ public record Profile(
         NONE
     }
 
-    public record Setting(String name, String label, Optional<String> example, Optional<Boolean> secret) {
+    /**
+     * What a person fills in.
+     *
+     * @param ways names of the ways to sign in that need it; all unless said
+     */
+    public record Setting(
+            String name,
+            String label,
+            Optional<String> example,
+            Optional<Boolean> secret,
+            Optional<List<String>> ways) {
         public boolean isSecret() {
             return secret.orElse(false);
         }
     }
 
     /**
-     * How calls are signed in.
+     * A way to sign calls in. Where a profile has several, a person chooses.
      *
-     * @param kind {@code oauth2-client-credentials}, {@code api-key}, {@code standard-webhooks} (every call is signed) or
-     *     {@code none}
-     * @param clientId name of the setting that holds it, as are {@code clientSecret} and {@code key}
+     * @param name by which the choice is kept
+     * @param tokenPath where tokens are given, a path or a full address, as is {@code authorizePath}, where a person signs in
+     * @param scope what is asked for, names separated by spaces
+     * @param clientId name of the setting that holds it, as are {@code clientSecret}, {@code key}, {@code user} and
+     *     {@code password}
      * @param header that carries the key
      */
     public record Authentication(
-            String kind,
+            Optional<String> name,
+            Optional<String> title,
+            Kind kind,
             Optional<String> tokenPath,
+            Optional<String> authorizePath,
+            Optional<String> scope,
             Optional<String> clientId,
             Optional<String> clientSecret,
             Optional<String> header,
-            Optional<String> key) {}
+            Optional<String> key,
+            Optional<String> user,
+            Optional<String> password) {
+
+        /** The usual ways. */
+        public enum Kind {
+            /** A token by client credentials (RFC 6749, section 4.4). */
+            @JsonProperty("oauth2-client-credentials")
+            CLIENT_CREDENTIALS,
+            /** A person signs in at the tool (RFC 6749, section 4.1, with RFC 7636). */
+            @JsonProperty("oauth2-code")
+            DELEGATED,
+            /** A key in a header of the profile's choice. */
+            @JsonProperty("api-key")
+            API_KEY,
+            /** A token that does not change (RFC 6750). */
+            @JsonProperty("bearer")
+            BEARER,
+            /** User and password (RFC 7617). */
+            @JsonProperty("basic")
+            BASIC,
+            /** Every call is signed. */
+            @JsonProperty("standard-webhooks")
+            STANDARD_WEBHOOKS,
+            /** The address is the secret. */
+            @JsonProperty("none")
+            NONE
+        }
+    }
+
+    /**
+     * The accounts a login reaches, of which a person chooses one.
+     *
+     * @param setting connection setting that keeps the choice
+     */
+    public record Accounts(
+            String method, String path, String items, String id, Optional<String> title, String setting) {}
+
+    /**
+     * What must have been done in the tool before it can be used.
+     *
+     * @param why what does not work without it
+     * @param lost present when it can be left out: what is lost then
+     * @param check how it is found out; a person ticks it off where there is none
+     */
+    public record Prerequisite(
+            String name, String title, Optional<String> why, Optional<String> lost, Optional<Ask> check) {}
+
+    /**
+     * A call whose answer says whether something is as it must be.
+     *
+     * @param is what stands at the place
+     * @param holds what is one of the values of the list at the place
+     */
+    public record Ask(String method, String path, String place, Optional<String> is, Optional<String> holds) {}
 
     public record Limits(
             int calls,
@@ -141,7 +219,8 @@ public record Profile(
      * Every record, or those changed since a moment, page by page.
      *
      * @param deleted place of the flag of a record that was deleted
-     * @param next place of the cursor of the page that follows; no value there ends the list
+     * @param next place of the cursor of the page that follows, where pages go by cursor; no value there ends the list
+     * @param paging how pages follow each other, where not by cursor
      */
     public record Listing(
             String method,
@@ -150,8 +229,37 @@ public record Profile(
             String id,
             String fields,
             Optional<String> deleted,
-            String next,
+            Optional<String> next,
+            Optional<Paging> paging,
             Optional<Stamps> stamps) {}
+
+    /**
+     * How pages follow each other. {@code {cursor}} in the path stands for where a page begins, {@code {size}} for how
+     * many records it holds.
+     *
+     * @param first number of the first page; 1 unless said
+     * @param size records a page, 100 unless said; a shorter page is the last
+     * @param total place of how many records there are in all, which then ends the list
+     */
+    public record Paging(
+            Kind kind, Optional<String> next, Optional<Integer> first, Optional<Integer> size, Optional<String> total) {
+
+        /** The usual ways. */
+        public enum Kind {
+            /** The answer holds what the next call asks with. */
+            CURSOR,
+            /** By the number of records before. */
+            OFFSET,
+            /** By the number of the page. */
+            PAGE,
+            /** A Link header names the next address (RFC 8288). */
+            LINK
+        }
+
+        static Paging byCursor(Optional<String> next) {
+            return new Paging(Kind.CURSOR, next, Optional.empty(), Optional.empty(), Optional.empty());
+        }
+    }
 
     /**
      * A writing call.
@@ -201,6 +309,14 @@ public record Profile(
             Optional<String> problems,
             Optional<String> problemField,
             Optional<String> problemMessage) {}
+
+    /** The way to sign in of that name; the first where no name is given. */
+    public Authentication way(String name) {
+        return authentication.stream()
+                .filter(one -> one.name().orElse("").equals(name))
+                .findFirst()
+                .orElse(authentication.get(0));
+    }
 
     public boolean retriable(int status) {
         return retryStatus.orElse(List.of(429, 500, 502, 503, 504)).contains(status);

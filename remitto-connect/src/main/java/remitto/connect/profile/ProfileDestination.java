@@ -1,7 +1,5 @@
 package remitto.connect.profile;
 
-import java.net.http.HttpClient;
-import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -15,7 +13,7 @@ import remitto.connect.destination.Destination;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.DestinationProblem.Kind;
 import remitto.connect.destination.Pace;
-import remitto.connect.outgoing.AddressGuard;
+import remitto.connect.signin.Login;
 import remitto.core.delivery.Backoff;
 import remitto.core.destination.Abilities;
 import remitto.core.destination.Field;
@@ -29,7 +27,7 @@ import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.ObjectMapper;
 
 /** Any destination that a profile describes, over HTTP. Safe to share between threads. */
-public final class ProfileDestination implements Destination {
+public final class ProfileDestination implements Destination, Setup {
     private final Profile profile;
     private final ObjectMapper json;
     private final Caller caller;
@@ -37,20 +35,15 @@ public final class ProfileDestination implements Destination {
     private final ProfileWriter writer;
     private final Map<String, String> settings;
 
-    /** @param settings values of the profile's connection settings, secrets among them */
-    public ProfileDestination(
-            Profile profile,
-            Map<String, String> settings,
-            HttpClient http,
-            ObjectMapper json,
-            Pace pace,
-            AddressGuard guard,
-            Backoff backoff,
-            Clock clock) {
+    public ProfileDestination(Profile profile, Login login, CallTools tools, Pace pace, Backoff backoff) {
+        this(profile, login, tools, pace, backoff, CallWatcher.NONE);
+    }
+
+    ProfileDestination(Profile profile, Login login, CallTools tools, Pace pace, Backoff backoff, CallWatcher watcher) {
         this.profile = profile;
-        this.json = json;
-        this.settings = Map.copyOf(settings);
-        this.caller = new Caller(profile, settings, http, json, pace, guard, backoff, clock);
+        this.json = tools.json();
+        this.settings = login.settings();
+        this.caller = new Caller(profile, login, tools, pace, backoff, watcher);
         this.template = new Template(json);
         this.writer = new ProfileWriter(profile, caller, json);
     }
@@ -217,15 +210,17 @@ public final class ProfileDestination implements Destination {
     @Override
     public Listed list(ObjectDescription object, Optional<Instant> since, Optional<String> cursor) {
         var how = profile.list().orElseThrow(() -> cannot("list its records"));
-        String path = Template.path(
-                how.path(),
-                Map.of(
-                        "object",
-                        object.name(),
-                        "since",
-                        since.orElse(Instant.EPOCH).toString(),
-                        "cursor",
-                        cursor.orElse("")));
+        Paging paging = new Paging(how);
+        String here = cursor.orElseGet(paging::first);
+        String path = paging.addressed() && cursor.isPresent()
+                ? here
+                : Template.path(
+                        how.path(),
+                        Map.of(
+                                "object", object.name(),
+                                "since", since.orElse(Instant.EPOCH).toString(),
+                                "cursor", here,
+                                "size", Integer.toString(paging.size())));
         var reply = caller.reading(how.method(), path, Optional.empty());
         List<RemoteRecord> records = new ArrayList<>();
         List<String> deleted = new ArrayList<>();
@@ -236,8 +231,8 @@ public final class ProfileDestination implements Destination {
                 records.add(record(object, item, how.id(), how.fields(), how.stamps()));
             }
         }
-        String next = reply.body().at(how.next()).asString("");
-        return new Listed(records, deleted, next.isEmpty() ? Optional.empty() : Optional.of(next));
+        int items = reply.body().at(how.items()).size();
+        return new Listed(records, deleted, paging.after(reply, here, caller.address(path), items));
     }
 
     private RemoteRecord record(
@@ -277,6 +272,35 @@ public final class ProfileDestination implements Destination {
     @Override
     public CallOutcome remove(Batch batch) {
         return writer.write(profile.remove().orElseThrow(() -> cannot("remove records")), batch);
+    }
+
+    @Override
+    public List<Account> accounts() {
+        if (profile.accounts().isEmpty()) {
+            return List.of();
+        }
+        var how = profile.accounts().get();
+        var reply = caller.reading(how.method(), how.path(), Optional.empty());
+        List<Account> found = new ArrayList<>();
+        for (JsonNode item : reply.body().at(how.items())) {
+            String id = item.at(how.id()).asString("");
+            found.add(new Account(id, text(item, how.title(), id)));
+        }
+        return found;
+    }
+
+    @Override
+    public Found ask(Profile.Ask how) {
+        var reply = caller.reading(how.method(), how.path(), Optional.empty());
+        JsonNode there = reply.body().at(how.place());
+        List<String> values = new ArrayList<>();
+        if (there.isArray()) {
+            there.forEach(item -> values.add(item.asString("")));
+        } else if (!there.isMissingNode() && !there.isNull()) {
+            values.add(there.asString(""));
+        }
+        boolean met = how.is().or(how::holds).map(values::contains).orElse(!values.isEmpty());
+        return new Found(met, String.join(", ", values));
     }
 
     private DestinationProblem cannot(String what) {

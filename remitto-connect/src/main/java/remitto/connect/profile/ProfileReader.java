@@ -1,5 +1,6 @@
 package remitto.connect.profile;
 
+import com.networknt.schema.Error;
 import com.networknt.schema.Schema;
 import com.networknt.schema.SchemaRegistry;
 import com.networknt.schema.SpecificationVersion;
@@ -7,7 +8,13 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.MapperFeature;
@@ -17,6 +24,8 @@ import tools.jackson.dataformat.yaml.YAMLMapper;
 
 /** Reads profiles (YAML) and checks them against their JSON Schema (draft 2020-12). */
 public final class ProfileReader {
+    private static final Pattern SETTING = Pattern.compile("\\{setting\\.([^}]+)}");
+
     private final ObjectMapper yaml = YAMLMapper.builder()
             .propertyNamingStrategy(PropertyNamingStrategies.SNAKE_CASE)
             .enable(MapperFeature.ACCEPT_CASE_INSENSITIVE_ENUMS)
@@ -24,16 +33,24 @@ public final class ProfileReader {
     private final Schema schema = SchemaRegistry.withDefaultDialect(SpecificationVersion.DRAFT_2020_12)
             .getSchema(resource("profile.schema.json"));
 
+    /** One thing that is wrong. @param place names and positions from the top, such as {@code /limits/calls}; @param line from 1 */
+    public record Fault(String place, int line, String message) {
+        @Override
+        public String toString() {
+            return "line " + line + ", " + place + ": " + message;
+        }
+    }
+
     /** What is wrong with a profile, all at once. */
     public static final class ProfileFault extends RuntimeException {
-        private final transient List<String> faults;
+        private final transient List<Fault> faults;
 
-        ProfileFault(List<String> faults) {
-            super(String.join("; ", faults));
+        ProfileFault(List<Fault> faults) {
+            super(faults.stream().map(Fault::toString).collect(Collectors.joining("; ")));
             this.faults = List.copyOf(faults);
         }
 
-        public List<String> faults() {
+        public List<Fault> faults() {
             return faults;
         }
     }
@@ -42,15 +59,56 @@ public final class ProfileReader {
     public Profile read(String text) {
         try {
             JsonNode tree = yaml.readTree(text);
-            List<String> faults =
-                    schema.validate(tree).stream().map(Object::toString).toList();
+            YamlPlaces places = new YamlPlaces(text);
+            List<Fault> faults = new ArrayList<>();
+            schema.validate(tree).forEach(error -> faults.add(fault(error, places)));
+            if (!faults.isEmpty()) {
+                throw new ProfileFault(faults.stream().distinct().toList());
+            }
+            Profile profile = yaml.treeToValue(tree, Profile.class);
+            unknownSettings(profile, text).forEach(faults::add);
             if (!faults.isEmpty()) {
                 throw new ProfileFault(faults);
             }
-            return yaml.treeToValue(tree, Profile.class);
+            return profile;
         } catch (JacksonException e) {
-            throw new ProfileFault(List.of(e.getOriginalMessage()));
+            int line = e.getLocation() == null ? 1 : Math.max(1, e.getLocation().getLineNr());
+            throw new ProfileFault(List.of(new Fault("", line, firstLine(e.getOriginalMessage()))));
         }
+    }
+
+    private static Fault fault(Error error, YamlPlaces places) {
+        String place = error.getInstanceLocation().toString();
+        List<String> path = new ArrayList<>();
+        for (int at = 0; at < error.getInstanceLocation().getNameCount(); at++) {
+            path.add(String.valueOf(error.getInstanceLocation().getName(at)));
+        }
+        if (error.getProperty() != null && error.getMessageKey().equals("additionalProperties")) {
+            path.add(error.getProperty());
+        }
+        return new Fault(place, places.line(path), error.getMessage());
+    }
+
+    /** Settings that are named but never asked for. */
+    private static List<Fault> unknownSettings(Profile profile, String text) {
+        Set<String> asked =
+                profile.connection().stream().map(Profile.Setting::name).collect(Collectors.toSet());
+        Set<Fault> faults = new LinkedHashSet<>();
+        int number = 0;
+        for (String line : text.split("\n", -1)) {
+            number++;
+            Matcher named = SETTING.matcher(line);
+            while (named.find()) {
+                if (!asked.contains(named.group(1))) {
+                    faults.add(new Fault("/connection", number, "the connection has no setting " + named.group(1)));
+                }
+            }
+        }
+        return List.copyOf(faults);
+    }
+
+    private static String firstLine(String message) {
+        return message.lines().findFirst().orElse(message);
     }
 
     /** The text of a profile or schema that ships with this module. */

@@ -14,9 +14,6 @@ import remitto.connect.destination.Destination.Exchange;
 import remitto.connect.destination.Destination.FieldProblem;
 import remitto.connect.destination.Destination.Outgoing;
 import remitto.connect.destination.Destination.RecordResult;
-import remitto.connect.profile.Caller.NotSentFailure;
-import remitto.connect.profile.Caller.Reply;
-import remitto.connect.profile.Caller.UnknownFailure;
 import remitto.core.value.JsonForm;
 import tools.jackson.core.JsonGenerator;
 import tools.jackson.databind.JsonNode;
@@ -60,9 +57,9 @@ final class ProfileWriter {
             return how.job().isPresent()
                     ? afterwards(how.job().get(), reply, batch, exchange)
                     : results(reply, batch, exchange);
-        } catch (NotSentFailure e) {
+        } catch (CallFailure.NotSent e) {
             return new CallOutcome.NotSent(String.valueOf(e.getMessage()));
-        } catch (UnknownFailure e) {
+        } catch (CallFailure.Unknown e) {
             return new CallOutcome.Unknown(String.valueOf(e.getMessage()));
         }
     }

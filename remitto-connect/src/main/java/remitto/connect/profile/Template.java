@@ -88,6 +88,15 @@ final class Template {
         return filled;
     }
 
+    /** A path, an address or a header with every {@code {setting.name}} replaced by that connection setting. */
+    static String settings(String text, Map<String, String> settings) {
+        String filled = text;
+        for (var entry : settings.entrySet()) {
+            filled = filled.replace("{setting." + entry.getKey() + "}", entry.getValue());
+        }
+        return filled;
+    }
+
     JsonNode text(String text) {
         return json.getNodeFactory().stringNode(text);
     }

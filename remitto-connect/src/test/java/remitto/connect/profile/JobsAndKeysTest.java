@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import com.sun.net.httpserver.HttpServer;
 import java.net.InetSocketAddress;
-import java.net.http.HttpClient;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
@@ -22,11 +21,10 @@ import remitto.connect.destination.Destination.CallOutcome;
 import remitto.connect.destination.Destination.Outgoing;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.Pace;
-import remitto.connect.outgoing.AddressGuard;
+import remitto.connect.signin.Login;
 import remitto.core.delivery.Backoff;
 import remitto.core.destination.ObjectDescription;
 import remitto.core.value.Value;
-import tools.jackson.databind.json.JsonMapper;
 
 /** Profiles with jobs, keys and without look-up, against a server that answers whatever the test says. */
 class JobsAndKeysTest {
@@ -63,7 +61,7 @@ class JobsAndKeysTest {
     private Destination destination(String profile) {
         return new ProfileDestination(
                 new ProfileReader().read(ProfileReader.resource(profile)),
-                Map.of(
+                Login.with(Map.of(
                         "base_address",
                         "http://127.0.0.1:" + server.getAddress().getPort(),
                         "lamp_key",
@@ -71,13 +69,10 @@ class JobsAndKeysTest {
                         "client_id",
                         "me",
                         "client_secret",
-                        "s"),
-                HttpClient.newHttpClient(),
-                JsonMapper.builder().build(),
+                        "s")),
+                TestTools.with(java.time.Clock.systemUTC()),
                 Pace.NONE,
-                new AddressGuard(List.of("127.0.0.1")),
-                new Backoff(Duration.ofMillis(2), Duration.ofMillis(4), 3),
-                java.time.Clock.systemUTC());
+                new Backoff(Duration.ofMillis(2), Duration.ofMillis(4), 3));
     }
 
     private void answer(int status, String body) {
@@ -183,7 +178,7 @@ class JobsAndKeysTest {
     @Test
     void aListIsReadPageByPageWithDeletions() {
         Destination purser = destination("purser-crm.yaml");
-        answer(200, "{\"access_token\":\"t\"}");
+        answer(200, "{\"access_token\":\"t\",\"token_type\":\"Bearer\"}");
         answer(200, "{\"changes\":[{\"id\":\"1\",\"fields\":{}},{\"id\":\"2\",\"deleted\":true}],\"next\":\"c1\"}");
         answer(200, "{\"changes\":[],\"next\":\"\"}");
         var first = purser.list(LIST, Optional.of(Instant.parse("2026-11-24T09:00:00Z")), Optional.empty());

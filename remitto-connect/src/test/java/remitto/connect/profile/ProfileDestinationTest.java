@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import com.sun.net.httpserver.HttpServer;
 import java.net.InetSocketAddress;
-import java.net.http.HttpClient;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.ArrayDeque;
@@ -21,13 +20,12 @@ import remitto.connect.destination.Destination;
 import remitto.connect.destination.Destination.CallOutcome;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.Pace;
-import remitto.connect.outgoing.AddressGuard;
+import remitto.connect.signin.Login;
 import remitto.core.delivery.Backoff;
 import remitto.core.destination.Field;
 import remitto.core.destination.FieldKind;
 import remitto.core.destination.ObjectDescription;
 import remitto.core.value.Value;
-import tools.jackson.databind.json.JsonMapper;
 
 /** The generic HTTP engine against a server that answers whatever the test says. */
 class ProfileDestinationTest {
@@ -53,7 +51,10 @@ class ProfileDestinationTest {
             String body = new String(exchange.getRequestBody().readAllBytes(), StandardCharsets.UTF_8);
             asked.add(exchange.getRequestURI().getPath() + " " + body);
             Canned answer = exchange.getRequestURI().getPath().equals("/oauth/token")
-                    ? new Canned(200, "{\"access_token\":\"t" + asked.size() + "\"}", Optional.empty())
+                    ? new Canned(
+                            200,
+                            "{\"access_token\":\"t" + asked.size() + "\",\"token_type\":\"Bearer\"}",
+                            Optional.empty())
                     : answers.remove();
             answer.retryAfter().ifPresent(text -> exchange.getResponseHeaders().add("Retry-After", text));
             byte[] bytes = answer.body().getBytes(StandardCharsets.UTF_8);
@@ -75,17 +76,14 @@ class ProfileDestinationTest {
         };
         destination = new ProfileDestination(
                 new ProfileReader().read(ProfileReader.resource("purser-crm.yaml")),
-                Map.of(
+                Login.with(Map.of(
                         "base_address",
                                 "http://127.0.0.1:" + server.getAddress().getPort() + "/",
                         "client_id", "me",
-                        "client_secret", "secret"),
-                HttpClient.newHttpClient(),
-                JsonMapper.builder().build(),
+                        "client_secret", "secret")),
+                TestTools.with(java.time.Clock.systemUTC()),
                 pace,
-                new AddressGuard(List.of("127.0.0.1")),
-                new Backoff(Duration.ofMillis(2), Duration.ofMillis(4), 3),
-                java.time.Clock.systemUTC());
+                new Backoff(Duration.ofMillis(2), Duration.ofMillis(4), 3));
     }
 
     @AfterEach

@@ -3,6 +3,7 @@ package remitto.connect.profile;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import remitto.connect.profile.ProfileReader.ProfileFault;
 
@@ -31,6 +32,57 @@ class ProfileReaderTest {
                         thrown -> assertThat(((ProfileFault) thrown).faults()).hasSize(2))
                 .hasMessageContaining("/confirm")
                 .hasMessageContaining("/limits/calls");
+    }
+
+    private List<ProfileReader.Fault> faults(String text) {
+        try {
+            reader.read(text);
+            return List.of();
+        } catch (ProfileFault fault) {
+            return fault.faults();
+        }
+    }
+
+    private int lineOf(String text, String start) {
+        return text.lines()
+                        .toList()
+                        .indexOf(text.lines()
+                                .filter(line -> line.strip().startsWith(start))
+                                .findFirst()
+                                .orElseThrow())
+                + 1;
+    }
+
+    @Test
+    void aFaultNamesItsLine() {
+        String broken = purser.replace("  period_seconds: 12", "  period_seconds: soon")
+                .replace("problem_message: /problem", "problem_massage: /problem");
+        assertThat(faults(broken))
+                .extracting(ProfileReader.Fault::line)
+                .containsExactlyInAnyOrder(lineOf(broken, "period_seconds"), lineOf(broken, "problem_massage"));
+        assertThat(faults("profile: x\ntitle: [a, b\nconfirm: key\n"))
+                .singleElement()
+                .satisfies(fault -> assertThat(fault.line()).isBetween(2, 3));
+        assertThat(faults(purser.replace("connection:\n", "connection:\n  - {name: other}\n")))
+                .singleElement()
+                .satisfies(fault -> assertThat(fault.line()).isEqualTo(lineOf(purser, "connection:") + 1));
+    }
+
+    @Test
+    void aSettingThatIsNeverAskedForIsAFault() {
+        String wrong = purser.replace("path: /api/v1/whoami", "path: \"/api/{setting.region}/whoami\"");
+        assertThat(faults(wrong)).singleElement().satisfies(fault -> {
+            assertThat(fault.message()).contains("region");
+            assertThat(fault.line()).isEqualTo(lineOf(wrong, "path: \"/api/{setting.region}"));
+        });
+    }
+
+    @Test
+    void everyProfileThatShipsAndTheExampleAreSound() {
+        List.of("purser-crm", "lamplight-ads", "foghorn-chat", "gangway-support", "webhook", "example")
+                .forEach(name -> assertThat(reader.read(ProfileReader.resource(name + ".yaml"))
+                                .title())
+                        .isNotBlank());
     }
 
     @Test

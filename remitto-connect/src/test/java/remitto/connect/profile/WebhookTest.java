@@ -7,7 +7,6 @@ import com.sun.net.httpserver.Headers;
 import com.sun.net.httpserver.HttpServer;
 import java.math.BigDecimal;
 import java.net.InetSocketAddress;
-import java.net.http.HttpClient;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Duration;
@@ -24,7 +23,8 @@ import remitto.connect.destination.Destination.CallOutcome;
 import remitto.connect.destination.Destination.Outgoing;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.Pace;
-import remitto.connect.outgoing.AddressGuard;
+import remitto.connect.signin.Login;
+import remitto.connect.signin.WebhookSignature;
 import remitto.core.delivery.Backoff;
 import remitto.core.destination.Field;
 import remitto.core.destination.FieldKind;
@@ -66,7 +66,7 @@ class WebhookTest {
     private Destination webhook(String secret, String fields) {
         return new ProfileDestination(
                 new ProfileReader().read(ProfileReader.resource("webhook.yaml")),
-                Map.of(
+                Login.with(Map.of(
                         "base_address",
                         "http://127.0.0.1:" + server.getAddress().getPort() + "/hook",
                         "secret",
@@ -76,13 +76,10 @@ class WebhookTest {
                         "type",
                         "example.halvorn.customer.changed",
                         "fields",
-                        fields),
-                HttpClient.newHttpClient(),
-                JsonMapper.builder().build(),
+                        fields)),
+                TestTools.with(Clock.fixed(NOW, ZoneOffset.UTC)),
                 Pace.NONE,
-                new AddressGuard(List.of("127.0.0.1")),
-                new Backoff(Duration.ofMillis(1), Duration.ofMillis(2), 2),
-                Clock.fixed(NOW, ZoneOffset.UTC));
+                new Backoff(Duration.ofMillis(1), Duration.ofMillis(2), 2));
     }
 
     private CallOutcome send(Destination webhook) {

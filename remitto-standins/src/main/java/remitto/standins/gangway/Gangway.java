@@ -112,6 +112,7 @@ public final class Gangway implements AutoCloseable {
         answer(context, answer);
     }
 
+    /** A page at a time; a Link header names the next one (RFC 8288). */
     private void all(Context context) {
         String object = object(context);
         int after = Integer.parseInt(Optional.ofNullable(context.queryParam("after"))
@@ -126,7 +127,9 @@ public final class Gangway implements AutoCloseable {
                 last = entry.getKey();
             }
         }
-        answer.put("after", hits.size() == BATCH ? Integer.toString(last) : "");
+        if (hits.size() == BATCH) {
+            context.header("Link", "</g/" + object + "/all?after=" + last + ">; rel=\"next\"");
+        }
         answer(context, answer);
     }
 

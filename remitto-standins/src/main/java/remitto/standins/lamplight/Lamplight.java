@@ -7,10 +7,10 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 import remitto.standins.fault.FaultPanel;
 import remitto.standins.fault.FrontDesk;
@@ -36,7 +36,15 @@ public final class Lamplight implements AutoCloseable {
     private static final Duration WINDOW = Duration.ofSeconds(6);
     private static final int ASKED_UNTIL_DONE = 2;
     private static final long LARGEST_BODY = 1_000_000L;
-    private static final Map<String, String> LISTS = lists();
+    private static final List<MatchList> LISTS = List.of(
+            new MatchList("HAL-1", "lapsed-islanders", "Lapsed islanders"),
+            new MatchList("HAL-1", "commuters", "Commuters"),
+            new MatchList("HAL-1", "summer-2026", "Summer 2026"),
+            new MatchList("HAL-2", "shippers", "Shippers"));
+    private static final Map<String, String> ACCOUNTS =
+            new TreeMap<>(Map.of("HAL-1", "Halvorn Ferries", "HAL-2", "Halvorn Freight"));
+
+    private record MatchList(String account, String id, String name) {}
 
     private final Javalin app;
     private final LampStore store;
@@ -48,19 +56,11 @@ public final class Lamplight implements AutoCloseable {
 
     private Lamplight(int port, Path data) {
         json = JsonMapper.builder().build();
-        store = new LampStore(data, List.copyOf(LISTS.keySet()), json);
+        store = new LampStore(data, LISTS.stream().map(MatchList::id).toList(), json);
         FrontDesk desk = new FrontDesk(FAULTS, CALLS, WINDOW, frame, json);
         clock = desk.clock();
         gate = desk.gate();
         app = desk.open(port, LARGEST_BODY, this::mount);
-    }
-
-    private static Map<String, String> lists() {
-        Map<String, String> lists = new LinkedHashMap<>();
-        lists.put("lapsed-islanders", "Lapsed islanders");
-        lists.put("commuters", "Commuters");
-        lists.put("summer-2026", "Summer 2026");
-        return lists;
     }
 
     /**
@@ -78,6 +78,7 @@ public final class Lamplight implements AutoCloseable {
     private void mount(RoutesConfig routes) {
         routes.get("/", context -> context.html(page()));
         routes.get("/ads/me", context -> guarded(context, through -> me(context)));
+        routes.get("/ads/accounts", context -> guarded(context, through -> accounts(context)));
         routes.get("/ads/lists", context -> guarded(context, through -> lists(context)));
         routes.post(
                 "/ads/lists/{list}/jobs", context -> guarded(context, through -> submit(context, through.partial())));
@@ -101,29 +102,48 @@ public final class Lamplight implements AutoCloseable {
                 handler);
     }
 
+    /** The account a call is for: the one it names, or the first. */
+    private static String account(Context context) {
+        String named = Optional.ofNullable(context.header("Lamp-Account")).orElse("HAL-1");
+        if (!ACCOUNTS.containsKey(named)) {
+            throw new Gate.Refusal(403, "this key does not reach account " + named);
+        }
+        return named;
+    }
+
+    private void accounts(Context context) {
+        ObjectNode body = json.createObjectNode();
+        var list = body.putArray("accounts");
+        ACCOUNTS.forEach((id, name) -> list.addObject().put("id", id).put("name", name));
+        answer(context, 200, body);
+    }
+
     private void me(Context context) {
         answer(
                 context,
                 200,
-                json.createObjectNode().put("account", "Halvorn Ferries").put("currency", "NOK"));
+                json.createObjectNode()
+                        .put("account", ACCOUNTS.get(account(context)))
+                        .put("currency", "NOK"));
     }
 
     private void lists(Context context) {
         ObjectNode body = json.createObjectNode();
         var list = body.putArray("lists");
-        LISTS.forEach((id, name) -> list.addObject()
-                .put("id", id)
-                .put("name", name)
+        String account = account(context);
+        LISTS.stream().filter(one -> one.account().equals(account)).forEach(one -> list.addObject()
+                .put("id", one.id())
+                .put("name", one.name())
                 .put("people", true)
                 .put("match_list", true)
-                .put("members", store.size(id))
+                .put("members", store.size(one.id()))
                 .put("smallest", 100));
         answer(context, 200, body);
     }
 
     private void submit(Context context, boolean partial) {
         String list = context.pathParam("list");
-        if (!store.has(list)) {
+        if (!store.has(list) || !byId(list).account().equals(account(context))) {
             throw new Gate.Refusal(404, "no list " + list);
         }
         JsonNode body = json.readTree(context.bodyAsBytes());
@@ -139,6 +159,10 @@ public final class Lamplight implements AutoCloseable {
         String key = Optional.ofNullable(context.header("Once-Key")).orElse("");
         LampStore.Job job = store.submit(list, action, hashes, key, clock.instant(), partial);
         answer(context, 202, json.createObjectNode().put("job", job.id()).put("state", "queued"));
+    }
+
+    private static MatchList byId(String id) {
+        return LISTS.stream().filter(one -> one.id().equals(id)).findFirst().orElseThrow();
     }
 
     private void job(Context context) {
@@ -169,9 +193,9 @@ public final class Lamplight implements AutoCloseable {
 
     private String page() {
         StringBuilder out = new StringBuilder(
-                "<h1>Match lists</h1><table><tr><th>Match list</th><th>Members</th><th>Smallest that is shown</th></tr>");
-        LISTS.forEach((id, name) -> out.append(
-                "<tr><td>%s</td><td class=num>%,d</td><td class=num>100</td></tr>".formatted(name, store.size(id))));
+                "<h1>Match lists</h1><table><tr><th>Account</th><th>Match list</th><th>Members</th><th>Smallest that is shown</th></tr>");
+        LISTS.forEach(one -> out.append("<tr><td>%s</td><td>%s</td><td class=num>%,d</td><td class=num>100</td></tr>"
+                .formatted(ACCOUNTS.get(one.account()), one.name(), store.size(one.id()))));
         out.append("</table><h1>Latest jobs</h1><table><tr><th>Job</th><th>List</th><th>Does</th><th>Members</th>"
                 + "<th>Refused</th><th>At</th></tr>");
         List<LampStore.Job> jobs = new ArrayList<>(store.jobs());
@@ -182,7 +206,7 @@ public final class Lamplight implements AutoCloseable {
                         "<tr><td>%s</td><td>%s</td><td>%s</td><td class=num>%d</td><td class=num>%d</td><td>%s</td></tr>"
                                 .formatted(
                                         job.id(),
-                                        LISTS.get(job.list()),
+                                        byId(job.list()).name(),
                                         job.action(),
                                         job.size(),
                                         job.refusals().size(),

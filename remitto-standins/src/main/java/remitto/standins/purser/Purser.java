@@ -21,10 +21,12 @@ public final class Purser implements AutoCloseable {
 
     private final Javalin app;
     private final PurserStore store;
+    private final Tokens tokens;
 
-    private Purser(Javalin app, PurserStore store) {
+    private Purser(Javalin app, PurserStore store, Tokens tokens) {
         this.app = app;
         this.store = store;
+        this.tokens = tokens;
     }
 
     /**
@@ -37,13 +39,17 @@ public final class Purser implements AutoCloseable {
         PurserFrame frame = new PurserFrame();
         PurserStore store = new PurserStore(data, catalogue, json);
         FrontDesk desk = new FrontDesk(FaultPanel.KINDS, CALLS, WINDOW, frame, json);
-        Tokens tokens = new Tokens(Map.of(CLIENT, SECRET, "harbour-office", "breakwater-2208"));
+        Tokens tokens = new Tokens(
+                Map.of(CLIENT, SECRET, "harbour-office", "breakwater-2208"),
+                data.resolveSibling(data.getFileName() + ".logins"),
+                json);
         Javalin app = desk.open(port, LARGEST_BODY, routes -> {
             new PurserApi(catalogue, store, tokens, desk.gate(), desk.clock(), json).mount(routes);
+            new SignInPages(tokens, frame).mount(routes);
             new PurserPages(catalogue, store, frame, desk.clock(), json).mount(routes);
             new DeskControls(store, catalogue, frame, json).mount(routes);
         });
-        return new Purser(app, store);
+        return new Purser(app, store, tokens);
     }
 
     public int port() {
@@ -54,5 +60,6 @@ public final class Purser implements AutoCloseable {
     public void close() {
         app.stop();
         store.close();
+        tokens.close();
     }
 }

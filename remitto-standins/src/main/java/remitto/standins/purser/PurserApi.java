@@ -24,6 +24,7 @@ final class PurserApi {
     private final PurserStore store;
     private final Writer writer;
     private final Tokens tokens;
+    private final TokenDesk desk;
     private final Gate gate;
     private final Clock clock;
     private final ObjectMapper json;
@@ -33,13 +34,14 @@ final class PurserApi {
         this.store = store;
         this.writer = new Writer(store);
         this.tokens = tokens;
+        this.desk = new TokenDesk(tokens, json);
         this.gate = gate;
         this.clock = clock;
         this.json = json;
     }
 
     void mount(RoutesConfig routes) {
-        routes.post("/oauth/token", context -> guarded(context, false, through -> token(context)));
+        routes.post("/oauth/token", context -> guarded(context, false, through -> desk.answer(context)));
         routes.get("/api/v1/whoami", context -> guarded(context, true, through -> whoami(context, through.client())));
         routes.get("/api/v1/catalogue", context -> guarded(context, true, through -> objects(context)));
         routes.get("/api/v1/catalogue/{object}", context -> guarded(context, true, through -> describe(context)));
@@ -55,33 +57,41 @@ final class PurserApi {
     private void guarded(Context context, boolean needsToken, Gate.Handler handler) {
         gate.pass(
                 context,
-                () -> needsToken ? tokens.bearer(authorization(context)) : Optional.of("-"),
+                () -> needsToken
+                        ? tokens.visitor(authorization(context)).map(Tokens.Visitor::client)
+                        : Optional.of("-"),
                 "problem",
                 tokens::expireAll,
                 handler);
     }
 
-    private void token(Context context) {
-        Optional<String> client = tokens.client(authorization(context));
-        if (client.isEmpty()) {
-            answer(context, 401, json.createObjectNode().put("error", "invalid_client"));
-            return;
-        }
-        if (!"client_credentials".equals(context.formParam("grant_type"))) {
-            answer(context, 400, json.createObjectNode().put("error", "unsupported_grant_type"));
-            return;
-        }
-        answer(
-                context,
-                200,
-                json.createObjectNode()
-                        .put("access_token", tokens.issue(client.get()))
-                        .put("token_type", "Bearer")
-                        .put("expires_in", Tokens.LIFE.toSeconds()));
+    private void whoami(Context context, String client) {
+        Logins.Login login = login(context);
+        ObjectNode body = json.createObjectNode().put("client", client).put("account", "Halvorn Ferries");
+        body.put("login", login.name());
+        ArrayNode rights = body.putArray("rights");
+        catalogue.objects().forEach(object -> List.of("read", "write").forEach(what -> {
+            if (login.may(object.name(), what)) {
+                rights.add(object.name() + "." + what);
+            }
+        }));
+        answer(context, 200, body);
     }
 
-    private void whoami(Context context, String client) {
-        answer(context, 200, json.createObjectNode().put("client", client).put("account", "Halvorn Ferries"));
+    private Logins.Login login(Context context) {
+        return tokens.visitor(authorization(context))
+                .map(Tokens.Visitor::login)
+                .orElseThrow(() -> new Gate.Refusal(401, "the sign-in has expired"));
+    }
+
+    /** Some logins only look. */
+    private CatalogueObject writable(Context context) {
+        CatalogueObject object = object(context);
+        Logins.Login login = login(context);
+        if (!login.may(object.name(), "write")) {
+            throw new Gate.Refusal(403, login.name() + " may not write " + object.name());
+        }
+        return object;
     }
 
     private void objects(Context context) {
@@ -97,6 +107,7 @@ final class PurserApi {
 
     private void describe(Context context) {
         CatalogueObject object = object(context);
+        Logins.Login login = login(context);
         ObjectNode body = json.createObjectNode();
         body.put("name", object.name()).put("title", object.title()).put("people", object.people());
         ArrayNode list = body.putArray("fields");
@@ -104,7 +115,8 @@ final class PurserApi {
             ObjectNode node = list.addObject();
             node.put("name", field.name()).put("title", field.title()).put("kind", field.kind());
             node.put("required", field.required()).put("unique", field.unique());
-            node.put("read_only", field.readOnly()).put("writable", field.writable() && !field.readOnly());
+            node.put("read_only", field.readOnly());
+            node.put("writable", field.writable() && !field.readOnly() && login.may(object.name(), "write"));
             node.put("custom", field.custom());
             field.maxLength().ifPresent(length -> node.put("max_length", length));
             field.list().ifPresent(choices -> {
@@ -175,7 +187,7 @@ final class PurserApi {
     }
 
     private void batch(Context context, Gate.Through through) {
-        CatalogueObject object = object(context);
+        CatalogueObject object = writable(context);
         JsonNode body = body(context);
         String by = text(body, "by");
         if (!by.equals("id") && object.field(by).filter(CatalogueField::unique).isEmpty()) {
@@ -208,7 +220,7 @@ final class PurserApi {
     }
 
     private void remove(Context context, String client) {
-        CatalogueObject object = object(context);
+        CatalogueObject object = writable(context);
         List<PurserStore.Change> changes = new ArrayList<>();
         ObjectNode answer = json.createObjectNode();
         ArrayNode results = answer.putArray("results");

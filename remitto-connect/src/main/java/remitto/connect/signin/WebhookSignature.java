@@ -1,4 +1,4 @@
-package remitto.connect.profile;
+package remitto.connect.signin;
 
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
@@ -10,20 +10,20 @@ import org.apache.commons.codec.digest.HmacUtils;
  * Signs calls as the Standard Webhooks specification says: HMAC-SHA-256 over id, seconds and body, in Base64, under a
  * secret that is itself Base64 behind {@code whsec_}.
  */
-final class WebhookSignature {
+public final class WebhookSignature {
     private static final String PREFIX = "whsec_";
 
     private final HmacUtils hmac;
 
     /** @throws IllegalArgumentException if the secret is not Base64 */
-    WebhookSignature(String secret) {
+    public WebhookSignature(String secret) {
         String text = secret.startsWith(PREFIX) ? secret.substring(PREFIX.length()) : secret;
         byte[] key = Base64.getDecoder().decode(text);
         this.hmac = new HmacUtils(HmacAlgorithms.HMAC_SHA_256, key);
     }
 
     /** The value of the header {@code webhook-signature}. */
-    String sign(String id, Instant at, byte[] body) {
+    public String sign(String id, Instant at, byte[] body) {
         byte[] start = (id + "." + at.getEpochSecond() + ".").getBytes(StandardCharsets.UTF_8);
         byte[] signed = new byte[start.length + body.length];
         System.arraycopy(start, 0, signed, 0, start.length);

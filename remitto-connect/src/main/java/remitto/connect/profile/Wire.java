@@ -1,0 +1,119 @@
+package remitto.connect.profile;
+
+import java.io.IOException;
+import java.net.ConnectException;
+import java.net.URI;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.net.http.HttpTimeoutException;
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import remitto.connect.destination.DestinationProblem;
+import remitto.connect.destination.DestinationProblem.Kind;
+import remitto.connect.destination.Pace;
+import remitto.connect.signin.Exchanger;
+import remitto.connect.signin.Login;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
+
+/** Single calls: paced, to allowed addresses, with their answers read. Safe to share between threads. */
+final class Wire implements Exchanger {
+    private final Profile profile;
+    private final Login login;
+    private final CallTools tools;
+    private final Pace pace;
+    private final CallWatcher watcher;
+
+    Wire(Profile profile, Login login, CallTools tools, Pace pace, CallWatcher watcher) {
+        this.profile = profile;
+        this.login = login;
+        this.tools = tools;
+        this.pace = pace;
+        this.watcher = watcher;
+    }
+
+    /** The full address of a path, with settings filled in, if calls to it are allowed. */
+    @Override
+    public URI address(String path) {
+        String filled = Template.settings(path, login.settings());
+        boolean full = filled.startsWith("http://") || filled.startsWith("https://");
+        String base = login.setting("base_address").replaceAll("/+$", "");
+        try {
+            URI address = URI.create(full ? filled : base + filled);
+            tools.guard().check(address);
+            return address;
+        } catch (IllegalArgumentException e) {
+            throw new DestinationProblem(Kind.REFUSED, String.valueOf(e.getMessage()));
+        }
+    }
+
+    @Override
+    public Answer exchange(HttpRequest.Builder request) {
+        Reply reply = send(request, new byte[0], false);
+        return new Answer(reply.status(), reply.text());
+    }
+
+    /** @param answerRead the answer says something that is needed, so that one that is not JSON is no answer */
+    Reply send(HttpRequest.Builder builder, byte[] body, boolean answerRead) {
+        HttpRequest request = builder.timeout(
+                        Duration.ofSeconds(profile.limits().longestCallSeconds()))
+                .build();
+        if (!watcher.calling(request, body)) {
+            throw new CallFailure.NotSent("the call is shown, not made");
+        }
+        pace.await();
+        long start = System.nanoTime();
+        try {
+            Reply reply = reply(tools.http().send(request, HttpResponse.BodyHandlers.ofByteArray()));
+            watcher.answered(request, reply, Duration.ofNanos(System.nanoTime() - start));
+            if (reply.status() == 429) {
+                pace.pause(reply.retryAfter().orElse(Duration.ofSeconds(1)));
+            }
+            if (answerRead && reply.status() < 300 && reply.body().isMissingNode()) {
+                throw new CallFailure.Unknown("the answer is not JSON: " + Caller.shorten(reply.text()));
+            }
+            return reply;
+        } catch (ConnectException e) {
+            throw new CallFailure.NotSent("nobody answers at " + login.setting("base_address"));
+        } catch (HttpTimeoutException e) {
+            throw new CallFailure.Unknown("no answer within " + profile.limits().longestCallSeconds() + " s");
+        } catch (IOException e) {
+            throw new CallFailure.Unknown("the connection was lost: " + e.getMessage());
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new CallFailure.Unknown("stopped while waiting for the answer");
+        }
+    }
+
+    private Reply reply(HttpResponse<byte[]> response) {
+        Map<String, List<String>> headers = new HashMap<>();
+        response.headers().map().forEach((name, values) -> headers.put(name.toLowerCase(Locale.ROOT), values));
+        return new Reply(
+                response.statusCode(),
+                headers,
+                parse(response.body()),
+                new String(response.body(), StandardCharsets.UTF_8),
+                response.headers()
+                        .firstValue("Retry-After")
+                        .filter(text -> text.matches("\\d{1,6}"))
+                        .map(text -> Duration.ofSeconds(Long.parseLong(text))));
+    }
+
+    /** An empty object for an empty answer, a missing node for one that is not JSON. */
+    private JsonNode parse(byte[] body) {
+        try {
+            JsonNode tree = tools.json().readTree(body);
+            return tree.isMissingNode() ? tools.json().createObjectNode() : tree;
+        } catch (JacksonException e) {
+            return tools.json().missingNode();
+        }
+    }
+
+    void pauseAll(Duration length) {
+        pace.pause(length);
+    }
+}
