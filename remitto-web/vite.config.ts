@@ -5,6 +5,7 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   plugins: [react(), tailwind()],
   build: { chunkSizeWarningLimit: 2500, sourcemap: false },
-  server: { proxy: { '/api': 'http://127.0.0.1:8630' } },
+  server: {
+    fs: { allow: ['..'] }, proxy: { '/api': 'http://127.0.0.1:8630' } },
   test: { environment: 'jsdom', setupFiles: './src/test-setup.ts' },
 });

@@ -16,6 +16,7 @@ import { HeldPage } from './features/held/HeldPage';
 import { JournalPage } from './features/journal/JournalPage';
 import { ManifestPage } from './features/manifests/ManifestPage';
 import { Palette } from './features/palette/Palette';
+import { ProfilePage } from './features/profiles/ProfilePage';
 import { NewRoutePage } from './features/routes/NewRoutePage';
 import { RoutePage } from './features/routes/RoutePage';
 import { RoutesPage } from './features/routes/RoutesPage';
@@ -60,6 +61,7 @@ export function App() {
         <Route path="/destinations" element={<DestinationsPage />} />
         <Route path="/destinations/:id" element={<DestinationPage />} />
         <Route path="/destinations/:id/:object" element={<FieldBookPage />} />
+        <Route path="/profiles/:name" element={<ProfilePage />} />
         <Route path="/explain" element={<ExplainPage />} />
         <Route path="/stocktakes/:id" element={<StocktakePage />} />
         <Route path="/manifests/:id" element={<ManifestPage />} />

@@ -12,6 +12,7 @@ const COLOURS = HighlightStyle.define([
   { tag: tags.keyword, color: 'var(--deep)', fontWeight: '600' },
   { tag: tags.string, color: 'var(--added)' },
   { tag: tags.number, color: 'var(--changed)' },
+  { tag: tags.definition(tags.propertyName), color: 'var(--deep)', fontWeight: '600' },
   { tag: tags.comment, color: 'var(--soft)', fontStyle: 'italic' },
 ]);
 
@@ -29,6 +30,8 @@ interface Props {
   schema?: Record<string, string[]>;
   /** Names that may be completed in an expression. */
   names?: string[];
+  /** Another language with its completion; must stay the same object. */
+  grammar?: Extension;
   faults: CodeFault[];
   height?: string;
   single?: boolean;
@@ -52,7 +55,7 @@ function language({ schema, names }: Pick<Props, 'schema' | 'names'>): Extension
 
 /** A text editor for SQL or an expression, with completion and faults marked at their place. */
 export function CodeField(props: Props) {
-  const { label, value, onChange, faults, height = '100%', single = false } = props;
+  const { label, value, onChange, faults, grammar, height = '100%', single = false } = props;
   const host = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView>(null);
   const latest = useRef(onChange);
@@ -73,10 +76,10 @@ export function CodeField(props: Props) {
         doc: view.current ? view.current.state.doc : start.value,
         extensions: [
           start.single ? minimalSetup : [basicSetup, lintGutter()],
-          language({ schema: schema ?? undefined, names: names ?? undefined }),
+          grammar ?? language({ schema: schema ?? undefined, names: names ?? undefined }),
           syntaxHighlighting(COLOURS),
           EditorView.lineWrapping,
-          EditorView.contentAttributes.of({ 'aria-label': start.label }),
+          EditorView.contentAttributes.of({ 'aria-label': start.label, tabindex: '0' }),
           EditorView.theme({ '&': { height: start.height } }),
           EditorView.updateListener.of((update) => {
             if (update.docChanged) latest.current(update.state.doc.toString());
@@ -90,7 +93,7 @@ export function CodeField(props: Props) {
       editor.destroy();
       view.current = null;
     };
-  }, [dictionary]);
+  }, [dictionary, grammar]);
 
   useEffect(() => {
     const editor = view.current;
@@ -114,7 +117,7 @@ export function CodeField(props: Props) {
       };
     });
     editor.dispatch(setDiagnostics(editor.state, diagnostics));
-  }, [marks, dictionary]);
+  }, [marks, dictionary, grammar]);
 
   return (
     <div

@@ -10,6 +10,7 @@ import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { Button, Card, Failure, Input, Labelled, Page, Pill, Select, TD, TH } from '../../components/ui';
 import { ColumnsGo } from '../fieldbook/ColumnsGo';
+import { DatasetVersions } from './DatasetVersions';
 import { FieldsBeside } from './FieldsBeside';
 import { SchemaTree } from './SchemaTree';
 import { TablePicker } from './TablePicker';
@@ -50,6 +51,7 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
     dataset?.definition.query ?? { kind: 'sql', text: 'select\nfrom ' },
   );
   const [columns, setColumns] = useState<Column[]>(dataset?.definition.columns ?? []);
+  const [note, setNote] = useState('');
   const sources = useQuery({ queryKey: ['sources'], queryFn: () => ok(api.GET('/api/sources')) });
   const sourceId = chosenSource || (sources.data?.[0]?.id ?? 0);
   const source = sources.data?.find((one) => one.id === sourceId);
@@ -85,6 +87,7 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
         description,
         sourceId,
         basedOn: dataset?.latestVersion ?? 0,
+        note,
         definition: { query, columns },
       };
       return dataset
@@ -166,9 +169,19 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
               Put version {dataset.latestVersion} in service
             </Button>
           ) : (
-            <Button kind="primary" disabled={!dirty || save.isPending} onClick={() => save.mutate()}>
-              {dirty ? 'Save' : 'Saved'}
-            </Button>
+            <>
+              {dataset && dirty && (
+                <Input
+                  aria-label="Note on this version"
+                  placeholder="what changed, and why"
+                  value={note}
+                  onChange={(e) => setNote(e.target.value)}
+                />
+              )}
+              <Button kind="primary" disabled={!dirty || save.isPending} onClick={() => save.mutate()}>
+                {dirty ? 'Save' : 'Saved'}
+              </Button>
+            </>
           )}
         </>
       }
@@ -336,6 +349,16 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
             {!preview.data && <p className="text-soft px-4 py-2">Run the preview to see rows.</p>}
           </div>
         </Card>
+      )}
+      {dataset && (
+        <DatasetVersions
+          dataset={dataset}
+          unsaved={{ query, columns }}
+          onTakeUp={(definition) => {
+            setQuery(definition.query);
+            setColumns(definition.columns);
+          }}
+        />
       )}
       {dataset && <ColumnsGo datasetId={dataset.id} columns={columns.map((column) => column.name)} />}
     </Page>

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
 import { Ago } from '../../components/Moment';
+import { ProfilesCard } from '../profiles/ProfilesCard';
 import { ButtonLink, Card, Empty, Failure, Page, Pill, Skeleton, TD, TH } from '../../components/ui';
 
 export function DestinationsPage() {
@@ -66,6 +67,7 @@ export function DestinationsPage() {
           </table>
         </Card>
       )}
+      <ProfilesCard />
     </Page>
   );
 }

@@ -5,6 +5,7 @@ import type { FieldBook } from '../../api/types';
 import { count } from '../../components/format';
 import { Ago } from '../../components/Moment';
 import { Card, Failure, Labelled, Pill, Select } from '../../components/ui';
+import { Order } from './Order';
 
 /** One field: its rules as sentences, who else writes it, and which route owns it. */
 export function FieldPage({ book, one }: { book: FieldBook; one: FieldBook['fields'][number] }) {
@@ -15,6 +16,16 @@ export function FieldPage({ book, one }: { book: FieldBook; one: FieldBook['fiel
         api.PUT('/api/destinations/{id}/objects/{object}/book/{field}/owner', {
           params: { path: { id: book.destinationId, object: book.object, field: one.field.name } },
           body: { routeId },
+        }),
+      ),
+    onSuccess: (fresh) => client.setQueryData(['book', book.destinationId, book.object], fresh),
+  });
+  const order = useMutation({
+    mutationFn: (routeIds: number[]) =>
+      ok(
+        api.PUT('/api/destinations/{id}/objects/{object}/book/{field}/order', {
+          params: { path: { id: book.destinationId, object: book.object, field: one.field.name } },
+          body: { routeIds },
         }),
       ),
     onSuccess: (fresh) => client.setQueryData(['book', book.destinationId, book.object], fresh),
@@ -47,12 +58,15 @@ export function FieldPage({ book, one }: { book: FieldBook; one: FieldBook['fiel
             </Select>
           </Labelled>
         )}
+        {one.rules.length > 1 && (
+          <Order one={one} busy={order.isPending} onOrder={(routeIds) => order.mutate(routeIds)} />
+        )}
         {one.owner && (
           <span className="text-soft">
             Settled by {one.owner.setBy} <Ago at={one.owner.setAt} />.
           </span>
         )}
-        <Failure error={own.error} />
+        <Failure error={own.error ?? order.error} />
         {one.rules.map((rule) => (
           <div key={rule.routeId} className="border-hairline border-t pt-2">
             <Link to={`/routes/${rule.routeId}`} className="text-deep font-semibold">

@@ -34,7 +34,7 @@ public final class ProfileReader {
             .getSchema(resource("profile.schema.json"));
 
     /** One thing that is wrong. @param place names and positions from the top, such as {@code /limits/calls}; @param line from 1 */
-    public record Fault(String place, int line, String message) {
+    public record TextFault(String place, int line, String message) {
         @Override
         public String toString() {
             return "line " + line + ", " + place + ": " + message;
@@ -43,14 +43,14 @@ public final class ProfileReader {
 
     /** What is wrong with a profile, all at once. */
     public static final class ProfileFault extends RuntimeException {
-        private final transient List<Fault> faults;
+        private final transient List<TextFault> faults;
 
-        ProfileFault(List<Fault> faults) {
-            super(faults.stream().map(Fault::toString).collect(Collectors.joining("; ")));
+        ProfileFault(List<TextFault> faults) {
+            super(faults.stream().map(TextFault::toString).collect(Collectors.joining("; ")));
             this.faults = List.copyOf(faults);
         }
 
-        public List<Fault> faults() {
+        public List<TextFault> faults() {
             return faults;
         }
     }
@@ -60,7 +60,7 @@ public final class ProfileReader {
         try {
             JsonNode tree = yaml.readTree(text);
             YamlPlaces places = new YamlPlaces(text);
-            List<Fault> faults = new ArrayList<>();
+            List<TextFault> faults = new ArrayList<>();
             schema.validate(tree).forEach(error -> faults.add(fault(error, places)));
             if (!faults.isEmpty()) {
                 throw new ProfileFault(faults.stream().distinct().toList());
@@ -73,11 +73,11 @@ public final class ProfileReader {
             return profile;
         } catch (JacksonException e) {
             int line = e.getLocation() == null ? 1 : Math.max(1, e.getLocation().getLineNr());
-            throw new ProfileFault(List.of(new Fault("", line, firstLine(e.getOriginalMessage()))));
+            throw new ProfileFault(List.of(new TextFault("", line, firstLine(e.getOriginalMessage()))));
         }
     }
 
-    private static Fault fault(Error error, YamlPlaces places) {
+    private static TextFault fault(Error error, YamlPlaces places) {
         String place = error.getInstanceLocation().toString();
         List<String> path = new ArrayList<>();
         for (int at = 0; at < error.getInstanceLocation().getNameCount(); at++) {
@@ -86,21 +86,21 @@ public final class ProfileReader {
         if (error.getProperty() != null && error.getMessageKey().equals("additionalProperties")) {
             path.add(error.getProperty());
         }
-        return new Fault(place, places.line(path), error.getMessage());
+        return new TextFault(place, places.line(path), error.getMessage());
     }
 
     /** Settings that are named but never asked for. */
-    private static List<Fault> unknownSettings(Profile profile, String text) {
+    private static List<TextFault> unknownSettings(Profile profile, String text) {
         Set<String> asked =
                 profile.connection().stream().map(Profile.Setting::name).collect(Collectors.toSet());
-        Set<Fault> faults = new LinkedHashSet<>();
+        Set<TextFault> faults = new LinkedHashSet<>();
         int number = 0;
         for (String line : text.split("\n", -1)) {
             number++;
             Matcher named = SETTING.matcher(line);
             while (named.find()) {
                 if (!asked.contains(named.group(1))) {
-                    faults.add(new Fault("/connection", number, "the connection has no setting " + named.group(1)));
+                    faults.add(new TextFault("/connection", number, "the connection has no setting " + named.group(1)));
                 }
             }
         }

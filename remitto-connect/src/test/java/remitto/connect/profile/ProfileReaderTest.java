@@ -34,7 +34,7 @@ class ProfileReaderTest {
                 .hasMessageContaining("/limits/calls");
     }
 
-    private List<ProfileReader.Fault> faults(String text) {
+    private List<ProfileReader.TextFault> faults(String text) {
         try {
             reader.read(text);
             return List.of();
@@ -58,7 +58,7 @@ class ProfileReaderTest {
         String broken = purser.replace("  period_seconds: 12", "  period_seconds: soon")
                 .replace("problem_message: /problem", "problem_massage: /problem");
         assertThat(faults(broken))
-                .extracting(ProfileReader.Fault::line)
+                .extracting(ProfileReader.TextFault::line)
                 .containsExactlyInAnyOrder(lineOf(broken, "period_seconds"), lineOf(broken, "problem_massage"));
         assertThat(faults("profile: x\ntitle: [a, b\nconfirm: key\n"))
                 .singleElement()

@@ -19,7 +19,7 @@ import remitto.core.value.Value;
 /**
  * What becomes of one field of a record that is added or updated. What a rule says is asked in one order: may it be
  * written at all, does the person allow it, is there a value, is it there already, was it taken back, does the
- * destination decide, was it edited there, and last whether the time has come.
+ * destination or a route that comes first decide, was it edited there, and last whether the time has come.
  */
 final class FieldJudge {
     private static final DateTimeFormatter TIME =
@@ -75,6 +75,9 @@ final class FieldJudge {
         if (there.undone().containsKey(name) && Judge.same(there.undone().get(name), fresh)) {
             return outcome.kept(
                     "not written again: undone, or theirs was kept; until its rule or source value changes");
+        }
+        if (there.leftTo().containsKey(name)) {
+            return outcome.kept("kept: route " + there.leftTo().get(name) + " wrote it and comes first in this field");
         }
         if (rule.written() == Written.WHEN_CREATING) {
             return outcome.kept("written only when creating");

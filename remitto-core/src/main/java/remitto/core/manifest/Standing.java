@@ -19,6 +19,7 @@ public sealed interface Standing {
      * @param known what this product last wrote there and was acknowledged; no entry for other fields
      * @param undone values that were taken back by the rule of today; they are not written again
      * @param past of the fields whose rules ask for it
+     * @param leftTo by field, a route that comes first in the field's order and wrote what is there
      */
     record There(
             String remoteId,
@@ -27,8 +28,21 @@ public sealed interface Standing {
             Instant readAt,
             Map<String, Value> known,
             Map<String, Value> undone,
-            Map<String, FieldPast> past)
+            Map<String, FieldPast> past,
+            Map<String, String> leftTo)
             implements Standing {
+
+        /** A record whose fields no other route comes first in. */
+        public There(
+                String remoteId,
+                String matchedBy,
+                Map<String, Value> live,
+                Instant readAt,
+                Map<String, Value> known,
+                Map<String, Value> undone,
+                Map<String, FieldPast> past) {
+            this(remoteId, matchedBy, live, readAt, known, undone, past, Map.of());
+        }
 
         /** A record of whose past nobody asks. */
         public There(
@@ -45,6 +59,10 @@ public sealed interface Standing {
         public static There of(
                 String remoteId, String matchedBy, Map<String, Value> live, Instant readAt, Map<String, Value> known) {
             return new There(remoteId, matchedBy, live, readAt, known, Map.of());
+        }
+
+        public There leftTo(Map<String, String> routes) {
+            return new There(remoteId, matchedBy, live, readAt, known, undone, past, routes);
         }
 
         public boolean matchedNow() {

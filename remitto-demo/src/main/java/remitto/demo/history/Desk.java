@@ -23,6 +23,11 @@ public final class Desk {
         this.base = base;
     }
 
+    /** Ends every sign-in of a person. */
+    public void endLogins() {
+        send(HttpRequest.newBuilder(base.resolve("/control/logins")).DELETE());
+    }
+
     public void clear() {
         send(HttpRequest.newBuilder(base.resolve("/control/data")).DELETE());
     }

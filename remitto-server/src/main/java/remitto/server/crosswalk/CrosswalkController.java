@@ -21,6 +21,7 @@ import org.springframework.web.bind.annotation.RestController;
 import remitto.core.shaper.CrosswalkTable;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
+import remitto.server.platform.VersionWish;
 
 @RestController
 @RequestMapping("/api/crosswalks")
@@ -41,8 +42,6 @@ class CrosswalkController {
 
     record CrosswalkDraft(
             String name, String description, int basedOn, String note, List<CrosswalkTable.Pair> entries) {}
-
-    record InService(int version) {}
 
     record CsvText(String text) {}
 
@@ -91,7 +90,7 @@ class CrosswalkController {
     }
 
     @PostMapping("/{id}/in-service")
-    Crosswalks.Crosswalk putCrosswalkInService(@PathVariable long id, @RequestBody InService wanted, Principal who) {
+    Crosswalks.Crosswalk putCrosswalkInService(@PathVariable long id, @RequestBody VersionWish wanted, Principal who) {
         crosswalks.putInService(id, wanted.version());
         Crosswalks.Crosswalk now = crosswalks.get(id);
         journal.write(

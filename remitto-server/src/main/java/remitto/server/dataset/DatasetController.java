@@ -3,6 +3,7 @@ package remitto.server.dataset;
 import java.security.Principal;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -15,6 +16,7 @@ import remitto.core.dataset.Column;
 import remitto.core.dataset.Columns;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
+import remitto.server.platform.VersionWish;
 
 @RestController
 @RequestMapping("/api/datasets")
@@ -29,13 +31,18 @@ class DatasetController {
         this.journal = journal;
     }
 
-    record DatasetDraft(String name, String description, long sourceId, int basedOn, DatasetDefinition definition) {}
+    /** @param note what changed, and why; absent for none */
+    record DatasetDraft(
+            String name,
+            String description,
+            long sourceId,
+            int basedOn,
+            Optional<String> note,
+            DatasetDefinition definition) {}
 
     record QueryDraft(long sourceId, DatasetDefinition.Query query) {}
 
     record KeyDraft(long sourceId, DatasetDefinition.Query query, List<String> keys) {}
-
-    record InService(int version) {}
 
     /** @param sql the text that was run, also when it was put together from a table and a filter */
     record PreviewResult(String sql, Preview preview) {}
@@ -63,10 +70,39 @@ class DatasetController {
     Datasets.Dataset saveDataset(@PathVariable long id, @RequestBody DatasetDraft draft, Principal who) {
         check(draft);
         int version = datasets.save(
-                id, draft.basedOn(), draft.name().strip(), draft.description(), draft.definition(), who.getName());
+                id,
+                draft.basedOn(),
+                draft.name().strip(),
+                draft.description(),
+                draft.definition(),
+                new Datasets.Saving(who.getName(), draft.note().orElse("")));
         journal.write(
                 who.getName(), "saved dataset", new Journal.Subject("dataset", id, draft.name()), "version " + version);
         return datasets.get(id);
+    }
+
+    @GetMapping("/{id}/versions")
+    List<Datasets.DatasetVersion> datasetVersions(@PathVariable long id) {
+        return datasets.versions(id);
+    }
+
+    @GetMapping("/{id}/versions/{number}")
+    DatasetDefinition datasetVersion(@PathVariable long id, @PathVariable int number) {
+        return datasets.version(id, number);
+    }
+
+    /** What a version says differently than another. */
+    @GetMapping("/{id}/versions/{number}/differences/{other}")
+    DatasetDifferences.Differing datasetDifferences(
+            @PathVariable long id, @PathVariable int number, @PathVariable int other) {
+        return DatasetDifferences.between(datasets.version(id, number), datasets.version(id, other));
+    }
+
+    /** What an unsaved definition says differently than the latest version. */
+    @PostMapping("/{id}/differences")
+    DatasetDifferences.Differing unsavedDatasetDifferences(
+            @PathVariable long id, @RequestBody DatasetDefinition unsaved) {
+        return DatasetDifferences.between(datasets.get(id).definition(), unsaved);
     }
 
     /** Routes that putting another version in service touches. */
@@ -76,7 +112,7 @@ class DatasetController {
     }
 
     @PostMapping("/{id}/in-service")
-    Datasets.Dataset putDatasetInService(@PathVariable long id, @RequestBody InService wanted, Principal who) {
+    Datasets.Dataset putDatasetInService(@PathVariable long id, @RequestBody VersionWish wanted, Principal who) {
         datasets.version(id, wanted.version());
         datasets.putInService(id, wanted.version());
         Datasets.Dataset dataset = datasets.get(id);

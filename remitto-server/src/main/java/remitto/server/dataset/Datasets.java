@@ -78,6 +78,25 @@ public class Datasets {
                 .orElseThrow(() -> Problem.notFound("version " + number + " of dataset " + id));
     }
 
+    /** Who saved a version, and when. */
+    record DatasetVersion(int number, String author, Instant savedAt, String note) {}
+
+    /** Who saves, and what they say of it. */
+    record Saving(String author, String note) {}
+
+    List<DatasetVersion> versions(long id) {
+        return jdbc.sql("""
+                        select number, author, saved_at, note from dataset_version where dataset_id = ? order by number desc
+                        """)
+                .param(id)
+                .query((row, at) -> new DatasetVersion(
+                        row.getInt("number"),
+                        row.getString("author"),
+                        Rows.time(row, "saved_at"),
+                        row.getString("note")))
+                .list();
+    }
+
     @Transactional
     long add(String name, String description, long sourceId, DatasetDefinition definition, String author) {
         long id = jdbc.sql("""
@@ -87,13 +106,13 @@ public class Datasets {
                 .params(name, description, sourceId, Rows.time(clock.instant()))
                 .query(Long.class)
                 .single();
-        saveVersion(id, 1, definition, author);
+        saveVersion(id, 1, definition, new Saving(author, ""));
         return id;
     }
 
     /** @throws Problem if somebody saved another version since {@code basedOn} */
     @Transactional
-    int save(long id, int basedOn, String name, String description, DatasetDefinition definition, String author) {
+    int save(long id, int basedOn, String name, String description, DatasetDefinition definition, Saving saving) {
         int changed = jdbc.sql("""
                         update dataset set name = ?, description = ?, latest_version = latest_version + 1
                         where id = ? and latest_version = ?
@@ -101,7 +120,7 @@ public class Datasets {
         if (changed == 0) {
             throw Problem.conflict("Somebody saved another version meanwhile; reload to see it.");
         }
-        saveVersion(id, basedOn + 1, definition, author);
+        saveVersion(id, basedOn + 1, definition, saving);
         return basedOn + 1;
     }
 
@@ -129,12 +148,12 @@ public class Datasets {
                 .update();
     }
 
-    private void saveVersion(long id, int number, DatasetDefinition definition, String author) {
+    private void saveVersion(long id, int number, DatasetDefinition definition, Saving saving) {
         jdbc.sql("""
                         insert into dataset_version (dataset_id, number, definition, author, saved_at, note)
-                        values (?, ?, ?::jsonb, ?, ?, '')
+                        values (?, ?, ?::jsonb, ?, ?, ?)
                         """)
-                .params(id, number, json.write(definition), author, Rows.time(clock.instant()))
+                .params(id, number, json.write(definition), saving.author(), Rows.time(clock.instant()), saving.note())
                 .update();
     }
 

@@ -13,27 +13,31 @@ import remitto.connect.destination.Destination;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.Pace;
 import remitto.connect.outgoing.AddressGuard;
+import remitto.connect.profile.CallTools;
+import remitto.connect.profile.Delegation;
 import remitto.connect.profile.Profile;
+import remitto.connect.profile.ProfileBench;
 import remitto.connect.profile.ProfileDestination;
+import remitto.connect.profile.Setup;
+import remitto.connect.signin.Login;
 import remitto.core.delivery.Backoff;
 import remitto.core.destination.ObjectDescription;
 import remitto.server.platform.Json;
+import remitto.server.profile.Profiles;
 
-/** Open connections to destinations, kept while their settings stay the same so that tokens are reused. */
+/** Open connections to destinations, kept while they stay the same so that tokens are reused. */
 @Component
 public class Connections {
     private static final Duration DESCRIBED_FOR = Duration.ofMinutes(10);
-
     private final Destinations destinations;
     private final Profiles profiles;
-    private final HttpClient http;
-    private final Json json;
-    private final AddressGuard guard;
+    private final CallTools tools;
+    private final Grants grants;
     private final JdbcClient jdbc;
     private final SchemaChanges changes;
     private final Circuits circuits;
     private final Clock clock;
-    private final Map<Long, Connection> open = new ConcurrentHashMap<>();
+    private final Map<Long, Kept> open = new ConcurrentHashMap<>();
 
     Connections(
             Destinations destinations,
@@ -41,15 +45,15 @@ public class Connections {
             HttpClient http,
             Json json,
             AddressGuard guard,
+            Grants grants,
             JdbcClient jdbc,
             SchemaChanges changes,
             Circuits circuits,
             Clock clock) {
         this.destinations = destinations;
         this.profiles = profiles;
-        this.http = http;
-        this.json = json;
-        this.guard = guard;
+        this.tools = new CallTools(http, json.mapper(), guard, clock);
+        this.grants = grants;
         this.jdbc = jdbc;
         this.changes = changes;
         this.circuits = circuits;
@@ -57,25 +61,63 @@ public class Connections {
     }
 
     /** A destination ready to be called, with the profile it is called by. */
-    public record Connection(Destination destination, Profile profile, int profileVersion) {}
+    public record Connection(Destination destination, Setup setup, Profile profile, int profileVersion) {}
 
+    private record Kept(Connection connection, int revision) {}
+
+    /** The connection as it is in service now, whichever process changed it. */
     public Connection open(long id) {
-        return open.computeIfAbsent(id, this::connect);
+        int revision = destinations.revision(id);
+        return open.compute(
+                        id,
+                        (same, kept) ->
+                                kept != null && kept.revision() == revision ? kept : new Kept(connect(id), revision))
+                .connection();
     }
 
-    void forget(long id) {
+    /** The connection is not as it was; every process notices when it opens it next. */
+    void changed(long id) {
+        destinations.revise(id);
         open.remove(id);
     }
 
     private Connection connect(long id) {
         var view = destinations.get(id);
         Profile profile = profiles.version(view.profile(), view.profileVersion());
+        ProfileDestination destination =
+                new ProfileDestination(profile, login(view), tools, pace(view, profile), Backoff.defaults());
+        return new Connection(destination, destination, profile, view.profileVersion());
+    }
+
+    private Login login(Destinations.DestinationView view) {
         Map<String, String> settings = new HashMap<>(view.settings());
-        settings.putAll(destinations.secrets(id));
-        Pace pace = view.limitsOff() ? Pace.NONE : new SharedPace(jdbc, clock, id, profile.limits());
-        Destination destination =
-                new ProfileDestination(profile, settings, http, json.mapper(), pace, guard, Backoff.defaults(), clock);
-        return new Connection(destination, profile, view.profileVersion());
+        settings.putAll(destinations.secrets(view.id()));
+        return new Login(view.signIn(), settings, grants.of(view.id()));
+    }
+
+    private Pace pace(Destinations.DestinationView view, Profile profile) {
+        return view.limitsOff() ? Pace.NONE : new SharedPace(jdbc, clock, view.id(), profile.limits());
+    }
+
+    /** True when a person signs in at the tool itself. */
+    boolean isDelegated(long id) {
+        var view = destinations.get(id);
+        return profiles.version(view.profile(), view.profileVersion())
+                        .way(view.signIn())
+                        .kind()
+                == Profile.Authentication.Kind.DELEGATED;
+    }
+
+    Delegation delegation(long id) {
+        var view = destinations.get(id);
+        Profile profile = profiles.version(view.profile(), view.profileVersion());
+        return new Delegation(profile, login(view), tools, pace(view, profile));
+    }
+
+    /** Single calls by a profile that need not be saved. */
+    ProfileBench bench(long id, Profile profile) {
+        var view = destinations.get(id);
+        return new ProfileBench(profile, login(view), tools, pace(view, profile));
     }
 
     /** Asks the tool to describe an object now, and notes what is not as it was. */

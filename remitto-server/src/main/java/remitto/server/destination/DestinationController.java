@@ -4,6 +4,7 @@ import java.security.Principal;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -12,11 +13,10 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
-import remitto.connect.destination.DestinationProblem;
-import remitto.connect.profile.Profile;
 import remitto.core.destination.ObjectDescription;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
+import remitto.server.profile.Profiles;
 
 @RestController
 @RequestMapping("/api")
@@ -24,6 +24,7 @@ class DestinationController {
     private final Destinations destinations;
     private final Profiles profiles;
     private final Connections connections;
+    private final DestinationTest test;
     private final SchemaChanges changes;
     private final Circuits circuits;
     private final Journal journal;
@@ -32,6 +33,7 @@ class DestinationController {
             Destinations destinations,
             Profiles profiles,
             Connections connections,
+            DestinationTest test,
             SchemaChanges changes,
             Circuits circuits,
             Journal journal) {
@@ -40,28 +42,19 @@ class DestinationController {
         this.destinations = destinations;
         this.profiles = profiles;
         this.connections = connections;
+        this.test = test;
         this.journal = journal;
     }
 
-    record ProfileView(String profile, int version, String title, String limits, List<Profile.Setting> connection) {}
-
-    record DestinationDraft(String name, String profile, Map<String, String> settings, boolean limitsOff) {}
+    /** @param signIn name of the way to sign in, where the profile has several; absent for its first */
+    record DestinationDraft(
+            String name, String profile, Map<String, String> settings, Optional<String> signIn, boolean limitsOff) {
+        Destinations.Wanted wanted() {
+            return new Destinations.Wanted(name.strip(), settings, signIn.orElse(""), limitsOff);
+        }
+    }
 
     record ObjectFields(ObjectDescription object, Instant describedAt) {}
-
-    @GetMapping("/profiles")
-    List<ProfileView> profiles() {
-        return profiles.latest().stream()
-                .map(one -> new ProfileView(
-                        one.profile().profile(),
-                        one.number(),
-                        one.profile().title(),
-                        one.profile().limits().calls() + " calls in "
-                                + one.profile().limits().periodSeconds() + " s, "
-                                + one.profile().limits().recordsPerCall() + " records a call",
-                        one.profile().connection()))
-                .toList();
-    }
 
     @GetMapping("/destinations")
     List<Destinations.DestinationView> destinations() {
@@ -78,9 +71,8 @@ class DestinationController {
         if (draft.name().isBlank()) {
             throw Problem.invalid("Give the destination a name, so that a second one can be told apart.");
         }
-        var profile = profiles.latest(draft.profile());
-        long id = destinations.add(
-                draft.name().strip(), profile.profile(), profile.number(), draft.settings(), draft.limitsOff());
+        var profile = profiles.inService(draft.profile());
+        long id = destinations.add(draft.wanted(), profile.profile(), profile.number());
         journal.write(
                 who.getName(),
                 "connected destination",
@@ -92,22 +84,16 @@ class DestinationController {
     @PutMapping("/destinations/{id}")
     Destinations.DestinationView changeDestination(
             @PathVariable long id, @RequestBody DestinationDraft draft, Principal who) {
-        destinations.change(id, draft.name(), profiles.latest(draft.profile()).profile(), draft.settings());
-        connections.forget(id);
+        var before = destinations.get(id);
+        destinations.change(id, draft.wanted(), profiles.version(before.profile(), before.profileVersion()));
+        connections.changed(id);
         journal.write(who.getName(), "changed destination", new Journal.Subject("destination", id, draft.name()), "");
         return testDestination(id);
     }
 
     @PostMapping("/destinations/{id}/test")
     Destinations.DestinationView testDestination(@PathVariable long id) {
-        try {
-            var destination = connections.open(id).destination();
-            String said = destination.check();
-            destinations.rememberObjects(id, destination.objects());
-            destinations.tested(id, said, "");
-        } catch (DestinationProblem problem) {
-            destinations.tested(id, "", String.valueOf(problem.getMessage()));
-        }
+        test.run(id);
         return destinations.get(id);
     }
 

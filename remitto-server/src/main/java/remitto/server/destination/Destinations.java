@@ -23,7 +23,7 @@ import remitto.server.secret.Secrets;
 @Component
 public class Destinations {
     private static final String SELECT = """
-            select d.id, d.name, d.profile, d.profile_version, p.title, d.settings, d.limits_off, d.tested_at,
+            select d.id, d.name, d.profile, d.profile_version, p.title, d.settings, d.sign_in, d.limits_off, d.tested_at,
                    d.test_result, d.test_problem,
                    (select count(*) from route r where r.destination_id = d.id) as routes
             from destination d join profile_version p on p.profile = d.profile and p.number = d.profile_version
@@ -41,7 +41,7 @@ public class Destinations {
         this.clock = clock;
     }
 
-    /** @param settings the connection's settings that are no secrets */
+    /** @param settings the connection's settings that are no secrets; @param signIn the way to sign in, blank for the first */
     public record DestinationView(
             long id,
             String name,
@@ -49,6 +49,7 @@ public class Destinations {
             int profileVersion,
             String title,
             Map<String, String> settings,
+            String signIn,
             boolean limitsOff,
             Optional<Instant> testedAt,
             String result,
@@ -84,19 +85,45 @@ public class Destinations {
                 .orElseThrow(() -> Problem.notFound("destination " + id));
     }
 
+    /** What a person said about a connection. @param signIn the way to sign in, blank for the first */
+    record Wanted(String name, Map<String, String> settings, String signIn, boolean limitsOff) {}
+
+    int revision(long id) {
+        return jdbc.sql("select revision from destination where id = ?")
+                .param(id)
+                .query(Integer.class)
+                .optional()
+                .orElseThrow(() -> Problem.notFound("destination " + id));
+    }
+
+    void revise(long id) {
+        jdbc.sql("update destination set revision = revision + 1 where id = ?")
+                .param(id)
+                .update();
+    }
+
+    /** The name of a route in service that writes there; empty if there is none. */
+    Optional<String> routeInService(long id) {
+        return jdbc.sql("""
+                        select name from route where destination_id = ? and live_version is not null order by name limit 1
+                        """).param(id).query(String.class).optional();
+    }
+
     @Transactional
-    long add(String name, Profile profile, int version, Map<String, String> settings, boolean limitsOff) {
+    long add(Wanted wanted, Profile profile, int version) {
         long id = jdbc.sql("""
-                        insert into destination (name, profile, profile_version, settings, secret, limits_off, created_at)
-                        values (?, ?, ?, ?::jsonb, ?, ?, ?) returning id
+                        insert into destination
+                          (name, profile, profile_version, settings, secret, sign_in, limits_off, created_at)
+                        values (?, ?, ?, ?::jsonb, ?, ?, ?, ?) returning id
                         """)
                 .params(
-                        name,
+                        wanted.name(),
                         profile.profile(),
                         version,
-                        json.write(part(profile, settings, false)),
-                        secrets.seal(part(profile, settings, true)),
-                        limitsOff,
+                        json.write(part(profile, wanted.settings(), false)),
+                        secrets.seal(part(profile, wanted.settings(), true)),
+                        wanted.signIn(),
+                        wanted.limitsOff(),
                         Rows.time(clock.instant()))
                 .query(Long.class)
                 .single();
@@ -108,15 +135,20 @@ public class Destinations {
 
     /** Secrets that are not among the settings stay as they are. */
     @Transactional
-    void change(long id, String name, Profile profile, Map<String, String> settings) {
+    void change(long id, Wanted wanted, Profile profile) {
         Map<String, String> kept = new java.util.HashMap<>(secrets(id));
-        part(profile, settings, true).forEach((key, value) -> {
+        part(profile, wanted.settings(), true).forEach((key, value) -> {
             if (!value.isEmpty()) {
                 kept.put(key, value);
             }
         });
-        jdbc.sql("update destination set name = ?, settings = ?::jsonb, secret = ? where id = ?")
-                .params(name, json.write(part(profile, settings, false)), secrets.seal(kept), id)
+        jdbc.sql("update destination set name = ?, settings = ?::jsonb, secret = ?, sign_in = ? where id = ?")
+                .params(
+                        wanted.name(),
+                        json.write(part(profile, wanted.settings(), false)),
+                        secrets.seal(kept),
+                        wanted.signIn(),
+                        id)
                 .update();
     }
 
@@ -207,6 +239,7 @@ public class Destinations {
                 row.getInt("profile_version"),
                 row.getString("title"),
                 json.read(row.getString("settings"), Map.class),
+                row.getString("sign_in"),
                 row.getBoolean("limits_off"),
                 Rows.optionalTime(row, "tested_at"),
                 Rows.optionalText(row, "test_result").orElse(""),

@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import remitto.core.destination.Field;
+import remitto.server.route.FieldOrders;
 import remitto.server.route.FieldOwners;
 
 /**
@@ -27,6 +28,7 @@ record FieldBook(
     /**
      * One field.
      *
+     * @param order in which several routes write it, where that is settled
      * @param filled records there that held a value at the last stocktake; absent without one
      * @param knownFilled records of which a value is known
      * @param distinct different values among those
@@ -39,6 +41,7 @@ record FieldBook(
             List<BookRule> rules,
             Optional<BookConflict> conflict,
             Optional<FieldOwners.Owner> owner,
+            Optional<FieldOrders.FieldOrder> order,
             Optional<Long> filled,
             long knownFilled,
             long distinct,

@@ -18,6 +18,7 @@ import remitto.core.fieldrule.Written;
 import remitto.core.route.RouteSpec;
 import remitto.server.destination.Connections;
 import remitto.server.destination.Destinations;
+import remitto.server.route.FieldOrders;
 import remitto.server.route.FieldOwners;
 import remitto.server.route.Routes;
 import remitto.server.route.RuleSentences;
@@ -32,6 +33,7 @@ class FieldBooks {
     private final Routes routes;
     private final RuleSentences sentences;
     private final FieldOwners owners;
+    private final FieldOrders orders;
     private final FieldFacts facts;
     private final Clock clock;
 
@@ -41,6 +43,7 @@ class FieldBooks {
             Routes routes,
             RuleSentences sentences,
             FieldOwners owners,
+            FieldOrders orders,
             FieldFacts facts,
             Clock clock) {
         this.destinations = destinations;
@@ -48,6 +51,7 @@ class FieldBooks {
         this.routes = routes;
         this.sentences = sentences;
         this.owners = owners;
+        this.orders = orders;
         this.facts = facts;
         this.clock = clock;
     }
@@ -64,7 +68,7 @@ class FieldBooks {
                 .toList();
         Map<String, List<Placed>> rules = new HashMap<>();
         here.forEach(route -> place(route, rules));
-        Map<String, FieldOwners.Owner> owned = owners.of(destinationId, object);
+        Map<String, Settlement> settled = settled(destinationId, object, described);
         Map<String, FieldFacts.Known> known = facts.known(destinationId, object);
         Map<String, FieldFacts.Written> written =
                 facts.written(here.stream().map(Routes.Route::id).toList());
@@ -74,7 +78,7 @@ class FieldBooks {
             fields.add(field(
                     field,
                     rules.getOrDefault(field.name(), List.of()),
-                    Optional.ofNullable(owned.get(field.name())),
+                    settled.getOrDefault(field.name(), Settlement.NONE),
                     known.getOrDefault(field.name(), new FieldFacts.Known(0, 0)),
                     Optional.ofNullable(written.get(field.name())),
                     counted));
@@ -91,6 +95,37 @@ class FieldBooks {
                 counted.map(FieldBooks::clients).orElse(List.of()));
     }
 
+    /** How it was settled who writes a field. */
+    private record Settlement(Optional<FieldOwners.Owner> owner, Optional<FieldOrders.FieldOrder> order) {
+        static final Settlement NONE = new Settlement(Optional.empty(), Optional.empty());
+
+        boolean orders(List<Placed> writing) {
+            return order.filter(one -> writing.stream().allMatch(placed -> one.routeIds()
+                            .contains(placed.route().id())))
+                    .isPresent();
+        }
+
+        String words() {
+            return owner.map(who -> "; " + who.route() + " owns it")
+                    .or(() -> order.map(one -> "; in the order " + String.join(", then ", one.routes())))
+                    .orElse("");
+        }
+    }
+
+    private Map<String, Settlement> settled(long destinationId, String object, ObjectDescription described) {
+        Map<String, FieldOwners.Owner> owned = owners.of(destinationId, object);
+        Map<String, FieldOrders.FieldOrder> ordered = orders.of(destinationId, object);
+        Map<String, Settlement> settled = new HashMap<>();
+        described
+                .fields()
+                .forEach(field -> settled.put(
+                        field.name(),
+                        new Settlement(
+                                Optional.ofNullable(owned.get(field.name())),
+                                Optional.ofNullable(ordered.get(field.name())))));
+        return settled;
+    }
+
     private void place(Routes.Route route, Map<String, List<Placed>> rules) {
         RouteSpec spec = route.liveSpec().orElse(route.spec());
         Map<String, String> words = sentences.of(spec);
@@ -101,7 +136,7 @@ class FieldBooks {
     private FieldBook.BookField field(
             Field field,
             List<Placed> rules,
-            Optional<FieldOwners.Owner> owner,
+            Settlement settled,
             FieldFacts.Known known,
             Optional<FieldFacts.Written> written,
             Optional<FieldFacts.Counted> counted) {
@@ -121,12 +156,15 @@ class FieldBooks {
                                 one.route().id(),
                                 one.route().name(),
                                 one.inService(),
-                                owner.filter(who -> who.routeId() != one.route().id())
+                                settled.owner()
+                                        .filter(who ->
+                                                who.routeId() != one.route().id())
                                         .isPresent(),
                                 one.sentence()))
                         .toList(),
-                conflict(field, rules, owner, others),
-                owner,
+                conflict(field, rules, settled, others),
+                settled.owner(),
+                settled.order(),
                 counted.map(one -> one.fill().getOrDefault(field.name(), 0L)),
                 known.filled(),
                 known.distinct(),
@@ -140,7 +178,7 @@ class FieldBooks {
 
     /** Several routes with different rules, or a route and another tool whose edits it overwrites. */
     private static Optional<FieldBook.BookConflict> conflict(
-            Field field, List<Placed> rules, Optional<FieldOwners.Owner> owner, List<FieldBook.BookWriter> others) {
+            Field field, List<Placed> rules, Settlement settled, List<FieldBook.BookWriter> others) {
         List<Placed> writing = rules.stream()
                 .filter(one -> one.inService() && one.rule().written() != Written.NEVER)
                 .toList();
@@ -149,9 +187,8 @@ class FieldBooks {
             String names = writing.stream().map(one -> one.route().name()).collect(Collectors.joining(" and "));
             return Optional.of(new FieldBook.BookConflict(
                     FieldBook.ConflictKind.TWO_ROUTES,
-                    names + " write " + field.name() + " by different rules"
-                            + owner.map(who -> "; " + who.route() + " owns it").orElse(""),
-                    owner.isPresent()));
+                    names + " write " + field.name() + " by different rules" + settled.words(),
+                    settled.owner().isPresent() || settled.orders(writing)));
         }
         boolean overwrites = writing.stream()
                 .anyMatch(one -> one.rule().written() == Written.ALWAYS

@@ -15,8 +15,10 @@ import java.lang.reflect.RecordComponent;
 import java.util.ArrayList;
 import java.util.Iterator;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
@@ -37,6 +39,8 @@ class OpenApiConfiguration {
     }
 
     private static final class RecordsAndCases implements ModelConverter {
+        private final Map<String, Class<?>> named = new ConcurrentHashMap<>();
+
         @Override
         public Schema<?> resolve(AnnotatedType type, ModelConverterContext context, Iterator<ModelConverter> chain) {
             Class<?> raw =
@@ -52,6 +56,7 @@ class OpenApiConfiguration {
             }
             Schema<?> schema = chain.next().resolve(type, context, chain);
             if (raw.isRecord()) {
+                oneOfItsName(raw);
                 describe(raw, context);
             }
             return schema;
@@ -81,6 +86,14 @@ class OpenApiConfiguration {
             }
             schema.setDiscriminator(discriminator);
             return schema;
+        }
+
+        /** The document names a record by its simple name; two of one name would silently become one. */
+        private void oneOfItsName(Class<?> record) {
+            Class<?> other = named.putIfAbsent(record.getSimpleName(), record);
+            if (other != null && other != record) {
+                throw new IllegalStateException(other + " and " + record + " have one name in the OpenAPI document");
+            }
         }
 
         private static void describe(Class<?> record, ModelConverterContext context) {

@@ -28,6 +28,7 @@ public class RouteBinder {
     private final Connections connections;
     private final ServiceSurroundings surroundings;
     private final FieldOwners owners;
+    private final FieldOrders orders;
     private final Json json;
 
     RouteBinder(
@@ -35,11 +36,13 @@ public class RouteBinder {
             Connections connections,
             ServiceSurroundings surroundings,
             FieldOwners owners,
+            FieldOrders orders,
             Json json) {
         this.datasets = datasets;
         this.connections = connections;
         this.surroundings = surroundings;
         this.owners = owners;
+        this.orders = orders;
         this.json = json;
     }
 
@@ -59,6 +62,7 @@ public class RouteBinder {
         Destinations.Described described = connections.describe(ends.destinationId(), ends.object());
         RouteCompiler.Compilation compilation =
                 RouteCompiler.compile(spec, columns, described.description(), surroundings);
+        Map<String, Map<Long, String>> before = orders.before(routeId, ends.destinationId(), ends.object());
         long salt = new Fingerprint()
                 .of(List.of(
                         json.write(spec.rules()),
@@ -66,6 +70,7 @@ public class RouteBinder {
                         json.write(spec.mode()),
                         json.write(surroundings.versions(spec)),
                         json.write(spec.basis()),
+                        json.write(before),
                         json.write(spec.firstRun().map(FirstRun::alreadyThere)),
                         json.write(definition),
                         Integer.toString(connection.profileVersion()),
@@ -86,6 +91,7 @@ public class RouteBinder {
                         .filter(fault -> fault.blocking() && fault.ruleOnly())
                         .toList(),
                 ruleHashes,
+                before,
                 salt);
         owned.addAll(compilation.faults());
         return new Binding(bound, owned);

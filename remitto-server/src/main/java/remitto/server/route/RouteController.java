@@ -26,6 +26,7 @@ import remitto.server.dataset.Datasets;
 import remitto.server.destination.Connections;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
+import remitto.server.platform.VersionWish;
 
 @RestController
 @RequestMapping("/api/routes")
@@ -76,8 +77,6 @@ class RouteController {
 
     /** @param rules in words, by field */
     record Checked(List<RouteFault> faults, Map<String, RuleWords> rules) {}
-
-    record Version(int version) {}
 
     /** @param country ISO 3166 code for phone numbers spelled without one */
     record ProposalWish(RouteBinder.Ends ends, String country, String zone) {}
@@ -143,7 +142,7 @@ class RouteController {
 
     /** Puts a saved version in service; refused while anything blocking is wrong with it. */
     @PostMapping("/{id}/in-service")
-    Routes.Route putRouteInService(@PathVariable long id, @RequestBody Version wanted, Principal who) {
+    Routes.Route putRouteInService(@PathVariable long id, @RequestBody VersionWish wanted, Principal who) {
         Routes.Route route = routes.get(id);
         RouteSpec spec = routes.version(id, wanted.version());
         Datasets.Dataset dataset = datasets.get(route.datasetId());

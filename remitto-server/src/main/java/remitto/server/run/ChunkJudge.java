@@ -190,7 +190,7 @@ class ChunkJudge {
         for (int i = 0; i < candidates.size(); i++) {
             Candidate candidate = candidates.get(i);
             ShapedRecord record = shaped.get(i);
-            sent.add(intended(fingerprint, record));
+            sent.add(intended(fingerprint, route, record));
             RouteRecords.Bound known = bound.get(candidate.ordinal());
             boolean asSent = trace == Trace.NONE
                     && known != null
@@ -238,7 +238,7 @@ class ChunkJudge {
     }
 
     /** A fingerprint of what the rules want to be there; equal means there is nothing to send. */
-    private static long intended(Fingerprint fingerprint, ShapedRecord record) {
+    private static long intended(Fingerprint fingerprint, BoundRoute route, ShapedRecord record) {
         List<String> texts = new ArrayList<>();
         for (ShapedField field : record.fields()) {
             texts.add(field.field().name());
@@ -246,6 +246,10 @@ class ChunkJudge {
             texts.add(field.emptiness().map(one -> one.choice().name()).orElse(""));
             texts.add(field.said().map(Enum::name).orElse(""));
             texts.add(Long.toString(field.mark()));
+            texts.add(route.before()
+                    .getOrDefault(field.field().name(), Map.of())
+                    .keySet()
+                    .toString());
             texts.add(
                     field.shaped() instanceof Shaped.Usable usable
                             ? "=" + usable.value().display()

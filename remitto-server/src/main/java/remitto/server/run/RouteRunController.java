@@ -46,7 +46,7 @@ class RouteRunController {
     record Retry(String code, List<String> keys) {}
 
     /** @param keys of the records; none means all whose outcome is unknown */
-    record Word(List<String> keys, boolean arrived) {}
+    record OutcomeWord(List<String> keys, boolean arrived) {}
 
     record Settled(int records) {}
 
@@ -79,7 +79,7 @@ class RouteRunController {
 
     /** Says whether records arrived of which nobody knows. */
     @PostMapping("/held/unknown")
-    Settled settleUnknown(@PathVariable long id, @RequestBody Word word, Principal who) {
+    Settled settleUnknown(@PathVariable long id, @RequestBody OutcomeWord word, Principal who) {
         return new Settled(heldDecisions.settle(id, word.keys(), word.arrived(), who.getName()));
     }
 

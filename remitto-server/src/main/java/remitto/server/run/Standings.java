@@ -23,10 +23,12 @@ import remitto.server.route.BoundRoute;
 @Component
 class Standings {
     private final RouteRecords records;
+    private final EarlierWriters earlier;
     private final Clock clock;
 
-    Standings(RouteRecords records, Clock clock) {
+    Standings(RouteRecords records, EarlierWriters earlier, Clock clock) {
         this.records = records;
+        this.earlier = earlier;
         this.clock = clock;
     }
 
@@ -61,7 +63,7 @@ class Standings {
         }
         open.forEach(i -> standings[i] = new Standing.NotThere(now));
         claim(route, wanted, standings, taken);
-        return List.of(standings);
+        return earlier.added(route, List.of(standings));
     }
 
     private void findBound(BoundRoute route, List<Wanted> wanted, List<Integer> bound, Standing[] standings) {
@@ -125,6 +127,9 @@ class Standings {
                 route, bound.values().stream().map(RouteRecords.Bound::remoteId).toList());
         bound.forEach((ordinal, known) -> Optional.ofNullable(found.get(known.remoteId()))
                 .ifPresent(there -> standing.put(ordinal, there(there, known, at))));
+        if (!route.before().isEmpty()) {
+            standing.replaceAll((ordinal, there) -> earlier.added(route, there));
+        }
         return standing;
     }
 

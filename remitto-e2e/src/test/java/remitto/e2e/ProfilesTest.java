@@ -1,0 +1,195 @@
+package remitto.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import java.util.List;
+import java.util.Map;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+
+/** Profiles written, tried and switched; in the API and in the browser. */
+class ProfilesTest extends RouteRunsFixture {
+    ProfilesTest() {
+        super(60);
+    }
+
+    private String text() {
+        return editor.get("/api/profiles/purser-crm").get("text").asString();
+    }
+
+    private JsonNode save(int basedOn, String text) {
+        return editor.post(
+                "/api/profiles/purser-crm/versions", Map.of("basedOn", basedOn, "text", text, "note", "smaller calls"));
+    }
+
+    private Map<String, Object> wish(String call, boolean send, Map<String, String> fields) {
+        return Map.of(
+                "text",
+                text(),
+                "call",
+                call,
+                "object",
+                "contact",
+                "by",
+                "external_ref",
+                "values",
+                List.of("P-1"),
+                "cursor",
+                "",
+                "fields",
+                fields,
+                "send",
+                send);
+    }
+
+    /** The same tool, connected once more and written to by no route. */
+    private long unused() {
+        return editor.post(
+                        "/api/destinations",
+                        Map.of(
+                                "name",
+                                "Purser for trying out",
+                                "profile",
+                                "purser-crm",
+                                "limitsOff",
+                                true,
+                                "settings",
+                                Map.of(
+                                        "base_address", stack.purserAddress().toString(),
+                                        "client_id", "remitto-demo",
+                                        "client_secret", "gangplank-7731")))
+                .get("id")
+                .asLong();
+    }
+
+    private JsonNode bench(long destination, String call, boolean send, Map<String, String> fields) {
+        return editor.post("/api/destinations/" + destination + "/bench", wish(call, send, fields));
+    }
+
+    @Test
+    void whatIsSavedIsNotThereforeInService() {
+        putInService(ids.passes(), passes());
+        JsonNode waiting = draw(ids.passes());
+        JsonNode saved = save(1, text().replace("records_per_call: 250", "records_per_call: 10"));
+        assertThat(saved.get("latestVersion").asInt()).isEqualTo(2);
+        assertThat(saved.get("liveVersion").asInt()).isEqualTo(1);
+        assertThat(editor.get("/api/destinations/" + ids.purser())
+                        .get("profileVersion")
+                        .asInt())
+                .isEqualTo(1);
+        assertThatThrownBy(() -> save(1, text())).hasMessageContaining("Somebody saved another version meanwhile");
+
+        JsonNode touched = editor.get("/api/profiles/purser-crm/touched").get(0);
+        assertThat(touched.get("routes").valueStream().map(JsonNode::asString)).contains("Commuter passes");
+        editor.post("/api/profiles/purser-crm/in-service", Map.of("version", 2));
+        assertThat(editor.get("/api/destinations/" + ids.purser())
+                        .get("profileVersion")
+                        .asInt())
+                .isEqualTo(2);
+        assertThatThrownBy(() -> send(waiting)).hasMessageContaining("Another version is in service");
+        JsonNode run = run(ids.passes());
+        long batches = sum(run, "added");
+        assertThat(batches).isGreaterThan(10);
+        assertThat(stack.desk.get("/calls")).contains("/api/v1/contact/batch");
+        assertThat(editor.get("/api/journal").toString())
+                .contains("put profile in service")
+                .contains("version 2; destinations: Purser CRM");
+    }
+
+    @Test
+    void aTextThatIsNoProfileIsNotSavedAndItsLinesAreNamed() {
+        String wrong = text().replace("  period_seconds: 12", "  period_seconds: soon");
+        JsonNode checked = editor.post("/api/profiles/check", Map.of("text", wrong));
+        JsonNode fault = checked.get("faults").get(0);
+        assertThat(wrong.lines().toList().get(fault.get("line").asInt() - 1)).contains("period_seconds: soon");
+        assertThatThrownBy(() -> save(1, wrong)).hasMessageContaining("This is not a profile yet");
+        assertThatThrownBy(() -> save(1, text().replace("profile: purser-crm", "profile: other")))
+                .hasMessageContaining("a profile keeps its name");
+        assertThatThrownBy(() -> editor.post("/api/profiles", Map.of("basedOn", 0, "text", text(), "note", "")))
+                .hasMessageContaining("There is a profile called purser-crm already");
+    }
+
+    @Test
+    void theBenchReadsFreelyAndWritesOnlyWhereNoRouteDoes() {
+        JsonNode found = bench(ids.purser(), "FIND", false, Map.of());
+        assertThat(found.get("problem").asString()).isEmpty();
+        assertThat(found.toString()).doesNotContain("gangplank-7731");
+        assertThat(bench(ids.purser(), "LIST", false, Map.of())
+                        .get("reading")
+                        .get("more")
+                        .asString())
+                .isNotEmpty();
+
+        Map<String, String> fields = Map.of("external_ref", "P-BENCH", "family_name", "Bench");
+        JsonNode shown = bench(ids.purser(), "ADD", false, fields);
+        assertThat(shown.get("reading").get("sentence").asString()).contains("it was not made");
+        assertThat(contacts()).doesNotContain("P-BENCH");
+        JsonNode made = bench(unused(), "ADD", true, fields);
+        assertThat(made.get("reading").get("rows").get(0).get(0).asString()).isEqualTo("yes");
+        assertThat(contacts()).contains("P-BENCH");
+
+        assertThatThrownBy(() -> bench(ids.purser(), "ADD", true, fields))
+                .hasMessageContaining("is in service here, so nothing is written from the bench");
+        assertThatThrownBy(() -> stack.user("VIEWER")
+                        .post("/api/destinations/" + ids.purser() + "/bench", wish("CHECK", false, Map.of())))
+                .hasMessageContaining("403");
+    }
+
+    @Test
+    void aProfileIsWrittenAndTriedInTheBrowser() {
+        try (Browser browser = new Browser()) {
+            Page page = browser.open(stack.server().address().resolve("/sign-in?to=/profiles/purser-crm"));
+            page.getByLabel("E-mail").fill("editor@halvorn.example");
+            page.getByLabel("Password").fill(Stack.PASSWORD);
+            button(page, "Sign in").click();
+            Locator editorField = page.getByRole(AriaRole.TEXTBOX, new Page.GetByRoleOptions().setName("Profile"));
+            assertThat(editorField).containsText("profile: purser-crm");
+            assertThat(page.getByText("Nothing is wrong with it.")).isVisible();
+
+            editorField.click();
+            page.keyboard().press("Control+End");
+            page.keyboard().press("Enter");
+            page.keyboard().press("Home");
+            page.keyboard().type("acc");
+            assertThat(page.locator(".cm-tooltip-autocomplete")).containsText("accounts");
+            page.keyboard().press("Escape");
+            assertThat(page.getByText(Pattern.compile("^\\d+ faults?$"))).isVisible();
+            assertThat(button(page, "Save version 2")).isDisabled();
+            for (int i = 0; i < 3; i++) {
+                page.keyboard().press("Backspace");
+            }
+            page.keyboard().type("# tried in the browser");
+            assertThat(page.getByText("Nothing is wrong with it.")).isVisible();
+
+            page.getByLabel("Call", new Page.GetByLabelOptions().setExact(true)).selectOption("FIELDS");
+            page.getByLabel("Object", new Page.GetByLabelOptions().setExact(true))
+                    .selectOption("contact");
+            button(page, "Make the call").click();
+            assertThat(page.getByText(Pattern.compile("\\d+ fields of Contact")))
+                    .isVisible();
+            assertThat(page.getByLabel("How it is read")).containsText("external_ref");
+
+            page.getByLabel("Note on this version").fill("a comment");
+            button(page, "Save version 2").click();
+            assertThat(page.getByText("Putting version 2 in service changes how these are called"))
+                    .isVisible();
+            button(page, "Compare").click();
+            assertThat(page.getByLabel("Differences from version 1").first()).containsText("tried in the browser");
+            assertThat(Browser.axe(page)).isEmpty();
+            button(page, "Put version 2 in service").click();
+            assertThat(page.getByText("It is in service.")).isVisible();
+            assertThat(browser.errors()).isEmpty();
+        }
+    }
+
+    private static Locator button(Page page, String name) {
+        return page.getByRole(
+                AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
+    }
+}

@@ -1,0 +1,96 @@
+package remitto.server.destination;
+
+import java.security.Principal;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+import remitto.connect.profile.Profile;
+import remitto.connect.profile.ProfileBench;
+import remitto.connect.profile.ProfileReader;
+import remitto.server.journal.Journal;
+import remitto.server.platform.Problem;
+
+/** The test bench of a profile that is being written: single calls, made with a destination's connection. */
+@RestController
+@RequestMapping("/api/destinations/{id}/bench")
+class BenchController {
+    private final Destinations destinations;
+    private final Connections connections;
+    private final ProfileReader reader;
+    private final Journal journal;
+
+    BenchController(Destinations destinations, Connections connections, ProfileReader reader, Journal journal) {
+        this.destinations = destinations;
+        this.connections = connections;
+        this.reader = reader;
+        this.journal = journal;
+    }
+
+    /**
+     * @param text the profile as it stands in the editor
+     * @param values looked up, or ids of records to change or remove
+     * @param send make a writing call rather than show it
+     */
+    record BenchWish(
+            String text,
+            ProfileBench.Call call,
+            String object,
+            String by,
+            List<String> values,
+            Optional<Instant> since,
+            String cursor,
+            Map<String, String> fields,
+            boolean send) {}
+
+    /**
+     * Makes the call. Writing calls are made only where no route in service writes, since they would pass neither
+     * rules, consent nor known state.
+     */
+    @PostMapping
+    ProfileBench.Tried tryCall(@PathVariable long id, @RequestBody BenchWish wish, Principal who) {
+        Profile profile = read(wish.text(), destinations.get(id));
+        if (wish.call().writes() && wish.send()) {
+            destinations.routeInService(id).ifPresent(route -> {
+                throw Problem.conflict(
+                        "Route " + route + " is in service here, so nothing is written from the bench: it would"
+                                + " pass neither its rules nor consent. Look at the call without making it, or try one record of"
+                                + " the route.");
+            });
+            journal.write(
+                    who.getName(),
+                    "made a writing call from the bench",
+                    new Journal.Subject("destination", id, destinations.get(id).name()),
+                    wish.call().name().toLowerCase(java.util.Locale.ROOT) + " " + wish.object());
+        }
+        return connections
+                .bench(id, profile)
+                .run(new ProfileBench.Wish(
+                        wish.call(),
+                        wish.object(),
+                        wish.by(),
+                        wish.values(),
+                        wish.since(),
+                        wish.cursor(),
+                        wish.fields(),
+                        wish.send()));
+    }
+
+    private Profile read(String text, Destinations.DestinationView destination) {
+        try {
+            Profile profile = reader.read(text);
+            if (!profile.profile().equals(destination.profile())) {
+                throw Problem.invalid("Destination " + destination.name() + " is connected by profile "
+                        + destination.profile() + ", not " + profile.profile() + ".");
+            }
+            return profile;
+        } catch (ProfileReader.ProfileFault fault) {
+            throw Problem.invalid("This is not a profile yet: " + fault.faults().get(0));
+        }
+    }
+}

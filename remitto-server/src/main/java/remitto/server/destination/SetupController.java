@@ -1,0 +1,60 @@
+package remitto.server.destination;
+
+import java.security.Principal;
+import java.util.List;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+import remitto.connect.profile.Profile;
+import remitto.connect.profile.Setup;
+import remitto.server.journal.Journal;
+
+/** What is asked of a tool while it is being connected. */
+@RestController
+@RequestMapping("/api/destinations/{id}")
+class SetupController {
+    private final Prerequisites prerequisites;
+    private final Connections connections;
+    private final Destinations destinations;
+    private final Journal journal;
+
+    SetupController(Prerequisites prerequisites, Connections connections, Destinations destinations, Journal journal) {
+        this.prerequisites = prerequisites;
+        this.connections = connections;
+        this.destinations = destinations;
+        this.journal = journal;
+    }
+
+    /** @param setting connection setting that keeps the choice; blank where the tool has no accounts to choose from */
+    record AccountChoice(String setting, List<Setup.Account> accounts) {}
+
+    record Tick(boolean ticked) {}
+
+    @GetMapping("/accounts")
+    AccountChoice accounts(@PathVariable long id) {
+        var connection = connections.open(id);
+        return new AccountChoice(
+                connection.profile().accounts().map(Profile.Accounts::setting).orElse(""),
+                connection.setup().accounts());
+    }
+
+    @GetMapping("/prerequisites")
+    List<Prerequisites.PrerequisiteView> prerequisites(@PathVariable long id) {
+        return prerequisites.of(id);
+    }
+
+    @PutMapping("/prerequisites/{name}")
+    List<Prerequisites.PrerequisiteView> tickPrerequisite(
+            @PathVariable long id, @PathVariable String name, @RequestBody Tick tick, Principal who) {
+        prerequisites.tick(id, name, tick.ticked(), who.getName());
+        journal.write(
+                who.getName(),
+                tick.ticked() ? "ticked off prerequisite" : "took back prerequisite",
+                new Journal.Subject("destination", id, destinations.get(id).name()),
+                name);
+        return prerequisites.of(id);
+    }
+}

@@ -1,0 +1,205 @@
+package remitto.server.profile;
+
+import java.security.Principal;
+import java.time.Instant;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+import remitto.connect.profile.Profile;
+import remitto.connect.profile.ProfileReader;
+import remitto.server.journal.Journal;
+import remitto.server.platform.Problem;
+import remitto.server.platform.VersionWish;
+
+@RestController
+@RequestMapping("/api/profiles")
+class ProfileController {
+    private final Profiles profiles;
+    private final ProfileReader reader;
+    private final Journal journal;
+
+    ProfileController(Profiles profiles, ProfileReader reader, Journal journal) {
+        this.profiles = profiles;
+        this.reader = reader;
+        this.journal = journal;
+    }
+
+    /** A way to sign in that a person can choose. @param delegated somebody signs in at the tool itself */
+    record SignInWay(String name, String title, boolean delegated) {}
+
+    /** @param limits in words, each with its unit; {@code connection} and the ways are of the version in service */
+    record ProfileView(
+            String profile,
+            String title,
+            int latestVersion,
+            Optional<Integer> liveVersion,
+            String author,
+            Instant savedAt,
+            long destinations,
+            String limits,
+            List<Profile.Setting> connection,
+            List<SignInWay> ways) {}
+
+    record ProfileText(String text) {}
+
+    record ProfileDraft(int basedOn, String text, String note) {}
+
+    /** @param profile the name it gives itself; blank when it cannot be read; @param calls that it describes, in lower case */
+    record ProfileChecked(String profile, String limits, List<String> calls, List<ProfileReader.TextFault> faults) {}
+
+    @GetMapping
+    List<ProfileView> profiles() {
+        return profiles.all().stream().map(this::view).toList();
+    }
+
+    /** The JSON Schema (draft 2020-12) that profiles keep. */
+    @GetMapping(path = "/schema", produces = "application/schema+json")
+    String profileSchema() {
+        return ProfileReader.resource("profile.schema.json");
+    }
+
+    /** A commented profile of a made-up tool, to begin with. */
+    @GetMapping("/example")
+    ProfileText exampleProfile() {
+        return new ProfileText(ProfileReader.resource("example.yaml"));
+    }
+
+    @GetMapping("/{profile}")
+    Profiles.SavedProfile profile(@PathVariable String profile) {
+        return profiles.get(profile);
+    }
+
+    @GetMapping("/{profile}/versions")
+    List<Profiles.ProfileVersion> profileVersions(@PathVariable String profile) {
+        return profiles.versions(profile);
+    }
+
+    @GetMapping("/{profile}/versions/{number}")
+    ProfileText profileVersion(@PathVariable String profile, @PathVariable int number) {
+        return new ProfileText(profiles.text(profile, number));
+    }
+
+    /** Destinations and their routes that another version in service touches. */
+    @GetMapping("/{profile}/touched")
+    List<Profiles.TouchedDestination> touchedDestinations(@PathVariable String profile) {
+        return profiles.touched(profile);
+    }
+
+    /** Everything that is wrong with a text, with its lines. */
+    @PostMapping("/check")
+    ProfileChecked checkProfile(@RequestBody ProfileText wanted) {
+        try {
+            Profile read = reader.read(wanted.text());
+            return new ProfileChecked(read.profile(), limits(read), ProfileCalls.of(read), List.of());
+        } catch (ProfileReader.ProfileFault fault) {
+            return new ProfileChecked("", "", List.of(), fault.faults());
+        }
+    }
+
+    @PostMapping
+    Profiles.SavedProfile addProfile(@RequestBody ProfileDraft draft, Principal who) {
+        Profile profile = read(draft.text());
+        profiles.add(profile, draft.text(), who.getName(), draft.note());
+        note(who, "saved profile", profile.title(), profile.profile() + ", version 1");
+        return profiles.get(profile.profile());
+    }
+
+    @PostMapping("/{profile}/versions")
+    Profiles.SavedProfile saveProfile(@PathVariable String profile, @RequestBody ProfileDraft draft, Principal who) {
+        Profile read = read(draft.text());
+        if (!read.profile().equals(profile)) {
+            throw Problem.invalid("This text calls itself " + read.profile() + ", not " + profile
+                    + "; a profile keeps its name. Make it a new profile instead.");
+        }
+        int version = profiles.save(read, draft.basedOn(), draft.text(), who.getName(), draft.note());
+        note(who, "saved profile", read.title(), profile + ", version " + version);
+        return profiles.get(profile);
+    }
+
+    @PostMapping("/{profile}/in-service")
+    Profiles.SavedProfile putProfileInService(
+            @PathVariable String profile, @RequestBody VersionWish wanted, Principal who) {
+        Profile read = profiles.version(profile, wanted.version());
+        String touched = profiles.touched(profile).stream()
+                .map(Profiles.TouchedDestination::name)
+                .collect(Collectors.joining(", "));
+        profiles.putInService(profile, wanted.version());
+        note(
+                who,
+                "put profile in service",
+                read.title(),
+                "version " + wanted.version() + (touched.isEmpty() ? "" : "; destinations: " + touched));
+        return profiles.get(profile);
+    }
+
+    private void note(Principal who, String what, String title, String detail) {
+        journal.write(who.getName(), what, new Journal.Subject("profile", 0, title), detail);
+    }
+
+    private Profile read(String text) {
+        try {
+            return reader.read(text);
+        } catch (ProfileReader.ProfileFault fault) {
+            throw new Problem(
+                    HttpStatus.UNPROCESSABLE_CONTENT,
+                    "This is not a profile yet: " + fault.faults().get(0)
+                            + (fault.faults().size() > 1
+                                    ? " And " + (fault.faults().size() - 1) + " more."
+                                    : ""),
+                    fault.faults().stream()
+                            .map(one -> new Problem.Detail("line " + one.line(), one.message()))
+                            .toList());
+        }
+    }
+
+    private ProfileView view(Profiles.SavedProfile saved) {
+        Profile live = saved.liveVersion()
+                .filter(number -> number != saved.latestVersion())
+                .map(number -> profiles.version(saved.profile(), number))
+                .orElseGet(() -> reader.read(saved.text()));
+        return new ProfileView(
+                saved.profile(),
+                live.title(),
+                saved.latestVersion(),
+                saved.liveVersion(),
+                saved.author(),
+                saved.savedAt(),
+                saved.destinations(),
+                limits(live),
+                live.connection(),
+                live.authentication().stream()
+                        .map(way -> new SignInWay(
+                                way.name().orElse(""),
+                                way.title().orElse(""),
+                                way.kind() == Profile.Authentication.Kind.DELEGATED))
+                        .toList());
+    }
+
+    private static String limits(Profile profile) {
+        Profile.Limits limits = profile.limits();
+        return String.format(
+                Locale.ROOT,
+                "%,d calls in %,d s (%s a second), %,d at a time, %,d records and %,d bytes a call",
+                limits.calls(),
+                limits.periodSeconds(),
+                rate(limits),
+                limits.concurrency(),
+                limits.recordsPerCall(),
+                limits.bytesPerCall());
+    }
+
+    private static String rate(Profile.Limits limits) {
+        return new java.math.BigDecimal(limits.calls())
+                .divide(new java.math.BigDecimal(limits.periodSeconds()), 2, java.math.RoundingMode.HALF_UP)
+                .stripTrailingZeros()
+                .toPlainString();
+    }
+}
