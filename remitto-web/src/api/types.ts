@@ -49,3 +49,4 @@ export type BenchWish = S['BenchWish'];
 export type BenchTried = S['Tried'];
 export type Setting = S['Setting'];
 export type PrerequisiteView = S['PrerequisiteView'];
+export type RouteEffect = S['RouteEffect'];

@@ -6,7 +6,10 @@ import type { Crosswalk } from '../../api/types';
 import { count, counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
+import { TextDifferences } from '../../components/TextDifferences';
 import { Button, Card, Failure, Input, Page } from '../../components/ui';
+import { VersionList } from '../../components/VersionList';
+import { RouteEffects } from '../rehearsal/RouteEffects';
 import { EntryGrid } from './EntryGrid';
 import { UnmappedWords } from './UnmappedWords';
 
@@ -183,6 +186,12 @@ function Editor({ crosswalk }: { crosswalk: Crosswalk }) {
             />
           </Card>
           <EntryGrid entries={entries} saved={crosswalk.entries} onChange={setEntries} />
+          {!isNew && (
+            <RouteEffects
+              changed={JSON.stringify(entries) !== JSON.stringify(crosswalk.entries)}
+              judge={() => ok(api.POST('/api/crosswalks/{id}/what-if', { ...path, body: { entries } }))}
+            />
+          )}
         </div>
         <div className="flex flex-col gap-3">
           <Card title="Used by">
@@ -220,36 +229,51 @@ function Editor({ crosswalk }: { crosswalk: Crosswalk }) {
 }
 
 function Versions({ crosswalk, onTakeUp }: { crosswalk: Crosswalk; onTakeUp: (entries: Entry[]) => void }) {
+  const [compared, setCompared] = useState(0);
   const versions = useQuery({
     queryKey: ['crosswalk-versions', crosswalk.id, crosswalk.latestVersion],
     queryFn: () => ok(api.GET('/api/crosswalks/{id}/versions', { params: { path: { id: crosswalk.id } } })),
   });
-  const take = useMutation({
-    mutationFn: (number: number) =>
-      ok(
-        api.GET('/api/crosswalks/{id}/versions/{number}', {
-          params: { path: { id: crosswalk.id, number } },
-        }),
-      ),
-    onSuccess: onTakeUp,
+  const version = (number: number) =>
+    ok(api.GET('/api/crosswalks/{id}/versions/{number}', { params: { path: { id: crosswalk.id, number } } }));
+  const other = useQuery({
+    queryKey: ['crosswalk-version', crosswalk.id, compared],
+    queryFn: () => version(compared),
+    enabled: compared > 0,
   });
+  const take = useMutation({ mutationFn: version, onSuccess: onTakeUp });
   return (
     <Card title="Versions">
-      <Failure error={versions.error ?? take.error} />
-      <ul className="m-0 list-none px-4 pb-3">
-        {(versions.data ?? []).map((version) => (
-          <li key={version.number} className="flex items-start justify-between gap-2 py-1">
-            <span>
-              <strong>{version.number}</strong> {version.author}, <Ago at={version.savedAt} />,{' '}
-              {count(version.entries)} words
-              {version.note && <span className="text-soft block">{version.note}</span>}
-            </span>
-            <Button kind="quiet" onClick={() => take.mutate(version.number)}>
-              Take up
-            </Button>
-          </li>
-        ))}
-      </ul>
+      <div className="px-4 pb-3">
+        <Failure error={versions.error ?? take.error ?? other.error} />
+        <VersionList
+          versions={(versions.data ?? []).map((one) => ({
+            ...one,
+            note: `${count(one.entries)} words${one.note ? `; ${one.note}` : ''}`,
+          }))}
+          latest={crosswalk.latestVersion}
+          live={crosswalk.liveVersion}
+          compared={compared}
+          onCompare={setCompared}
+          onTakeUp={(number) => take.mutate(number)}
+        />
+        {compared > 0 && other.data && (
+          <>
+            <p className="text-soft my-1">
+              From version {compared} to version {crosswalk.latestVersion}:
+            </p>
+            <TextDifferences
+              label={`Differences from version ${compared}`}
+              before={lines(other.data)}
+              after={lines(crosswalk.entries)}
+            />
+          </>
+        )}
+      </div>
     </Card>
   );
+}
+
+function lines(entries: Entry[]): string {
+  return entries.map((entry) => `${entry.from} → ${entry.to}`).join('\n');
 }

@@ -10,6 +10,7 @@ import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { Button, Card, Failure, Input, Labelled, Page, Pill, Select, TD, TH } from '../../components/ui';
 import { ColumnsGo } from '../fieldbook/ColumnsGo';
+import { RouteEffects } from '../rehearsal/RouteEffects';
 import { DatasetVersions } from './DatasetVersions';
 import { FieldsBeside } from './FieldsBeside';
 import { SchemaTree } from './SchemaTree';
@@ -117,12 +118,11 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
     onSuccess: done,
   });
 
-  const dirty =
-    !dataset ||
-    name !== dataset.name ||
-    description !== dataset.description ||
+  const definitionChanged =
+    dataset !== undefined &&
     JSON.stringify({ query, columns }) !==
       JSON.stringify({ query: dataset.definition.query, columns: dataset.definition.columns });
+  const dirty = !dataset || name !== dataset.name || description !== dataset.description || definitionChanged;
   const waits = dataset && !dirty && dataset.liveVersion !== dataset.latestVersion;
   const fault = preview.error instanceof ApiProblem && preview.error.position ? preview.error : undefined;
   const setRole = (column: string, role: Column['role']) =>
@@ -349,6 +349,19 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
             {!preview.data && <p className="text-soft px-4 py-2">Run the preview to see rows.</p>}
           </div>
         </Card>
+      )}
+      {dataset && (
+        <RouteEffects
+          changed={definitionChanged}
+          judge={() =>
+            ok(
+              api.POST('/api/datasets/{id}/what-if', {
+                params: { path: { id: dataset.id } },
+                body: { query, columns },
+              }),
+            )
+          }
+        />
       )}
       {dataset && (
         <DatasetVersions

@@ -45,7 +45,7 @@ import remitto.core.timetable.Schedule;
  * shaped on every core; the ratio is of the time for shaping alone to the time for reading.
  */
 final class ShapeBench {
-    private static final int PART = 50_000;
+    private static final int PART = 5_000;
     private static final int TIMES = 3;
     private static final ColumnType[] TYPES = {
         ColumnType.TEXT, ColumnType.TEXT, ColumnType.TEXT, ColumnType.TEXT, ColumnType.TEXT, ColumnType.TEXT,

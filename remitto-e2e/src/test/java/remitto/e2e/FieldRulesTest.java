@@ -277,6 +277,88 @@ class FieldRulesTest extends RouteRunsFixture {
     }
 
     @Test
+    void aChangeOfTheDatasetIsJudgedInEveryRouteThatReadsIt() {
+        JsonNode dataset = editor.get("/api/datasets/"
+                + editor.get("/api/routes/" + ids.passes()).get("datasetId").asLong());
+        String sql = dataset.get("definition").get("query").get("text").asString();
+        Map<String, Object> fewer = Map.of(
+                "query",
+                Map.of(
+                        "kind",
+                        "sql",
+                        "text",
+                        "select * from (" + sql + ") as every where pass_number <> '" + key + "'"),
+                "columns",
+                dataset.get("definition").get("columns"));
+        JsonNode effects = editor.post("/api/datasets/" + dataset.get("id").asLong() + "/what-if", fewer);
+        assertThat(effects.size()).isEqualTo(1);
+        JsonNode effect = effects.get(0).get("effect");
+        assertThat(effect.get("gone").asLong()).isEqualTo(1);
+        assertThat(effect.get("differ").asLong()).isEqualTo(1);
+        assertThat(effect.get("examples").get(0).get("key").asString()).isEqualTo(key);
+        assertThat(effect.get("examples").get(0).has("after")).isFalse();
+
+        Map<String, Object> broken = Map.of(
+                "query",
+                Map.of("kind", "sql", "text", sql),
+                "columns",
+                List.of(Map.of("name", "pass_number", "type", "TEXT", "role", "KEY")));
+        JsonNode problem = editor.post("/api/datasets/" + dataset.get("id").asLong() + "/what-if", broken)
+                .get(0);
+        assertThat(problem.has("effect")).isFalse();
+        assertThat(problem.get("problem").asString()).contains("The route cannot be used");
+
+        JsonNode differences = editor.post("/api/datasets/" + dataset.get("id").asLong() + "/differences", broken);
+        assertThat(differences.get("columns").valueStream().map(one -> one.get("name")
+                        .asString()))
+                .contains("given_name")
+                .doesNotContain("pass_number");
+    }
+
+    @Test
+    void aChangeOfACrosswalkIsJudgedInEveryRouteThatTakesValuesThroughIt() {
+        long table = editor.post(
+                        "/api/crosswalks",
+                        Map.of(
+                                "name",
+                                "Tongues",
+                                "description",
+                                "",
+                                "entries",
+                                List.of(Map.of("from", "active", "to", "current"))))
+                .get("id")
+                .asLong();
+        editor.post("/api/crosswalks/" + table + "/in-service", Map.of("version", 1));
+        putInService(
+                ids.passes(),
+                with(FieldRule.of(
+                        "given_name",
+                        new Receives.FromColumn("status"),
+                        new Crosswalked(table, Crosswalked.Otherwise.AS_IT_IS, ""))));
+        JsonNode effects = editor.post(
+                "/api/crosswalks/" + table + "/what-if",
+                Map.of("entries", List.of(Map.of("from", "active", "to", "sailing"))));
+        JsonNode effect = effects.get(0).get("effect");
+        assertThat(effect.get("differ").asLong()).isPositive();
+        assertThat(effect.get("examples")
+                        .get(0)
+                        .get("fields")
+                        .get(0)
+                        .get("after")
+                        .get("value")
+                        .asString())
+                .isEqualTo("sailing");
+        assertThat(effect.get("examples")
+                        .get(0)
+                        .get("fields")
+                        .get(0)
+                        .get("before")
+                        .get("value")
+                        .asString())
+                .isEqualTo("current");
+    }
+
+    @Test
     void aVersionThatBreaksAPinnedExampleDoesNotGoIntoService() {
         editor.post(
                 "/api/routes/" + ids.passes() + "/examples",

@@ -29,9 +29,12 @@ final class CompiledRule {
     private final FieldRule rule;
     private final Field field;
     private final Optional<CompiledExpression> expression;
-    private final List<Step> steps;
+    private final Step[] steps;
     private final boolean lacking;
+    private final boolean fromColumn;
     private final int columnAt;
+    /** The value depends on the row's cells alone, so that nothing is asked besides; most rules are like that. */
+    private final boolean plain;
 
     /** @param steps the rule's shapers, ready to run, in order */
     CompiledRule(
@@ -46,13 +49,17 @@ final class CompiledRule {
             List<Step> steps,
             Columns columns,
             boolean lacking) {
+        this.fromColumn = rule.receives() instanceof Receives.FromColumn;
+        this.plain = rule.newer().isEmpty()
+                && rule.timing().isEmpty()
+                && rule.consent().isEmpty();
         this.columnAt = rule.receives() instanceof Receives.FromColumn from
                 ? columns.position(from.column()).orElse(-1)
                 : -1;
         this.rule = rule;
         this.field = field;
         this.expression = expression;
-        this.steps = List.copyOf(steps);
+        this.steps = steps.toArray(Step[]::new);
         this.lacking = lacking;
     }
 
@@ -112,31 +119,36 @@ final class CompiledRule {
             return new ShapedField(
                     rule, field, new Shaped.Unusable(field.name() + " is required there, and no rule gives it"));
         }
+        boolean told = trace != Trace.NONE;
         Shaped shaped = receive(row, lookUps, trace);
-        for (int i = 0; i < steps.size() && shaped instanceof Shaped.Usable usable; i++) {
-            shaped = steps.get(i).apply(usable.value(), row);
-            tell(trace, rule.shapers().get(i).title(), "", shaped);
+        for (int i = 0; i < steps.length && shaped instanceof Shaped.Usable usable; i++) {
+            shaped = steps[i].apply(usable.value(), row);
+            if (told) {
+                tell(trace, rule.shapers().get(i).title(), "", shaped);
+            }
         }
         Optional<ShapedField.Emptiness> emptiness = emptiness(shaped);
-        if (emptiness.filter(one -> one.choice() == IfEmpty.DEFAULT).isPresent()) {
+        if (emptiness.isPresent() && emptiness.get().choice() == IfEmpty.DEFAULT) {
             shaped = new Shaped.Usable(new Value.Text(rule.defaultText()));
             tell(trace, emptiness.get().word(), "the default is used", shaped);
             emptiness = Optional.empty();
         }
         if (shaped instanceof Shaped.Usable usable) {
-            shaped = Fit.into(field, usable.value());
-            if (shaped instanceof Shaped.Unusable) {
+            shaped = Fit.into(field, usable);
+            if (told && shaped instanceof Shaped.Unusable) {
                 tell(trace, "Does not fit", "", shaped);
             }
         }
-        return new ShapedField(
-                rule,
-                field,
-                shaped,
-                emptiness,
-                rule.newer().flatMap(newer -> moment(row, newer.column())),
-                mark(row),
-                rule.consent().map(consent -> ConsentCell.read(row, consent.column())));
+        return plain
+                ? new ShapedField(rule, field, shaped, emptiness, Optional.empty(), 0, Optional.empty())
+                : new ShapedField(
+                        rule,
+                        field,
+                        shaped,
+                        emptiness,
+                        rule.newer().flatMap(newer -> moment(row, newer.column())),
+                        mark(row),
+                        rule.consent().map(consent -> ConsentCell.read(row, consent.column())));
     }
 
     /** Nothing, nothing but spaces, and not being there at all are three things. */
@@ -171,9 +183,11 @@ final class CompiledRule {
     }
 
     private Shaped receive(Row row, LookUps lookUps, Trace trace) {
-        if (rule.receives() instanceof Receives.FromColumn from) {
-            Shaped read = readColumn(row, from.column());
-            tell(trace, "Read", from.column(), read);
+        if (fromColumn) {
+            Shaped read = readColumn(row);
+            if (trace != Trace.NONE) {
+                tell(trace, "Read", column(), read);
+            }
             return read;
         }
         if (rule.receives() instanceof Receives.Fixed fixed) {
@@ -248,12 +262,16 @@ final class CompiledRule {
         return new Shaped.Usable(new Value.Items(ids));
     }
 
-    private Shaped readColumn(Row row, String column) {
+    private Shaped readColumn(Row row) {
         try {
             return new Shaped.Usable(columnAt < 0 ? Value.MISSING : row.valueAt(columnAt));
         } catch (ColumnType.UnreadableCell e) {
-            return new Shaped.Unusable(column + ": " + e.getMessage());
+            return new Shaped.Unusable(column() + ": " + e.getMessage());
         }
+    }
+
+    private String column() {
+        return rule.receives().readColumn().orElse("");
     }
 
     private void tell(Trace trace, String step, String detail, Shaped shaped) {

@@ -13,7 +13,8 @@ public record Trim() implements PureShaper {
     @Override
     public Shaped apply(Value value, Row row) {
         if (value instanceof Value.Text text) {
-            return new Shaped.Usable(new Value.Text(strip(text.text())));
+            String stripped = strip(text.text());
+            return new Shaped.Usable(stripped.length() == text.text().length() ? text : new Value.Text(stripped));
         }
         return value instanceof Value.Items ? PureShaper.text(value, Trim::strip) : new Shaped.Usable(value);
     }

@@ -14,6 +14,8 @@ import remitto.core.route.FirstRun;
 import remitto.core.route.RouteCompiler;
 import remitto.core.route.RouteFault;
 import remitto.core.route.RouteSpec;
+import remitto.core.route.Surroundings;
+import remitto.core.shaper.CrosswalkTable;
 import remitto.server.dataset.DatasetDefinition;
 import remitto.server.dataset.Datasets;
 import remitto.server.destination.Connections;
@@ -54,14 +56,28 @@ public class RouteBinder {
 
     /** @param datasetVersion the pinned version */
     public Binding bind(long routeId, String name, Ends ends, int datasetVersion, RouteSpec saved) {
+        return bind(routeId, name, ends, datasets.version(ends.datasetId(), datasetVersion), saved, surroundings);
+    }
+
+    /** A route as it would be with a dataset that need not be saved. */
+    public Binding bindWith(DatasetDefinition unsaved, long routeId, String name, Ends ends, RouteSpec saved) {
+        return bind(routeId, name, ends, unsaved, saved, surroundings);
+    }
+
+    /** A route as it would be with a crosswalk that need not be saved. */
+    public Binding bindWith(CrosswalkTable unsaved, long routeId, String name, Ends ends, RouteSpec saved) {
+        DatasetDefinition definition = datasets.version(ends.datasetId(), usableDatasetVersion(ends.datasetId()));
+        return bind(routeId, name, ends, definition, saved, surroundings.with(unsaved));
+    }
+
+    private Binding bind(
+            long routeId, String name, Ends ends, DatasetDefinition definition, RouteSpec saved, Surroundings around) {
         List<RouteFault> owned = new ArrayList<>();
         RouteSpec spec = withoutOwned(routeId, ends, saved, owned);
-        DatasetDefinition definition = datasets.version(ends.datasetId(), datasetVersion);
         Columns columns = new Columns(definition.columns());
         Connections.Connection connection = connections.open(ends.destinationId());
         Destinations.Described described = connections.describe(ends.destinationId(), ends.object());
-        RouteCompiler.Compilation compilation =
-                RouteCompiler.compile(spec, columns, described.description(), surroundings);
+        RouteCompiler.Compilation compilation = RouteCompiler.compile(spec, columns, described.description(), around);
         Map<String, Map<Long, String>> before = orders.before(routeId, ends.destinationId(), ends.object());
         long salt = new Fingerprint()
                 .of(List.of(

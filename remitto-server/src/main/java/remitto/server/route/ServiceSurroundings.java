@@ -57,6 +57,38 @@ class ServiceSurroundings implements Surroundings, Stores {
         return datasets.source(dataset);
     }
 
+    /** The same, with one crosswalk as it would be. */
+    Surroundings with(CrosswalkTable unsaved) {
+        return new WithCrosswalk(this, unsaved);
+    }
+
+    private record WithCrosswalk(ServiceSurroundings service, CrosswalkTable unsaved) implements Surroundings, Stores {
+        @Override
+        public Stores stores() {
+            return this;
+        }
+
+        @Override
+        public Optional<CrosswalkTable> crosswalk(long id) {
+            return id == unsaved.id() ? Optional.of(unsaved) : service.crosswalk(id);
+        }
+
+        @Override
+        public Optional<byte[]> key(String name) {
+            return service.key(name);
+        }
+
+        @Override
+        public Optional<Columns> columns(long dataset) {
+            return service.columns(dataset);
+        }
+
+        @Override
+        public Optional<Long> source(long dataset) {
+            return service.source(dataset);
+        }
+    }
+
     /** What tells the surroundings of a route from what they were: the versions its rules reach for. */
     List<String> versions(RouteSpec spec) {
         List<String> versions = new ArrayList<>();

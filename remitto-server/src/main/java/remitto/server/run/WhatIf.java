@@ -5,10 +5,13 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.Consumer;
 import org.springframework.stereotype.Component;
 import remitto.connect.warehouse.Warehouse;
 import remitto.core.dataset.Column;
@@ -48,37 +51,84 @@ class WhatIf {
 
     record FieldUnderBoth(String field, Optional<String> there, Optional<Side> before, Optional<Side> after) {}
 
-    /** A record that the two versions treat differently. */
-    record RecordUnderBoth(String key, String label, Verdict before, Verdict after, List<FieldUnderBoth> fields) {}
+    /** A record that the two versions treat differently. @param before absent where there is no row of that key, as {@code after} */
+    record RecordUnderBoth(
+            String key, String label, Optional<Verdict> before, Optional<Verdict> after, List<FieldUnderBoth> fields) {}
 
     /** @param writtenBefore records in which the field is written by the version in service */
     record FieldSum(String field, long writtenBefore, long writtenAfter, long heldBefore, long heldAfter) {}
 
     /**
-     * @param rows that were judged; @param whole false when there are more
+     * @param rows that were judged; @param whole false when there are more, and only keys that both have are compared
+     * @param gone keys without a row under the other version, @param come keys that have one only there
      * @param before records by verdict under the version in service, @param after under the other
      * @param differ records that the two treat differently
      */
     record Effect(
             long rows,
             boolean whole,
+            long gone,
+            long come,
             Map<Verdict, Long> before,
             Map<Verdict, Long> after,
             long differ,
             List<FieldSum> fields,
             List<RecordUnderBoth> examples) {}
 
-    /** @param most rows to look at */
+    /** @param most rows to look at; two versions of the dataset are read one after the other and held in memory */
     Effect compare(BoundRoute before, BoundRoute after, int most) {
-        KnownIndex index = records.load(before.routeId(), clock.instant());
         Counting counting = new Counting(before, after);
-        List<Candidate> chunk = new ArrayList<>();
+        if (before.dataset().equals(after.dataset())) {
+            KnownIndex index = records.load(before.routeId(), clock.instant());
+            List<Candidate> chunk = new ArrayList<>();
+            int read = read(before, index, most, candidate -> {
+                chunk.add(candidate);
+                if (chunk.size() == CHUNK) {
+                    counting.take(chunk, chunk);
+                    chunk.clear();
+                }
+            });
+            counting.take(chunk, chunk);
+            return counting.effect(read, read < most);
+        }
+        return compareDatasets(before, after, most, counting);
+    }
+
+    private Effect compareDatasets(BoundRoute before, BoundRoute after, int most, Counting counting) {
+        KnownIndex index = records.load(before.routeId(), clock.instant());
+        Map<String, Candidate> old = new LinkedHashMap<>();
+        Map<String, Candidate> fresh = new LinkedHashMap<>();
+        int readBefore = read(before, index, most, one -> old.put(one.key(), one));
+        int readAfter = read(after, index, most, one -> fresh.put(one.key(), one));
+        boolean whole = readBefore < most && readAfter < most;
+        Set<String> keys = new LinkedHashSet<>(old.keySet());
+        keys.addAll(fresh.keySet());
+        if (!whole) {
+            keys.retainAll(old.keySet());
+            keys.retainAll(fresh.keySet());
+        }
+        List<String> every = List.copyOf(keys);
+        for (int from = 0; from < every.size(); from += CHUNK) {
+            List<String> some = every.subList(from, Math.min(every.size(), from + CHUNK));
+            counting.take(of(some, old), of(some, fresh));
+        }
+        return counting.effect(Math.max(readBefore, readAfter), whole);
+    }
+
+    private static List<Candidate> of(List<String> keys, Map<String, Candidate> candidates) {
+        return keys.stream()
+                .filter(candidates::containsKey)
+                .map(candidates::get)
+                .toList();
+    }
+
+    private int read(BoundRoute route, KnownIndex index, int most, Consumer<Candidate> sink) {
         int[] read = new int[1];
         Fingerprint fingerprint = new Fingerprint();
-        int[] keyAt = before.columns().keyPositions();
-        List<String> names = before.columns().list().stream().map(Column::name).toList();
-        sources.warehouse(before.sourceId())
-                .read(Warehouse.single(before.dataset().query().text()), names, List.of(), TIME, cells -> {
+        int[] keyAt = route.columns().keyPositions();
+        List<String> names = route.columns().list().stream().map(Column::name).toList();
+        sources.warehouse(route.sourceId())
+                .read(Warehouse.single(route.dataset().query().text()), names, List.of(), TIME, cells -> {
                     if (read[0] == most) {
                         return false;
                     }
@@ -87,22 +137,18 @@ class WhatIf {
                     if (key.isPresent()) {
                         long[] hash = fingerprint.key(key.get());
                         int slot = index.find(hash[0], hash[1]);
-                        chunk.add(new Candidate(
+                        sink.accept(new Candidate(
                                 key.get(),
                                 hash[0],
                                 hash[1],
                                 slot < 0 ? 0 : index.ordinal(slot),
                                 slot >= 0,
                                 0,
-                                Row.of(before.columns(), cells)));
-                    }
-                    if (chunk.size() == CHUNK) {
-                        counting.take(chunk);
+                                Row.of(route.columns(), cells)));
                     }
                     return true;
                 });
-        counting.take(chunk);
-        return counting.effect(read[0], read[0] < most);
+        return read[0];
     }
 
     private final class Counting {
@@ -115,39 +161,46 @@ class WhatIf {
         private final Map<String, String> takenBefore = new HashMap<>();
         private final Map<String, String> takenAfter = new HashMap<>();
         private long differ;
+        private long gone;
+        private long come;
 
         Counting(BoundRoute before, BoundRoute after) {
             this.before = before;
             this.after = after;
         }
 
-        void take(List<Candidate> chunk) {
-            if (chunk.isEmpty()) {
-                return;
-            }
-            List<ChunkJudge.Judged> old = judge.judge(before, chunk, takenBefore, Trace.NONE);
-            List<ChunkJudge.Judged> fresh = judge.judge(after, chunk, takenAfter, Trace.NONE);
-            for (int i = 0; i < old.size(); i++) {
-                count(old.get(i), fresh.get(i));
-            }
-            chunk.clear();
+        void take(List<Candidate> rowsBefore, List<Candidate> rowsAfter) {
+            Map<String, ChunkJudge.Judged> old = judged(before, rowsBefore, takenBefore);
+            Map<String, ChunkJudge.Judged> fresh = judged(after, rowsAfter, takenAfter);
+            Set<String> keys = new LinkedHashSet<>(old.keySet());
+            keys.addAll(fresh.keySet());
+            keys.forEach(key -> count(Optional.ofNullable(old.get(key)), Optional.ofNullable(fresh.get(key))));
         }
 
-        private void count(ChunkJudge.Judged old, ChunkJudge.Judged fresh) {
-            verdictsBefore.merge(old.decision().verdict(), 1L, Long::sum);
-            verdictsAfter.merge(fresh.decision().verdict(), 1L, Long::sum);
-            sum(old, 0);
-            sum(fresh, 1);
+        private Map<String, ChunkJudge.Judged> judged(
+                BoundRoute route, List<Candidate> rows, Map<String, String> taken) {
+            Map<String, ChunkJudge.Judged> judged = new LinkedHashMap<>();
+            if (!rows.isEmpty()) {
+                judge.judge(route, rows, taken, Trace.NONE)
+                        .forEach(one -> judged.put(one.candidate().key(), one));
+            }
+            return judged;
+        }
+
+        private void count(Optional<ChunkJudge.Judged> old, Optional<ChunkJudge.Judged> fresh) {
+            Optional<Verdict> was = old.map(one -> one.decision().verdict());
+            Optional<Verdict> is = fresh.map(one -> one.decision().verdict());
+            was.ifPresentOrElse(verdict -> verdictsBefore.merge(verdict, 1L, Long::sum), () -> come++);
+            is.ifPresentOrElse(verdict -> verdictsAfter.merge(verdict, 1L, Long::sum), () -> gone++);
+            old.ifPresent(one -> sum(one, 0));
+            fresh.ifPresent(one -> sum(one, 1));
             List<FieldUnderBoth> beside = beside(old, fresh);
-            if (old.decision().verdict() != fresh.decision().verdict() || !beside.isEmpty()) {
+            if (!was.equals(is) || !beside.isEmpty()) {
                 differ++;
                 if (examples.size() < EXAMPLES) {
+                    ChunkJudge.Judged shown = fresh.or(() -> old).orElseThrow();
                     examples.add(new RecordUnderBoth(
-                            old.candidate().key(),
-                            fresh.shaped().label(),
-                            old.decision().verdict(),
-                            fresh.decision().verdict(),
-                            beside));
+                            shown.candidate().key(), shown.shaped().label(), was, is, beside));
                 }
             }
         }
@@ -163,9 +216,9 @@ class WhatIf {
             }
         }
 
-        private List<FieldUnderBoth> beside(ChunkJudge.Judged old, ChunkJudge.Judged fresh) {
-            Map<String, FieldDecision> one = moving(old);
-            Map<String, FieldDecision> other = moving(fresh);
+        private List<FieldUnderBoth> beside(Optional<ChunkJudge.Judged> old, Optional<ChunkJudge.Judged> fresh) {
+            Map<String, FieldDecision> one = old.map(Counting::moving).orElse(Map.of());
+            Map<String, FieldDecision> other = fresh.map(Counting::moving).orElse(Map.of());
             Map<String, FieldDecision> every = new LinkedHashMap<>(one);
             every.putAll(other);
             List<FieldUnderBoth> beside = new ArrayList<>();
@@ -207,7 +260,7 @@ class WhatIf {
                     sums.add(new FieldSum(name, four[0], four[1], four[2], four[3]));
                 }
             });
-            return new Effect(rows, whole, verdictsBefore, verdictsAfter, differ, sums, examples);
+            return new Effect(rows, whole, gone, come, verdictsBefore, verdictsAfter, differ, sums, examples);
         }
     }
 }

@@ -1,0 +1,78 @@
+package remitto.server.run;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Function;
+import org.springframework.stereotype.Component;
+import remitto.connect.destination.DestinationProblem;
+import remitto.core.shaper.CrosswalkTable;
+import remitto.server.dataset.DatasetDefinition;
+import remitto.server.platform.Problem;
+import remitto.server.route.RouteBinder;
+import remitto.server.route.Routes;
+
+/** What a change of something that routes share would do to each of them, before it is saved. */
+@Component
+class ChangeRehearsals {
+    private static final int MOST = 20_000;
+
+    private final Routes routes;
+    private final RouteBinder binder;
+    private final WhatIf whatIf;
+
+    ChangeRehearsals(Routes routes, RouteBinder binder, WhatIf whatIf) {
+        this.routes = routes;
+        this.binder = binder;
+        this.whatIf = whatIf;
+    }
+
+    /** @param problem why a route could not be judged, in words; blank when it was */
+    record RouteEffect(long routeId, String route, Optional<WhatIf.Effect> effect, String problem) {}
+
+    List<RouteEffect> ofDataset(long datasetId, DatasetDefinition unsaved) {
+        return routes.all().stream()
+                .filter(route ->
+                        route.datasetId() == datasetId && route.liveSpec().isPresent())
+                .map(route -> effect(
+                        route,
+                        ends -> binder.bindWith(
+                                unsaved,
+                                route.id(),
+                                route.name(),
+                                ends,
+                                route.liveSpec().orElseThrow())))
+                .toList();
+    }
+
+    /** @param routeIds of the routes that take a value through it */
+    List<RouteEffect> ofCrosswalk(CrosswalkTable unsaved, List<Long> routeIds) {
+        return routes.all().stream()
+                .filter(route ->
+                        routeIds.contains(route.id()) && route.liveSpec().isPresent())
+                .map(route -> effect(
+                        route,
+                        ends -> binder.bindWith(
+                                unsaved,
+                                route.id(),
+                                route.name(),
+                                ends,
+                                route.liveSpec().orElseThrow())))
+                .toList();
+    }
+
+    private RouteEffect effect(Routes.Route route, Function<RouteBinder.Ends, RouteBinder.Binding> changed) {
+        RouteBinder.Ends ends = new RouteBinder.Ends(route.datasetId(), route.destinationId(), route.object());
+        try {
+            var before = binder.requireToRun(binder.bind(
+                    route.id(),
+                    route.name(),
+                    ends,
+                    binder.usableDatasetVersion(route.datasetId()),
+                    route.liveSpec().orElseThrow()));
+            var after = binder.requireToRun(changed.apply(ends));
+            return new RouteEffect(route.id(), route.name(), Optional.of(whatIf.compare(before, after, MOST)), "");
+        } catch (Problem | DestinationProblem e) {
+            return new RouteEffect(route.id(), route.name(), Optional.empty(), String.valueOf(e.getMessage()));
+        }
+    }
+}
