@@ -88,7 +88,9 @@ export function Bench({ profile, text, calls, sound }: Props) {
         }),
       ),
   });
-  const known = (Object.keys(WORDS) as Call[]).filter((one) => calls.includes(one.toLowerCase()));
+  const known = (Object.keys(WORDS) as Call[]).filter(
+    (one) => calls.length === 0 || calls.includes(one.toLowerCase()),
+  );
   const writes = WRITES.includes(call);
   const needsObject = !['CHECK', 'ACCOUNTS', 'OBJECTS'].includes(call);
   return (

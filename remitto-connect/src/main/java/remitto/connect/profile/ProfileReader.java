@@ -57,9 +57,12 @@ public final class ProfileReader {
 
     /** @throws ProfileFault if the text is not YAML, or not a profile */
     public Profile read(String text) {
+        YamlPlaces places = new YamlPlaces(text);
+        places.unreadable().ifPresent(fault -> {
+            throw new ProfileFault(List.of(new TextFault("", fault.line(), fault.message())));
+        });
         try {
             JsonNode tree = yaml.readTree(text);
-            YamlPlaces places = new YamlPlaces(text);
             List<TextFault> faults = new ArrayList<>();
             schema.validate(tree).forEach(error -> faults.add(fault(error, places)));
             if (!faults.isEmpty()) {

@@ -5,6 +5,7 @@ import java.util.Optional;
 import org.snakeyaml.engine.v2.api.LoadSettings;
 import org.snakeyaml.engine.v2.api.lowlevel.Compose;
 import org.snakeyaml.engine.v2.exceptions.Mark;
+import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
 import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
 import org.snakeyaml.engine.v2.nodes.MappingNode;
 import org.snakeyaml.engine.v2.nodes.Node;
@@ -15,15 +16,30 @@ import org.snakeyaml.engine.v2.nodes.SequenceNode;
 /** Where the parts of a YAML text stand. */
 final class YamlPlaces {
     private final Optional<Node> root;
+    private final Optional<Unreadable> unreadable;
+
+    /** Why a text is not YAML. @param line from 1 */
+    record Unreadable(int line, String message) {}
 
     YamlPlaces(String text) {
-        Optional<Node> composed;
+        Optional<Node> composed = Optional.empty();
+        Optional<Unreadable> fault = Optional.empty();
         try {
             composed = new Compose(LoadSettings.builder().build()).composeString(text);
+        } catch (MarkedYamlEngineException e) {
+            int line =
+                    e.getContextMark().or(e::getProblemMark).map(Mark::getLine).orElse(0) + 1;
+            String context = e.getContext() == null || e.getContext().isBlank() ? "" : " " + e.getContext();
+            fault = Optional.of(new Unreadable(line, e.getProblem() + context));
         } catch (YamlEngineException e) {
-            composed = Optional.empty();
+            fault = Optional.of(new Unreadable(1, String.valueOf(e.getMessage())));
         }
         this.root = composed;
+        this.unreadable = fault;
+    }
+
+    Optional<Unreadable> unreadable() {
+        return unreadable;
     }
 
     /**

@@ -63,6 +63,11 @@ class ProfileReaderTest {
         assertThat(faults("profile: x\ntitle: [a, b\nconfirm: key\n"))
                 .singleElement()
                 .satisfies(fault -> assertThat(fault.line()).isBetween(2, 3));
+        String unfinished = purser + "\n  pag\n";
+        assertThat(faults(unfinished)).singleElement().satisfies(fault -> {
+            assertThat(fault.line()).isEqualTo(lineOf(unfinished, "pag"));
+            assertThat(fault.message()).contains("could not find expected ':'");
+        });
         assertThat(faults(purser.replace("connection:\n", "connection:\n  - {name: other}\n")))
                 .singleElement()
                 .satisfies(fault -> assertThat(fault.line()).isEqualTo(lineOf(purser, "connection:") + 1));
@@ -70,7 +75,7 @@ class ProfileReaderTest {
 
     @Test
     void aSettingThatIsNeverAskedForIsAFault() {
-        String wrong = purser.replace("path: /api/v1/whoami", "path: \"/api/{setting.region}/whoami\"");
+        String wrong = purser.replace("  path: /api/v1/whoami\n", "  path: \"/api/{setting.region}/whoami\"\n");
         assertThat(faults(wrong)).singleElement().satisfies(fault -> {
             assertThat(fault.message()).contains("region");
             assertThat(fault.line()).isEqualTo(lineOf(wrong, "path: \"/api/{setting.region}"));

@@ -185,15 +185,14 @@ class ProfileController {
 
     private static String limits(Profile profile) {
         Profile.Limits limits = profile.limits();
-        return String.format(
-                Locale.ROOT,
-                "%,d calls in %,d s (%s a second), %,d at a time, %,d records and %,d bytes a call",
-                limits.calls(),
-                limits.periodSeconds(),
-                rate(limits),
-                limits.concurrency(),
-                limits.recordsPerCall(),
-                limits.bytesPerCall());
+        return counted(limits.calls(), "call") + " in " + limits.periodSeconds() + " s (" + rate(limits)
+                + " a second), "
+                + limits.concurrency() + " at a time, " + counted(limits.recordsPerCall(), "record") + " and "
+                + counted(limits.bytesPerCall(), "byte") + " a call";
+    }
+
+    private static String counted(int number, String what) {
+        return String.format(Locale.ROOT, "%,d %s%s", number, what, number == 1 ? "" : "s");
     }
 
     private static String rate(Profile.Limits limits) {
