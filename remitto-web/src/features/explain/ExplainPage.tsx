@@ -15,10 +15,20 @@ export function ExplainPage() {
     object: params.get('object') ?? '',
     remoteId: params.get('record') ?? '',
     field: params.get('field') ?? '',
+    routeId: Number(params.get('route') ?? 0),
+    key: params.get('key') ?? '',
   };
   const explained = useQuery({
     queryKey: ['explain', query],
-    queryFn: () => ok(api.GET('/api/explain', { params: { query } })),
+    queryFn: () =>
+      query.routeId > 0
+        ? ok(
+            api.GET('/api/routes/{id}/explain', {
+              params: { path: { id: query.routeId }, query: { key: query.key, field: query.field } },
+            }),
+          )
+        : ok(api.GET('/api/explain', { params: { query } })),
+    retry: false,
     placeholderData: (before) => before,
   });
   return (

@@ -5,6 +5,7 @@ import { api, ok } from '../../api/client';
 import type { HeldRecord } from '../../api/types';
 import { count, counted } from '../../components/format';
 import { Ago } from '../../components/Moment';
+import { ExplainLink } from '../explain/ExplainLink';
 import { Button, Card, Empty, Failure, Input, Page, Select, Skeleton, TD, TH } from '../../components/ui';
 
 /** A group's reason without the record it happens to quote. */
@@ -306,6 +307,9 @@ function Values({ record }: { record: HeldRecord }) {
               </th>
               <td className="font-mono">
                 {value.old ? <del className="text-removed">{value.old}</del> : ''} {value.fresh ?? ''}
+              </td>
+              <td className="pl-3">
+                <ExplainLink routeId={record.routeId} recordKey={record.key} field={value.field} />
               </td>
             </tr>
           ))}

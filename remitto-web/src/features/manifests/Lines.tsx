@@ -1,11 +1,11 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef, useState } from 'react';
-import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { LineView } from '../../api/types';
 import { count } from '../../components/format';
 import { Failure, Skeleton } from '../../components/ui';
+import { ExplainLink } from '../explain/ExplainLink';
 import { Sign, VERDICTS } from '../../components/verdicts';
 
 const WINDOW = 100;
@@ -301,12 +301,12 @@ function Detail({ line, place, onClose }: { line: LineView; place: Place; onClos
               <td className="text-soft">{field.reason}</td>
               <td className="text-right">
                 {line.remoteId && line.verdict !== 'REMOVED' && (
-                  <Link
-                    className="text-deep underline"
-                    to={`/explain?destination=${place.destinationId}&object=${place.object}&record=${encodeURIComponent(line.remoteId)}&field=${field.field}`}
-                  >
-                    explain
-                  </Link>
+                  <ExplainLink
+                    destinationId={place.destinationId}
+                    object={place.object}
+                    remoteId={line.remoteId}
+                    field={field.field}
+                  />
                 )}
               </td>
             </tr>

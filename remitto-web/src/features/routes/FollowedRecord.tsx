@@ -4,6 +4,7 @@ import { api, ok } from '../../api/client';
 import type { Ends, Followed, RouteSpec } from '../../api/types';
 import { Ago } from '../../components/Moment';
 import { Failure, Skeleton } from '../../components/ui';
+import { ExplainLink } from '../explain/ExplainLink';
 import { PinRecord } from './rehearsal/PinRecord';
 import { Sign, VERDICTS } from '../../components/verdicts';
 
@@ -91,7 +92,7 @@ export function FollowedRecord({ routeId, ends, spec, field, onKey }: Props) {
       <Failure error={found.error ?? followed.error} />
       {records.length === 0 && found.data && <p className="text-soft px-4">No row matches.</p>}
       {!followed.data && key !== '' && !followed.error && <Skeleton rows={4} />}
-      {followed.data && <Steps followed={followed.data} field={field} />}
+      {followed.data && <Steps followed={followed.data} field={field} routeId={routeId} />}
       {followed.data && routeId > 0 && <PinRecord routeId={routeId} followed={followed.data} />}
       <p className="text-soft border-hairline m-0 border-t px-4 py-2.5">
         Nothing is sent from here. It shows what the rules on the left do to a real record, as you edit them.
@@ -100,7 +101,7 @@ export function FollowedRecord({ routeId, ends, spec, field, onKey }: Props) {
   );
 }
 
-function Steps({ followed, field }: { followed: Followed; field: string }) {
+function Steps({ followed, field, routeId }: { followed: Followed; field: string; routeId: number }) {
   const one = followed.fields.find((candidate) => candidate.field === field) ?? followed.fields[0];
   const look = VERDICTS[followed.verdict];
   return (
@@ -124,6 +125,9 @@ function Steps({ followed, field }: { followed: Followed; field: string }) {
             <span className="w-3 shrink-0 font-mono font-semibold">{one.steps.length + 1}</span>
             <div className="min-w-0">
               <strong>There now</strong>{' '}
+              {followed.remoteId && routeId > 0 && (
+                <ExplainLink routeId={routeId} recordKey={followed.key} field={one.field} />
+              )}{' '}
               {followed.readAt && (
                 <span className="text-soft break-all">
                   {followed.remoteId ? `record ${followed.remoteId}, ` : ''}read <Ago at={followed.readAt} />

@@ -7,6 +7,7 @@ import { count, counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { Button, Card, Failure, Page, Pill, TD, TH } from '../../components/ui';
+import { ExplainLink } from '../explain/ExplainLink';
 import { FillRates } from './FillRates';
 import { ACTIONS, KINDS } from './words';
 
@@ -211,7 +212,17 @@ function Findings({ stocktake, kind }: { stocktake: Stocktake; kind: FindingKind
                   )}
                   {kind === 'DOUBLE' && row.there}
                 </td>
-                <td className={TD}>{row.settled && <Pill>{row.settled}</Pill>}</td>
+                <td className={TD}>
+                  {row.settled && <Pill>{row.settled}</Pill>}{' '}
+                  {kind === 'EDITED' && (
+                    <ExplainLink
+                      destinationId={stocktake.destinationId}
+                      object={stocktake.object}
+                      remoteId={row.remoteId}
+                      field={row.field}
+                    />
+                  )}
+                </td>
               </tr>
             ))}
           </tbody>

@@ -136,6 +136,17 @@ class FieldRulesTest extends RouteRunsFixture {
                 .count();
         assertThat(sum(moved, "changed")).isEqualTo(living);
         assertThat(there("contact", "external_ref", "source_system")).containsEntry(key, "NEW");
+
+        stack.change("update ferry.ports set zone = 'LATER' where name = '" + port + "'");
+        JsonNode why = editor.get("/api/routes/" + ids.passes() + "/explain?field=source_system&key=" + key);
+        assertThat(why.get("made").get("steps").toString())
+                .as("what was found then, though it is another now")
+                .contains("Found in another dataset")
+                .contains("NEW")
+                .doesNotContain("LATER");
+        assertThat(why.get("now").toString()).contains("LATER");
+        assertThatThrownBy(() -> editor.get("/api/routes/" + ids.passes() + "/explain?key=nobody"))
+                .hasMessageContaining("is not there as far as we know");
     }
 
     @Test

@@ -58,3 +58,6 @@ create table field_order (
   set_at timestamptz not null,
   primary key (destination_id, object, field, route_id)
 );
+
+-- The steps of values that rules found beyond the row, since what they found may be another later.
+alter table manifest_line add column beyond jsonb not null default '{}';

@@ -83,12 +83,22 @@ public final class CompiledRoute {
 
     /** True when a rule receives what lies beyond the row. */
     public boolean looksUp() {
-        return rules.stream().anyMatch(rule -> {
-            Receives receives = rule.rule().receives();
-            return !(receives instanceof Receives.FromColumn
-                    || receives instanceof Receives.Fixed
-                    || receives instanceof Receives.Computed);
-        });
+        return rules.stream().anyMatch(CompiledRoute::looksUp);
+    }
+
+    /** Fields that receive what lies beyond the row. */
+    public Set<String> fieldsThatLookUp() {
+        return rules.stream()
+                .filter(CompiledRoute::looksUp)
+                .map(one -> one.rule().field())
+                .collect(Collectors.toUnmodifiableSet());
+    }
+
+    private static boolean looksUp(CompiledRule rule) {
+        Receives receives = rule.rule().receives();
+        return !(receives instanceof Receives.FromColumn
+                || receives instanceof Receives.Fixed
+                || receives instanceof Receives.Computed);
     }
 
     /** What the rules look up beyond a row. */

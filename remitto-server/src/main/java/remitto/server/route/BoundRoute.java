@@ -2,6 +2,8 @@ package remitto.server.route;
 
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
 import remitto.core.dataset.ColumnRole;
 import remitto.core.dataset.Columns;
 import remitto.core.route.CompiledRoute;
@@ -50,6 +52,18 @@ public record BoundRoute(
                         .filter(column -> column.role() != ColumnRole.SENSITIVE)
                         .isPresent())
                 .toList();
+    }
+
+    /** Fields whose rules look beyond the row, but for those made of sensitive columns. */
+    public Set<String> fieldsBeyond() {
+        if (!route.looksUp()) {
+            return Set.of();
+        }
+        return route.fieldsThatLookUp().stream()
+                .filter(field -> route.columnsOf(field).stream().noneMatch(name -> columns.find(name)
+                        .filter(column -> column.role() == ColumnRole.SENSITIVE)
+                        .isPresent()))
+                .collect(Collectors.toUnmodifiableSet());
     }
 
     /** Where the cells that can change the outcome stand in a row. */

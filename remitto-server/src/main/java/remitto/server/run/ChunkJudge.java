@@ -49,9 +49,14 @@ class ChunkJudge {
         this.clock = clock;
     }
 
-    /** A judged record with all that it was judged by. */
+    /** A judged record with all that it was judged by. @param beyond steps of the values found beyond the row */
     record Judged(
-            Candidate candidate, ShapedRecord shaped, Standing standing, Decision decision, long sentFingerprint) {
+            Candidate candidate,
+            ShapedRecord shaped,
+            Standing standing,
+            Decision decision,
+            long sentFingerprint,
+            Map<String, List<Follower.Step>> beyond) {
         /** True when nothing depends on another look: every rule gave a usable value that was not held. */
         boolean settled() {
             return !decision.holdsAnyValue() && decision.verdict() != Verdict.HELD;
@@ -97,7 +102,7 @@ class ChunkJudge {
                     settled() ? candidate.inputFingerprint() : 0,
                     settled() ? sentNow() : 0,
                     readAt(standing),
-                    goes || decision.holdsAnyValue() ? inputs(inputColumns) : Map.of());
+                    worthKeeping(decision) ? new Origins(inputs(inputColumns), beyond) : Origins.NONE);
         }
 
         private Map<String, String> inputs(List<String> columns) {
@@ -225,9 +230,20 @@ class ChunkJudge {
                             "",
                             Optional.of(bound.get(candidates.get(i).ordinal()).remoteId()),
                             List.of());
-            judged.add(new Judged(candidates.get(i), shaped.get(i), standing[i], decision, sent.get(i)));
+            boolean kept = trace == Trace.NONE && worthKeeping(decision);
+            judged.add(new Judged(
+                    candidates.get(i),
+                    shaped.get(i),
+                    standing[i],
+                    decision,
+                    sent.get(i),
+                    kept ? Origins.beyond(route, candidates.get(i), found) : Map.of()));
         }
         return judged;
+    }
+
+    private static boolean worthKeeping(Decision decision) {
+        return decision.verdict() == Verdict.ADDED || decision.verdict() == Verdict.CHANGED || decision.holdsAnyValue();
     }
 
     /** Shaping is pure and takes the most time of all, so that every core helps; a trace is told in order. */

@@ -1,6 +1,7 @@
 package remitto.server.run;
 
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
@@ -22,5 +23,12 @@ class ExplainController {
             @RequestParam String remoteId,
             @RequestParam(defaultValue = "") String field) {
         return explanations.explain(destinationId, object, remoteId, field);
+    }
+
+    /** The same for a record of a route, by its key in the dataset. */
+    @GetMapping("/routes/{id}/explain")
+    Explanations.Explanation explainRecord(
+            @PathVariable long id, @RequestParam String key, @RequestParam(defaultValue = "") String field) {
+        return explanations.ofRecord(id, key, field);
     }
 }

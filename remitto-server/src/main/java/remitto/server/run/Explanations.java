@@ -72,8 +72,8 @@ class Explanations {
      * @param readAt when the run began to read its rows
      * @param thereReadAt when the values there were read
      * @param inputs cells the rules read then; those of sensitive columns are not kept
-     * @param steps the rule of that version at work on those cells; absent when it looked beyond the row, or the cells
-     *     were not kept
+     * @param steps the rule of that version at work on those cells, and what it found beyond the row then; absent when
+     *     that was not kept, as of sensitive columns
      * @param answer what the destination said
      */
     record Made(
@@ -158,6 +158,24 @@ class Explanations {
                 problem);
     }
 
+    /** The same for a record of a route, which must have been matched or added there. */
+    Explanation ofRecord(long routeId, String key, String wanted) {
+        Routes.Route route = routes.get(routeId);
+        String remoteId = jdbc.sql("""
+                        select d.remote_id from route_record r
+                        join record_state s on s.route_id = r.route_id and s.ordinal = r.ordinal
+                        join destination_record d on d.id = s.record_id
+                        where r.route_id = ? and r.source_key = ?
+                        """)
+                .params(routeId, key)
+                .query(String.class)
+                .optional()
+                .orElseThrow(() -> Problem.invalid("Record " + key + " of route " + route.name()
+                        + " is not there as far as we know, so that no value of it can be explained. Follow it on the"
+                        + " route's page to see what its rules make of it."));
+        return explain(route.destinationId(), route.object(), remoteId, wanted);
+    }
+
     private Optional<Known> known(long destinationId, String object, String remoteId) {
         return jdbc.sql("""
                         select fields, writers, route_id, run_id, line from destination_record
@@ -210,7 +228,7 @@ class Explanations {
     private Optional<Made> made(Known known, String field, ObjectDescription described) {
         Place place = place(known, field);
         return jdbc.sql("""
-                        select m.source_key, m.label, m.fields, m.inputs, m.there_read_at, r.route_id, r.route_version,
+                        select m.source_key, m.label, m.fields, m.inputs, m.beyond, m.there_read_at, r.route_id, r.route_version,
                           r.dataset_version, r.started_at, t.name as route, coalesce(o.answer, '') as answer, o.answered_at
                         from manifest_line m join run r on r.id = m.run_id join route t on t.id = r.route_id
                         left join line_outcome o on o.run_id = m.run_id and o.line = m.line
@@ -220,6 +238,7 @@ class Explanations {
                 .query((row, at) -> {
                     long routeId = row.getLong("route_id");
                     int version = row.getInt("route_version");
+                    String key = row.getString("source_key");
                     int dataset = row.getInt("dataset_version");
                     Map<String, String> inputs = new LinkedHashMap<>();
                     json.tree(row.getString("inputs"))
@@ -237,13 +256,14 @@ class Explanations {
                             row.getString("route"),
                             version,
                             dataset,
-                            row.getString("source_key"),
+                            key,
                             row.getString("label"),
                             Rows.time(row, "started_at"),
                             Rows.optionalTime(row, "there_read_at"),
                             inputs,
                             sentences.of(spec).getOrDefault(field, ""),
-                            steps(routeId, dataset, spec, field, row.getString("source_key"), inputs),
+                            beyond(row.getString("beyond"), field)
+                                    .or(() -> steps(routeId, dataset, spec, field, key, inputs)),
                             decided.map(one -> one.old())
                                     .filter(old -> !(old instanceof Value.Missing))
                                     .map(Value::display),
@@ -253,6 +273,17 @@ class Explanations {
                             Rows.optionalTime(row, "answered_at"));
                 })
                 .optional();
+    }
+
+    /** The steps of a value that was found beyond the row, as they were then. */
+    private Optional<List<Follower.Step>> beyond(String kept, String field) {
+        JsonNode steps = json.tree(kept).path(field);
+        if (!steps.isArray()) {
+            return Optional.empty();
+        }
+        List<Follower.Step> all = new ArrayList<>();
+        steps.forEach(one -> all.add(json.mapper().treeToValue(one, Follower.Step.class)));
+        return Optional.of(all);
     }
 
     /** The rule of that version on the cells of that time. */

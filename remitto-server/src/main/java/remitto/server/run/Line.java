@@ -2,7 +2,6 @@ package remitto.server.run;
 
 import java.time.Instant;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import remitto.core.manifest.Decision;
 import remitto.core.manifest.FieldDecision;
@@ -13,7 +12,7 @@ import remitto.core.manifest.Verdict;
  *
  * @param sentFingerprint 0 when the line must be judged again next time, whatever its input is
  * @param thereReadAt when the values there were read
- * @param inputs cells that the rules read, by column; without those of sensitive columns
+ * @param origins what the values were made of
  */
 record Line(
         int number,
@@ -28,7 +27,7 @@ record Line(
         long inputFingerprint,
         long sentFingerprint,
         Optional<Instant> thereReadAt,
-        Map<String, String> inputs) {
+        Origins origins) {
 
     /** A line that no cells stand behind, or of which they are not needed. */
     Line(
@@ -57,7 +56,7 @@ record Line(
                 inputFingerprint,
                 sentFingerprint,
                 thereReadAt,
-                Map.of());
+                Origins.NONE);
     }
 
     /** True when the line is sent. */
@@ -109,7 +108,7 @@ record Line(
                 input,
                 sentFingerprint,
                 thereReadAt,
-                inputs);
+                origins);
     }
 
     /** Another line that is held, in a manifest of this one's run. */

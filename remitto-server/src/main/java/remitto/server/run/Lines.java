@@ -76,13 +76,18 @@ class Lines {
                     .number(line.inputFingerprint())
                     .number(line.sentFingerprint())
                     .time(line.thereReadAt())
-                    .text(line.inputs().isEmpty() ? "{}" : json.write(line.inputs()))
+                    .text(written(line.origins().cells()))
+                    .text(written(line.origins().beyond()))
                     .endRow();
         }
         copy.load(
                 template,
                 "manifest_line (run_id, line, ordinal, source_key, label, verdict, code, reason, remote_id, fields,"
-                        + " input_fingerprint, sent_fingerprint, there_read_at, inputs)");
+                        + " input_fingerprint, sent_fingerprint, there_read_at, inputs, beyond)");
+    }
+
+    private String written(Map<String, ?> origins) {
+        return origins.isEmpty() ? "{}" : json.write(origins);
     }
 
     /** Holds every line of records whose key more than one row has. */
