@@ -107,7 +107,8 @@ class DepartureTest {
 
         JsonNode again =
                 editor.get("/api/runs?routeId=" + ids.passes()).get("runs").get(0);
-        while (again.get("state").asString().equals("DRAWING") || runs(ids.passes(), "INTERRUPTED") == 0) {
+        while (again.get("state").asString().matches("DRAWING|DRAWN|SENDING|INTERRUPTED")
+                || runs(ids.passes(), "INTERRUPTED") == 0) {
             editor.awaitAll();
             again = editor.get("/api/runs?routeId=" + ids.passes()).get("runs").get(0);
         }

@@ -90,6 +90,9 @@ public final class DemoHistory {
         deskTidiesUp(now);
         badLoad(ids.freight(), now);
         takeStock(ids.purser());
+        SecondThoughts second = new SecondThoughts(editor);
+        second.changeAProfile();
+        second.order(ids.purser(), "email", List.of(ids.passes(), tickets));
         desks.setClock(Optional.empty());
         afterwards();
     }
