@@ -1,14 +1,13 @@
 import { useMutation } from '@tanstack/react-query';
-import { useState } from 'react';
-import { Link } from 'react-router';
+import { useRef, useState } from 'react';
 import { api, ok } from '../../api/client';
 import type { Column, Ends, Field, FieldRule, RouteFault, RuleWords, Run } from '../../api/types';
-import { count } from '../../components/format';
-import { Button, Card, Failure, Select, TD, TH } from '../../components/ui';
+import { counted } from '../../components/format';
+import { Button, Card, Failure, Input, Select, TH } from '../../components/ui';
+import { RuleRow } from './RuleRow';
 import { RulesOf } from './RulesOf';
-import { RuleEditor } from './rule/RuleEditor';
-import { shaperName } from './rule/shapers';
-import { freshRule, IF_EMPTY, WRITTEN } from './words';
+import { focusRule, walk } from './ruleKeys';
+import { freshRule } from './words';
 
 interface Props {
   rules: FieldRule[];
@@ -30,57 +29,29 @@ interface Props {
   onPropose: (rules: FieldRule[]) => void;
 }
 
-function Received({ rule }: { rule: FieldRule }) {
-  return (
-    <>
-      {rule.receives.kind === 'column' && <span className="font-mono">{rule.receives.column}</span>}
-      {rule.receives.kind === 'fixed' && (
-        <>
-          fixed <span className="font-mono">&quot;{rule.receives.text}&quot;</span>
-        </>
-      )}
-      {(rule.receives.kind === 'record' || rule.receives.kind === 'records') && (
-        <span>
-          {rule.receives.kind === 'record' ? 'the record of' : 'the records of'}{' '}
-          <span className="font-mono">{rule.receives.column}</span>
-        </span>
-      )}
-      {rule.receives.kind === 'dataset' && (
-        <span>
-          <span className="font-mono">{rule.receives.where.give}</span> found by{' '}
-          <span className="font-mono">{rule.receives.column}</span>
-        </span>
-      )}
-      {rule.receives.kind === 'there' && (
-        <span>
-          the {rule.receives.object} there by <span className="font-mono">{rule.receives.column}</span>
-        </span>
-      )}
-      {rule.receives.kind === 'expression' && <span className="font-mono">{rule.receives.expression}</span>}
-      {rule.shapers.map((shaper, i) => (
-        <span key={i} className="border-hairline ml-1 rounded border px-1 text-[12px] whitespace-nowrap">
-          {shaperName(shaper)}
-        </span>
-      ))}
-    </>
-  );
+/** With more rules than this they can be searched. */
+const MANY = 12;
+
+/** Shown in full up to so many; a field of a wide object is found by typing. */
+const NAMED = 12;
+
+function named(names: string[]): string {
+  if (names.length === 0) return 'none';
+  const rest = names.length - NAMED;
+  return names.slice(0, NAMED).join(', ') + (rest > 0 ? ` and ${rest} more` : '');
 }
 
-/** In how many records of a manifest the field was written, and opened by a click. */
-function Written({ run, field }: { run: Run; field: string }) {
-  const found = run.fieldCounts.find((one) => one.field === field);
-  if (!found) return <span className="text-soft">0</span>;
-  return (
-    <Link to={`/manifests/${run.id}?field=${encodeURIComponent(field)}`} className="text-deep">
-      {found.held > 0 && <span className="text-held mr-1.5">‖{count(found.held)}</span>}
-      {count(found.written)}
-    </Link>
-  );
+function says(rule: FieldRule): string {
+  return `${rule.field} ${JSON.stringify(rule.receives)}`.toLowerCase();
 }
 
 export function Rules(props: Props) {
   const { rules, match, fields, columns, faults, selected, onSelect, onChange, onAdd, onRemove } = props;
   const [open, setOpen] = useState(false);
+  const [find, setFind] = useState('');
+  const list = useRef<HTMLTableElement>(null);
+  const wanted = find.trim().toLowerCase();
+  const shown = rules.filter((rule) => wanted === '' || says(rule).includes(wanted));
   const unruled = fields.filter((field) => !rules.some((rule) => rule.field === field.name));
   const used = new Set(rules.flatMap((rule) => ('column' in rule.receives ? [rule.receives.column] : [])));
   const columnsLeft = columns.filter((column) => !used.has(column.name));
@@ -96,7 +67,32 @@ export function Rules(props: Props) {
   });
   return (
     <Card>
-      <table className="w-full table-fixed border-collapse">
+      {rules.length > MANY && (
+        <div className="flex items-center gap-3 px-3 pt-2.5">
+          <Input
+            aria-label="Find a rule"
+            placeholder="Find a rule by field or column"
+            className="w-[240px]"
+            value={find}
+            onChange={(e) => setFind(e.target.value)}
+            onKeyDown={(e) => {
+              if (e.key === 'ArrowDown') {
+                e.preventDefault();
+                focusRule(list.current, shown[0]?.field);
+              }
+            }}
+          />
+          <span className="text-soft">
+            {counted(shown.length, 'rule')}. Arrow keys go from one to the next, Enter opens it, Escape closes
+            it.
+          </span>
+        </div>
+      )}
+      <table
+        ref={list}
+        className="w-full table-fixed border-collapse"
+        onKeyDown={(e) => walk(e, list.current)}
+      >
         <colgroup>
           <col className="w-[24%]" />
           <col />
@@ -114,81 +110,35 @@ export function Rules(props: Props) {
           </tr>
         </thead>
         <tbody>
-          {rules.map((rule) => {
-            const field = fields.find((one) => one.name === rule.field);
+          {shown.map((rule) => {
             const active = selected === rule.field;
-            const mine = faults.filter(
-              (fault) => fault.field === rule.field && (fault.blocking || (active && open)),
+            return (
+              <RuleRow
+                key={rule.field}
+                rule={rule}
+                field={fields.find((one) => one.name === rule.field)}
+                isKey={match[0] === rule.field}
+                active={active}
+                open={open}
+                faults={faults.filter(
+                  (fault) => fault.field === rule.field && (fault.blocking || (active && open)),
+                )}
+                columns={columns}
+                words={props.words[rule.field]}
+                last={props.last}
+                destinationId={props.ends.destinationId}
+                onToggle={() => {
+                  setOpen(active ? !open : true);
+                  onSelect(rule.field);
+                }}
+                onClose={() => {
+                  setOpen(false);
+                  focusRule(list.current, rule.field);
+                }}
+                onChange={onChange}
+                onRemove={() => onRemove(rule.field)}
+              />
             );
-            return [
-              <tr key={rule.field} className={active ? 'bg-sunk' : ''}>
-                <td className={`${TD} truncate`}>
-                  <button
-                    type="button"
-                    aria-expanded={active && open}
-                    className="cursor-pointer font-semibold hover:underline"
-                    onClick={() => {
-                      setOpen(active ? !open : true);
-                      onSelect(rule.field);
-                    }}
-                  >
-                    {rule.field}
-                  </button>{' '}
-                  <span className="text-soft">
-                    {match[0] === rule.field ? 'key' : field?.required ? 'required' : ''}
-                  </span>
-                </td>
-                <td className={`${TD} truncate`}>
-                  <Received rule={rule} />
-                </td>
-                <td className={`${TD} truncate`} title={props.words[rule.field]?.sentence}>
-                  {WRITTEN[rule.written]}
-                  {rule.timing && <span className="text-soft"> timed</span>}
-                  {rule.consent && <span className="text-soft"> with consent</span>}
-                </td>
-                <td className={`${TD} truncate`}>
-                  {IF_EMPTY[rule.ifEmpty]}
-                  {rule.ifEmpty === 'DEFAULT' && <span className="font-mono"> {rule.defaultText}</span>}
-                </td>
-                <td className={`${TD} text-right font-mono`}>
-                  {props.last && <Written run={props.last} field={rule.field} />}
-                </td>
-              </tr>,
-              ...(mine.length > 0
-                ? [
-                    <tr key={`${rule.field}-faults`} className={active ? 'bg-sunk' : ''}>
-                      <td colSpan={5} className="border-hairline border-b px-3 pb-1.5">
-                        {mine.map((fault) => (
-                          <div
-                            key={fault.message}
-                            className={fault.blocking ? 'text-removed' : 'text-changed'}
-                          >
-                            {fault.line > 0 && `At ${fault.line}:${fault.column + 1}: `}
-                            {fault.message}
-                          </div>
-                        ))}
-                      </td>
-                    </tr>,
-                  ]
-                : []),
-              ...(active && open
-                ? [
-                    <tr key={`${rule.field}-editor`} className="bg-sunk">
-                      <td colSpan={5} className="border-hairline border-b px-3 pt-1 pb-3">
-                        <RuleEditor
-                          rule={rule}
-                          columns={columns}
-                          faults={mine}
-                          destinationId={props.ends.destinationId}
-                          words={props.words[rule.field]}
-                          onChange={onChange}
-                          onRemove={() => onRemove(rule.field)}
-                        />
-                      </td>
-                    </tr>,
-                  ]
-                : []),
-            ];
           })}
         </tbody>
       </table>
@@ -224,11 +174,8 @@ export function Rules(props: Props) {
         />
         <span className="text-soft min-w-0 flex-1">
           Left over: fields{' '}
-          {unruled
-            .filter((field) => field.writable && !field.readOnly)
-            .map((field) => field.name)
-            .join(', ') || 'none'}
-          ; columns {columnsLeft.map((column) => column.name).join(', ') || 'none'}.
+          {named(unruled.filter((field) => field.writable && !field.readOnly).map((field) => field.name))};
+          columns {named(columnsLeft.map((column) => column.name))}.
         </span>
       </div>
       {faults

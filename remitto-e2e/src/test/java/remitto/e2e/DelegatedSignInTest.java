@@ -7,10 +7,18 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Map;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import remitto.demo.history.Api;
+import remitto.demo.history.RunningServer;
 import tools.jackson.databind.JsonNode;
 
 /** A person signs in at the tool itself; later the sign-in is renewed, ended and begun again with nothing rebuilt. */
@@ -93,6 +101,33 @@ class DelegatedSignInTest extends RouteRunsFixture {
                 .isZero();
         assertThat(browser.errors()).isEmpty();
         assertThat(Browser.axe(page)).isEmpty();
+    }
+
+    /** A refresh token serves once; whoever came second would be signed out. */
+    @Test
+    void oneProcessRenewsForAll() throws Exception {
+        chooseToSignIn();
+        button("Sign in at Purser CRM").click();
+        signInThere("runa.vik@halvorn.example", "harbour-5512");
+        assertThat(page.getByText("EDITOR person signed in there")).isVisible();
+        try (RunningServer second = RunningServer.start(stack.properties())) {
+            Api other = new Api(second.address()).signIn("editor@halvorn.example", Stack.PASSWORD);
+            String test = "/api/destinations/" + ids.purser() + "/test";
+            other.post(test, Map.of());
+            stack.desk.faults("[{\"fault\":\"expired-token\",\"on\":\"whoami\",\"next\":1}]");
+            List<Callable<JsonNode>> calls = new ArrayList<>();
+            for (int i = 0; i < 8; i++) {
+                Api api = i % 2 == 0 ? editor : other;
+                calls.add(() -> api.post(test, Map.of()));
+            }
+            ExecutorService pool = Executors.newFixedThreadPool(calls.size());
+            for (Future<JsonNode> told : pool.invokeAll(calls)) {
+                assertThat(told.get().get("problem").asString()).isEmpty();
+            }
+            pool.shutdown();
+        }
+        assertThat(editor.get("/api/destinations/" + ids.purser() + "/sign-in").has("renewedAt"))
+                .isTrue();
     }
 
     @Test

@@ -141,6 +141,48 @@ class ProfilesTest extends RouteRunsFixture {
                 .hasMessageContaining("403");
     }
 
+    private Map<String, Object> lamplight(String account) {
+        return Map.of(
+                "name",
+                "Lamplight",
+                "profile",
+                "lamplight-ads",
+                "limitsOff",
+                true,
+                "settings",
+                Map.of(
+                        "base_address",
+                        address(stack.lamplight.port()),
+                        "lamp_key",
+                        "lamp-4410-halvorn",
+                        "account",
+                        account));
+    }
+
+    private List<String> lists(long destination) {
+        return editor.get("/api/destinations/" + destination + "/objects")
+                .valueStream()
+                .map(one -> one.get("title").asString())
+                .toList();
+    }
+
+    @Test
+    void anAccountIsChosenFromThoseTheLoginReaches() {
+        long id = editor.post("/api/destinations", lamplight("")).get("id").asLong();
+        JsonNode choice = editor.get("/api/destinations/" + id + "/accounts");
+        assertThat(choice.get("setting").asString()).isEqualTo("account");
+        assertThat(choice.get("accounts").valueStream().map(one -> one.get("title").asString()))
+                .containsExactly("Halvorn Ferries", "Halvorn Freight");
+        assertThat(lists(id)).contains("Commuters").doesNotContain("Shippers");
+        JsonNode other = editor.put("/api/destinations/" + id, lamplight("HAL-2"));
+        assertThat(other.get("result").asString()).contains("account Halvorn Freight");
+        assertThat(lists(id)).containsExactly("Shippers");
+        assertThat(editor.put("/api/destinations/" + id, lamplight("HAL-3"))
+                        .get("problem")
+                        .asString())
+                .contains("does not reach account HAL-3");
+    }
+
     @Test
     void aProfileIsWrittenAndTriedInTheBrowser() {
         try (Browser browser = new Browser()) {

@@ -218,6 +218,7 @@ public record Profile(
     /**
      * Every record, or those changed since a moment, page by page.
      *
+     * @param body where the list is asked for by one; {@code {cursor}}, {@code {since}} and {@code {size}} are filled in
      * @param deleted place of the flag of a record that was deleted
      * @param next place of the cursor of the page that follows, where pages go by cursor; no value there ends the list
      * @param paging how pages follow each other, where not by cursor
@@ -225,6 +226,7 @@ public record Profile(
     public record Listing(
             String method,
             String path,
+            Optional<JsonNode> body,
             String items,
             String id,
             String fields,

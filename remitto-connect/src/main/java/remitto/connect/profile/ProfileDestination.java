@@ -212,16 +212,17 @@ public final class ProfileDestination implements Destination, Setup {
         var how = profile.list().orElseThrow(() -> cannot("list its records"));
         Paging paging = new Paging(how);
         String here = cursor.orElseGet(paging::first);
-        String path = paging.addressed() && cursor.isPresent()
-                ? here
-                : Template.path(
-                        how.path(),
-                        Map.of(
-                                "object", object.name(),
-                                "since", since.orElse(Instant.EPOCH).toString(),
-                                "cursor", here,
-                                "size", Integer.toString(paging.size())));
-        var reply = caller.reading(how.method(), path, Optional.empty());
+        Map<String, String> named = Map.of(
+                "object", object.name(),
+                "since", since.orElse(Instant.EPOCH).toString(),
+                "cursor", here,
+                "size", Integer.toString(paging.size()));
+        String path = paging.addressed() && cursor.isPresent() ? here : Template.path(how.path(), named);
+        Map<String, JsonNode> inBody = new HashMap<>();
+        named.forEach((name, value) -> inBody.put(name, template.text(value)));
+        inBody.put("size", json.valueToTree(paging.size()));
+        var reply = caller.reading(
+                how.method(), path, how.body().map(body -> json.writeValueAsBytes(template.fill(body, inBody))));
         List<RemoteRecord> records = new ArrayList<>();
         List<String> deleted = new ArrayList<>();
         for (JsonNode item : reply.body().at(how.items())) {

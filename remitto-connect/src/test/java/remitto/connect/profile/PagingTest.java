@@ -48,7 +48,7 @@ class PagingTest {
                 .replaceAll("path: /g/\\{object}/all\\S*", "path: " + path.replace("$", "\\$"))
                 .replaceAll("  paging: .*\n", "")
                 .replaceFirst("  next: /after\n", "")
-                .replaceFirst("(?m)^list:\n", "list:\n  paging: " + paging + "\n");
+                .replaceFirst("(?m)^list:\n", java.util.regex.Matcher.quoteReplacement("list:\n  paging: " + paging + "\n"));
         return new ProfileDestination(
                 new ProfileReader().read(profile),
                 Login.with(Map.of("base_address", tool.address(), "pass", "p")),
@@ -151,6 +151,18 @@ class PagingTest {
         assertThatThrownBy(() -> ids(paged("/all", "{kind: link}")))
                 .isInstanceOf(DestinationProblem.class)
                 .hasMessageContaining("another place");
+    }
+
+    @Test
+    void aListThatIsAskedForByABody() {
+        tool.on("/all", asked -> {
+            boolean first = asked.body().equals("{\"from\":\"0\",\"most\":2,\"after\":\"1970-01-01T00:00:00Z\"}");
+            return Told.json("{" + (first ? hits(0, 2) : hits(2, 3)) + "}");
+        });
+        assertThat(ids(paged(
+                        "/all",
+                        "{kind: offset, size: 2}\n  body: {from: \"{cursor}\", most: \"{size}\", after: \"{since}\"}")))
+                .isEqualTo(upTo(3));
     }
 
     @Test

@@ -18,6 +18,16 @@ class FitTest {
         return new Field("f", "F", kind, false, false, false, true, false, OptionalInt.of(16), List.of("NO", "SE"));
     }
 
+    /** The short way of a bulk run leads to the same place as the long one. */
+    @ParameterizedTest
+    @CsvSource({"Tarva", "'  '", "''", "sixteen letters.", "eighteen letters..", "𝒮𝒾𝓍𝓉𝑒𝑒𝓃𝓁𝑒𝓉𝓉𝑒𝓇𝓈𝒶𝒷𝒸", "42"})
+    void aUsableValueFitsAsTheValueItselfDoes(String text) {
+        for (FieldKind kind : List.of(FieldKind.TEXT, FieldKind.INTEGER, FieldKind.CHOICE)) {
+            Value value = Value.text(text);
+            assertThat(Fit.into(field(kind), new Shaped.Usable(value))).isEqualTo(Fit.into(field(kind), value));
+        }
+    }
+
     @ParameterizedTest
     @CsvSource({
         "TEXT, sixteen letters., true",

@@ -258,6 +258,24 @@ class JudgeTest {
         assertThat(outcome(judge(spec, moved, undone), "port").outcome()).isEqualTo(FieldOutcome.WRITTEN);
     }
 
+    /** Written by whichever rule, whatever was there: what an earlier route wrote stays; a consent taken back still clears. */
+    @ParameterizedTest
+    @CsvSource({"ALWAYS", "ONLY_IF_EMPTY_THERE", "DESTINATION_DECIDES", "WHEN_CREATING"})
+    void aFieldIsLeftToARouteThatComesFirstInItsOrder(Written written) {
+        RouteSpec spec = route(Mode.ADD_OR_UPDATE, from("port", "port").written(written));
+        Standing.There bound = there("", OLD, Map.of());
+        Decision left = judge(spec, ROW, bound.leftTo(Map.of("port", "Commuter passes")));
+        assertThat(outcome(left, "port").outcome()).isEqualTo(FieldOutcome.KEPT);
+        assertThat(outcome(left, "port").reason())
+                .isEqualTo("kept: route Commuter passes wrote it and comes first in this field");
+        Map<String, String> same = new HashMap<>(ROW);
+        same.put("port", OLD.get("port"));
+        assertThat(outcome(judge(spec, same, bound.leftTo(Map.of("port", "Commuter passes"))), "port")
+                        .outcome())
+                .as("what is the same needs no reason")
+                .isEqualTo(FieldOutcome.SAME);
+    }
+
     @ParameterizedTest
     @CsvSource({"yes, ADDED", "YES, ADDED", "no, LEFT_OUT", "'', LEFT_OUT", "perhaps, LEFT_OUT"})
     void invariant4NobodyIsSentAgainstTheirConsent(String said, Verdict expected) {

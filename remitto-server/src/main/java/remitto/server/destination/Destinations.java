@@ -168,7 +168,17 @@ public class Destinations {
                 .update();
     }
 
+    /** Keeps what the tool has now; one that is gone stays as long as a route names it. */
+    @Transactional
     void rememberObjects(long id, List<ObjectSummary> objects) {
+        jdbc.sql("""
+                        delete from destination_object o where o.destination_id = :id and not o.object = any (:now)
+                          and not exists (select 1 from route r where r.destination_id = o.destination_id
+                            and r.object = o.object)
+                        """)
+                .param("id", id)
+                .param("now", objects.stream().map(ObjectSummary::name).toArray(String[]::new))
+                .update();
         objects.forEach(object -> jdbc.sql("""
                         insert into destination_object (destination_id, object, title, people) values (?, ?, ?, ?)
                         on conflict (destination_id, object) do update
