@@ -3,6 +3,7 @@ import type { KeyboardEvent } from 'react';
 import type { Column, Field, FieldRule, RouteFault, RuleWords, Run } from '../../api/types';
 import { count } from '../../components/format';
 import { TD } from '../../components/ui';
+import { walk } from './ruleKeys';
 import { RuleEditor } from './rule/RuleEditor';
 import { shaperName } from './rule/shapers';
 import { IF_EMPTY, WRITTEN } from './words';
@@ -90,6 +91,7 @@ export function RuleRow(props: Props) {
             aria-expanded={active && open}
             className="cursor-pointer font-semibold hover:underline"
             onClick={props.onToggle}
+            onKeyDown={(e) => walk(e, e.currentTarget.closest('table'))}
           >
             {rule.field}
           </button>{' '}
@@ -125,7 +127,6 @@ export function RuleRow(props: Props) {
       )}
       {active && open && (
         // The editor's own controls take the keys first; what they leave closes the editor.
-        // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
         <tr className="bg-sunk" onKeyDown={closeOnEscape}>
           <td colSpan={5} className="border-hairline border-b px-3 pt-1 pb-3">
             <RuleEditor

@@ -6,7 +6,7 @@ import { counted } from '../../components/format';
 import { Button, Card, Failure, Input, Select, TH } from '../../components/ui';
 import { RuleRow } from './RuleRow';
 import { RulesOf } from './RulesOf';
-import { focusRule, walk } from './ruleKeys';
+import { focusRule } from './ruleKeys';
 import { freshRule } from './words';
 
 interface Props {
@@ -88,11 +88,7 @@ export function Rules(props: Props) {
           </span>
         </div>
       )}
-      <table
-        ref={list}
-        className="w-full table-fixed border-collapse"
-        onKeyDown={(e) => walk(e, list.current)}
-      >
+      <table ref={list} className="w-full table-fixed border-collapse">
         <colgroup>
           <col className="w-[24%]" />
           <col />
@@ -106,7 +102,9 @@ export function Rules(props: Props) {
             <th className={TH}>Receives</th>
             <th className={TH}>Written</th>
             <th className={TH}>If empty</th>
-            <th className={`${TH} text-right`}>{props.last ? `In no. ${props.last.id}` : ''}</th>
+            <th className={`${TH} text-right`}>
+              {props.last ? `In no. ${props.last.id}` : <span className="sr-only">In the last manifest</span>}
+            </th>
           </tr>
         </thead>
         <tbody>

@@ -11,11 +11,12 @@ function List({ names }: { names: string[] }) {
         aria-label="Find"
         onKeyDown={(e) => e.key === 'ArrowDown' && focusRule(list.current, names[0])}
       />
-      {/* eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions */}
-      <ul ref={list} onKeyDown={(e) => walk(e, list.current)}>
+      <ul ref={list}>
         {names.map((name) => (
           <li key={name}>
-            <button data-rule={name}>{name}</button>
+            <button data-rule={name} onKeyDown={(e) => walk(e, e.currentTarget.closest('ul'))}>
+              {name}
+            </button>
             <input aria-label={`about ${name}`} />
           </li>
         ))}

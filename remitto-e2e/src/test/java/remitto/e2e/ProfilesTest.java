@@ -171,7 +171,8 @@ class ProfilesTest extends RouteRunsFixture {
         long id = editor.post("/api/destinations", lamplight("")).get("id").asLong();
         JsonNode choice = editor.get("/api/destinations/" + id + "/accounts");
         assertThat(choice.get("setting").asString()).isEqualTo("account");
-        assertThat(choice.get("accounts").valueStream().map(one -> one.get("title").asString()))
+        assertThat(choice.get("accounts").valueStream().map(one -> one.get("title")
+                        .asString()))
                 .containsExactly("Halvorn Ferries", "Halvorn Freight");
         assertThat(lists(id)).contains("Commuters").doesNotContain("Shippers");
         JsonNode other = editor.put("/api/destinations/" + id, lamplight("HAL-2"));

@@ -48,7 +48,8 @@ class PagingTest {
                 .replaceAll("path: /g/\\{object}/all\\S*", "path: " + path.replace("$", "\\$"))
                 .replaceAll("  paging: .*\n", "")
                 .replaceFirst("  next: /after\n", "")
-                .replaceFirst("(?m)^list:\n", java.util.regex.Matcher.quoteReplacement("list:\n  paging: " + paging + "\n"));
+                .replaceFirst(
+                        "(?m)^list:\n", java.util.regex.Matcher.quoteReplacement("list:\n  paging: " + paging + "\n"));
         return new ProfileDestination(
                 new ProfileReader().read(profile),
                 Login.with(Map.of("base_address", tool.address(), "pass", "p")),

@@ -20,7 +20,15 @@ class FitTest {
 
     /** The short way of a bulk run leads to the same place as the long one. */
     @ParameterizedTest
-    @CsvSource({"Tarva", "'  '", "''", "sixteen letters.", "eighteen letters..", "𝒮𝒾𝓍𝓉𝑒𝑒𝓃𝓁𝑒𝓉𝓉𝑒𝓇𝓈𝒶𝒷𝒸", "42"})
+    @CsvSource({
+        "Tarva",
+        "'  '",
+        "''",
+        "sixteen letters.",
+        "eighteen letters..",
+        "𝒮𝒾𝓍𝓉𝑒𝑒𝓃𝓁𝑒𝓉𝓉𝑒𝓇𝓈𝒶𝒷𝒸",
+        "42"
+    })
     void aUsableValueFitsAsTheValueItselfDoes(String text) {
         for (FieldKind kind : List.of(FieldKind.TEXT, FieldKind.INTEGER, FieldKind.CHOICE)) {
             Value value = Value.text(text);
