@@ -3,6 +3,8 @@ package remitto.e2e;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.sql.Connection;
+import java.sql.Statement;
 import java.time.Duration;
 import java.util.HashMap;
 import java.util.List;
@@ -115,6 +117,22 @@ class DeliveryTest extends RouteRunsFixture {
         JsonNode sent = editor.await(halted.get("id").asLong(), "SENT");
         assertThat(sent.get("outcomes").get("ACKNOWLEDGED").asLong()).isEqualTo(sum(drawn, "added"));
         assertThat(editor.get("/api/departures").get("circuits")).isEmpty();
+    }
+
+    /** As if the circuit had closed between the last call of the run and the note that it halted. */
+    @Test
+    void aRunThatHaltedForACircuitThatIsClosedGoesOn() throws Exception {
+        JsonNode drawn = draw(ids.freight());
+        stack.desk.faults("[{\"fault\":\"server-error\",\"on\":\"\",\"share\":1}]");
+        JsonNode halted = send(drawn);
+        assertThat(halted.get("halt").asString()).isEqualTo("CIRCUIT");
+        stack.desk.faults("[]");
+        try (Connection connection = stack.databases.owner(stack.remittoDatabase);
+                Statement statement = connection.createStatement()) {
+            statement.execute("delete from circuit");
+        }
+        JsonNode sent = editor.await(halted.get("id").asLong(), "SENT");
+        assertThat(sent.get("outcomes").get("ACKNOWLEDGED").asLong()).isEqualTo(sum(drawn, "added"));
     }
 
     @Test

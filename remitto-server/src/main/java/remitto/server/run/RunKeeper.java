@@ -283,6 +283,9 @@ public class RunKeeper {
             for (long destination : circuits.dueForATry()) {
                 pool.execute(() -> tryAgain(destination));
             }
+            for (long runId : runs.stranded()) {
+                pool.execute(() -> resume(runId));
+            }
         } catch (RuntimeException e) {
             LOG.warn("The lease could not be renewed: {}", e.getMessage());
         }

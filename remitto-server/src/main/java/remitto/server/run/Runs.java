@@ -274,6 +274,19 @@ public class Runs {
                 .list();
     }
 
+    /**
+     * Runs that halted for a circuit that is closed by now: it closed between the last call of the run and the note that
+     * it halted, so that whoever closed it did not find the run.
+     */
+    List<Long> stranded() {
+        return jdbc.sql("""
+                        select r.id from run r join route t on t.id = r.route_id
+                        where r.state = 'HALTED' and r.halt = ? and not exists (
+                          select 1 from circuit c where c.destination_id = t.destination_id and c.open_since is not null)
+                        order by r.id
+                        """).param(Halt.CIRCUIT.name()).query(Long.class).list();
+    }
+
     Optional<Long> pausedRun(long routeId) {
         return jdbc.sql(
                         "select id from run where route_id = ? and state = 'HALTED' and halt = 'PAUSED' order by id desc limit 1")
