@@ -102,10 +102,17 @@ export function FollowedRecord({ routeId, ends, spec, field, onKey }: Props) {
 }
 
 function Steps({ followed, field, routeId }: { followed: Followed; field: string; routeId: number }) {
-  const one = followed.fields.find((candidate) => candidate.field === field) ?? followed.fields[0];
+  const chosen = followed.fields.find((candidate) => candidate.field === field);
+  const one = chosen ?? (field === '' ? followed.fields[0] : undefined);
   const look = VERDICTS[followed.verdict];
   return (
     <div aria-live="polite">
+      {!one && field !== '' && (
+        <p className="text-soft border-hairline m-0 border-b px-4 py-2">
+          The rule of <span className="font-mono">{field}</span> cannot run as it is; mend it to follow the
+          record through it.
+        </p>
+      )}
       {one && (
         <ol className="m-0 list-none p-0">
           {one.steps.map((step, i) => (

@@ -92,7 +92,7 @@ public final class DemoHistory {
         takeStock(ids.purser());
         SecondThoughts second = new SecondThoughts(editor);
         second.changeAProfile();
-        second.order(ids.purser(), "email", List.of(ids.passes(), tickets));
+        second.order(ids.purser(), "email", List.of(ids.passes(), tickets, more.contacts(), ids.churn()));
         desks.setClock(Optional.empty());
         afterwards();
     }

@@ -16,6 +16,7 @@ import remitto.core.dataset.Column;
 import remitto.core.dataset.Columns;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
+import remitto.server.platform.VersionNote;
 import remitto.server.platform.VersionWish;
 
 @RestController
@@ -82,7 +83,7 @@ class DatasetController {
     }
 
     @GetMapping("/{id}/versions")
-    List<Datasets.DatasetVersion> datasetVersions(@PathVariable long id) {
+    List<VersionNote> datasetVersions(@PathVariable long id) {
         return datasets.versions(id);
     }
 

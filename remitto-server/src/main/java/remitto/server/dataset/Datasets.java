@@ -12,6 +12,7 @@ import org.springframework.transaction.annotation.Transactional;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
+import remitto.server.platform.VersionNote;
 
 /** Datasets and their versions, which never change once saved. */
 @Component
@@ -78,23 +79,13 @@ public class Datasets {
                 .orElseThrow(() -> Problem.notFound("version " + number + " of dataset " + id));
     }
 
-    /** Who saved a version, and when. */
-    record DatasetVersion(int number, String author, Instant savedAt, String note) {}
-
     /** Who saves, and what they say of it. */
     record Saving(String author, String note) {}
 
-    List<DatasetVersion> versions(long id) {
+    List<VersionNote> versions(long id) {
         return jdbc.sql("""
                         select number, author, saved_at, note from dataset_version where dataset_id = ? order by number desc
-                        """)
-                .param(id)
-                .query((row, at) -> new DatasetVersion(
-                        row.getInt("number"),
-                        row.getString("author"),
-                        Rows.time(row, "saved_at"),
-                        row.getString("note")))
-                .list();
+                        """).param(id).query(VersionNote::read).list();
     }
 
     @Transactional

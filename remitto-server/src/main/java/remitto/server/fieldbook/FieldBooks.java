@@ -184,7 +184,7 @@ class FieldBooks {
                 .toList();
         long different = writing.stream().map(Placed::rule).distinct().count();
         if (different > 1) {
-            String names = writing.stream().map(one -> one.route().name()).collect(Collectors.joining(" and "));
+            String names = writing.stream().map(one -> one.route().name()).collect(Collectors.joining(", "));
             return Optional.of(new FieldBook.BookConflict(
                     FieldBook.ConflictKind.TWO_ROUTES,
                     names + " write " + field.name() + " by different rules" + settled.words(),

@@ -17,6 +17,7 @@ import remitto.connect.profile.Profile;
 import remitto.connect.profile.ProfileReader;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
+import remitto.server.platform.VersionNote;
 import remitto.server.platform.VersionWish;
 
 @RestController
@@ -78,7 +79,7 @@ class ProfileController {
     }
 
     @GetMapping("/{profile}/versions")
-    List<Profiles.ProfileVersion> profileVersions(@PathVariable String profile) {
+    List<VersionNote> profileVersions(@PathVariable String profile) {
         return profiles.versions(profile);
     }
 

@@ -13,6 +13,7 @@ import remitto.connect.profile.Profile;
 import remitto.connect.profile.ProfileReader;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
+import remitto.server.platform.VersionNote;
 
 /** Profiles and their versions, which never change once saved. */
 @Component
@@ -43,9 +44,6 @@ public class Profiles {
             Instant savedAt,
             long destinations,
             String text) {}
-
-    /** Who saved a version, and when. */
-    record ProfileVersion(int number, String author, Instant savedAt, String note) {}
 
     /** A destination that another version in service touches, with its routes. */
     record TouchedDestination(long id, String name, int version, List<String> routes) {}
@@ -90,17 +88,10 @@ public class Profiles {
                 .orElseThrow(() -> Problem.notFound("version " + number + " of profile " + profile));
     }
 
-    List<ProfileVersion> versions(String profile) {
+    List<VersionNote> versions(String profile) {
         return jdbc.sql("""
                         select number, author, saved_at, note from profile_version where profile = ? order by number desc
-                        """)
-                .param(profile)
-                .query((row, at) -> new ProfileVersion(
-                        row.getInt("number"),
-                        row.getString("author"),
-                        Rows.time(row, "saved_at"),
-                        row.getString("note")))
-                .list();
+                        """).param(profile).query(VersionNote::read).list();
     }
 
     List<TouchedDestination> touched(String profile) {

@@ -26,6 +26,7 @@ import remitto.server.dataset.Datasets;
 import remitto.server.destination.Connections;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
+import remitto.server.platform.VersionNote;
 import remitto.server.platform.VersionWish;
 
 @RestController
@@ -92,7 +93,7 @@ class RouteController {
     }
 
     @GetMapping("/{id}/versions")
-    List<Routes.VersionNote> routeVersions(@PathVariable long id) {
+    List<VersionNote> routeVersions(@PathVariable long id) {
         return routes.versions(id);
     }
 

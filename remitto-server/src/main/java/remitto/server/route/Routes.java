@@ -13,6 +13,7 @@ import remitto.core.route.RouteSpec;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
+import remitto.server.platform.VersionNote;
 
 /** Routes and their versions, which never change once saved. */
 @Component
@@ -79,18 +80,11 @@ public class Routes {
                 .orElseThrow(() -> Problem.notFound("version " + number + " of route " + id));
     }
 
-    /** Who saved a version, and when. */
-    public record VersionNote(int number, String author, Instant savedAt, String note) {}
-
     List<VersionNote> versions(long id) {
         return jdbc.sql(
                         "select number, author, saved_at, note from route_version where route_id = ? order by number desc")
                 .param(id)
-                .query((row, index) -> new VersionNote(
-                        row.getInt("number"),
-                        row.getString("author"),
-                        Rows.time(row, "saved_at"),
-                        row.getString("note")))
+                .query(VersionNote::read)
                 .list();
     }
 

@@ -3,6 +3,8 @@ package remitto.server.run;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
+import java.util.function.Predicate;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import remitto.connect.destination.DestinationProblem;
 import remitto.core.shaper.CrosswalkTable;
@@ -30,9 +32,7 @@ class ChangeRehearsals {
     record RouteEffect(long routeId, String route, Optional<WhatIf.Effect> effect, String problem) {}
 
     List<RouteEffect> ofDataset(long datasetId, DatasetDefinition unsaved) {
-        return routes.all().stream()
-                .filter(route ->
-                        route.datasetId() == datasetId && route.liveSpec().isPresent())
+        return inService(route -> route.datasetId() == datasetId)
                 .map(route -> effect(
                         route,
                         ends -> binder.bindWith(
@@ -46,9 +46,7 @@ class ChangeRehearsals {
 
     /** @param routeIds of the routes that take a value through it */
     List<RouteEffect> ofCrosswalk(CrosswalkTable unsaved, List<Long> routeIds) {
-        return routes.all().stream()
-                .filter(route ->
-                        routeIds.contains(route.id()) && route.liveSpec().isPresent())
+        return inService(route -> routeIds.contains(route.id()))
                 .map(route -> effect(
                         route,
                         ends -> binder.bindWith(
@@ -58,6 +56,12 @@ class ChangeRehearsals {
                                 ends,
                                 route.liveSpec().orElseThrow())))
                 .toList();
+    }
+
+    private Stream<Routes.Route> inService(Predicate<Routes.Route> wanted) {
+        return routes.all().stream()
+                .filter(route -> route.liveSpec().isPresent())
+                .filter(wanted);
     }
 
     private RouteEffect effect(Routes.Route route, Function<RouteBinder.Ends, RouteBinder.Binding> changed) {
