@@ -7,6 +7,7 @@ import { EditorView } from '@codemirror/view';
 import { tags } from '@lezer/highlight';
 import { basicSetup, minimalSetup } from 'codemirror';
 import { useEffect, useRef } from 'react';
+import { flushSync } from 'react-dom';
 
 const COLOURS = HighlightStyle.define([
   { tag: tags.keyword, color: 'var(--deep)', fontWeight: '600' },
@@ -69,6 +70,8 @@ export function CodeField(props: Props) {
   useEffect(() => {
     if (!host.current) return undefined;
     const start = initial.current;
+    // Told once the editor is done, and drawn at once: what is asked of the server leaves before the next frame.
+    const told = (text: string) => queueMicrotask(() => flushSync(() => latest.current(text)));
     const [schema, names] = JSON.parse(dictionary) as [Record<string, string[]> | null, string[] | null];
     const editor = new EditorView({
       parent: host.current,
@@ -82,7 +85,7 @@ export function CodeField(props: Props) {
           EditorView.contentAttributes.of({ 'aria-label': start.label, tabindex: '0' }),
           EditorView.theme({ '&': { height: start.height } }),
           EditorView.updateListener.of((update) => {
-            if (update.docChanged) latest.current(update.state.doc.toString());
+            if (update.docChanged) told(update.state.doc.toString());
           }),
         ],
       }),

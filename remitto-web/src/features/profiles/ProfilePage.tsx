@@ -11,7 +11,7 @@ import { Button, Card, Failure, Input, Page } from '../../components/ui';
 import { VersionList } from '../../components/VersionList';
 import { Bench } from './Bench';
 import { Touched } from './Touched';
-import { useSettled } from './settled';
+import { useSettled } from '../../components/settled';
 import { YamlField } from './YamlField';
 
 export function ProfilePage() {

@@ -4,6 +4,7 @@ import { useNavigate, useParams } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { Ends, FieldRule, Route, RouteSpec } from '../../api/types';
 import { counted } from '../../components/format';
+import { useSettled } from '../../components/settled';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { Button, Failure, Input, Page } from '../../components/ui';
@@ -93,10 +94,11 @@ function RouteEditor({ route }: { route: Route }) {
     onSuccess: (started) => void navigate(`/manifests/${started.runId}`),
   });
   const dirty = JSON.stringify(spec) !== JSON.stringify(route.spec);
+  const rested = useSettled(spec, 400);
   const differences = useQuery({
-    queryKey: ['unsaved-differences', route.id, route.latestVersion, tried],
+    queryKey: ['unsaved-differences', route.id, route.latestVersion, rested],
     queryFn: () =>
-      ok(api.POST('/api/routes/{id}/differences', { params: { path: { id: route.id } }, body: tried })),
+      ok(api.POST('/api/routes/{id}/differences', { params: { path: { id: route.id } }, body: rested })),
     enabled: dirty,
     placeholderData: (before) => before,
   });
@@ -195,7 +197,7 @@ function RouteEditor({ route }: { route: Route }) {
             ends={ends}
             onPropose={(rules) => setSpec((before) => ({ ...before, rules: [...before.rules, ...rules] }))}
           />
-          <Examples routeId={route.id} spec={tried} />
+          <Examples routeId={route.id} spec={rested} />
           {dirty && differences.data && (
             <DifferencesCard
               title={`Not saved yet, against version ${route.latestVersion}`}
