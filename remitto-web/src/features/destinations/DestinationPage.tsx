@@ -66,7 +66,7 @@ function DestinationForm({
     },
     onSuccess: (saved) => {
       client.setQueryData(['destination', String(saved.id)], saved);
-      for (const key of ['destinations', 'line', 'accounts', 'prerequisites', 'delegated'])
+      for (const key of ['destinations', 'line', 'accounts', 'prerequisites', 'delegated', 'fields'])
         void client.invalidateQueries({ queryKey: [key] });
       void client.invalidateQueries({ queryKey: ['objects', saved.id] });
       void navigate(`/destinations/${saved.id}`, { replace: true });

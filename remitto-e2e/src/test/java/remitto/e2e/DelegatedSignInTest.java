@@ -138,6 +138,7 @@ class DelegatedSignInTest extends RouteRunsFixture {
         Locator missing = page.getByRole(AriaRole.LISTITEM)
                 .filter(new Locator.FilterOptions().setHasText("The login may write contacts"));
         assertThat(missing).containsText("is not so");
+        assertThat(page.getByText("not writable by this login").nth(9)).isVisible();
         assertThat(missing).containsText("Without it every record is refused.");
         assertThat(page.getByRole(AriaRole.LISTITEM)
                         .filter(new Locator.FilterOptions().setHasText("The login may write companies")))

@@ -96,9 +96,14 @@ public class Destinations {
                 .orElseThrow(() -> Problem.notFound("destination " + id));
     }
 
+    /** The connection is another: what its objects are like depends on who asks, so that they are described again. */
+    @Transactional
     void revise(long id) {
         jdbc.sql("update destination set revision = revision + 1 where id = ?")
                 .param(id)
+                .update();
+        jdbc.sql("update destination_object set described_at = ? where destination_id = ? and described_at is not null")
+                .params(Rows.time(Instant.EPOCH), id)
                 .update();
     }
 

@@ -154,6 +154,10 @@ public class Profiles {
         jdbc.sql("update destination set profile_version = ?, revision = revision + 1 where profile = ?")
                 .params(number, profile)
                 .update();
+        jdbc.sql("""
+                        update destination_object set described_at = ? where described_at is not null
+                          and destination_id in (select id from destination where profile = ?)
+                        """).params(Rows.time(Instant.EPOCH), profile).update();
     }
 
     /** Takes in a profile that ships: a new one goes into service, another version of one that is known does not. */
