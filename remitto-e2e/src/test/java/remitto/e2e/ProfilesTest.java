@@ -136,6 +136,14 @@ class ProfilesTest extends RouteRunsFixture {
 
         assertThatThrownBy(() -> bench(ids.purser(), "ADD", true, fields))
                 .hasMessageContaining("is in service here, so nothing is written from the bench");
+        Map<String, Object> disguised = new java.util.HashMap<>(wish("CHECK", false, Map.of()));
+        disguised.put(
+                "text",
+                text().replace(
+                                "  method: GET\n  path: /api/v1/whoami",
+                                "  method: POST\n  path: /api/v1/contact/remove"));
+        assertThatThrownBy(() -> editor.post("/api/destinations/" + ids.purser() + "/bench", disguised))
+                .hasMessageContaining("asks with POST /api/v1/contact/remove, so that it may write");
         assertThatThrownBy(() -> stack.user("VIEWER")
                         .post("/api/destinations/" + ids.purser() + "/bench", wish("CHECK", false, Map.of())))
                 .hasMessageContaining("403");

@@ -7,24 +7,29 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import remitto.connect.profile.ProfileBench.Reading;
 import remitto.connect.profile.ProfileBench.Seen;
-import remitto.connect.signin.Login;
 
 /** Keeps calls, and hides in them what must not be shown. */
 final class BenchRecorder implements CallWatcher {
     private static final String HIDDEN = "•••";
     private static final List<String> TOLD = List.of("content-type", "retry-after", "link", "location");
 
-    private final Profile profile;
-    private final Login login;
+    /** What is shorter is found in too many other places. */
+    private static final int SHORTEST = 4;
+
+    private final Set<String> secrets;
     private final List<Seen> calls = new ArrayList<>();
     private final boolean make;
     private boolean writing;
 
-    /** @param make false to keep writing calls back */
-    BenchRecorder(Profile profile, Login login, boolean make) {
-        this.profile = profile;
-        this.login = login;
+    /**
+     * @param secrets as they are stored, whatever the text on the bench says is one
+     * @param make false to keep writing calls back
+     */
+    BenchRecorder(Set<String> secrets, boolean make) {
+        this.secrets = Set.copyOf(secrets);
         this.make = make;
     }
 
@@ -81,12 +86,21 @@ final class BenchRecorder implements CallWatcher {
                 0);
     }
 
-    /** Secret settings, and tokens in answers, are not shown. */
-    private String hidden(String text) {
+    Reading hidden(Reading reading) {
+        return new Reading(
+                hidden(reading.sentence()),
+                reading.columns(),
+                reading.rows().stream()
+                        .map(row -> row.stream().map(this::hidden).toList())
+                        .toList(),
+                hidden(reading.more()));
+    }
+
+    /** Secrets, and tokens in answers, are not shown. */
+    String hidden(String text) {
         String out = text.replaceAll("(\"(?:access|refresh|id)_token\"\\s*:\\s*\")[^\"]*", "$1" + HIDDEN);
-        for (Profile.Setting setting : profile.connection()) {
-            String secret = login.setting(setting.name());
-            if (setting.isSecret() && secret.length() > 3) {
+        for (String secret : secrets) {
+            if (secret.length() >= SHORTEST) {
                 out = out.replace(secret, HIDDEN);
             }
         }

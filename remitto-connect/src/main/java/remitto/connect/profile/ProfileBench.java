@@ -30,10 +30,13 @@ public final class ProfileBench {
 
     private final Profile profile;
     private final Login login;
+    private final Set<String> secrets;
     private final CallTools tools;
     private final Pace pace;
 
-    public ProfileBench(Profile profile, Login login, CallTools tools, Pace pace) {
+    /** @param secrets that are never shown, as they are stored: the text on the bench cannot lay them open */
+    public ProfileBench(Profile profile, Login login, Set<String> secrets, CallTools tools, Pace pace) {
+        this.secrets = Set.copyOf(secrets);
         this.profile = profile;
         this.login = login;
         this.tools = tools;
@@ -102,13 +105,13 @@ public final class ProfileBench {
     public record Tried(List<Seen> calls, Reading reading, String problem) {}
 
     public Tried run(Wish wish) {
-        BenchRecorder recorder = new BenchRecorder(profile, login, !wish.call().writes() || wish.send());
+        BenchRecorder recorder = new BenchRecorder(secrets, !wish.call().writes() || wish.send());
         Destination destination = new ProfileDestination(profile, login, tools, pace, ONCE, recorder);
         try {
             Reading reading = read(destination, recorder, wish);
-            return new Tried(recorder.calls(), reading, "");
+            return new Tried(recorder.calls(), recorder.hidden(reading), "");
         } catch (DestinationProblem | CallFailure | IllegalArgumentException e) {
-            return new Tried(recorder.calls(), Reading.of(""), String.valueOf(e.getMessage()));
+            return new Tried(recorder.calls(), Reading.of(""), recorder.hidden(String.valueOf(e.getMessage())));
         }
     }
 

@@ -6,6 +6,7 @@ import java.time.Clock;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -35,9 +36,14 @@ class ProfileBenchTest {
     }
 
     private Tried run(Call call, List<String> values, Map<String, String> fields, boolean send) {
+        return run(ProfileReader.resource("gangway-support.yaml"), call, values, fields, send);
+    }
+
+    private Tried run(String text, Call call, List<String> values, Map<String, String> fields, boolean send) {
         return new ProfileBench(
-                        new ProfileReader().read(ProfileReader.resource("gangway-support.yaml")),
+                        new ProfileReader().read(text),
                         Login.with(Map.of("base_address", tool.address(), "pass", "gang-3301")),
+                        Set.of("gang-3301"),
                         TestTools.with(Clock.systemUTC()),
                         Pace.NONE)
                 .run(new Wish(call, "user", "mail", values, Optional.empty(), "", fields, send));
@@ -68,6 +74,20 @@ class ProfileBenchTest {
                 .doesNotContain("gang-3301")
                 .doesNotContain("abc123")
                 .contains("•••");
+    }
+
+    /** Whoever writes the text may say that a setting is no secret, and name it anywhere. */
+    @Test
+    void theTextOnTheBenchCannotLayASecretOpen() {
+        String open = ProfileReader.resource("gangway-support.yaml")
+                .replace("label: Pass, secret: true", "label: Pass")
+                .replace("path: /g/desk", "path: \"/g/desk?pass={setting.pass}\"");
+        assertThat(open).doesNotContain("secret: true");
+        tool.on("/g/desk", asked -> Told.json("{\"desk\":\"" + asked.target() + "\"}"));
+        Tried tried = run(open, Call.CHECK, List.of(), Map.of(), false);
+        assertThat(tool.asked().get(0).target()).contains("gang-3301");
+        assertThat(tried.calls().toString()).doesNotContain("gang-3301");
+        assertThat(tried.reading().sentence()).doesNotContain("gang-3301");
     }
 
     @Test

@@ -6,6 +6,7 @@ import java.time.Duration;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
@@ -117,7 +118,8 @@ public class Connections {
     /** Single calls by a profile that need not be saved. */
     ProfileBench bench(long id, Profile profile) {
         var view = destinations.get(id);
-        return new ProfileBench(profile, login(view), tools, pace(view, profile));
+        Set<String> secrets = Set.copyOf(destinations.secrets(id).values());
+        return new ProfileBench(profile, login(view), secrets, tools, pace(view, profile));
     }
 
     /** Asks the tool to describe an object now, and notes what is not as it was. */

@@ -1,0 +1,40 @@
+package remitto.server.destination;
+
+import java.util.LinkedHashSet;
+import java.util.Optional;
+import java.util.Set;
+import remitto.connect.profile.Profile;
+
+/**
+ * Where a route in service writes, a call that is said to read must be known to: a text on the bench could call a
+ * writing address a look-up.
+ */
+final class BenchLock {
+    private BenchLock() {}
+
+    private record Asking(String method, String path) {}
+
+    /** A reading call of the text that changes things, for all that is known, in words; empty when there is none. */
+    static Optional<String> unknown(Profile text, Profile inService) {
+        Set<Asking> known = reading(inService);
+        return reading(text).stream()
+                .filter(one -> !one.method().equals("GET") && !known.contains(one))
+                .map(one -> one.method() + " " + one.path())
+                .findFirst();
+    }
+
+    private static Set<Asking> reading(Profile profile) {
+        Set<Asking> calls = new LinkedHashSet<>();
+        profile.check().ifPresent(one -> calls.add(new Asking(one.method(), one.path())));
+        profile.accounts().ifPresent(one -> calls.add(new Asking(one.method(), one.path())));
+        profile.find().ifPresent(one -> calls.add(new Asking(one.method(), one.path())));
+        profile.list().ifPresent(one -> calls.add(new Asking(one.method(), one.path())));
+        add(calls, profile.objects().method(), profile.objects().path());
+        add(calls, profile.fields().method(), profile.fields().path());
+        return calls;
+    }
+
+    private static void add(Set<Asking> calls, Optional<String> method, Optional<String> path) {
+        path.ifPresent(place -> calls.add(new Asking(method.orElse("GET"), place)));
+    }
+}
