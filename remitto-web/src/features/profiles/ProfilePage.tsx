@@ -9,6 +9,7 @@ import { Ago } from '../../components/Moment';
 import { TextDifferences } from '../../components/TextDifferences';
 import { Button, Card, Failure, Input, Page } from '../../components/ui';
 import { VersionList } from '../../components/VersionList';
+import { RouteEffects } from '../rehearsal/RouteEffects';
 import { Bench } from './Bench';
 import { Touched } from './Touched';
 import { useSettled } from '../../components/settled';
@@ -66,6 +67,17 @@ function Editor({ begin, profile }: { begin: string; profile?: SavedProfile }) {
         }),
       ),
     enabled: compared > 0,
+  });
+  const live = profile?.liveVersion ?? 0;
+  const liveText = useQuery({
+    queryKey: ['profile-version', profile?.profile, live],
+    queryFn: () =>
+      ok(
+        api.GET('/api/profiles/{profile}/versions/{number}', {
+          params: { path: { ...path.path, number: live } },
+        }),
+      ),
+    enabled: live > 0,
   });
   const takeUp = useMutation({
     mutationFn: (number: number) =>
@@ -162,6 +174,14 @@ function Editor({ begin, profile }: { begin: string; profile?: SavedProfile }) {
             calls={checked.data?.calls ?? []}
             sound={faults.length === 0}
           />
+          {profile && (
+            <RouteEffects
+              changed={faults.length === 0 && settled === text && text !== liveText.data?.text}
+              judge={() =>
+                ok(api.POST('/api/profiles/{profile}/what-if', { params: path, body: { text: settled } }))
+              }
+            />
+          )}
           {profile && (
             <Card title="Versions">
               <div className="px-4 pb-3">

@@ -9,6 +9,7 @@ import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import remitto.core.fieldrule.FieldRule;
+import remitto.core.fieldrule.IfEmpty;
 import remitto.core.fieldrule.Receives;
 import remitto.core.route.RouteSpec;
 import remitto.core.shaper.UpperCase;
@@ -103,6 +104,28 @@ class FieldOrderTest extends RouteRunsFixture {
         JsonNode again = run(ids.passes());
         assertThat(decided(again, key).orElseThrow().get("outcome").asString()).isEqualTo("WRITTEN");
         assertThat(there(key)).isEqualTo(name);
+    }
+
+    @Test
+    void theLaterRouteWritesOnceTheEarlierLetsGoThoughItsOwnRowIsAsItWas() {
+        order(ids.passes(), later);
+        JsonNode first = run(ids.passes());
+        String key = lines(first, "&verdict=ADDED").get(0).get("key").asString();
+        String name = there(key);
+        run(later);
+        assertThat(there(key)).isEqualTo(name);
+        assertThat(sum(run(later), "changed")).as("nothing was let go").isZero();
+
+        List<FieldRule> rules = new java.util.ArrayList<>(passes().rules());
+        rules.removeIf(rule -> rule.field().equals("given_name"));
+        rules.add(FieldRule.of("given_name", new Receives.Fixed("")).ifEmpty(IfEmpty.CLEAR));
+        putInService(ids.passes(), passes().rules(rules));
+        run(ids.passes());
+        assertThat(there(key)).as("the earlier one cleared it").isIn("", null);
+
+        JsonNode loud = run(later);
+        assertThat(sum(loud, "changed")).isPositive();
+        assertThat(there(key)).isEqualTo(name.toUpperCase(java.util.Locale.ROOT));
     }
 
     private long dataset(long route) {

@@ -13,6 +13,7 @@ import org.junit.jupiter.api.Test;
 import remitto.core.fieldrule.DatasetLookUp;
 import remitto.core.fieldrule.FieldConsent;
 import remitto.core.fieldrule.FieldRule;
+import remitto.core.fieldrule.IfUnusable;
 import remitto.core.fieldrule.Newer;
 import remitto.core.fieldrule.OnDrift;
 import remitto.core.fieldrule.Receives;
@@ -147,6 +148,35 @@ class FieldRulesTest extends RouteRunsFixture {
         assertThat(why.get("now").toString()).contains("LATER");
         assertThatThrownBy(() -> editor.get("/api/routes/" + ids.passes() + "/explain?key=nobody"))
                 .hasMessageContaining("is not there as far as we know");
+    }
+
+    @Test
+    void anIdThatWasFoundThereIsLookedUpAgainADayLaterThoughTheRowIsAsItWas() {
+        String port = there("contact", "external_ref", "home_port").get(key);
+        stack.desk.add("company", Map.of("vat_number", port, "name", "Port office"));
+        String office = stack.desk.find("company", port).orElseThrow();
+        putInService(
+                ids.passes(),
+                with(FieldRule.of(
+                                "source_system",
+                                new Receives.FoundThere("company", "vat_number", "home_port", IfMany.UNUSABLE))
+                        .ifUnusable(IfUnusable.LEAVE)));
+        run(ids.passes());
+        assertThat(there("contact", "external_ref", "source_system")).containsEntry(key, office);
+
+        stack.desk.delete("company", office);
+        stack.desk.add("company", Map.of("vat_number", port, "name", "Port office again"));
+        String other = stack.desk.find("company", port).orElseThrow();
+        assertThat(other).isNotEqualTo(office);
+        assertThat(run(ids.passes()).get("message").asString()).isEqualTo("Nothing to send");
+
+        stack.server().clock().set(Instant.now().plus(Duration.ofHours(25)));
+        long living = there("contact", "external_ref", "home_port").values().stream()
+                .filter(port::equals)
+                .count();
+        assertThat(sum(run(ids.passes()), "changed")).isEqualTo(living);
+        assertThat(there("contact", "external_ref", "source_system")).containsEntry(key, other);
+        assertThat(run(ids.passes()).get("message").asString()).isEqualTo("Nothing to send");
     }
 
     @Test

@@ -149,6 +149,72 @@ class ProfilesTest extends RouteRunsFixture {
                 .hasMessageContaining("403");
     }
 
+    @Test
+    void whatAProfileWouldDoToItsRoutesIsSeenBeforeItIsSaved() {
+        putInService(ids.passes(), passes());
+        JsonNode same = effect(text().replace("  custom: /custom\n", ""));
+        assertThat(same.get("rows").asLong()).isPositive();
+        assertThat(same.get("differ").asLong()).as("nothing that matters here").isZero();
+        JsonNode phones = effect(text().replace("phone: PHONE", "phone: BOOLEAN"));
+        assertThat(phones.get("differ").asLong()).isPositive();
+        assertThat(phones.get("fields")
+                        .valueStream()
+                        .filter(one -> one.get("field").asString().equals("mobile")))
+                .singleElement()
+                .satisfies(one -> {
+                    assertThat(one.get("writtenBefore").asLong()).isPositive();
+                    assertThat(one.get("writtenAfter").asLong()).isZero();
+                    assertThat(one.get("heldAfter").asLong()).isPositive();
+                });
+        assertThat(effect(text().replace("read_only: /read_only", "read_only: /unique"))
+                        .get("problem")
+                        .asString())
+                .contains("external_ref: This field is read-only there");
+        assertThatThrownBy(() -> effect("profile: none")).hasMessageContaining("This is not a profile yet");
+    }
+
+    /** What the text would do to the commuter passes. */
+    private JsonNode effect(String text) {
+        JsonNode one = editor.post("/api/profiles/purser-crm/what-if", Map.of("text", text))
+                .valueStream()
+                .filter(route -> route.get("route").asString().equals("Commuter passes"))
+                .findFirst()
+                .orElseThrow();
+        return one.has("effect") ? one.get("effect") : one;
+    }
+
+    @Test
+    void secretsGoWhereTheyWereGivenForAndNowhereElse() {
+        Map<String, String> moved = Map.of("base_address", address(stack.gangway.port()), "client_id", "remitto-demo");
+        assertThatThrownBy(() -> editor.put("/api/destinations/" + ids.purser(), purser(moved)))
+                .hasMessageContaining("Calls would go to " + address(stack.gangway.port()))
+                .hasMessageContaining("Give Client secret again");
+        assertThat(editor.get("/api/destinations/" + ids.purser()).toString())
+                .as("nothing was changed")
+                .contains(stack.purserAddress().toString());
+
+        String elsewhere =
+                text().replaceFirst("(?m)token_path: .*$", "token_path: " + address(stack.gangway.port()) + "/token");
+        Map<String, Object> bench = new java.util.HashMap<>(wish("CHECK", false, Map.of()));
+        bench.put("text", elsewhere);
+        assertThat(editor.post("/api/destinations/" + unused() + "/bench", bench)
+                        .get("problem")
+                        .asString())
+                .contains("Nothing is sent to " + address(stack.gangway.port()))
+                .contains("the secrets were given for " + stack.purserAddress());
+
+        Map<String, String> again = new java.util.HashMap<>(moved);
+        again.put("client_secret", "harbour-1");
+        assertThat(editor.put("/api/destinations/" + ids.purser(), purser(again))
+                        .get("settings")
+                        .toString())
+                .contains(address(stack.gangway.port()));
+    }
+
+    private static Map<String, Object> purser(Map<String, String> settings) {
+        return Map.of("name", "Purser CRM", "profile", "purser-crm", "limitsOff", true, "settings", settings);
+    }
+
     private Map<String, Object> lamplight(String account) {
         return Map.of(
                 "name",

@@ -3,6 +3,9 @@ package remitto.e2e;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -12,6 +15,7 @@ import java.sql.Statement;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -225,6 +229,28 @@ class SourcesAndRightsTest {
         JsonNode committed = json.readTree(Files.readString(Path.of("..", "openapi.json")));
         JsonNode served = editor.get("/openapi.json");
         assertThat(withoutServers(served)).isEqualTo(withoutServers(committed));
+    }
+
+    /** A page that is opened by its address, or reloaded, is the same as one that was walked to. */
+    @Test
+    void everyPageOfTheFrontEndHasItsAddressAtTheServer() throws Exception {
+        String app = Files.readString(Path.of("..", "remitto-web", "src", "App.tsx"));
+        List<String> paths = Pattern.compile("<Route path=\"(/[^\"]*)\"")
+                .matcher(app)
+                .results()
+                .map(found -> found.group(1).replaceAll(":\\w+", "1"))
+                .toList();
+        assertThat(paths).hasSizeGreaterThan(15);
+        HttpClient http = HttpClient.newHttpClient();
+        for (String path : paths) {
+            HttpResponse<String> page = http.send(
+                    HttpRequest.newBuilder(stack.server().address().resolve(path))
+                            .header("Accept", "text/html")
+                            .build(),
+                    HttpResponse.BodyHandlers.ofString());
+            assertThat(page.statusCode()).as(path).isEqualTo(200);
+            assertThat(page.body()).as(path).contains("<div id=\"root\">");
+        }
     }
 
     private static JsonNode withoutServers(JsonNode document) {

@@ -4,14 +4,34 @@ import java.net.InetAddress;
 import java.net.URI;
 import java.net.UnknownHostException;
 import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
 
 /** Refuses calls to link-local addresses, and to private or loopback ones that nobody listed. */
 public final class AddressGuard {
     private final List<String> listed;
+    private final Optional<Set<String>> only;
 
     /** @param listed host names or addresses that may be called although they are private */
     public AddressGuard(List<String> listed) {
+        this(listed, Optional.empty());
+    }
+
+    private AddressGuard(List<String> listed, Optional<Set<String>> only) {
         this.listed = List.copyOf(listed);
+        this.only = only;
+    }
+
+    /** The same, for calls that carry secrets. @param origins that the secrets were given for, as {@link #origin} tells them */
+    public AddressGuard only(Set<String> origins) {
+        return new AddressGuard(listed, Optional.of(Set.copyOf(origins)));
+    }
+
+    /** Scheme, host and port of an address (RFC 6454), the port always said. */
+    public static String origin(URI address) {
+        int port = address.getPort() >= 0 ? address.getPort() : "http".equals(address.getScheme()) ? 80 : 443;
+        return (address.getScheme() + "://" + address.getHost() + ":" + port).toLowerCase(Locale.ROOT);
     }
 
     /** @throws IllegalArgumentException naming the address, if it may not be called */
@@ -19,6 +39,11 @@ public final class AddressGuard {
         String host = address.getHost();
         if (host == null || !List.of("http", "https").contains(address.getScheme())) {
             throw new IllegalArgumentException(address + " is not an address of the form https://host");
+        }
+        if (only.isPresent() && !only.get().contains(origin(address))) {
+            throw new IllegalArgumentException("Nothing is sent to " + origin(address)
+                    + ": the secrets were given for " + String.join(" and ", only.get())
+                    + ". Give them again on the destination's page to let them go there.");
         }
         try {
             for (InetAddress one : InetAddress.getAllByName(host)) {

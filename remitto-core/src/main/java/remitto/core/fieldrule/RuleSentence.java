@@ -53,7 +53,7 @@ public final class RuleSentence {
         }
         Receives.FoundThere there = (Receives.FoundThere) receives;
         return "the id of the " + there.object() + " there whose " + there.by() + " is " + there.column()
-                + many(there.ifMany());
+                + many(there.ifMany()) + ", looked up again every day";
     }
 
     private String wayTo(DatasetLookUp where) {

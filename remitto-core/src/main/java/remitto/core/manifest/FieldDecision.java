@@ -16,9 +16,16 @@ import remitto.core.value.Value;
 public record FieldDecision(
         String field, FieldOutcome outcome, Value old, Value fresh, String reason, Optional<Instant> until, long mark) {
 
+    /** Until no time at all, but until a route that comes first in the field lets go of it. */
+    public static final Instant OTHER_LETS_GO = Instant.MAX;
+
     /** An outcome that waits for nothing. */
     public FieldDecision(String field, FieldOutcome outcome, Value old, Value fresh, String reason) {
         this(field, outcome, old, fresh, reason, Optional.empty(), 0);
+    }
+
+    FieldDecision until(Instant time) {
+        return new FieldDecision(field, outcome, old, fresh, reason, Optional.of(time), mark);
     }
 
     FieldDecision marked(long fingerprint) {

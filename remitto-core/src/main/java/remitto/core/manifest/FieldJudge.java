@@ -77,7 +77,8 @@ final class FieldJudge {
                     "not written again: undone, or theirs was kept; until its rule or source value changes");
         }
         if (there.leftTo().containsKey(name)) {
-            return outcome.kept("kept: route " + there.leftTo().get(name) + " wrote it and comes first in this field");
+            return outcome.kept("kept: route " + there.leftTo().get(name) + " wrote it and comes first in this field")
+                    .until(FieldDecision.OTHER_LETS_GO);
         }
         if (rule.written() == Written.WHEN_CREATING) {
             return outcome.kept("written only when creating");

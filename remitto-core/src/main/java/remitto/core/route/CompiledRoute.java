@@ -86,6 +86,11 @@ public final class CompiledRoute {
         return rules.stream().anyMatch(CompiledRoute::looksUp);
     }
 
+    /** True when a rule receives the id of a record that is looked up in the destination. */
+    public boolean looksThere() {
+        return rules.stream().anyMatch(rule -> rule.rule().receives() instanceof Receives.FoundThere);
+    }
+
     /** Fields that receive what lies beyond the row. */
     public Set<String> fieldsThatLookUp() {
         return rules.stream()

@@ -1,5 +1,6 @@
 package remitto.core.route;
 
+import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import remitto.core.fieldrule.DatasetLookUp;
@@ -7,6 +8,8 @@ import remitto.core.value.Value;
 
 /** What lies beyond a row: records of other routes, rows of other datasets, records there. Looked up for many at once. */
 public interface LookUps {
+    /** How long an id that was found in the destination counts before it is looked up again; our choice. */
+    Duration THERE_AGAIN_AFTER = Duration.ofDays(1);
 
     /** What a rule asks for. */
     sealed interface Wanted {

@@ -4,6 +4,7 @@ import java.util.LinkedHashSet;
 import java.util.Optional;
 import java.util.Set;
 import remitto.connect.profile.Profile;
+import remitto.server.platform.Problem;
 
 /**
  * Where a route in service writes, a call that is said to read must be known to: a text on the bench could call a
@@ -14,8 +15,16 @@ final class BenchLock {
 
     private record Asking(String method, String path) {}
 
+    /** @throws Problem if the text reads by a call that no reading call in service makes, and so may write */
+    static void require(Profile text, Profile inService) {
+        unknown(text, inService).ifPresent(asking -> {
+            throw Problem.conflict("A route is in service here, and no reading call in service asks with " + asking
+                    + ", so that it may write. Try it on a destination that no route writes to.");
+        });
+    }
+
     /** A reading call of the text that changes things, for all that is known, in words; empty when there is none. */
-    static Optional<String> unknown(Profile text, Profile inService) {
+    private static Optional<String> unknown(Profile text, Profile inService) {
         Set<Asking> known = reading(inService);
         return reading(text).stream()
                 .filter(one -> !one.method().equals("GET") && !known.contains(one))

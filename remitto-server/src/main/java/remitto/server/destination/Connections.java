@@ -34,6 +34,7 @@ public class Connections {
     private final Profiles profiles;
     private final CallTools tools;
     private final Grants grants;
+    private final SecretAddresses addresses;
     private final JdbcClient jdbc;
     private final SchemaChanges changes;
     private final Circuits circuits;
@@ -47,6 +48,7 @@ public class Connections {
             Json json,
             AddressGuard guard,
             Grants grants,
+            SecretAddresses addresses,
             JdbcClient jdbc,
             SchemaChanges changes,
             Circuits circuits,
@@ -55,6 +57,7 @@ public class Connections {
         this.profiles = profiles;
         this.tools = new CallTools(http, json.mapper(), guard, clock);
         this.grants = grants;
+        this.addresses = addresses;
         this.jdbc = jdbc;
         this.changes = changes;
         this.circuits = circuits;
@@ -85,9 +88,31 @@ public class Connections {
     private Connection connect(long id) {
         var view = destinations.get(id);
         Profile profile = profiles.version(view.profile(), view.profileVersion());
+        return connection(view, profile);
+    }
+
+    private Connection connection(Destinations.DestinationView view, Profile profile) {
         ProfileDestination destination =
-                new ProfileDestination(profile, login(view), tools, pace(view, profile), Backoff.defaults());
+                new ProfileDestination(profile, login(view), tools(view), pace(view, profile), Backoff.defaults());
         return new Connection(destination, destination, profile, view.profileVersion());
+    }
+
+    /** Calls go where the secrets were given for, whatever a text that is not in service says. */
+    private CallTools tools(Destinations.DestinationView view) {
+        return addresses
+                .of(view.id(), profiles.version(view.profile(), view.profileVersion()))
+                .map(tools::only)
+                .orElse(tools);
+    }
+
+    /**
+     * The connection as it would be by a profile that need not be saved. For reading only.
+     *
+     * @throws Problem if it reads by calls that may write
+     */
+    public Connection openWith(long id, Profile unsaved) {
+        BenchLock.require(unsaved, open(id).profile());
+        return connection(destinations.get(id), unsaved);
     }
 
     private Login login(Destinations.DestinationView view) {
@@ -112,14 +137,14 @@ public class Connections {
     Delegation delegation(long id) {
         var view = destinations.get(id);
         Profile profile = profiles.version(view.profile(), view.profileVersion());
-        return new Delegation(profile, login(view), tools, pace(view, profile));
+        return new Delegation(profile, login(view), tools(view), pace(view, profile));
     }
 
     /** Single calls by a profile that need not be saved. */
     ProfileBench bench(long id, Profile profile) {
         var view = destinations.get(id);
         Set<String> secrets = Set.copyOf(destinations.secrets(id).values());
-        return new ProfileBench(profile, login(view), secrets, tools, pace(view, profile));
+        return new ProfileBench(profile, login(view), secrets, tools(view), pace(view, profile));
     }
 
     /** Asks the tool to describe an object now, and notes what is not as it was. */

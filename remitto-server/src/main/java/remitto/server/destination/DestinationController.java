@@ -13,6 +13,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import remitto.connect.profile.Profile;
 import remitto.core.destination.ObjectDescription;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
@@ -24,6 +25,8 @@ class DestinationController {
     private final Destinations destinations;
     private final Profiles profiles;
     private final Connections connections;
+    private final SecretAddresses addresses;
+    private final Grants grants;
     private final DestinationTest test;
     private final SchemaChanges changes;
     private final Circuits circuits;
@@ -33,6 +36,8 @@ class DestinationController {
             Destinations destinations,
             Profiles profiles,
             Connections connections,
+            SecretAddresses addresses,
+            Grants grants,
             DestinationTest test,
             SchemaChanges changes,
             Circuits circuits,
@@ -42,6 +47,8 @@ class DestinationController {
         this.destinations = destinations;
         this.profiles = profiles;
         this.connections = connections;
+        this.addresses = addresses;
+        this.grants = grants;
         this.test = test;
         this.journal = journal;
     }
@@ -73,6 +80,7 @@ class DestinationController {
         }
         var profile = profiles.inService(draft.profile());
         long id = destinations.add(draft.wanted(), profile.profile(), profile.number());
+        addresses.given(id, profile.profile());
         journal.write(
                 who.getName(),
                 "connected destination",
@@ -85,7 +93,13 @@ class DestinationController {
     Destinations.DestinationView changeDestination(
             @PathVariable long id, @RequestBody DestinationDraft draft, Principal who) {
         var before = destinations.get(id);
-        destinations.change(id, draft.wanted(), profiles.version(before.profile(), before.profileVersion()));
+        Profile profile = profiles.version(before.profile(), before.profileVersion());
+        boolean moves = addresses.moves(id, draft.wanted(), profile);
+        destinations.change(id, draft.wanted(), profile);
+        if (moves) {
+            grants.forget(id);
+            addresses.given(id, profile);
+        }
         connections.changed(id);
         journal.write(who.getName(), "changed destination", new Journal.Subject("destination", id, draft.name()), "");
         return testDestination(id);

@@ -17,6 +17,11 @@ public final class Rows {
         return instant.atOffset(ZoneOffset.UTC);
     }
 
+    /** For arrays of times, which go over as texts. The end of time is one that PostgreSQL can say. */
+    public static String timeText(Instant instant) {
+        return instant.equals(Instant.MAX) ? "infinity" : instant.toString();
+    }
+
     public static Instant time(ResultSet row, String column) throws SQLException {
         return optionalTime(row, column).orElseThrow();
     }

@@ -20,6 +20,7 @@ class SinglePage {
         "/audiences/**",
         "/routes/**",
         "/destinations/**",
+        "/profiles/**",
         "/manifests/**",
         "/stocktakes/**",
         "/crosswalks/**",

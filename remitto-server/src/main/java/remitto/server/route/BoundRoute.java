@@ -1,12 +1,15 @@
 package remitto.server.route;
 
+import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import remitto.core.dataset.ColumnRole;
 import remitto.core.dataset.Columns;
 import remitto.core.route.CompiledRoute;
+import remitto.core.route.LookUps;
 import remitto.core.route.RouteFault;
 import remitto.server.dataset.DatasetDefinition;
 import remitto.server.destination.Connections;
@@ -38,6 +41,11 @@ public record BoundRoute(
     /** The version of a field's rule; 0 when it has none. */
     public long ruleHash(String field) {
         return ruleHashes.getOrDefault(field, 0L);
+    }
+
+    /** When a record judged now is judged again though nothing of its row changes; absent where nothing calls for that. */
+    public Optional<Instant> lookedUpAgain(Instant now) {
+        return route.looksThere() ? Optional.of(now.plus(LookUps.THERE_AGAIN_AFTER)) : Optional.empty();
     }
 
     /** True when single records can be looked up there. */

@@ -8,6 +8,7 @@ import java.util.function.Predicate;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
 import remitto.core.dataset.Columns;
+import remitto.core.destination.ObjectDescription;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.known.Fingerprint;
 import remitto.core.route.FirstRun;
@@ -70,13 +71,37 @@ public class RouteBinder {
         return bind(routeId, name, ends, definition, saved, surroundings.with(unsaved));
     }
 
+    /** A route as it would be with a connection, and so a description, by a profile that need not be saved. */
+    public Binding bindWith(Connections.Connection unsaved, long routeId, String name, Ends ends, RouteSpec saved) {
+        DatasetDefinition definition = datasets.version(ends.datasetId(), usableDatasetVersion(ends.datasetId()));
+        ObjectDescription description = unsaved.destination().describe(ends.object());
+        Destinations.Described known = connections.describe(ends.destinationId(), ends.object());
+        There there = new There(unsaved, new Destinations.Described(description, known.fingerprint(), known.at()));
+        return bind(routeId, name, ends, definition, saved, surroundings, there);
+    }
+
+    private record There(Connections.Connection connection, Destinations.Described described) {}
+
     private Binding bind(
             long routeId, String name, Ends ends, DatasetDefinition definition, RouteSpec saved, Surroundings around) {
+        There there = new There(
+                connections.open(ends.destinationId()), connections.describe(ends.destinationId(), ends.object()));
+        return bind(routeId, name, ends, definition, saved, around, there);
+    }
+
+    private Binding bind(
+            long routeId,
+            String name,
+            Ends ends,
+            DatasetDefinition definition,
+            RouteSpec saved,
+            Surroundings around,
+            There there) {
         List<RouteFault> owned = new ArrayList<>();
         RouteSpec spec = withoutOwned(routeId, ends, saved, owned);
         Columns columns = new Columns(definition.columns());
-        Connections.Connection connection = connections.open(ends.destinationId());
-        Destinations.Described described = connections.describe(ends.destinationId(), ends.object());
+        Connections.Connection connection = there.connection();
+        Destinations.Described described = there.described();
         RouteCompiler.Compilation compilation = RouteCompiler.compile(spec, columns, described.description(), around);
         Map<String, Map<Long, String>> before = orders.before(routeId, ends.destinationId(), ends.object());
         long salt = new Fingerprint()

@@ -2,13 +2,16 @@ package remitto.server.run;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Function;
 import java.util.function.Predicate;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import remitto.connect.destination.DestinationProblem;
+import remitto.connect.profile.Profile;
 import remitto.core.shaper.CrosswalkTable;
 import remitto.server.dataset.DatasetDefinition;
+import remitto.server.destination.Connections;
 import remitto.server.platform.Problem;
 import remitto.server.route.RouteBinder;
 import remitto.server.route.Routes;
@@ -20,11 +23,13 @@ class ChangeRehearsals {
 
     private final Routes routes;
     private final RouteBinder binder;
+    private final Connections connections;
     private final WhatIf whatIf;
 
-    ChangeRehearsals(Routes routes, RouteBinder binder, WhatIf whatIf) {
+    ChangeRehearsals(Routes routes, RouteBinder binder, Connections connections, WhatIf whatIf) {
         this.routes = routes;
         this.binder = binder;
+        this.connections = connections;
         this.whatIf = whatIf;
     }
 
@@ -51,6 +56,20 @@ class ChangeRehearsals {
                         route,
                         ends -> binder.bindWith(
                                 unsaved,
+                                route.id(),
+                                route.name(),
+                                ends,
+                                route.liveSpec().orElseThrow())))
+                .toList();
+    }
+
+    /** @param destinationIds of the destinations that are called by it */
+    List<RouteEffect> ofProfile(Profile unsaved, Set<Long> destinationIds) {
+        return inService(route -> destinationIds.contains(route.destinationId()))
+                .map(route -> effect(
+                        route,
+                        ends -> binder.bindWith(
+                                connections.openWith(route.destinationId(), unsaved),
                                 route.id(),
                                 route.name(),
                                 ends,

@@ -49,13 +49,19 @@ class ChunkJudge {
         this.clock = clock;
     }
 
-    /** A judged record with all that it was judged by. @param beyond steps of the values found beyond the row */
+    /**
+     * A judged record with all that it was judged by.
+     *
+     * @param again when it is to be judged again though nothing of its row changed; absent where nothing calls for that
+     * @param beyond steps of the values found beyond the row
+     */
     record Judged(
             Candidate candidate,
             ShapedRecord shaped,
             Standing standing,
             Decision decision,
             long sentFingerprint,
+            Optional<Instant> again,
             Map<String, List<Follower.Step>> beyond) {
         /** True when nothing depends on another look: every rule gave a usable value that was not held. */
         boolean settled() {
@@ -114,8 +120,10 @@ class ChunkJudge {
         }
 
         RouteRecords.Remembered remembered(Stance stance, String reason) {
+            Optional<Instant> recheck =
+                    Stream.concat(decision.recheckAt().stream(), again.stream()).min(Instant::compareTo);
             return new RouteRecords.Remembered(
-                    candidate.ordinal(), candidate.inputFingerprint(), sentNow(), stance, reason, decision.recheckAt());
+                    candidate.ordinal(), candidate.inputFingerprint(), sentNow(), stance, reason, recheck);
         }
 
         /** The value of the key field, as text. */
@@ -237,6 +245,7 @@ class ChunkJudge {
                     standing[i],
                     decision,
                     sent.get(i),
+                    route.lookedUpAgain(now),
                     kept ? Origins.beyond(route, candidates.get(i), found) : Map.of()));
         }
         return judged;

@@ -29,6 +29,7 @@ class DrawUp {
     private final Sources sources;
     private final DatasetQueries queries;
     private final RouteRecords records;
+    private final EarlierWriters earlier;
     private final ChunkJudge judge;
     private final LeaverChunks leavers;
     private final Lines lines;
@@ -40,6 +41,7 @@ class DrawUp {
             Sources sources,
             DatasetQueries queries,
             RouteRecords records,
+            EarlierWriters earlier,
             ChunkJudge judge,
             LeaverChunks leavers,
             Lines lines,
@@ -49,6 +51,7 @@ class DrawUp {
         this.sources = sources;
         this.queries = queries;
         this.records = records;
+        this.earlier = earlier;
         this.judge = judge;
         this.leavers = leavers;
         this.lines = lines;
@@ -69,6 +72,7 @@ class DrawUp {
 
     /** The whole dataset. */
     Drawn all(long runId, BoundRoute route, Progress progress) {
+        earlier.letGo(route, clock.instant());
         KnownIndex index = records.load(route.routeId(), clock.instant());
         long knownBefore = records.boundCount(route.routeId());
         boolean first = !history.readBefore(route.routeId(), runId);

@@ -1,13 +1,16 @@
 package remitto.server.run;
 
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.manifest.Standing;
 import remitto.server.platform.Json;
+import remitto.server.platform.Rows;
 import remitto.server.route.BoundRoute;
 import tools.jackson.databind.JsonNode;
 
@@ -40,6 +43,33 @@ class EarlierWriters {
                             : one);
         }
         return all;
+    }
+
+    /**
+     * Records that were left to an earlier route, where one that comes first no longer holds a value of the fields in
+     * order: they are to be looked at again whatever their rows are like.
+     */
+    void letGo(BoundRoute route, Instant now) {
+        if (route.before().isEmpty()) {
+            return;
+        }
+        Map<String, Set<Long>> earlier = new HashMap<>();
+        route.before().forEach((field, routes) -> earlier.put(field, routes.keySet()));
+        jdbc.sql("""
+                        update record_state s set recheck_at = :now, sent_fingerprint = 0
+                        from destination_record d
+                        where s.route_id = :route and s.recheck_at = 'infinity' and d.id = s.record_id
+                          and exists (
+                            select 1 from jsonb_each(:earlier::jsonb) as orders (field, routes)
+                            where jsonb_typeof(coalesce(d.fields -> field, 'null')) = 'null'
+                              or not routes @> case
+                                when jsonb_array_length(d.writers -> field) > 3 then '0'
+                                else coalesce(d.writers -> field -> 0, to_jsonb(d.route_id)) end)
+                        """)
+                .param("now", Rows.time(now))
+                .param("route", route.routeId())
+                .param("earlier", json.write(earlier))
+                .update();
     }
 
     Standing.There added(BoundRoute route, Standing.There there) {

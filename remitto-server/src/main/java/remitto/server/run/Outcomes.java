@@ -8,6 +8,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
@@ -142,7 +143,7 @@ class Outcomes {
             known[i] = records.known(written(line));
             writers[i] = undo ? records.undone(route, runId, line) : "{}";
             marks[i] = marks(line);
-            rechecks[i] = left || undo ? null : recheckAt(line);
+            rechecks[i] = left || undo ? null : recheckAt(line, route);
             answers[i] = done.get(i).answer();
             keys.add(line.key());
         }
@@ -207,11 +208,12 @@ class Outcomes {
                 .collect(Collectors.joining(",", "{", "}"));
     }
 
-    private static @Nullable String recheckAt(Line line) {
-        return line.fields().stream()
-                .flatMap(field -> field.until().stream())
+    private @Nullable String recheckAt(Line line, BoundRoute route) {
+        return Stream.concat(
+                        line.fields().stream().flatMap(field -> field.until().stream()),
+                        route.lookedUpAgain(clock.instant()).stream())
                 .min(Instant::compareTo)
-                .map(Instant::toString)
+                .map(Rows::timeText)
                 .orElse(null);
     }
 

@@ -21,6 +21,7 @@ import remitto.core.manifest.FieldPast;
 import remitto.core.manifest.Standing;
 import remitto.core.value.Value;
 import remitto.server.platform.Json;
+import remitto.server.platform.Rows;
 import remitto.server.route.BoundRoute;
 import tools.jackson.core.JsonGenerator;
 import tools.jackson.databind.JsonNode;
@@ -297,9 +298,8 @@ class RouteRecords {
                     .param(
                             "rechecks",
                             records.stream()
-                                    .map(one -> one.recheckAt()
-                                            .map(Instant::toString)
-                                            .orElse(null))
+                                    .map(one ->
+                                            one.recheckAt().map(Rows::timeText).orElse(null))
                                     .toArray(String[]::new))
                     .update();
         }
