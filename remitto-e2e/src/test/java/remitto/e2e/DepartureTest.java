@@ -46,7 +46,18 @@ class DepartureTest {
 
     private void departDue() {
         stack.server().bean(Departures.class).departDue();
-        editor.awaitAll();
+        do {
+            editor.awaitAll();
+        } while (isBetweenDrawingAndSending());
+    }
+
+    /** A departure's manifest is drawn up for a moment before it goes by itself. */
+    private boolean isBetweenDrawingAndSending() {
+        return editor.get("/api/runs")
+                .get("runs")
+                .valueStream()
+                .anyMatch(run -> run.get("trigger").asString().equals("TIMETABLE")
+                        && run.get("state").asString().equals("DRAWN"));
     }
 
     @Test
