@@ -20,11 +20,17 @@ public final class Bench {
                         .run();
             case "limit" -> new LimitBench(number(all, "--seconds").orElse(60)).run();
             case "shape" -> new ShapeBench(number(all, "--rows").orElse(1_000_000)).run();
+            case "identity" ->
+                new IdentityBench(
+                                number(all, "--records").orElse(1_000_000),
+                                number(all, "--seed").orElse(4_711),
+                                number(all, "--namesakes").orElse(0))
+                        .run();
             case "memory" -> new MemoryBench(number(all, "--rows").orElse(1_000_000)).run();
             case "crash" -> crash(number(all, "--times").orElse(20));
             default -> {
                 System.err.println(
-                        "usage: bench compare --rows N | send --rows N --away MILLIS | shape --rows N | memory --rows N | limit --seconds N | crash --times N");
+                        "usage: bench compare --rows N | send --rows N --away MILLIS | shape --rows N | identity --records N --seed N --namesakes N | memory --rows N | limit --seconds N | crash --times N");
                 System.exit(2);
             }
         }

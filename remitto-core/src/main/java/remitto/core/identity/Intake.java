@@ -1,0 +1,88 @@
+package remitto.core.identity;
+
+import java.util.ArrayList;
+import java.util.List;
+import remitto.core.identity.Attribute.Kind;
+import remitto.core.identity.tidy.PersonName;
+import remitto.core.identity.tidy.Tidier;
+
+/**
+ * From what a source says of a record to what records are compared by. Full names go into given and family name where those
+ * say nothing themselves.
+ */
+public final class Intake {
+    private final List<Attribute> columns;
+    private final List<Attribute> attributes;
+
+    /** @param columns what each value of a record is, full names among them */
+    public Intake(List<Attribute> columns) {
+        this.columns = List.copyOf(columns);
+        this.attributes = attributes(columns);
+    }
+
+    private static List<Attribute> attributes(List<Attribute> columns) {
+        List<Attribute> attributes = new ArrayList<>();
+        columns.stream()
+                .filter(one -> one.kind() != Kind.FULL_NAME && !attributes.contains(one))
+                .forEach(attributes::add);
+        boolean full = columns.stream().anyMatch(one -> one.kind() == Kind.FULL_NAME);
+        if (full && attributes.stream().noneMatch(one -> one.kind() == Kind.GIVEN_NAME)) {
+            attributes.add(new Attribute("given_name", Kind.GIVEN_NAME));
+        }
+        if (full && attributes.stream().noneMatch(one -> one.kind() == Kind.FAMILY_NAME)) {
+            attributes.add(new Attribute("family_name", Kind.FAMILY_NAME));
+        }
+        return attributes;
+    }
+
+    /** What records are compared by. */
+    public List<Attribute> attributes() {
+        return List.copyOf(attributes);
+    }
+
+    /** For one thread. */
+    public Tidying tidying() {
+        return new Tidying();
+    }
+
+    /** Tidies record after record. Used by one thread. */
+    public final class Tidying {
+        private final Tidier tidier = new Tidier(true);
+
+        /**
+         * @param values as {@link Intake} was told the columns; blank for none
+         * @param country ISO 3166-1 alpha-2 of the record
+         * @return one value for each of {@link Intake#attributes()}, blank for none
+         */
+        public String[] tidy(String[] values, String country) {
+            String[] tidied = new String[attributes.size()];
+            java.util.Arrays.fill(tidied, "");
+            for (int i = 0; i < values.length; i++) {
+                Attribute column = columns.get(i);
+                if (column.kind() != Kind.FULL_NAME) {
+                    put(tidied, attributes.indexOf(column), tidier.tidy(column.kind(), values[i], country));
+                } else if (!values[i].isBlank()) {
+                    PersonName name = tidier.name(values[i]);
+                    put(tidied, place(Kind.GIVEN_NAME), name.given());
+                    put(tidied, place(Kind.FAMILY_NAME), name.family());
+                }
+            }
+            return tidied;
+        }
+
+        private void put(String[] tidied, int at, String value) {
+            if (tidied[at].isEmpty()) {
+                tidied[at] = value;
+            }
+        }
+
+        private int place(Kind kind) {
+            for (int i = 0; i < attributes.size(); i++) {
+                if (attributes.get(i).kind() == kind) {
+                    return i;
+                }
+            }
+            throw new IllegalStateException("no attribute of kind " + kind);
+        }
+    }
+}

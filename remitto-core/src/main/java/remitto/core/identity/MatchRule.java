@@ -1,0 +1,28 @@
+package remitto.core.identity;
+
+import java.util.List;
+import java.util.stream.Collectors;
+
+/** Conditions that together decide about two records, whatever else is known of them. */
+public record MatchRule(List<Condition> conditions) {
+    public MatchRule {
+        if (conditions.isEmpty()) {
+            throw new IllegalArgumentException("a rule needs a condition");
+        }
+        conditions = List.copyOf(conditions);
+    }
+
+    public boolean holds(RecordTable table, int one, int other) {
+        for (Condition condition : conditions) {
+            if (!condition.holds(table, one, other)) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /** In words, such as "national id same and birth date not same". */
+    public String words() {
+        return conditions.stream().map(Condition::words).collect(Collectors.joining(" and "));
+    }
+}

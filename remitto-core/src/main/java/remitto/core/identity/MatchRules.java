@@ -1,0 +1,125 @@
+package remitto.core.identity;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import remitto.core.identity.Attribute.Kind;
+import remitto.core.identity.compare.Comparison;
+import remitto.core.identity.compare.Levels;
+import remitto.core.identity.evidence.BlockKey;
+import remitto.core.identity.evidence.BlockKey.Cut;
+import remitto.core.identity.evidence.BlockKey.Part;
+
+/**
+ * How records are judged the same person.
+ *
+ * @param levels evidence that is weighed, by attribute
+ * @param join rules that join whatever the evidence
+ * @param never rules that keep apart whatever the evidence
+ * @param keys which pairs are looked at
+ * @param thresholds in bits
+ */
+public record MatchRules(
+        List<Levels> levels,
+        List<MatchRule> join,
+        List<MatchRule> never,
+        List<BlockKey> keys,
+        Thresholds thresholds,
+        GroupLimits limits) {
+
+    /** @param join weight from which two records are joined; @param ask from which a person is asked */
+    public record Thresholds(double join, double ask) {
+        public Thresholds {
+            if (ask > join) {
+                throw new IllegalArgumentException("what is asked about cannot weigh more than what is joined");
+            }
+        }
+    }
+
+    /**
+     * Guards against chains.
+     *
+     * @param records of a person at most; a larger group is put up for review
+     * @param emails different e-mail addresses of a person at most
+     * @param weakest weight that the records of two groups must have on the average to be joined by a link between them
+     * @param block records that are compared with each other at most
+     * @param share records that may share an e-mail address, a phone number or an identifier
+     */
+    public record GroupLimits(int records, int emails, double weakest, int block, int share) {}
+
+    public MatchRules {
+        levels = List.copyOf(levels);
+        join = List.copyOf(join);
+        never = List.copyOf(never);
+        keys = List.copyOf(keys);
+    }
+
+    public MatchRules thresholds(Thresholds other) {
+        return new MatchRules(levels, join, never, keys, other, limits);
+    }
+
+    public MatchRules never(List<MatchRule> other) {
+        return new MatchRules(levels, join, other, keys, thresholds, limits);
+    }
+
+    public MatchRules join(List<MatchRule> other) {
+        return new MatchRules(levels, other, never, keys, thresholds, limits);
+    }
+
+    /** What ships: all evidence weighed, identifiers that differ kept apart when birth dates do too. */
+    public static MatchRules usual(List<Attribute> attributes) {
+        List<Levels> levels = attributes.stream()
+                .filter(one -> one.kind() != Kind.FULL_NAME && one.kind() != Kind.TEXT)
+                .map(Levels::usual)
+                .toList();
+        List<MatchRule> never = new ArrayList<>();
+        Optional<String> birth = name(attributes, Kind.BIRTH_DATE);
+        attributes.stream()
+                .filter(one -> one.kind() == Kind.IDENTIFIER && birth.isPresent())
+                .forEach(one -> never.add(new MatchRule(List.of(
+                        new Condition(one.name(), new Comparison.Same(), false),
+                        new Condition(birth.get(), new Comparison.Same(), false)))));
+        return new MatchRules(
+                levels, List.of(), never, keys(attributes), new Thresholds(5, 1), new GroupLimits(25, 8, -4, 60, 12));
+    }
+
+    private static List<BlockKey> keys(List<Attribute> attributes) {
+        List<BlockKey> keys = new ArrayList<>();
+        for (Attribute one : attributes) {
+            if (one.kind() == Kind.EMAIL || one.kind() == Kind.PHONE || one.kind() == Kind.IDENTIFIER) {
+                keys.add(new BlockKey(List.of(new Part(one.name(), Cut.WHOLE))));
+            }
+        }
+        Optional<String> given = name(attributes, Kind.GIVEN_NAME);
+        Optional<String> family = name(attributes, Kind.FAMILY_NAME);
+        Optional<String> birth = name(attributes, Kind.BIRTH_DATE);
+        Optional<String> postcode = name(attributes, Kind.POSTCODE).or(() -> name(attributes, Kind.TOWN));
+        add(keys, part(family, Cut.SOUND), part(birth, Cut.WHOLE));
+        add(keys, part(given, Cut.WHOLE), part(birth, Cut.WHOLE));
+        add(keys, part(given, Cut.WHOLE), part(family, Cut.WHOLE));
+        add(keys, part(family, Cut.SOUND), part(given, Cut.INITIAL), part(postcode, Cut.WHOLE));
+        return keys;
+    }
+
+    @SafeVarargs
+    private static void add(List<BlockKey> keys, Optional<Part>... parts) {
+        List<Part> present = new ArrayList<>();
+        for (Optional<Part> part : parts) {
+            part.ifPresent(present::add);
+        }
+        if (present.size() == parts.length) {
+            keys.add(new BlockKey(present));
+        }
+    }
+
+    private static Optional<Part> part(Optional<String> attribute, Cut cut) {
+        return attribute.map(name -> new Part(name, cut));
+    }
+
+    private static Optional<String> name(List<Attribute> attributes, Kind kind) {
+        return attributes.stream()
+                .filter(one -> one.kind() == kind)
+                .map(Attribute::name)
+                .findFirst();
+    }
+}

@@ -1,0 +1,143 @@
+package remitto.core.identity.compare;
+
+import com.fasterxml.jackson.annotation.JsonSubTypes;
+import com.fasterxml.jackson.annotation.JsonTypeInfo;
+import java.util.Arrays;
+import java.util.HashSet;
+import java.util.Set;
+import org.apache.commons.codec.language.Soundex;
+import org.apache.commons.text.similarity.JaroWinklerSimilarity;
+
+/** How two tidied values of an attribute are compared. Both are there; what is missing is not compared. */
+@JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")
+@JsonSubTypes({
+    @JsonSubTypes.Type(value = Comparison.Same.class, name = "same"),
+    @JsonSubTypes.Type(value = Comparison.Alike.class, name = "alike"),
+    @JsonSubTypes.Type(value = Comparison.SoundsAlike.class, name = "sounds-alike"),
+    @JsonSubTypes.Type(value = Comparison.Slips.class, name = "slips"),
+    @JsonSubTypes.Type(value = Comparison.Begins.class, name = "begins"),
+    @JsonSubTypes.Type(value = Comparison.Initial.class, name = "initial"),
+    @JsonSubTypes.Type(value = Comparison.SharesWord.class, name = "shares-word"),
+    @JsonSubTypes.Type(value = Comparison.SameLocalPart.class, name = "same-local-part")
+})
+public sealed interface Comparison {
+    boolean holds(String one, String other);
+
+    /** In words, after the attribute's name. */
+    String words();
+
+    /** The same after tidying. */
+    record Same() implements Comparison {
+        @Override
+        public boolean holds(String one, String other) {
+            return one.equals(other);
+        }
+
+        @Override
+        public String words() {
+            return "same";
+        }
+    }
+
+    /** Alike by Jaro and Winkler. @param least similarity from 0 to 1 */
+    record Alike(double least) implements Comparison {
+        private static final JaroWinklerSimilarity SIMILARITY = new JaroWinklerSimilarity();
+
+        @Override
+        public boolean holds(String one, String other) {
+            return SIMILARITY.apply(one, other) >= least;
+        }
+
+        @Override
+        public String words() {
+            return "alike";
+        }
+    }
+
+    /** The same American Soundex code; for names in ASCII. */
+    record SoundsAlike() implements Comparison {
+        @Override
+        public boolean holds(String one, String other) {
+            return Soundex.US_ENGLISH.encode(one).equals(Soundex.US_ENGLISH.encode(other));
+        }
+
+        @Override
+        public String words() {
+            return "sounds alike";
+        }
+    }
+
+    /** Typed with at most so many slips: a letter wrong, missing, too many, or two beside each other swapped. */
+    record Slips(int most) implements Comparison {
+        @Override
+        public boolean holds(String one, String other) {
+            return SlipDistance.atMost(one, other, most);
+        }
+
+        @Override
+        public String words() {
+            return most == 1 ? "one slip apart" : "up to " + most + " slips apart";
+        }
+    }
+
+    /** The same in the first characters, such as the year of a date. */
+    record Begins(int characters) implements Comparison {
+        @Override
+        public boolean holds(String one, String other) {
+            return one.length() >= characters && one.regionMatches(0, other, 0, characters);
+        }
+
+        @Override
+        public String words() {
+            return "begins the same";
+        }
+    }
+
+    /** One is, in its first word, the initial of the other. */
+    record Initial() implements Comparison {
+        @Override
+        public boolean holds(String one, String other) {
+            return !one.isEmpty()
+                    && !other.isEmpty()
+                    && one.charAt(0) == other.charAt(0)
+                    && (isInitial(one) || isInitial(other));
+        }
+
+        private static boolean isInitial(String given) {
+            return given.length() == 1 || given.charAt(1) == ' ';
+        }
+
+        @Override
+        public String words() {
+            return "the initial of the other";
+        }
+    }
+
+    /** Texts that are lists of words share one. */
+    record SharesWord() implements Comparison {
+        @Override
+        public boolean holds(String one, String other) {
+            Set<String> words = new HashSet<>(Arrays.asList(one.split(" ")));
+            return Arrays.stream(other.split(" ")).anyMatch(words::contains);
+        }
+
+        @Override
+        public String words() {
+            return "shares a word";
+        }
+    }
+
+    /** E-mail addresses of one name at two domains. */
+    record SameLocalPart() implements Comparison {
+        @Override
+        public boolean holds(String one, String other) {
+            int at = one.indexOf('@');
+            return at > 2 && other.length() > at && one.regionMatches(0, other, 0, at + 1);
+        }
+
+        @Override
+        public String words() {
+            return "same before the at sign";
+        }
+    }
+}

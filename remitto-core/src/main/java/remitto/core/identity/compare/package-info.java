@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.core.identity.compare;
+
+import org.jspecify.annotations.NullMarked;

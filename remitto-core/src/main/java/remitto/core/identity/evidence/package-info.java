@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.core.identity.evidence;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.core.identity.group;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.core.identity;
+
+import org.jspecify.annotations.NullMarked;

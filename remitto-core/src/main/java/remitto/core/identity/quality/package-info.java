@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.core.identity.quality;
+
+import org.jspecify.annotations.NullMarked;

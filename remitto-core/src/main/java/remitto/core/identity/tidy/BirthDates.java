@@ -1,0 +1,55 @@
+package remitto.core.identity.tidy;
+
+import java.time.DateTimeException;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Locale;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/** Birth dates in several spellings as yyyymmdd (ISO 8601, basic format). */
+final class BirthDates {
+    private static final Pattern YEAR_FIRST = Pattern.compile("(\\d{4})[-./ ]?(\\d{1,2})[-./ ]?(\\d{1,2})(?:[T ].*)?");
+    private static final Pattern DAY_FIRST = Pattern.compile("(\\d{1,2})[-./ ]+(\\d{1,2})[-./ ]+(\\d{4})");
+    private static final Pattern WITH_WORD = Pattern.compile("(\\d{1,2})[. ]+(\\p{L}{3,})[. ]+(\\d{4})");
+    private static final List<String> MONTHS =
+            List.of("jan", "feb", "mar", "apr", "ma", "jun", "jul", "aug", "sep", "o", "nov", "de");
+
+    private BirthDates() {}
+
+    /** Day before month where both orders are possible, as is written nearly everywhere. Blank when it is no date. */
+    static String tidy(String spelled) {
+        String text = spelled.strip();
+        Matcher year = YEAR_FIRST.matcher(text);
+        if (year.matches()) {
+            return date(year.group(1), year.group(2), year.group(3));
+        }
+        Matcher day = DAY_FIRST.matcher(text);
+        if (day.matches()) {
+            String usual = date(day.group(3), day.group(2), day.group(1));
+            return usual.isEmpty() ? date(day.group(3), day.group(1), day.group(2)) : usual;
+        }
+        Matcher word = WITH_WORD.matcher(text);
+        return word.matches() ? withWord(word) : "";
+    }
+
+    private static String withWord(Matcher word) {
+        String month = word.group(2).toLowerCase(Locale.ROOT);
+        for (int i = 0; i < MONTHS.size(); i++) {
+            if (month.startsWith(MONTHS.get(i))) {
+                return date(word.group(3), Integer.toString(i + 1), word.group(1));
+            }
+        }
+        return "";
+    }
+
+    private static String date(String year, String month, String day) {
+        try {
+            LocalDate date = LocalDate.of(Integer.parseInt(year), Integer.parseInt(month), Integer.parseInt(day));
+            return String.format(
+                    Locale.ROOT, "%04d%02d%02d", date.getYear(), date.getMonthValue(), date.getDayOfMonth());
+        } catch (DateTimeException e) {
+            return "";
+        }
+    }
+}

@@ -1,0 +1,48 @@
+package remitto.core.identity.tidy;
+
+import remitto.core.identity.Attribute;
+import remitto.core.shaper.E164;
+import remitto.core.shaper.Shaped;
+import remitto.core.shaper.TidyEmail;
+
+/**
+ * Spells values as they are compared. The original values are kept elsewhere. Not safe to share between threads.
+ *
+ * @see PersonName for full names, which become two values
+ */
+public final class Tidier {
+    private final PlainText plain = new PlainText();
+    private final boolean withoutTag;
+
+    /** @param withoutTag what follows a plus sign in an e-mail address is dropped, as some providers do */
+    public Tidier(boolean withoutTag) {
+        this.withoutTag = withoutTag;
+    }
+
+    /**
+     * @param country ISO 3166-1 alpha-2 of the record, for phone numbers spelled nationally
+     * @return blank when there is nothing that could be compared
+     */
+    public String tidy(Attribute.Kind kind, String spelled, String country) {
+        if (spelled.isBlank()) {
+            return "";
+        }
+        return switch (kind) {
+            case GIVEN_NAME -> PersonName.given(spelled, plain);
+            case FAMILY_NAME -> PersonName.family(spelled, plain);
+            case EMAIL -> usable(TidyEmail.shape(spelled, withoutTag));
+            case PHONE -> usable(E164.shape(spelled, country));
+            case BIRTH_DATE -> BirthDates.tidy(spelled);
+            case POSTCODE, IDENTIFIER -> plain.of(spelled).replace(" ", "");
+            case FULL_NAME, ADDRESS, TOWN, COMPANY, TEXT -> plain.of(spelled);
+        };
+    }
+
+    public PersonName name(String full) {
+        return PersonName.split(full, plain);
+    }
+
+    private static String usable(Shaped shaped) {
+        return shaped instanceof Shaped.Usable usable ? usable.value().display() : "";
+    }
+}

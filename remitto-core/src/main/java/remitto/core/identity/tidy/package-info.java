@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.core.identity.tidy;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,53 @@
+package remitto.core.identity.group;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.Arrays;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Property;
+import net.jqwik.api.constraints.IntRange;
+import net.jqwik.api.constraints.Size;
+import org.junit.jupiter.api.Test;
+
+class PersonIdsTest {
+    @Test
+    void aJoinKeepsTheIdOfTheLargerAndRetiresTheOther() {
+        PersonIds.Assigned joined = PersonIds.assign(new int[] {0, 0, 0}, new long[] {7, 5, 5}, 100);
+        assertThat(joined.ids()).containsExactly(5, 5, 5);
+        assertThat(joined.retired()).containsEntry(7L, 5L);
+        assertThat(joined.fresh()).isEmpty();
+    }
+
+    @Test
+    void aSplitLeavesTheIdWithTheLargerPart() {
+        PersonIds.Assigned split = PersonIds.assign(new int[] {0, 1, 1}, new long[] {9, 9, 9}, 100);
+        assertThat(split.ids()).containsExactly(100, 9, 9);
+        assertThat(split.split()).containsExactly(9L);
+        assertThat(split.retired()).isEmpty();
+        assertThat(split.fresh()).containsExactly(100L);
+    }
+
+    @Test
+    void equalPartsGoByTheFirstRecord() {
+        assertThat(PersonIds.assign(new int[] {0, 1}, new long[] {9, 9}, 100).ids())
+                .containsExactly(9, 100);
+    }
+
+    @Property
+    void everyPersonHasOneIdAndNoTwoShareOne(
+            @ForAll @Size(12) int[] numbers, @ForAll @Size(12) @IntRange(min = 0, max = 5) int[] before) {
+        int[] group = Arrays.stream(numbers).map(one -> Math.floorMod(one, 6)).toArray();
+        long[] had = Arrays.stream(before).asLongStream().toArray();
+        PersonIds.Assigned assigned = PersonIds.assign(group, had, 50);
+        for (int one = 0; one < group.length; one++) {
+            for (int other = 0; other < group.length; other++) {
+                assertThat(assigned.ids()[one] == assigned.ids()[other]).isEqualTo(group[one] == group[other]);
+            }
+        }
+        for (long id : had) {
+            boolean lives = id == 0 || Arrays.stream(assigned.ids()).anyMatch(one -> one == id);
+            assertThat(lives || assigned.retired().containsKey(id)).isTrue();
+        }
+        assigned.retired().values().forEach(id -> assertThat(assigned.ids()).contains(id));
+    }
+}
