@@ -16,6 +16,9 @@ import { HeldPage } from './features/held/HeldPage';
 import { JournalPage } from './features/journal/JournalPage';
 import { ManifestPage } from './features/manifests/ManifestPage';
 import { Palette } from './features/palette/Palette';
+import { PeoplePage } from './features/people/PeoplePage';
+import { PersonPage } from './features/people/PersonPage';
+import { ReviewPage } from './features/people/ReviewPage';
 import { ProfilePage } from './features/profiles/ProfilePage';
 import { NewRoutePage } from './features/routes/NewRoutePage';
 import { RoutePage } from './features/routes/RoutePage';
@@ -67,17 +70,9 @@ export function App() {
         <Route path="/manifests/:id" element={<ManifestPage />} />
         <Route path="/held" element={<HeldPage />} />
         <Route path="/journal" element={<JournalPage />} />
-        <Route
-          path="/people"
-          element={
-            <Page title="People">
-              <Empty>
-                Here the records of one person will be joined across datasets. This version sends single
-                records of a dataset; joining them is not part of it yet.
-              </Empty>
-            </Page>
-          }
-        />
+        <Route path="/people" element={<PeoplePage />} />
+        <Route path="/people/review" element={<ReviewPage />} />
+        <Route path="/people/:id" element={<PersonPage />} />
         <Route
           path="/audiences"
           element={

@@ -37,7 +37,7 @@ export function Line({
   const stops: Stop[] = [
     { to: '/sources', name: 'Sources', count: data?.sources, trouble: (data?.sourcesInTrouble ?? 0) > 0 },
     { to: '/datasets', name: 'Datasets', count: data?.datasets, trouble: false },
-    { to: '/people', name: 'People', trouble: false },
+    { to: '/people', name: 'People', count: data?.people, trouble: false },
     { to: '/audiences', name: 'Audiences', trouble: false },
     { to: '/routes', name: 'Routes', count: data?.routes, trouble: (data?.routesWaiting ?? 0) > 0 },
     {

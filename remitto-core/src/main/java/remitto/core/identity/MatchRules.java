@@ -98,6 +98,7 @@ public record MatchRules(
         add(keys, part(given, Cut.WHOLE), part(birth, Cut.WHOLE));
         add(keys, part(given, Cut.WHOLE), part(family, Cut.WHOLE));
         add(keys, part(family, Cut.SOUND), part(given, Cut.INITIAL), part(postcode, Cut.WHOLE));
+        add(keys, part(name(attributes, Kind.EMAIL), Cut.TAIL), part(given, Cut.INITIAL));
         return keys;
     }
 

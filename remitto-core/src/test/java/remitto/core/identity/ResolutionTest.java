@@ -136,6 +136,28 @@ class ResolutionTest {
     }
 
     @Test
+    void whatHangsOnTwoPinnedRecordsStaysWithThem() {
+        List<Made> made = made(800, 9);
+        int[] before = resolve(made, new Pins()).groups().group();
+        int one = -1;
+        int other = -1;
+        for (int record = before.length - 1; record >= 0; record--) {
+            if (before[record] != record) {
+                other = one >= 0 && before[one] != before[record] ? record : other;
+                one = one < 0 ? record : one;
+            }
+        }
+        Pins pins = new Pins();
+        pins.together(one, other);
+        int[] after = resolve(made, pins).groups().group();
+        for (int record = 0; record < before.length; record++) {
+            if (before[record] == before[one] || before[record] == before[other]) {
+                assertThat(after[record]).isEqualTo(after[one]);
+            }
+        }
+    }
+
+    @Test
     void neverRulesAreNeverBrokenNotEvenByAChain() {
         List<Made> made = new ArrayList<>(made(800, 4));
         // One e-mail address ties three records together; the passports of the outer two differ, and so do their birth

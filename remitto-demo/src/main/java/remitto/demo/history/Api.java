@@ -88,6 +88,17 @@ public final class Api {
         }
     }
 
+    /** Asks until the answer is as wanted. */
+    public JsonNode until(String path, java.util.function.Predicate<JsonNode> wanted) {
+        while (true) {
+            JsonNode seen = get(path);
+            if (wanted.test(seen)) {
+                return seen;
+            }
+            pause();
+        }
+    }
+
     /** Waits until no run at all is under way. */
     public void awaitAll() {
         boolean busy = true;

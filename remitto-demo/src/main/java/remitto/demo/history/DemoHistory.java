@@ -92,6 +92,9 @@ public final class DemoHistory {
         takeStock(ids.purser());
         SecondThoughts second = new SecondThoughts(editor);
         second.changeAProfile();
+        PeopleSetUp people = new PeopleSetUp(editor, scenario);
+        people.setUp(ids.source());
+        people.join();
         second.order(ids.purser(), "email", List.of(ids.passes(), tickets, more.contacts(), ids.churn()));
         desks.setClock(Optional.empty());
         afterwards();

@@ -18,6 +18,7 @@ import remitto.core.delivery.LineState;
 import remitto.core.destination.Field;
 import remitto.core.destination.ObjectDescription;
 import remitto.core.manifest.Verdict;
+import remitto.server.platform.CopyText;
 import remitto.server.platform.Json;
 import remitto.server.platform.Rows;
 

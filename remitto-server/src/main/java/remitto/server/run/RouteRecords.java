@@ -20,6 +20,7 @@ import remitto.core.manifest.FieldOutcome;
 import remitto.core.manifest.FieldPast;
 import remitto.core.manifest.Standing;
 import remitto.core.value.Value;
+import remitto.server.platform.CopyText;
 import remitto.server.platform.Json;
 import remitto.server.platform.Rows;
 import remitto.server.route.BoundRoute;

@@ -18,7 +18,8 @@ import org.apache.commons.text.similarity.JaroWinklerSimilarity;
     @JsonSubTypes.Type(value = Comparison.Begins.class, name = "begins"),
     @JsonSubTypes.Type(value = Comparison.Initial.class, name = "initial"),
     @JsonSubTypes.Type(value = Comparison.SharesWord.class, name = "shares-word"),
-    @JsonSubTypes.Type(value = Comparison.SameLocalPart.class, name = "same-local-part")
+    @JsonSubTypes.Type(value = Comparison.SameLocalPart.class, name = "same-local-part"),
+    @JsonSubTypes.Type(value = Comparison.SameTail.class, name = "same-tail")
 })
 public sealed interface Comparison {
     boolean holds(String one, String other);
@@ -138,6 +139,26 @@ public sealed interface Comparison {
         @Override
         public String words() {
             return "same before the at sign";
+        }
+    }
+
+    /** E-mail addresses whose names end the same, as k.holm41 and kari.holm41 do. @param characters that must be the same */
+    record SameTail(int characters) implements Comparison {
+        /** Of an address, the last characters of the part before the at sign; blank when that is shorter. */
+        public static String of(String email, int characters) {
+            int at = email.indexOf('@');
+            return at < characters ? "" : email.substring(at - characters, at);
+        }
+
+        @Override
+        public boolean holds(String one, String other) {
+            String tail = of(one, characters);
+            return !tail.isEmpty() && tail.equals(of(other, characters));
+        }
+
+        @Override
+        public String words() {
+            return "ends the same before the at sign";
         }
     }
 }

@@ -9,6 +9,9 @@ import remitto.core.identity.Attribute;
  * @param rare whether agreeing on a rare value counts for more than on a common one
  */
 public record Levels(String attribute, List<Comparison> best, boolean rare) {
+    /** Characters of an address that say something of whose it is: most of a family name, or its end with a number. */
+    public static final int TAIL = 8;
+
     public Levels {
         best = List.copyOf(best);
     }
@@ -35,7 +38,11 @@ public record Levels(String attribute, List<Comparison> best, boolean rare) {
                     case FAMILY_NAME, FULL_NAME, COMPANY, ADDRESS, TOWN ->
                         List.of(new Comparison.Same(), new Comparison.Alike(0.92), new Comparison.SoundsAlike());
                     case EMAIL ->
-                        List.of(new Comparison.Same(), new Comparison.SameLocalPart(), new Comparison.Slips(1));
+                        List.of(
+                                new Comparison.Same(),
+                                new Comparison.SameLocalPart(),
+                                new Comparison.Slips(1),
+                                new Comparison.SameTail(TAIL));
                     case PHONE -> List.of(new Comparison.Same(), new Comparison.Slips(1));
                     case BIRTH_DATE ->
                         List.of(new Comparison.Same(), new Comparison.Slips(1), new Comparison.Begins(4));

@@ -3,6 +3,8 @@ package remitto.core.identity.evidence;
 import java.util.List;
 import java.util.stream.Collectors;
 import org.apache.commons.codec.language.Soundex;
+import remitto.core.identity.compare.Comparison;
+import remitto.core.identity.compare.Levels;
 
 /** Records are compared when they agree in all of these; together the keys of a run say which pairs are looked at. */
 public record BlockKey(List<Part> parts) {
@@ -17,7 +19,9 @@ public record BlockKey(List<Part> parts) {
         SOUND,
         /** The first four characters, such as the year of a date. */
         BEGINNING,
-        INITIAL;
+        INITIAL,
+        /** The end of an e-mail address's name. */
+        TAIL;
 
         String of(String value) {
             return switch (this) {
@@ -25,6 +29,7 @@ public record BlockKey(List<Part> parts) {
                 case SOUND -> sound(value);
                 case BEGINNING -> value.length() < 4 ? "" : value.substring(0, 4);
                 case INITIAL -> value.substring(0, 1);
+                case TAIL -> Comparison.SameTail.of(value, Levels.TAIL);
             };
         }
 
@@ -50,6 +55,7 @@ public record BlockKey(List<Part> parts) {
                             case SOUND -> " by sound";
                             case BEGINNING -> ", its beginning";
                             case INITIAL -> ", its initial";
+                            case TAIL -> ", the end of its name";
                         })
                 .collect(Collectors.joining(" and "));
     }

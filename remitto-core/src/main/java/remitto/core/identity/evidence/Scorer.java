@@ -80,14 +80,14 @@ public final class Scorer {
     }
 
     /** The judgement of a pair line by line, against what speaks most against it. */
-    public List<Weights.Entry> ledger(int one, int other) {
+    public List<Weights.LedgerEntry> ledger(int one, int other) {
         comparer.compare(one, other, pattern);
-        List<Weights.Entry> strangers = weights.ledger(table, one, pattern, weights.strangers());
-        List<Weights.Entry> mates = weights.ledger(table, one, pattern, weights.mates());
+        List<Weights.LedgerEntry> strangers = weights.ledger(table, one, pattern, weights.strangers());
+        List<Weights.LedgerEntry> mates = weights.ledger(table, one, pattern, weights.mates());
         return sum(mates) < sum(strangers) ? mates : strangers;
     }
 
-    private static double sum(List<Weights.Entry> ledger) {
-        return ledger.stream().mapToDouble(Weights.Entry::bits).sum();
+    private static double sum(List<Weights.LedgerEntry> ledger) {
+        return ledger.stream().mapToDouble(Weights.LedgerEntry::bits).sum();
     }
 }

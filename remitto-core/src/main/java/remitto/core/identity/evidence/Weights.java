@@ -48,16 +48,17 @@ public record Weights(List<Levels> levels, List<Boolean> personal, Odds stranger
     }
 
     /** One line of the ledger of a judgement. */
-    public record Entry(String words, double bits) {}
+    public record LedgerEntry(String words, double bits) {}
 
     /**
      * Plus and minus, line by line; the sum is the weight. Attributes that were not compared have no line.
      *
      * @param against the odds that decided, {@link #strangers} or {@link #mates}
      */
-    public List<Entry> ledger(RecordTable table, int one, byte[] pattern, Odds against) {
-        List<Entry> ledger = new ArrayList<>();
-        ledger.add(new Entry(against == mates ? "start (any two of a household)" : "start (any two)", against.start()));
+    public List<LedgerEntry> ledger(RecordTable table, int one, byte[] pattern, Odds against) {
+        List<LedgerEntry> ledger = new ArrayList<>();
+        ledger.add(new LedgerEntry(
+                against == mates ? "start (any two of a household)" : "start (any two)", against.start()));
         for (int i = 0; i < pattern.length; i++) {
             if (pattern[i] >= 0) {
                 double bits = against.bits(i, pattern[i]);
@@ -65,7 +66,7 @@ public record Weights(List<Levels> levels, List<Boolean> personal, Odds stranger
                     int position = table.position(levels.get(i).attribute());
                     bits += rarity(i, table.dictionary(position).count(table.code(position, one)), table.size());
                 }
-                ledger.add(new Entry(levels.get(i).words(pattern[i]), bits));
+                ledger.add(new LedgerEntry(levels.get(i).words(pattern[i]), bits));
             }
         }
         return ledger;

@@ -26,6 +26,9 @@ public final class Grouper {
     private final int[] root;
     private final int[] next;
     private final int[] size;
+    /** By root: somebody joined records of it, which then need not agree with each other. */
+    private final boolean[] pinned;
+
     private final int email;
 
     /** @param scorer with the weights the links were found by */
@@ -38,6 +41,7 @@ public final class Grouper {
         this.next = IntStream.range(0, table.size()).toArray();
         this.size = new int[table.size()];
         java.util.Arrays.fill(size, 1);
+        this.pinned = new boolean[table.size()];
         this.email = IntStream.range(0, table.attributes().size())
                 .filter(at -> table.attributes().get(at).kind() == Attribute.Kind.EMAIL)
                 .findFirst()
@@ -45,7 +49,10 @@ public final class Grouper {
     }
 
     public Groups group(Links links) {
-        pins.together().forEach(pair -> join(find(pair[0]), find(pair[1])));
+        pins.together().forEach(pair -> {
+            join(find(pair[0]), find(pair[1]));
+            pinned[find(pair[0])] = true;
+        });
         boolean[] used = new boolean[links.size()];
         List<Groups.Refused> refused = new ArrayList<>();
         for (int link : strongestFirst(links)) {
@@ -95,7 +102,7 @@ public final class Grouper {
         if (email >= 0 && emails(one, other) > rules.limits().emails()) {
             return Optional.of(Reason.TOO_MANY_EMAILS);
         }
-        boolean single = size[one] == 1 && size[other] == 1;
+        boolean trusted = size[one] == 1 && size[other] == 1 || pinned[one] || pinned[other];
         double sum = 0;
         int first = one;
         do {
@@ -107,12 +114,12 @@ public final class Grouper {
                 if (isApart(first, second)) {
                     return Optional.of(Reason.NEVER_RULE);
                 }
-                sum += single || byRule ? 0 : scorer.weigh(first, second);
+                sum += trusted || byRule ? 0 : scorer.weigh(first, second);
                 second = next[second];
             } while (second != other);
             first = next[first];
         } while (first != one);
-        boolean weak = !single
+        boolean weak = !trusted
                 && !byRule
                 && sum / ((double) size[one] * size[other]) < rules.limits().weakest();
         return weak ? Optional.of(Reason.WEAK) : Optional.empty();
@@ -161,6 +168,7 @@ public final class Grouper {
         int high = Math.max(one, other);
         root[high] = low;
         size[low] += size[high];
+        pinned[low] |= pinned[high];
         int after = next[low];
         next[low] = next[high];
         next[high] = after;

@@ -1,4 +1,4 @@
-package remitto.server.run;
+package remitto.server.platform;
 
 import java.io.IOException;
 import java.io.InputStream;
@@ -10,11 +10,11 @@ import org.postgresql.PGConnection;
 import org.springframework.jdbc.core.JdbcTemplate;
 
 /** Rows in the text format of PostgreSQL's COPY, for loading many at once. */
-final class CopyText {
+public final class CopyText {
     private final StringBuilder out = new StringBuilder();
     private boolean first = true;
 
-    CopyText text(String value) {
+    public CopyText text(String value) {
         gap();
         for (int i = 0; i < value.length(); i++) {
             char c = value.charAt(i);
@@ -31,30 +31,30 @@ final class CopyText {
         return this;
     }
 
-    CopyText number(long value) {
+    public CopyText number(long value) {
         gap();
         out.append(value);
         return this;
     }
 
-    CopyText truth(boolean value) {
+    public CopyText truth(boolean value) {
         gap();
         out.append(value ? 't' : 'f');
         return this;
     }
 
-    CopyText time(Optional<Instant> value) {
+    public CopyText time(Optional<Instant> value) {
         gap();
         out.append(value.map(Instant::toString).orElse("\\N"));
         return this;
     }
 
-    void endRow() {
+    public void endRow() {
         out.append('\n');
         first = true;
     }
 
-    void load(JdbcTemplate jdbc, String into) {
+    public void load(JdbcTemplate jdbc, String into) {
         if (out.isEmpty()) {
             return;
         }

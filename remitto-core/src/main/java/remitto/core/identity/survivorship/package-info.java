@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.core.identity.survivorship;
+
+import org.jspecify.annotations.NullMarked;

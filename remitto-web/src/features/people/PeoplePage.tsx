@@ -1,0 +1,273 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { api, ok } from '../../api/client';
+import type { PeopleSummary } from '../../api/types';
+import { count, counted } from '../../components/format';
+import { Ago } from '../../components/Moment';
+import { useSettled } from '../../components/settled';
+import { Button, ButtonLink, Card, Empty, Failure, Input, Page, Skeleton, TD, TH } from '../../components/ui';
+import { PeopleSources } from './PeopleSources';
+import { attributeWords, bits } from './words';
+
+const RIGHT = 'text-right font-mono';
+
+/** Who the records are of: how many became how many people, by what evidence, and single people to look at. */
+export function PeoplePage() {
+  const client = useQueryClient();
+  const overview = useQuery({
+    queryKey: ['people'],
+    queryFn: () => ok(api.GET('/api/people/overview')),
+    refetchInterval: (query) =>
+      query.state.data?.latest && !query.state.data.latest.finishedAt ? 500 : false,
+  });
+  const join = useMutation({
+    mutationFn: () => ok(api.POST('/api/people/runs')),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['people'] }),
+  });
+  const latest = overview.data?.latest;
+  const underWay = latest !== undefined && !latest.finishedAt;
+  const good = overview.data?.good;
+  const summary = good?.summary;
+  return (
+    <Page
+      title="People"
+      note={
+        summary ? (
+          <>
+            {counted(summary.records, 'record')} of {counted(summary.sources.length, 'dataset')} became{' '}
+            {counted(summary.persons, 'person').replace('persons', 'people')}, joined by {good.startedBy}{' '}
+            <Ago at={good.startedAt} />.
+          </>
+        ) : (
+          'Records of one person, joined across datasets.'
+        )
+      }
+      actions={
+        <>
+          {summary && (
+            <ButtonLink to="/people/review">Review {count(summary.asks + summary.refused)} pairs</ButtonLink>
+          )}
+          <Button
+            kind="primary"
+            disabled={underWay || join.isPending || (overview.data?.sources.length ?? 0) === 0}
+            onClick={() => join.mutate()}
+          >
+            {underWay ? 'Joining the records…' : summary ? 'Join the records again' : 'Join the records'}
+          </Button>
+        </>
+      }
+    >
+      <Failure
+        error={overview.error ?? join.error ?? (latest?.problem ? new Error(latest.problem) : undefined)}
+      />
+      {overview.isPending ? (
+        <Skeleton />
+      ) : (
+        <div className="grid grid-cols-[minmax(0,5fr)_minmax(0,6fr)] items-start gap-4">
+          <div className="flex min-w-0 flex-col gap-3">
+            <Find key={good?.id ?? 0} />
+            <PeopleSources sources={overview.data?.sources ?? []} />
+          </div>
+          {summary ? (
+            <Found summary={summary} />
+          ) : (
+            <Empty>
+              Tie the columns of datasets that describe people, then join their records. Nothing is sent by
+              that.
+            </Empty>
+          )}
+        </div>
+      )}
+    </Page>
+  );
+}
+
+function Find() {
+  const [text, setText] = useState('');
+  const settled = useSettled(text, 200);
+  const found = useQuery({
+    queryKey: ['people-found', settled],
+    queryFn: () => ok(api.GET('/api/people', { params: { query: { find: settled } } })),
+    placeholderData: (before) => before,
+  });
+  return (
+    <Card>
+      <div className="px-4 pt-3 pb-1">
+        <Input
+          aria-label="Find a person"
+          placeholder="Name, e-mail, phone, or the id in any dataset"
+          className="w-full"
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+        />
+      </div>
+      <Failure error={found.error} />
+      <div className="max-h-[330px] overflow-auto" tabIndex={0} role="region" aria-label="People found">
+        <table className="w-full border-collapse">
+          <thead>
+            <tr>
+              <th className={TH}>Person</th>
+              <th className={TH}>Id</th>
+              <th className={`${TH} text-right`}>Records</th>
+            </tr>
+          </thead>
+          <tbody>
+            {(found.data ?? []).map((person) => (
+              <tr key={person.id}>
+                <td className={TD}>
+                  <Link to={`/people/${person.id}`} className="text-deep underline">
+                    {person.label}
+                  </Link>
+                </td>
+                <td className={`${TD} font-mono`}>{person.id}</td>
+                <td className={`${TD} ${RIGHT}`}>{person.records}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        {found.data?.length === 0 && (
+          <p className="text-soft px-4 py-2" role="status">
+            {settled ? 'Nobody is known by that.' : 'Nobody yet.'}
+          </p>
+        )}
+      </div>
+    </Card>
+  );
+}
+
+function Found({ summary }: { summary: PeopleSummary }) {
+  const most = Math.max(1, ...summary.sizes.map((size) => size.persons));
+  return (
+    <div className="flex min-w-0 flex-col gap-3">
+      <Card
+        title="Who knows whom"
+        aside={`${count(summary.fresh)} new, ${count(summary.retired)} ids retired, ${count(summary.split)} split by this joining`}
+      >
+        <table className="w-full border-collapse">
+          <thead>
+            <tr>
+              <th className={TH}>Known to</th>
+              <th className={`${TH} text-right`}>Records</th>
+              <th className={`${TH} text-right`}>People</th>
+            </tr>
+          </thead>
+          <tbody>
+            {summary.sources.map((source) => (
+              <tr key={source.datasetId}>
+                <td className={TD}>{source.dataset}</td>
+                <td className={`${TD} ${RIGHT}`}>{count(source.records)}</td>
+                <td className={`${TD} ${RIGHT}`}>{count(source.persons)}</td>
+              </tr>
+            ))}
+            {summary.joined.map((pair) => (
+              <tr key={pair.one + pair.other}>
+                <td className={TD}>
+                  both {pair.one} and {pair.other}
+                </td>
+                <td className={`${TD} text-soft ${RIGHT}`}>{Math.round(pair.share * 100)}%</td>
+                <td className={`${TD} ${RIGHT}`}>{count(pair.persons)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        <p className="text-soft m-0 px-4 py-2">A share is of the people of the dataset that knows fewer.</p>
+      </Card>
+      <Card title="Records a person has">
+        <table className="mx-4 mb-3 border-collapse">
+          <tbody>
+            {summary.sizes.map((size) => (
+              <tr key={size.records}>
+                <th scope="row" className="py-0.5 pr-3 text-right font-mono font-normal">
+                  {size.records}
+                </th>
+                <td className="w-[320px] py-0.5" aria-hidden>
+                  <span
+                    className="bg-deep inline-block h-2.5 rounded-sm"
+                    style={{ width: `${Math.max(2, (300 * size.persons) / most)}px` }}
+                  />
+                </td>
+                <td className={`py-0.5 ${RIGHT}`}>{count(size.persons)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Card>
+      <Card title="What speaks for one person" aside={`${count(summary.compared)} pairs compared`}>
+        <div
+          className="max-h-[300px] overflow-auto"
+          tabIndex={0}
+          role="region"
+          aria-label="Evidence and its weights"
+        >
+          <table className="w-full border-collapse">
+            <thead>
+              <tr>
+                <th className={TH}>Two records, and</th>
+                <th className={`${TH} text-right`}>against strangers</th>
+                <th className={`${TH} text-right`}>against one household</th>
+                <th className={`${TH} text-right`}>one person</th>
+                <th className={`${TH} text-right`}>any two</th>
+              </tr>
+            </thead>
+            <tbody>
+              {summary.evidence.map((row) => (
+                <tr key={row.words}>
+                  <td className={TD}>{row.words}</td>
+                  <td className={`${TD} ${RIGHT}`}>{bits(row.strangers)}</td>
+                  <td className={`${TD} ${RIGHT}`}>{bits(row.household)}</td>
+                  <td className={`${TD} ${RIGHT} text-soft`}>
+                    {row.words === 'start' ? '' : `${(row.amongMatches * 100).toFixed(1)}%`}
+                  </td>
+                  <td className={`${TD} ${RIGHT} text-soft`}>
+                    {row.words === 'start' ? '' : `${(row.amongOthers * 100).toFixed(3)}%`}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+        <p className="text-soft m-0 px-4 py-2">
+          In bits, estimated from the records themselves: one bit doubles the odds. From +5 records are
+          joined, from +1 somebody is asked.
+        </p>
+      </Card>
+      <Card title="Which pairs are compared">
+        <table className="w-full border-collapse">
+          <thead>
+            <tr>
+              <th className={TH}>Records that agree in</th>
+              <th className={`${TH} text-right`}>Pairs</th>
+              <th className={`${TH} text-right`}>Passed over</th>
+            </tr>
+          </thead>
+          <tbody>
+            {summary.keys.map((key) => (
+              <tr key={key.words}>
+                <td className={TD}>{key.words}</td>
+                <td className={`${TD} ${RIGHT}`}>{count(key.pairs)}</td>
+                <td className={`${TD} ${RIGHT}`}>{count(key.leftOut)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Card>
+      {summary.common.length > 0 && (
+        <Card title="Values left out" aside="They say nothing of who somebody is">
+          <table className="w-full border-collapse">
+            <tbody>
+              {summary.common.map((one) => (
+                <tr key={one.attribute + one.value}>
+                  <td className={TD}>{attributeWords(one.attribute)}</td>
+                  <td className={`${TD} font-mono`}>{one.value}</td>
+                  <td className={`${TD} ${RIGHT}`}>{count(one.records)}</td>
+                  <td className={`${TD} text-soft`}>{one.reason}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </Card>
+      )}
+    </div>
+  );
+}

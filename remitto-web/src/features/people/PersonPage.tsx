@@ -1,0 +1,170 @@
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useParams } from 'react-router';
+import { api, ok } from '../../api/client';
+import type { PairEvidence, PersonView } from '../../api/types';
+import { counted } from '../../components/format';
+import { Loaded } from '../../components/Loaded';
+import { Button, Card, Failure, Input, Page, TD, TH } from '../../components/ui';
+import { Ledger } from './Ledger';
+import { attributeWords, bits } from './words';
+
+export function PersonPage() {
+  const { id = '' } = useParams();
+  const person = useQuery({
+    queryKey: ['person', id],
+    queryFn: () => ok(api.GET('/api/people/{id}', { params: { path: { id: Number(id) } } })),
+  });
+  return (
+    <Loaded title="Person" query={person}>
+      {(found) => <Person key={found.id} person={found} />}
+    </Loaded>
+  );
+}
+
+function Person({ person }: { person: PersonView }) {
+  const [at, setAt] = useState(0);
+  const attributes = person.kept.map((kept) => kept.attribute);
+  const sources = new Set(person.records.map((record) => record.datasetId)).size;
+  const pair = person.evidence[at];
+  return (
+    <Page
+      title={person.label}
+      of={`person ${person.id}`}
+      note={
+        <>
+          {counted(person.records.length, 'record')} of {counted(sources, 'dataset')} became this person.
+          {person.formerly.length > 0 && ` Formerly also ${person.formerly.join(', ')}.`}
+        </>
+      }
+    >
+      <div className="grid grid-cols-[minmax(0,7fr)_minmax(300px,3fr)] items-start gap-4">
+        <Card className="overflow-x-auto">
+          <table className="w-full table-fixed border-collapse">
+            <thead>
+              <tr>
+                <th className={`${TH} w-[92px]`}>
+                  <span className="sr-only">Attribute</span>
+                </th>
+                <th className={TH}>Kept</th>
+                {person.records.map((record) => (
+                  <th key={record.datasetId + record.key} className={TH}>
+                    {record.dataset}
+                    <span className="block font-mono font-normal">{record.key}</span>
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {attributes.map((attribute) => (
+                <Attribute key={attribute} attribute={attribute} person={person} />
+              ))}
+            </tbody>
+          </table>
+        </Card>
+        <div className="flex min-w-0 flex-col gap-3">
+          <Card title="How the records hang together">
+            <ul className="m-0 list-none px-2 pb-2" aria-label="Pairs of records">
+              {person.evidence.map((one, index) => (
+                <li key={one.one.key + one.other.key}>
+                  <button
+                    type="button"
+                    aria-pressed={index === at}
+                    className={`rounded-button flex w-full cursor-pointer justify-between gap-2 px-2 py-1 text-left ${index === at ? 'bg-sunk' : ''}`}
+                    onClick={() => setAt(index)}
+                  >
+                    <span>
+                      <span className="font-mono">{one.one.key}</span> and{' '}
+                      <span className="font-mono">{one.other.key}</span>
+                      {!one.used && <span className="text-soft"> not joined</span>}
+                    </span>
+                    <span className="font-mono">{bits(one.weight)}</span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+            {person.evidence.length === 0 && (
+              <p className="text-soft px-4">
+                {person.records.length > 1
+                  ? 'Somebody joined these records; nothing else speaks for it.'
+                  : 'No other record comes near this one.'}
+              </p>
+            )}
+          </Card>
+          {pair && <Pair key={pair.one.key + pair.other.key} pair={pair} />}
+        </div>
+      </div>
+    </Page>
+  );
+}
+
+function Attribute({ attribute, person }: { attribute: string; person: PersonView }) {
+  const kept = person.kept.find((one) => one.attribute === attribute);
+  return (
+    <tr>
+      <th scope="row" className={`${TD} text-left font-normal`}>
+        {attributeWords(attribute)}
+      </th>
+      <td className={`${TD} [overflow-wrap:anywhere]`}>
+        {kept?.value}
+        <span className="text-soft block">{kept?.reason}</span>
+      </td>
+      {person.records.map((record) => {
+        const from = kept?.datasetId === record.datasetId && kept.key === record.key;
+        const names = attribute === 'given_name' || attribute === 'family_name';
+        const value = record.cells[attribute] ?? (names ? record.cells.full_name : undefined);
+        return (
+          <td
+            key={record.datasetId + record.key}
+            className={`${TD} ${from ? 'bg-added-on font-semibold' : ''} [overflow-wrap:anywhere]`}
+          >
+            {value ?? <span className="text-soft">empty</span>}
+          </td>
+        );
+      })}
+    </tr>
+  );
+}
+
+/** A pair's ledger, and what somebody who knows better can say. */
+function Pair({ pair }: { pair: PairEvidence }) {
+  const [reason, setReason] = useState('');
+  const decide = useMutation({
+    mutationFn: (together: boolean) =>
+      ok(
+        api.POST('/api/people/corrections', { body: { one: pair.one, other: pair.other, together, reason } }),
+      ),
+  });
+  return (
+    <Card title={`${pair.one.key} and ${pair.other.key}`}>
+      <div className="px-4 pb-3">
+        <p className="text-soft mt-0 mb-1">
+          Weight {bits(pair.weight)}.{' '}
+          {pair.reason
+            ? `Not joined: ${pair.reason}.`
+            : 'From +5 records are joined, from +1 somebody is asked.'}
+        </p>
+        <Ledger evidence={pair} />
+        <Failure error={decide.error} />
+        {decide.isSuccess ? (
+          <p role="status" className="mb-0">
+            Noted; it holds from the next joining on.
+          </p>
+        ) : (
+          <div className="mt-2 flex flex-wrap gap-2">
+            <Input
+              aria-label="Reason"
+              placeholder="why"
+              className="min-w-0 flex-1"
+              value={reason}
+              onChange={(event) => setReason(event.target.value)}
+            />
+            <Button disabled={decide.isPending} onClick={() => decide.mutate(!pair.used)}>
+              {pair.used ? 'Keep apart' : 'Join'}
+            </Button>
+          </div>
+        )}
+      </div>
+    </Card>
+  );
+}
