@@ -191,7 +191,7 @@ public final class Crowd {
 
     private String mail(String given, String family) {
         String name = CrowdNames.plain(given) + "." + CrowdNames.plain(family);
-        return name + random.nextInt(2_000) + "@"
+        return name + random.nextInt(100_000) + "@"
                 + List.of("kai", "sol", "brygge", "nordvind").get(random.nextInt(4)) + ".example";
     }
 }
