@@ -4,7 +4,8 @@ export function attributeWords(name: string): string {
   return words.charAt(0).toUpperCase() + words.slice(1);
 }
 
-/** A weight with its sign, one digit after the point. */
+/** A weight with its sign, one digit after the point; what rounds to nothing has no sign. */
 export function bits(value: number): string {
-  return `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(1)}`;
+  const text = Math.abs(value).toFixed(1);
+  return text === '0.0' ? text : `${value < 0 ? '−' : '+'}${text}`;
 }

@@ -1,0 +1,29 @@
+import { render, screen } from '@testing-library/react';
+import { describe, expect, it } from 'vitest';
+import { Ledger } from './Ledger';
+
+describe('Ledger', () => {
+  it('adds up line by line', () => {
+    render(
+      <Ledger
+        evidence={{
+          one: { datasetId: 1, key: 'P-1' },
+          other: { datasetId: 2, key: 'T-1' },
+          weight: 4,
+          used: false,
+          reason: '',
+          ledger: [
+            { words: 'start (any two)', bits: -12 },
+            { words: 'email same', bits: 13 },
+            { words: 'given name same', bits: 3 },
+          ],
+        }}
+      />,
+    );
+    const sums = screen
+      .getAllByRole('row')
+      .slice(1)
+      .map((row) => row.lastElementChild?.textContent);
+    expect(sums).toEqual(['−12.0', '+1.0', '+4.0']);
+  });
+});
