@@ -56,3 +56,4 @@ export type AttributeKind = PeopleSource['columns'][number]['kind'];
 export type PersonView = S['PersonView'];
 export type PairEvidence = S['PairEvidence'];
 export type ReviewPair = S['ReviewPair'];
+export type QualityView = S['QualityView'];

@@ -8,6 +8,7 @@ import { Ago } from '../../components/Moment';
 import { useSettled } from '../../components/settled';
 import { Button, ButtonLink, Card, Empty, Failure, Input, Page, Skeleton, TD, TH } from '../../components/ui';
 import { PeopleSources } from './PeopleSources';
+import { QualityCard } from './QualityCard';
 import { attributeWords, bits } from './words';
 
 const RIGHT = 'text-right font-mono';
@@ -68,6 +69,8 @@ export function PeoplePage() {
           <div className="flex min-w-0 flex-col gap-3">
             <Find key={good?.id ?? 0} />
             <PeopleSources sources={overview.data?.sources ?? []} />
+            {summary && <QualityCard />}
+            {summary && <Downloads />}
           </div>
           {summary ? (
             <Found summary={summary} />
@@ -80,6 +83,32 @@ export function PeoplePage() {
         </div>
       )}
     </Page>
+  );
+}
+
+function Downloads() {
+  return (
+    <Card title="Take them with you">
+      <p className="m-0 px-4 pb-3">
+        Persons as{' '}
+        <a href="/api/people/people.csv" className="text-deep underline">
+          CSV
+        </a>{' '}
+        or{' '}
+        <a href="/api/people/people.jsonl" className="text-deep underline">
+          JSON Lines
+        </a>
+        ; which record is whose as{' '}
+        <a href="/api/people/links.csv" className="text-deep underline">
+          CSV
+        </a>{' '}
+        or{' '}
+        <a href="/api/people/links.jsonl" className="text-deep underline">
+          JSON Lines
+        </a>
+        . <span className="text-soft">Downloads are journaled.</span>
+      </p>
+    </Card>
   );
 }
 

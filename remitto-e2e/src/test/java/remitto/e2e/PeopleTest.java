@@ -224,6 +224,49 @@ class PeopleTest {
     }
 
     @Test
+    void theyAreMeasuredByLabelsAndTakenAlongAsFiles() throws Exception {
+        Map<String, String> systems = new HashMap<>();
+        editor.get("/api/people/overview")
+                .get("sources")
+                .forEach(source -> datasets.forEach((system, id) -> {
+                    if (source.get("datasetId").asLong() == id) {
+                        systems.put(
+                                system.substring(0, 1).toUpperCase(java.util.Locale.ROOT),
+                                source.get("dataset").asString());
+                    }
+                }));
+        StringBuilder labels = new StringBuilder("dataset,key,person\r\n");
+        truth().forEach((key, person) -> labels.append(systems.get(key.substring(0, 1)))
+                .append(',')
+                .append(key)
+                .append(",x")
+                .append(person)
+                .append("\r\n"));
+        labels.append(systems.get("P")).append(",P-0,x0\r\n");
+        JsonNode quality = editor.post("/api/people/quality", Map.of("text", labels.toString()));
+        assertThat(quality.get("labelled").asInt()).isEqualTo(truth().size());
+        assertThat(quality.get("unknown").asInt()).isEqualTo(1);
+        assertThat(quality.get("precision").asDouble()).isGreaterThanOrEqualTo(0.995);
+        assertThat(quality.get("missed").size()).isPositive();
+        quality.get("missed").forEach(pair -> assertThat(pair.get("onePerson").asLong())
+                .isNotEqualTo(pair.get("otherPerson").asLong()));
+        assertThatThrownBy(() -> editor.post("/api/people/quality", Map.of("text", "a,b\r\n1,2")))
+                .hasMessageContaining("must name the columns dataset, key and person");
+        assertThatThrownBy(
+                        () -> editor.post("/api/people/quality", Map.of("text", "dataset,key,person\r\nNowhere,P-1,x")))
+                .hasMessageContaining("Line 2: there is no dataset called Nowhere");
+
+        long records = summary().get("records").asLong();
+        long persons = summary().get("persons").asLong();
+        assertThat(editor.text("/api/people/links.csv").lines()).hasSize((int) records + 1);
+        assertThat(editor.text("/api/people/links.jsonl").lines()).hasSize((int) records);
+        assertThat(editor.text("/api/people/people.csv").lines().findFirst().orElseThrow())
+                .startsWith("person,records,given_name,family_name,email,phone");
+        assertThat(editor.text("/api/people/people.jsonl").lines()).hasSize((int) persons);
+        assertThat(editor.get("/api/journal").toString()).contains("downloaded people");
+    }
+
+    @Test
     void columnsThatAreNotThereAreNotTied() {
         long pass = datasets.get("pass");
         assertThatThrownBy(() -> editor.put(

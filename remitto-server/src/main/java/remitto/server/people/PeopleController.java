@@ -24,6 +24,7 @@ class PeopleController {
     private final PeopleSources sources;
     private final PeopleRuns runs;
     private final Corrections corrections;
+    private final PeopleQuality quality;
     private final Datasets datasets;
     private final Journal journal;
 
@@ -32,12 +33,14 @@ class PeopleController {
             PeopleSources sources,
             PeopleRuns runs,
             Corrections corrections,
+            PeopleQuality quality,
             Datasets datasets,
             Journal journal) {
         this.people = people;
         this.sources = sources;
         this.runs = runs;
         this.corrections = corrections;
+        this.quality = quality;
         this.datasets = datasets;
         this.journal = journal;
     }
@@ -51,6 +54,9 @@ class PeopleController {
     record TiedWish(List<PeopleSources.TiedColumn> columns, String country, String countryColumn) {}
 
     record PeopleRunStarted(long runId) {}
+
+    /** @param text CSV with the columns dataset, key and person */
+    record LabelledText(String text) {}
 
     record CorrectionWish(
             Corrections.PersonRecordRef one, Corrections.PersonRecordRef other, boolean together, String reason) {}
@@ -112,6 +118,12 @@ class PeopleController {
         long id = runs.start(who.getName());
         journal.write(who.getName(), "joined records into people", new Journal.Subject("people", id, "People"), "");
         return new PeopleRunStarted(id);
+    }
+
+    /** How good the people are beside labels somebody knows to be true. */
+    @PostMapping("/quality")
+    PeopleQuality.QualityView peopleQuality(@RequestBody LabelledText labels) {
+        return quality.beside(labels.text());
     }
 
     /** Holds from the next run on. */

@@ -13,6 +13,7 @@ import remitto.core.dataset.Column;
 import remitto.core.dataset.ColumnRole;
 import remitto.core.dataset.ColumnType;
 import remitto.core.identity.Attribute;
+import remitto.core.identity.Intake;
 import remitto.server.dataset.Datasets;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
@@ -55,6 +56,18 @@ class PeopleSources {
                         row.getString("country"),
                         row.getString("country_column")))
                 .list();
+    }
+
+    /** Names of all attributes, each once. */
+    List<String> attributes() {
+        return all().stream()
+                .flatMap(source -> new Intake(source.columns().stream()
+                                .map(tied -> new Attribute(tied.attribute(), tied.kind()))
+                                .toList())
+                        .attributes().stream())
+                .map(Attribute::name)
+                .distinct()
+                .toList();
     }
 
     /** What the columns of a dataset probably are, by their names and roles; to be looked over by a person. */

@@ -1,0 +1,145 @@
+package remitto.server.people;
+
+import java.io.IOException;
+import java.io.StringReader;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVParser;
+import org.apache.commons.csv.CSVRecord;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Component;
+import remitto.core.identity.RecordRef;
+import remitto.core.identity.quality.Quality;
+import remitto.server.platform.Problem;
+
+/** How good the people are beside labels that somebody knows to be true. */
+@Component
+class PeopleQuality {
+    private static final int MISTAKES = 40;
+    private static final List<String> HEADER = List.of("dataset", "key", "person");
+
+    private final JdbcClient jdbc;
+    private final PeopleStore store;
+
+    PeopleQuality(JdbcClient jdbc, PeopleStore store) {
+        this.jdbc = jdbc;
+        this.store = store;
+    }
+
+    /** Two records that were judged wrong, with the persons they are now. */
+    record Mistake(
+            Corrections.PersonRecordRef one, long onePerson, Corrections.PersonRecordRef other, long otherPerson) {}
+
+    /**
+     * Shares from 0 to 1, of pairs and of records.
+     *
+     * @param labelled records with a label that are known here, @param unknown labels of records that are not
+     * @param wrong pairs joined that are two people, @param missed pairs of one person not joined; the first of each
+     */
+    record QualityView(
+            int labelled,
+            int unknown,
+            double precision,
+            double recall,
+            double f1,
+            double bCubedPrecision,
+            double bCubedRecall,
+            double bCubedF1,
+            List<Mistake> wrong,
+            List<Mistake> missed) {}
+
+    private record Label(RecordRef ref, String person) {}
+
+    /**
+     * @param text CSV (RFC 4180) with the columns dataset (its name), key and person
+     * @throws Problem naming the line, if the text is not that
+     */
+    QualityView beside(String text) {
+        Map<RecordRef, Long> persons = store.personsByRecord();
+        Map<String, Integer> numbers = new HashMap<>();
+        List<Label> known = new ArrayList<>();
+        int unknown = 0;
+        for (Label label : labels(text)) {
+            if (persons.containsKey(label.ref())) {
+                known.add(label);
+            } else {
+                unknown++;
+            }
+        }
+        int[] group = new int[known.size()];
+        int[] truth = new int[known.size()];
+        for (int i = 0; i < group.length; i++) {
+            group[i] = Math.toIntExact(persons.get(known.get(i).ref()));
+            truth[i] = numbers.computeIfAbsent(known.get(i).person(), name -> numbers.size());
+        }
+        Quality quality = Quality.of(group, truth);
+        return new QualityView(
+                group.length,
+                unknown,
+                quality.precision(),
+                quality.recall(),
+                quality.f1(),
+                quality.bCubedPrecision(),
+                quality.bCubedRecall(),
+                quality.bCubedF1(),
+                mistakes(known, group, group, truth),
+                mistakes(known, group, truth, group));
+    }
+
+    /** Pairs that are the same by one grouping and not by the other. */
+    private static List<Mistake> mistakes(List<Label> known, int[] person, int[] same, int[] different) {
+        Map<Integer, List<Integer>> members = new HashMap<>();
+        List<Mistake> mistakes = new ArrayList<>();
+        for (int i = 0; i < same.length && mistakes.size() < MISTAKES; i++) {
+            List<Integer> before = members.computeIfAbsent(same[i], id -> new ArrayList<>());
+            for (int other : before) {
+                if (different[other] != different[i] && mistakes.size() < MISTAKES) {
+                    mistakes.add(new Mistake(ref(known.get(other)), person[other], ref(known.get(i)), person[i]));
+                }
+            }
+            before.add(i);
+        }
+        return mistakes;
+    }
+
+    private static Corrections.PersonRecordRef ref(Label label) {
+        return new Corrections.PersonRecordRef(
+                Long.parseLong(label.ref().source()), label.ref().key());
+    }
+
+    private List<Label> labels(String text) {
+        Map<String, Long> datasets = new HashMap<>();
+        jdbc.sql("select id, name from dataset").query(row -> {
+            datasets.put(row.getString("name"), row.getLong("id"));
+        });
+        List<Label> labels = new ArrayList<>();
+        try (CSVParser csv = CSVFormat.RFC4180
+                .builder()
+                .setHeader()
+                .setSkipHeaderRecord(true)
+                .setTrim(true)
+                .get()
+                .parse(new StringReader(text))) {
+            if (!csv.getHeaderNames().containsAll(HEADER)) {
+                throw Problem.invalid("The first line must name the columns dataset, key and person.");
+            }
+            for (CSVRecord row : csv) {
+                Long dataset = datasets.get(row.get("dataset"));
+                if (dataset == null) {
+                    throw Problem.invalid("Line " + (row.getRecordNumber() + 1) + ": there is no dataset called "
+                            + row.get("dataset") + ".");
+                }
+                labels.add(new Label(new RecordRef(Long.toString(dataset), row.get("key")), row.get("person")));
+            }
+        } catch (IOException | IllegalArgumentException e) {
+            throw Problem.invalid("This is not CSV with the columns dataset, key and person: " + e.getMessage());
+        }
+        if (labels.isEmpty()) {
+            throw Problem.invalid("There is no label in it.");
+        }
+        return labels;
+    }
+}

@@ -1,0 +1,109 @@
+import { useMutation } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import { api, ok } from '../../api/client';
+import type { QualityView } from '../../api/types';
+import { count, counted } from '../../components/format';
+import { Card, Failure, TD } from '../../components/ui';
+
+const share = (value: number) => `${(value * 100).toFixed(2)}%`;
+
+/** How good the people are, measured by labels in a file. */
+export function QualityCard() {
+  const measure = useMutation({
+    mutationFn: async (file: File) =>
+      ok(api.POST('/api/people/quality', { body: { text: await file.text() } })),
+  });
+  return (
+    <Card title="How good it is">
+      <div className="px-4 pb-3">
+        <label className="block">
+          <span className="text-soft block pb-1">
+            A CSV file of what is known to be true, with the columns dataset, key and person
+          </span>
+          <input
+            type="file"
+            accept=".csv,text/csv"
+            onChange={(event) => {
+              const file = event.target.files?.[0];
+              if (file) measure.mutate(file);
+            }}
+          />
+        </label>
+        <Failure error={measure.error} />
+        {measure.data && <Measured quality={measure.data} />}
+      </div>
+    </Card>
+  );
+}
+
+function Measured({ quality }: { quality: QualityView }) {
+  return (
+    <>
+      <p role="status">
+        {counted(quality.labelled, 'record')} with a label
+        {quality.unknown > 0 &&
+          `; ${count(quality.unknown)} more labels are of records that are not known here`}
+        .
+      </p>
+      <table className="border-collapse" aria-label="Measured quality">
+        <thead>
+          <tr>
+            <th>
+              <span className="sr-only">What is measured</span>
+            </th>
+            <th className="px-3 text-right font-medium">Precision</th>
+            <th className="px-3 text-right font-medium">Recall</th>
+            <th className="px-3 text-right font-medium">F1</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr>
+            <th scope="row" className="text-left font-normal">
+              of pairs
+            </th>
+            <td className="px-3 text-right font-mono">{share(quality.precision)}</td>
+            <td className="px-3 text-right font-mono">{share(quality.recall)}</td>
+            <td className="px-3 text-right font-mono">{share(quality.f1)}</td>
+          </tr>
+          <tr>
+            <th scope="row" className="text-left font-normal">
+              of records (B-cubed)
+            </th>
+            <td className="px-3 text-right font-mono">{share(quality.bCubedPrecision)}</td>
+            <td className="px-3 text-right font-mono">{share(quality.bCubedRecall)}</td>
+            <td className="px-3 text-right font-mono">{share(quality.bCubedF1)}</td>
+          </tr>
+        </tbody>
+      </table>
+      <Mistakes title="Joined, and two people" mistakes={quality.wrong} />
+      <Mistakes title="One person, and not joined" mistakes={quality.missed} />
+    </>
+  );
+}
+
+function Mistakes({ title, mistakes }: { title: string; mistakes: QualityView['wrong'] }) {
+  if (mistakes.length === 0) return null;
+  return (
+    <>
+      <h3 className="mt-3 mb-1 text-[13px] font-semibold">{title}</h3>
+      <table className="w-full border-collapse">
+        <tbody>
+          {mistakes.slice(0, 10).map((mistake) => (
+            <tr key={mistake.one.key + mistake.other.key}>
+              <td className={TD}>
+                <Link to={`/people/${mistake.onePerson}`} className="text-deep font-mono underline">
+                  {mistake.one.key}
+                </Link>
+              </td>
+              <td className={TD}>
+                <Link to={`/people/${mistake.otherPerson}`} className="text-deep font-mono underline">
+                  {mistake.other.key}
+                </Link>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
+  );
+}
