@@ -1,32 +1,36 @@
 package remitto.core.identity.evidence;
 
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
 import remitto.core.identity.compare.Comparer;
 import remitto.core.identity.compare.Levels;
 
 /** How often each way of agreeing was met among pairs of records. Used by one thread. */
 public final class Patterns {
     private final int[] base;
-    private final long[] counts;
+    private final Map<Long, long[]> counts = new HashMap<>();
+    private List<Map.Entry<Long, long[]>> inOrder = List.of();
 
+    /** @throws IllegalArgumentException if so many attributes are compared that their patterns cannot be numbered */
     public Patterns(List<Levels> levels) {
         this.base = levels.stream().mapToInt(one -> one.count() + 1).toArray();
-        long size = 1;
+        double ways = 1;
         for (int one : base) {
-            size *= one;
+            ways *= one;
         }
-        if (size > 50_000_000) {
-            throw new IllegalArgumentException("too many attributes are compared at once: " + levels.size());
+        if (ways > Long.MAX_VALUE / 2.0) {
+            throw new IllegalArgumentException(levels.size() + " attributes are too many to compare at once");
         }
-        this.counts = new long[(int) size];
     }
 
     public void add(byte[] pattern, long times) {
-        int index = 0;
+        long index = 0;
         for (int i = 0; i < base.length; i++) {
             index = index * base[i] + pattern[i] + 1;
         }
-        counts[index] += times;
+        counts.computeIfAbsent(index, fresh -> new long[1])[0] += times;
     }
 
     /** Takes a pattern and how often it was met. */
@@ -34,27 +38,20 @@ public final class Patterns {
         void take(byte[] pattern, long times);
     }
 
-    /** Every pattern that was met. The array is used again for the next. */
+    /** Every pattern that was met, in an order of their own, so that sums always come out the same. */
     void each(Sink sink) {
         byte[] pattern = new byte[base.length];
-        for (int index = 0; index < counts.length; index++) {
-            if (counts[index] > 0) {
-                int rest = index;
-                for (int i = base.length - 1; i >= 0; i--) {
-                    pattern[i] = (byte) (rest % base[i] - 1);
-                    rest /= base[i];
-                }
-                sink.take(pattern, counts[index]);
+        if (inOrder.size() < counts.size()) {
+            inOrder = List.copyOf(new TreeMap<>(counts).entrySet());
+        }
+        for (Map.Entry<Long, long[]> met : inOrder) {
+            long rest = met.getKey();
+            for (int i = base.length - 1; i >= 0; i--) {
+                pattern[i] = (byte) (rest % base[i] - 1);
+                rest /= base[i];
             }
+            sink.take(pattern, met.getValue()[0]);
         }
-    }
-
-    long total() {
-        long total = 0;
-        for (long count : counts) {
-            total += count;
-        }
-        return total;
     }
 
     /** Share of each level of an attribute among the pairs that have it, none of them zero. */

@@ -54,6 +54,21 @@ class EstimateTest {
     }
 
     @Test
+    void manyAttributesNeedNoRoomForWaysThatNeverOccur() {
+        Patterns patterns = new Patterns(levels(30));
+        byte[] pattern = new byte[30];
+        patterns.add(pattern, 2);
+        java.util.Arrays.fill(pattern, (byte) -1);
+        patterns.add(pattern, 1);
+        pattern[29] = 1;
+        patterns.add(pattern, 4);
+        List<String> met = new ArrayList<>();
+        patterns.each((one, times) -> met.add(times + " of " + one[0] + " and " + one[29]));
+        assertThat(met).containsExactlyInAnyOrder("2 of 0 and 0", "1 of -1 and -1", "4 of -1 and 1");
+        assertThat(patterns.shares(29)[1]).isCloseTo(4.5 / 7, within(1e-9));
+    }
+
+    @Test
     void twoOfOneHouseholdAreToldFromOnePerson() {
         double[][] h = {{0.1, 0.9}, {0.9, 0.1}, {0.85, 0.15}, {0.01, 0.99}};
         Patterns patterns = new Patterns(levels(4));
