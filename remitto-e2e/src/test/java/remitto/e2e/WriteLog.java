@@ -19,11 +19,17 @@ final class WriteLog {
         this.file = folder.resolve("purser.jsonl");
     }
 
+    /** What is being written at this moment has no end of line yet, and is not there. */
+    private List<String> wholeLines() throws IOException {
+        String text = Files.readString(file);
+        return text.substring(0, text.lastIndexOf('\n') + 1).lines().toList();
+    }
+
     /** Writes with effect per record id and kind (add, write, remove), by clients that are no people at the desk. */
     Map<String, Integer> effects(String object) {
         Map<String, Integer> effects = new HashMap<>();
         try {
-            for (String line : Files.readAllLines(file)) {
+            for (String line : wholeLines()) {
                 JsonNode call = JSON.readTree(line);
                 if (call.get("object").asString().equals(object)
                         && !call.get("client").asString().startsWith("desk:")) {
@@ -46,7 +52,7 @@ final class WriteLog {
     List<String> present(String object, String keyField) {
         Map<String, String> keys = new HashMap<>();
         try {
-            for (String line : Files.readAllLines(file)) {
+            for (String line : wholeLines()) {
                 JsonNode call = JSON.readTree(line);
                 if (call.get("object").asString().equals(object)) {
                     for (JsonNode change : call.get("changes")) {
@@ -69,7 +75,7 @@ final class WriteLog {
     Map<String, String> finalValues(String object, String keyField, String field) {
         Map<String, Map<String, String>> records = new HashMap<>();
         try {
-            for (String line : Files.readAllLines(file)) {
+            for (String line : wholeLines()) {
                 JsonNode call = JSON.readTree(line);
                 if (call.get("object").asString().equals(object)) {
                     for (JsonNode change : call.get("changes")) {
