@@ -6,18 +6,16 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
-import java.util.Set;
 import java.util.stream.IntStream;
 import remitto.core.identity.Attribute;
 import remitto.core.identity.Attribute.Kind;
 import remitto.core.identity.Intake;
-import remitto.core.identity.MatchRules;
 import remitto.core.identity.RecordRef;
 import remitto.core.identity.RecordTable;
 import remitto.core.identity.Resolution;
+import remitto.core.identity.RuleSet;
 import remitto.core.identity.group.Pins;
 import remitto.core.identity.quality.Quality;
-import remitto.core.identity.tidy.Nicknames;
 import remitto.demo.crowd.Crowd;
 
 /** From staged records to persons: tidied, blocked, weighed, joined; and how good that is beside the truth. */
@@ -46,8 +44,7 @@ final class IdentityBench {
         long start = System.nanoTime();
         RecordTable table = table(staged);
         double tidied = (System.nanoTime() - start) / 1e9;
-        Resolution resolution =
-                Resolution.of(table, MatchRules.usual(table.attributes()), Nicknames.shipped(), new Pins(), Set.of());
+        Resolution resolution = Resolution.of(table, RuleSet.usual(table.attributes()), new Pins());
         double seconds = (System.nanoTime() - start) / 1e9;
         Quality quality = Quality.of(resolution.groups().group(), truth(staged, resolution.table()));
         resolution

@@ -8,6 +8,7 @@ import java.sql.Statement;
 /** Databases of the demo on one private cluster: Remitto's own, and the warehouse with its read-only login. */
 public final class Databases {
     public static final String READER = "halvorn_reader";
+    public static final String PEOPLE_READER = "remitto_people";
     public static final String READER_PASSWORD = "lighthouse-4410";
 
     private final String clusterUrl;
@@ -46,6 +47,18 @@ public final class Databases {
             statement.execute("revoke create on schema public from public");
             statement.execute("grant usage on schema ferry to " + READER);
             statement.execute("grant select on all tables in schema ferry to " + READER);
+        }
+    }
+
+    /** Makes the login that reads people, and nothing else, out of Remitto's own database. */
+    public void makePeopleReader() throws SQLException {
+        try (Connection connection = owner("postgres");
+                Statement statement = connection.createStatement()) {
+            statement.execute("do $$ begin if not exists (select from pg_roles where rolname = '" + PEOPLE_READER
+                    + "') then create role " + PEOPLE_READER
+                    + " login nosuperuser nocreatedb nocreaterole; end if; end $$");
+            statement.execute("alter role " + PEOPLE_READER + " password '" + password + "'");
+            statement.execute("alter role " + PEOPLE_READER + " set default_transaction_read_only = on");
         }
     }
 

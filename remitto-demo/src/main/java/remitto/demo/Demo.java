@@ -32,6 +32,7 @@ public final class Demo {
         desks.forEach(one -> one.limit(false));
         databases.fresh("remitto", "remitto");
         databases.fresh("halvorn", "halvorn_owner");
+        databases.makePeopleReader();
         try (Connection warehouse = databases.owner("halvorn")) {
             new Halvorn(warehouse, SEED, people(args[1]), LocalDate.now(ZoneOffset.UTC)).load();
             databases.grantReader("halvorn");

@@ -86,7 +86,8 @@ class PeopleTest {
         Map<String, Integer> joined = new HashMap<>();
         try (var connection = stack.databases.owner(stack.remittoDatabase);
                 Statement statement = connection.createStatement();
-                ResultSet rows = statement.executeQuery("select key, person_id from identity_record")) {
+                ResultSet rows =
+                        statement.executeQuery("select key, person_id from identity_record where about = 'PERSON'")) {
             while (rows.next()) {
                 joined.put(rows.getString(1), rows.getInt(2));
             }
@@ -269,20 +270,26 @@ class PeopleTest {
     @Test
     void columnsThatAreNotThereAreNotTied() {
         long pass = datasets.get("pass");
-        assertThatThrownBy(() -> editor.put(
-                        "/api/people/sources/" + pass,
-                        Map.of(
-                                "columns",
-                                List.of(Map.of("column", "gone", "attribute", "email", "kind", "EMAIL")),
-                                "country",
-                                "NO",
-                                "countryColumn",
-                                "")))
+        Map<String, Object> wish = new HashMap<>(Map.of(
+                "about",
+                "PERSON",
+                "columns",
+                List.of(Map.of("column", "gone", "attribute", "email", "kind", "EMAIL")),
+                "country",
+                "NO",
+                "countryColumn",
+                ""));
+        assertThatThrownBy(() -> editor.put("/api/people/sources/" + pass, wish))
                 .hasMessageContaining("has no column gone");
-        assertThatThrownBy(() -> editor.put(
-                        "/api/people/sources/" + pass,
-                        Map.of("columns", List.of(), "country", "NO", "countryColumn", "")))
+        wish.put("columns", List.of());
+        assertThatThrownBy(() -> editor.put("/api/people/sources/" + pass, wish))
                 .hasMessageContaining("Tie at least one column");
+        wish.put("columns", List.of(Map.of("column", "email", "attribute", "phone", "kind", "EMAIL")));
+        assertThatThrownBy(() -> editor.put("/api/people/sources/" + pass, wish))
+                .hasMessageContaining("it can be of one kind only");
+        wish.put("columns", List.of(Map.of("column", "email", "attribute", "e mail", "kind", "EMAIL")));
+        assertThatThrownBy(() -> editor.put("/api/people/sources/" + pass, wish))
+                .hasMessageContaining("small letters, digits and underscores");
     }
 
     @Test
@@ -293,7 +300,7 @@ class PeopleTest {
             page.getByLabel("E-mail").fill("editor@halvorn.example");
             page.getByLabel("Password").fill(Stack.PASSWORD);
             button(page, "Sign in").click();
-            assertThat(page.getByText(Pattern.compile("records of 4 datasets became [\\d,]+ people")))
+            assertThat(page.getByText(Pattern.compile("records of 5 datasets became [\\d,]+ people")))
                     .isVisible();
             assertThat(Browser.axe(page)).isEmpty();
             page.getByLabel("Find a person").fill(keys[0]);

@@ -50,6 +50,7 @@ final class Stack implements AutoCloseable {
         warehouseDatabase = "halvorn_test_" + suffix;
         databases.fresh(remittoDatabase, "remitto");
         databases.fresh(warehouseDatabase, "halvorn_owner");
+        databases.makePeopleReader();
         folder = Files.createTempDirectory("remitto-test");
         purser = Purser.start(0, folder.resolve("purser.jsonl"));
         lamplight = Lamplight.start(0, folder.resolve("lamplight.jsonl"));
@@ -86,6 +87,7 @@ final class Stack implements AutoCloseable {
         properties.put("spring.datasource.url", databases.url(remittoDatabase));
         properties.put("spring.datasource.username", "remitto");
         properties.put("spring.datasource.password", databases.password());
+        properties.put("remitto.people-reader.password", databases.password());
         properties.put("remitto.secret-key-file", folder.resolve("secret.key"));
         properties.put("remitto.administrator.email", "admin@halvorn.example");
         properties.put("remitto.administrator.password", PASSWORD);

@@ -19,8 +19,25 @@ public record Attribute(String name, Kind kind) {
         TOWN,
         POSTCODE,
         COMPANY,
+        /** Of a company's site or its e-mail addresses. */
+        DOMAIN,
         /** A number or code given out by somebody, such as a national id. */
         IDENTIFIER,
-        TEXT
+        TEXT,
+        /** A text that is only the same when it is spelled the same. */
+        VERBATIM,
+        /** Several values in one text, with a comma, a semicolon or a bar between them. */
+        LIST,
+        NUMBER,
+        /** Whether somebody agreed to a purpose by a channel; yes or no. */
+        CONSENT;
+
+        /** Whether it is evidence of who somebody is unless a person says otherwise. */
+        public boolean isEvidence() {
+            return switch (this) {
+                case FULL_NAME, TEXT, VERBATIM, LIST, NUMBER, CONSENT -> false;
+                default -> true;
+            };
+        }
     }
 }

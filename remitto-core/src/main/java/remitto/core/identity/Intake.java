@@ -13,9 +13,16 @@ import remitto.core.identity.tidy.Tidier;
 public final class Intake {
     private final List<Attribute> columns;
     private final List<Attribute> attributes;
+    private final boolean withoutTag;
 
     /** @param columns what each value of a record is, full names among them */
     public Intake(List<Attribute> columns) {
+        this(columns, true);
+    }
+
+    /** @param withoutTag whether what follows a plus sign in an e-mail address is dropped */
+    public Intake(List<Attribute> columns, boolean withoutTag) {
+        this.withoutTag = withoutTag;
         this.columns = List.copyOf(columns);
         this.attributes = attributes(columns);
     }
@@ -47,7 +54,7 @@ public final class Intake {
 
     /** Tidies record after record. Used by one thread. */
     public final class Tidying {
-        private final Tidier tidier = new Tidier(true);
+        private final Tidier tidier = new Tidier(withoutTag);
 
         /**
          * @param values as {@link Intake} was told the columns; blank for none

@@ -1,5 +1,6 @@
 package remitto.core.identity;
 
+import java.util.BitSet;
 import java.util.List;
 import java.util.function.IntFunction;
 import java.util.stream.IntStream;
@@ -30,9 +31,19 @@ public final class Linker {
 
     /**
      * @param links pairs that weigh enough to be asked about, or that a rule joins, and that no rule keeps apart
+     * @param weights that pairs were weighed by, those set by hand among them; {@code estimated} without these
      * @param compared pairs that were looked at, each once
+     * @param signatures by record, what its judgements hang on; the same as long as they stay as they are
+     * @param fresh records whose pairs were looked at
      */
-    public record Found(Links links, Weights weights, long compared, List<KeyCost> costs) {}
+    public record Found(
+            Links links,
+            Weights weights,
+            Weights estimated,
+            long compared,
+            List<KeyCost> costs,
+            long[] signatures,
+            BitSet fresh) {}
 
     /** With weights estimated from the records. */
     public Found find() {
@@ -43,6 +54,19 @@ public final class Linker {
     /** With weights that are given. */
     public Found find(Weights weights) {
         return find(blocks(), weights);
+    }
+
+    /**
+     * With weights that are given, looking only at pairs with a record that is not as it was; the others' judgements are taken
+     * over. Comes to what {@link #find(Weights)} comes to, links in another order.
+     */
+    public Found findAgain(Weights weights, Earlier earlier) {
+        List<Blocks> blocks = blocks();
+        long[] signatures = signatures(blocks);
+        BitSet fresh = earlier.fresh(signatures);
+        Found found = find(blocks, weights, signatures, fresh);
+        found.links().addAll(earlier.between(fresh));
+        return found;
     }
 
     private List<Blocks> blocks() {
@@ -70,12 +94,53 @@ public final class Linker {
     private record Piece(Links links, long compared) {}
 
     private Found find(List<Blocks> blocks, Weights weights) {
+        BitSet all = new BitSet(table.size());
+        all.set(0, table.size());
+        return find(blocks, weights, signatures(blocks), all);
+    }
+
+    /** By record, what its judgements with others hang on: its values, how rare they are, and whom it is compared with. */
+    private long[] signatures(List<Blocks> blocks) {
+        long[] signatures = new long[table.size()];
+        for (int a = 0; a < table.attributes().size(); a++) {
+            Dictionary dictionary = table.dictionary(a);
+            long[] values = new long[dictionary.size()];
+            for (int code = 1; code < values.length; code++) {
+                values[code] = mixed(spread(dictionary.value(code)), Weights.step(dictionary.count(code)));
+            }
+            for (int record = 0; record < signatures.length; record++) {
+                signatures[record] = mixed(signatures[record], values[table.code(a, record)]);
+            }
+        }
+        for (Blocks block : blocks) {
+            for (int record = 0; record < signatures.length; record++) {
+                signatures[record] = mixed(signatures[record], block.block(record));
+            }
+        }
+        return signatures;
+    }
+
+    private static long spread(String value) {
+        long hash = 0xCBF29CE484222325L;
+        for (int i = 0; i < value.length(); i++) {
+            hash = (hash ^ value.charAt(i)) * 0x100000001B3L;
+        }
+        return hash;
+    }
+
+    private static long mixed(long before, long more) {
+        long mixed = (before ^ more) * 0x9E3779B97F4A7C15L;
+        return (mixed ^ (mixed >>> 29)) * 0xBF58476D1CE4E5B9L + 0x632BE59BD9B4E019L;
+    }
+
+    private Found find(List<Blocks> blocks, Weights estimated, long[] signatures, BitSet fresh) {
+        Weights weights = estimated.with(rules.fixed());
         Links links = new Links();
         long compared = 0;
         for (int number = 0; number < blocks.size(); number++) {
             Blocks block = blocks.get(number);
             List<Blocks> before = blocks.subList(0, number);
-            IntFunction<Piece> weigh = piece -> weigh(block, before, piece, weights);
+            IntFunction<Piece> weigh = piece -> weigh(block, before, piece, weights, fresh);
             List<Piece> pieces = IntStream.range(0, block.pieces())
                     .parallel()
                     .mapToObj(weigh)
@@ -88,14 +153,17 @@ public final class Linker {
         List<KeyCost> costs = blocks.stream()
                 .map(one -> new KeyCost(one.key(), one.pairs(), one.leftOut()))
                 .toList();
-        return new Found(links, weights, compared, costs);
+        return new Found(links, weights, estimated, compared, costs, signatures, fresh);
     }
 
-    private Piece weigh(Blocks block, List<Blocks> before, int piece, Weights weights) {
+    private Piece weigh(Blocks block, List<Blocks> before, int piece, Weights weights, BitSet fresh) {
         Scorer scorer = new Scorer(table, weights, nicknames);
         Links links = new Links();
         long[] compared = new long[1];
         block.pairs(piece, (one, other) -> {
+            if (!fresh.get(one) && !fresh.get(other)) {
+                return;
+            }
             for (Blocks earlier : before) {
                 if (earlier.together(one, other)) {
                     return;

@@ -11,7 +11,7 @@ public final class Links {
     private int size;
 
     /** @param rule number of the rule that joins them whatever the weight; -1 for none */
-    void add(int one, int other, double weight, int rule) {
+    public void add(int one, int other, double weight, int rule) {
         if (size == ones.length) {
             ones = Arrays.copyOf(ones, size * 2);
             others = Arrays.copyOf(others, size * 2);

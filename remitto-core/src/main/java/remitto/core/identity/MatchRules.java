@@ -9,6 +9,7 @@ import remitto.core.identity.compare.Levels;
 import remitto.core.identity.evidence.BlockKey;
 import remitto.core.identity.evidence.BlockKey.Cut;
 import remitto.core.identity.evidence.BlockKey.Part;
+import remitto.core.identity.evidence.Weights;
 
 /**
  * How records are judged the same person.
@@ -18,6 +19,7 @@ import remitto.core.identity.evidence.BlockKey.Part;
  * @param never rules that keep apart whatever the evidence
  * @param keys which pairs are looked at
  * @param thresholds in bits
+ * @param fixed weights that were set by hand
  */
 public record MatchRules(
         List<Levels> levels,
@@ -25,7 +27,8 @@ public record MatchRules(
         List<MatchRule> never,
         List<BlockKey> keys,
         Thresholds thresholds,
-        GroupLimits limits) {
+        GroupLimits limits,
+        List<Weights.Fixed> fixed) {
 
     /** @param join weight from which two records are joined; @param ask from which a person is asked */
     public record Thresholds(double join, double ask) {
@@ -52,24 +55,25 @@ public record MatchRules(
         join = List.copyOf(join);
         never = List.copyOf(never);
         keys = List.copyOf(keys);
+        fixed = List.copyOf(fixed);
     }
 
     public MatchRules thresholds(Thresholds other) {
-        return new MatchRules(levels, join, never, keys, other, limits);
+        return new MatchRules(levels, join, never, keys, other, limits, fixed);
     }
 
     public MatchRules never(List<MatchRule> other) {
-        return new MatchRules(levels, join, other, keys, thresholds, limits);
+        return new MatchRules(levels, join, other, keys, thresholds, limits, fixed);
     }
 
     public MatchRules join(List<MatchRule> other) {
-        return new MatchRules(levels, other, never, keys, thresholds, limits);
+        return new MatchRules(levels, other, never, keys, thresholds, limits, fixed);
     }
 
     /** What ships: all evidence weighed, identifiers that differ kept apart when birth dates do too. */
     public static MatchRules usual(List<Attribute> attributes) {
         List<Levels> levels = attributes.stream()
-                .filter(one -> one.kind() != Kind.FULL_NAME && one.kind() != Kind.TEXT)
+                .filter(one -> one.kind().isEvidence())
                 .map(Levels::usual)
                 .toList();
         List<MatchRule> never = new ArrayList<>();
@@ -80,13 +84,59 @@ public record MatchRules(
                         new Condition(one.name(), new Comparison.Same(), false),
                         new Condition(birth.get(), new Comparison.Same(), false)))));
         return new MatchRules(
-                levels, List.of(), never, keys(attributes), new Thresholds(5, 1), new GroupLimits(25, 8, -4, 60, 12));
+                levels,
+                List.of(),
+                never,
+                keys(attributes),
+                new Thresholds(5, 1),
+                new GroupLimits(25, 8, -4, 60, 12),
+                List.of());
+    }
+
+    /**
+     * The keys by which pairs are found, with those that rules ask for: records are compared when they agree in all that a rule
+     * compares by something that can be looked up. A rule of which nothing can be decides only about pairs found otherwise.
+     */
+    public static List<BlockKey> keys(List<BlockKey> usual, List<MatchRule> join) {
+        List<BlockKey> keys = new ArrayList<>(usual);
+        for (MatchRule rule : join) {
+            List<Part> parts = rule.conditions().stream()
+                    .filter(Condition::agrees)
+                    .flatMap(one -> cut(one.comparison()).map(cut -> new Part(one.attribute(), cut)).stream())
+                    .toList();
+            BlockKey key = new BlockKey(parts);
+            if (!parts.isEmpty() && !keys.contains(key)) {
+                keys.add(key);
+            }
+        }
+        return keys;
+    }
+
+    private static Optional<Cut> cut(Comparison comparison) {
+        if (comparison instanceof Comparison.Same) {
+            return Optional.of(Cut.WHOLE);
+        }
+        if (comparison instanceof Comparison.SoundsAlike) {
+            return Optional.of(Cut.SOUND);
+        }
+        if (comparison instanceof Comparison.Initial) {
+            return Optional.of(Cut.INITIAL);
+        }
+        if (comparison instanceof Comparison.Begins begins && begins.characters() >= 4) {
+            return Optional.of(Cut.BEGINNING);
+        }
+        return comparison instanceof Comparison.SameTail tail && tail.characters() >= Levels.TAIL
+                ? Optional.of(Cut.TAIL)
+                : Optional.empty();
     }
 
     private static List<BlockKey> keys(List<Attribute> attributes) {
         List<BlockKey> keys = new ArrayList<>();
         for (Attribute one : attributes) {
-            if (one.kind() == Kind.EMAIL || one.kind() == Kind.PHONE || one.kind() == Kind.IDENTIFIER) {
+            if (one.kind() == Kind.EMAIL
+                    || one.kind() == Kind.PHONE
+                    || one.kind() == Kind.IDENTIFIER
+                    || one.kind() == Kind.DOMAIN) {
                 keys.add(new BlockKey(List.of(new Part(one.name(), Cut.WHOLE))));
             }
         }
@@ -99,6 +149,13 @@ public record MatchRules(
         add(keys, part(given, Cut.WHOLE), part(family, Cut.WHOLE));
         add(keys, part(family, Cut.SOUND), part(given, Cut.INITIAL), part(postcode, Cut.WHOLE));
         add(keys, part(name(attributes, Kind.EMAIL), Cut.TAIL), part(given, Cut.INITIAL));
+        if (family.isEmpty()) {
+            Optional<String> company = name(attributes, Kind.COMPANY);
+            add(keys, part(company, Cut.WHOLE));
+            add(keys, part(company, Cut.SOUND), part(postcode, Cut.WHOLE));
+            add(keys, part(company, Cut.BEGINNING), part(postcode, Cut.WHOLE));
+            add(keys, part(name(attributes, Kind.ADDRESS), Cut.WHOLE), part(postcode, Cut.WHOLE));
+        }
         return keys;
     }
 

@@ -28,7 +28,8 @@ class KeepTest {
                 value,
                 value.toLowerCase(java.util.Locale.ROOT).replace(".", ""),
                 place,
-                at.isEmpty() ? Optional.empty() : Optional.of(Instant.parse(at)));
+                at.isEmpty() ? Optional.empty() : Optional.of(Instant.parse(at)),
+                false);
     }
 
     @ParameterizedTest

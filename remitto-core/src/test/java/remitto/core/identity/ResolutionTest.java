@@ -70,7 +70,7 @@ class ResolutionTest {
     }
 
     private static Resolution resolve(List<Made> made, Pins pins) {
-        return Resolution.of(table(made), MatchRules.usual(ATTRIBUTES), Nicknames.shipped(), pins, Set.of());
+        return Resolution.of(table(made), RuleSet.usual(ATTRIBUTES), pins);
     }
 
     /** By record, those of its person. */
@@ -167,7 +167,8 @@ class ResolutionTest {
         made.add(person("ticketing", "x3", "Kari", "kari.x@sol.example", "19810202", "n2"));
         MatchRule same = new MatchRule(List.of(new Condition("email", new Comparison.Same(), true)));
         MatchRules rules = MatchRules.usual(ATTRIBUTES).join(List.of(same));
-        Resolution resolution = Resolution.of(table(made), rules, Nicknames.shipped(), new Pins(), Set.of());
+        Resolution resolution =
+                Resolution.of(table(made), new RuleSet(rules, Nicknames.shipped(), Set.of()), new Pins());
         assertThat(resolution.groups().refused())
                 .extracting(Groups.Refused::reason)
                 .contains(Groups.Reason.NEVER_RULE);

@@ -94,7 +94,9 @@ public final class DemoHistory {
         second.changeAProfile();
         PeopleSetUp people = new PeopleSetUp(editor, scenario);
         people.setUp(ids.source());
+        people.join("COMPANY");
         people.join();
+        people.peopleDataset();
         second.order(ids.purser(), "email", List.of(ids.passes(), tickets, more.contacts(), ids.churn()));
         desks.setClock(Optional.empty());
         afterwards();

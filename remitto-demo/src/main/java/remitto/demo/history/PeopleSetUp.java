@@ -1,72 +1,145 @@
 package remitto.demo.history;
 
-import java.util.List;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.Map;
 import tools.jackson.databind.JsonNode;
 
-/** The datasets of Halvorn Ferries that describe people, their columns tied as they are suggested, and the first joining. */
+/** The datasets of Halvorn Ferries that describe people and companies, tied as is suggested, and their joining. */
 public final class PeopleSetUp {
     private static final String TICKETS =
             "select customer_no, given_name, family_name, email, phone, country, birth_date, updated_at from ferry.customers";
     private static final String PASSES =
             "select pass_number, given_name, family_name, email, phone, country, birth_date,"
-                    + " updated_at from ferry.pass_holders";
+                    + " mail_consent as newsletter_consent, updated_at from ferry.pass_holders";
     private static final String WIFI =
             "select signup_no, full_name, email, phone, signed_up_at as updated_at from ferry.wifi_signups";
     private static final String NEWSLETTER =
-            "select signup_no, full_name, email, signed_up_at as updated_at from ferry.newsletter_signups";
+            "select n.signup_no, n.full_name, n.email, c.answer as newsletter_consent, c.given_at as newsletter_consent_at,"
+                    + " n.signup_no as newsletter_consent_evidence, n.signed_up_at as updated_at"
+                    + " from ferry.newsletter_signups n left join lateral (select answer, given_at from ferry.consents c"
+                    + " where c.email = n.email and c.purpose = 'newsletter' order by given_at desc limit 1) c on true";
+    private static final String CONTACTS =
+            "select contact_no, full_name, email, phone, vat_number from ferry.freight_contacts";
+    private static final String DESK = "select vat_number, name, vat_number as registration, city, phone, country,"
+            + " updated_at from ferry.freight_companies";
+    private static final String PORTAL = "select account_no, company_name, website, vat_number as registration, city,"
+            + " phone, registered_at as updated_at from ferry.cargo_accounts";
 
     private final Api editor;
     private final Scenario scenario;
+    private final Map<String, Long> companies = new LinkedHashMap<>();
 
     public PeopleSetUp(Api editor, Scenario scenario) {
         this.editor = editor;
         this.scenario = scenario;
     }
 
-    /** The ids of the four datasets, by the name the truth has for them. */
+    /** The ids of the datasets that describe people, by the name the truth has for them. */
     public Map<String, Long> setUp(long source) {
-        Map<String, Long> datasets = Map.of(
+        companies(source);
+        Map<String, Long> datasets = new LinkedHashMap<>();
+        datasets.put(
                 "pass",
-                        dataset(
-                                source,
-                                "Pass office people",
-                                "Everybody who holds or held a pass",
-                                PASSES,
-                                "pass_number"),
+                dataset(source, "Pass office people", "Everybody who holds or held a pass", PASSES, "pass_number"));
+        datasets.put(
                 "ticketing",
-                        dataset(source, "Ticketing people", "Everybody who bought a ticket", TICKETS, "customer_no"),
-                "wifi", dataset(source, "Wi-Fi sign-ups", "Who signed up for Wi-Fi on board", WIFI, "signup_no"),
+                dataset(source, "Ticketing people", "Everybody who bought a ticket", TICKETS, "customer_no"));
+        datasets.put("wifi", dataset(source, "Wi-Fi sign-ups", "Who signed up for Wi-Fi on board", WIFI, "signup_no"));
+        datasets.put(
                 "newsletter",
-                        dataset(
-                                source,
-                                "Newsletter sign-ups",
-                                "Who signed up for the newsletter",
-                                NEWSLETTER,
-                                "signup_no"));
-        for (String system : List.of("pass", "ticketing", "wifi", "newsletter")) {
-            long id = datasets.get(system);
-            JsonNode tied = editor.get("/api/people/sources/" + id + "/suggestion");
-            editor.put(
-                    "/api/people/sources/" + id,
-                    Map.of(
-                            "columns",
-                            tied.get("columns"),
-                            "country",
-                            "NO",
-                            "countryColumn",
-                            tied.get("countryColumn")));
-        }
+                dataset(source, "Newsletter sign-ups", "Who signed up for the newsletter", NEWSLETTER, "signup_no"));
+        datasets.put(
+                "freight",
+                dataset(source, "Freight contacts", "Whom to call at a freight company", CONTACTS, "contact_no"));
+        datasets.values().forEach(id -> tie(id, "PERSON"));
         return datasets;
     }
 
-    private long dataset(long source, String name, String description, String sql, String key) {
-        return scenario.dataset(source, name, description, sql, Map.of(key, "KEY", "updated_at", "UPDATED_AT"));
+    /** The ids of the datasets that describe companies, by the name the truth has for them; those of an earlier call. */
+    public Map<String, Long> companies(long source) {
+        if (companies.isEmpty()) {
+            companies.put(
+                    "desk",
+                    dataset(source, "Freight desk companies", "Companies with a freight account", DESK, "vat_number"));
+            companies.put(
+                    "portal",
+                    dataset(source, "Cargo portal accounts", "Accounts opened at the portal", PORTAL, "account_no"));
+            companies.values().forEach(id -> tie(id, "COMPANY"));
+        }
+        return companies;
     }
 
-    /** Joins the records and waits until that is done. */
+    private void tie(long id, String about) {
+        JsonNode tied = editor.get("/api/people/sources/" + id + "/suggestion?about=" + about);
+        Map<String, Object> wish = new HashMap<>(Map.of(
+                "about",
+                about,
+                "columns",
+                tied.get("columns"),
+                "country",
+                "NO",
+                "countryColumn",
+                tied.get("countryColumn")));
+        boolean contact =
+                editor.get("/api/datasets/" + id).get("name").asString().equals("Freight contacts");
+        if (contact) {
+            wish.put("belongsTo", Map.of("datasetId", companies.get("desk"), "column", "vat_number"));
+        }
+        editor.put("/api/people/sources/" + id, wish);
+    }
+
+    private long dataset(long source, String name, String description, String sql, String key) {
+        return scenario.dataset(
+                source,
+                name,
+                description,
+                sql,
+                Map.of(
+                        key,
+                        "KEY",
+                        "birth_date",
+                        "SENSITIVE",
+                        "newsletter_consent",
+                        "CONSENT",
+                        "registration",
+                        "IDENTIFIER",
+                        "updated_at",
+                        "UPDATED_AT"));
+    }
+
+    /** A dataset of one row a person, over the people who were joined. */
+    public long peopleDataset() {
+        long source = editor.get("/api/people/overview").get("source").asLong();
+        return scenario.dataset(
+                source,
+                "People",
+                "One row a person, with the values that are kept and the ids of all linked records",
+                "select * from people.person",
+                Map.of(
+                        "person_id",
+                        "KEY",
+                        "email",
+                        "IDENTIFIER",
+                        "phone",
+                        "IDENTIFIER",
+                        "birth_date",
+                        "SENSITIVE",
+                        "newsletter_consent",
+                        "CONSENT",
+                        "changed_at",
+                        "UPDATED_AT"));
+    }
+
+    /** Joins the records of people and waits until that is done. */
     public JsonNode join() {
-        editor.post("/api/people/runs", Map.of());
-        return editor.until("/api/people/overview", seen -> seen.get("latest").has("finishedAt"));
+        return join("PERSON");
+    }
+
+    /** Joins the records of people or of companies, and waits until that is done. */
+    public JsonNode join(String about) {
+        editor.post("/api/people/runs?about=" + about, Map.of());
+        return editor.until("/api/people/overview?about=" + about, seen -> seen.get("latest")
+                .has("finishedAt"));
     }
 }

@@ -193,6 +193,8 @@ public final class Halvorn {
         Table companies = new Table(connection, "ferry.freight_companies");
         Table contacts = new Table(connection, "ferry.freight_contacts");
         Table invoices = new Table(connection, "ferry.invoices");
+        Table truth = new Table(connection, "truth.person_records");
+        CargoAccounts accounts = new CargoAccounts(connection, today);
         int count = Math.max(60, people / 6);
         long invoice = 1;
         for (int i = 0; i < count; i++) {
@@ -208,18 +210,22 @@ public final class Halvorn {
                         case "DK" -> "DKK";
                         default -> "EUR";
                     };
+            String city = Names.PLACES.get(random.nextInt(Names.PLACES.size()));
+            String phone = mobile(country);
+            accounts.add(new CargoAccounts.Company(i, vat, name, city, phone));
             companies.add(
                     vat,
                     name,
                     country.code(),
-                    Names.PLACES.get(random.nextInt(Names.PLACES.size())),
-                    mobile(country),
+                    city,
+                    phone,
                     amount(5, 90).setScale(0, java.math.RoundingMode.DOWN).multiply(BigDecimal.valueOf(1000)),
                     currency,
                     Names.MANAGERS.get(random.nextInt(Names.MANAGERS.size())),
                     ago(1, 200));
             for (int c = 1 + random.nextInt(3); c > 0; c--) {
                 Person person = person(people + i * 4 + c);
+                truth.add(person.number, "freight", "F-" + (i * 10 + c));
                 contacts.add("F-" + (i * 10 + c), vat, person.given + " " + person.family, person.email, person.phone);
             }
             for (int v = random.nextInt(8); v > 0; v--) {
@@ -234,6 +240,8 @@ public final class Halvorn {
         }
         companies.flush();
         contacts.flush();
+        truth.flush();
+        accounts.flush();
         invoices.flush();
     }
 

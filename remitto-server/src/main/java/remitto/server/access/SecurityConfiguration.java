@@ -34,7 +34,7 @@ class SecurityConfiguration {
                         .hasRole(Role.ADMIN.name())
                         .requestMatchers(HttpMethod.POST, "/api/hash-keys")
                         .hasRole(Role.ADMIN.name())
-                        .requestMatchers(HttpMethod.POST, "/api/runs/*/approve")
+                        .requestMatchers(HttpMethod.POST, "/api/runs/*/approve", "/api/people/runs/*/approve")
                         .hasAnyRole(Role.APPROVER.name(), Role.ADMIN.name())
                         .requestMatchers(HttpMethod.GET, "/api/**")
                         .authenticated()

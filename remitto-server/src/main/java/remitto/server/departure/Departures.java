@@ -12,6 +12,7 @@ import java.time.Instant;
 import java.util.ArrayDeque;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -30,12 +31,14 @@ public class Departures {
 
     private final Routes routes;
     private final RunDecisions decisions;
+    private final List<DueWork> works;
     private final Clock clock;
     private final Scheduler scheduler;
 
-    Departures(Routes routes, RunDecisions decisions, Clock clock, DataSource dataSource) {
+    Departures(Routes routes, RunDecisions decisions, List<DueWork> works, Clock clock, DataSource dataSource) {
         this.routes = routes;
         this.decisions = decisions;
+        this.works = works;
         this.clock = clock;
         RecurringTask<Void> look =
                 Tasks.recurring("departures", FixedDelay.of(LOOK)).execute((instance, context) -> departDue());
@@ -63,6 +66,7 @@ public class Departures {
      */
     public void departDue() {
         Instant now = clock.instant();
+        works.forEach(work -> work.startDue(now));
         Map<Long, Routes.Route> due = new LinkedHashMap<>();
         routes.all().stream()
                 .filter(route -> !route.paused() && route.liveSpec().isPresent())

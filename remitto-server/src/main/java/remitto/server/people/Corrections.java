@@ -2,9 +2,14 @@ package remitto.server.people;
 
 import java.time.Clock;
 import java.time.Instant;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import remitto.core.identity.RecordRef;
+import remitto.core.identity.RecordTable;
+import remitto.core.identity.group.Pins;
 import remitto.server.platform.Rows;
 
 /** What people decided about pairs of records. Nothing is taken away; the latest decision about a pair counts. */
@@ -39,6 +44,34 @@ class Corrections {
                         row.getString("decided_by"),
                         Rows.time(row, "decided_at")))
                 .list();
+    }
+
+    /** The decisions about records of a table, by their numbers in it. */
+    Pins pins(RecordTable table) {
+        Map<RecordRef, Integer> numbers = new HashMap<>();
+        List<Correction> all = all();
+        if (!all.isEmpty()) {
+            for (int record = 0; record < table.size(); record++) {
+                numbers.put(table.ref(record), record);
+            }
+        }
+        Pins pins = new Pins();
+        all.forEach(one -> {
+            Integer first = numbers.get(ref(one.one()));
+            Integer second = numbers.get(ref(one.other()));
+            if (first != null && second != null) {
+                if (one.together()) {
+                    pins.together(first, second);
+                } else {
+                    pins.apart(first, second);
+                }
+            }
+        });
+        return pins;
+    }
+
+    private static RecordRef ref(PersonRecordRef one) {
+        return new RecordRef(Long.toString(one.datasetId()), one.key());
     }
 
     /** The pair is kept with its lower record first, so that it is the same pair from both sides. */

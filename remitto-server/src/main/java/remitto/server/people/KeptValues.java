@@ -1,6 +1,8 @@
 package remitto.server.people;
 
+import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -9,58 +11,123 @@ import remitto.core.identity.Attribute;
 import remitto.core.identity.RecordRef;
 import remitto.core.identity.RecordTable;
 import remitto.core.identity.survivorship.Candidate;
+import remitto.core.identity.survivorship.ConsentOrder;
+import remitto.core.identity.survivorship.ConsentSaid;
 import remitto.core.identity.survivorship.Keep;
+import remitto.core.identity.survivorship.Survivorship;
 
 /** Which value of each attribute a person keeps, and why. */
 final class KeptValues {
     private final RecordTable table;
     private final Map<RecordRef, PersonRecords.Said> said;
+    private final Survivorship survivorship;
+    private final Instant now;
 
-    KeptValues(RecordTable table, Map<RecordRef, PersonRecords.Said> said) {
+    KeptValues(RecordTable table, Map<RecordRef, PersonRecords.Said> said, Survivorship survivorship, Instant now) {
         this.table = table;
         this.said = said;
+        this.survivorship = survivorship;
+        this.now = now;
     }
 
-    /** @param datasetId and {@code key} of the record it is from */
-    record KeptValue(String attribute, String value, String reason, long datasetId, String key) {}
+    /**
+     * @param datasetId and {@code key} of the record it is from
+     * @param at when it was said, of consents; absent where nobody tells
+     */
+    record KeptValue(String attribute, String value, String reason, long datasetId, String key, Optional<Instant> at) {}
 
-    List<KeptValue> of(List<Integer> records) {
-        Map<String, KeptValue> kept = new LinkedHashMap<>();
+    /** @param attributes by name, as they are sent; @param expires when the next yes stops counting */
+    record Kept(List<KeptValue> values, Map<String, String> attributes, Optional<Instant> expires) {}
+
+    Kept of(List<Integer> records) {
+        Map<Attribute, List<Candidate>> candidates = new LinkedHashMap<>();
+        List<KeptValue> consents = new ArrayList<>();
+        List<Instant> ends = new ArrayList<>();
         for (int a = 0; a < table.attributes().size(); a++) {
             Attribute attribute = table.attributes().get(a);
-            candidates(a, attribute, records)
-                    .ifPresent(one -> kept.put(
-                            attribute.name(),
-                            new KeptValue(
-                                    attribute.name(),
-                                    one.candidate().value(),
-                                    one.reason(),
-                                    Long.parseLong(one.candidate().ref().source()),
-                                    one.candidate().ref().key())));
+            if (attribute.kind() == Attribute.Kind.CONSENT) {
+                consent(a, attribute, records, ends).ifPresent(consents::add);
+            } else {
+                candidates.put(attribute, candidates(a, attribute, records));
+            }
         }
-        return new ArrayList<>(kept.values());
+        List<KeptValue> values = new ArrayList<>();
+        Map<String, String> attributes = new LinkedHashMap<>();
+        survivorship.kept(candidates).forEach((attribute, one) -> {
+            values.add(value(attribute, one));
+            attributes.put(attribute.name(), sent(attribute, one.candidate()));
+        });
+        consents.forEach(one -> {
+            values.add(one);
+            attributes.put(one.attribute(), one.value());
+            one.at().ifPresent(at -> attributes.put(one.attribute() + "_at", at.toString()));
+        });
+        return new Kept(values, attributes, ends.stream().min(Comparator.naturalOrder()));
     }
 
-    private Optional<Keep.Kept> candidates(int position, Attribute attribute, List<Integer> records) {
+    private static KeptValue value(Attribute attribute, Keep.Kept one) {
+        RecordRef ref = one.candidate().ref();
+        return new KeptValue(
+                attribute.name(),
+                one.candidate().value(),
+                one.reason(),
+                Long.parseLong(ref.source()),
+                ref.key(),
+                Optional.empty());
+    }
+
+    /** Dates in one spelling, so that they are dates to a route. */
+    private static String sent(Attribute attribute, Candidate kept) {
+        String tidied = kept.tidied();
+        return attribute.kind() == Attribute.Kind.BIRTH_DATE && tidied.length() == 8
+                ? tidied.substring(0, 4) + "-" + tidied.substring(4, 6) + "-" + tidied.substring(6)
+                : kept.value();
+    }
+
+    private List<Candidate> candidates(int position, Attribute attribute, List<Integer> records) {
         List<Candidate> candidates = new ArrayList<>();
         for (int record : records) {
             String tidied = table.value(position, record);
-            PersonRecords.Said one = said.get(table.ref(record));
             if (!tidied.isEmpty()) {
-                String spelled = one.cells().getOrDefault(attribute.name(), tidied);
-                candidates.add(new Candidate(table.ref(record), spelled, tidied, one.place(), one.at()));
+                PersonRecords.Said one = said.get(table.ref(record));
+                PersonRecords.Aside aside = one.aside().get(attribute.name());
+                candidates.add(new Candidate(
+                        table.ref(record),
+                        one.cells().getOrDefault(attribute.name(), tidied),
+                        tidied,
+                        one.place(),
+                        one.at(),
+                        aside != null && aside.verified()));
             }
         }
-        return rule(attribute.kind()).from(candidates);
+        return candidates;
     }
 
-    /** What ships; our choice. */
-    static Keep rule(Attribute.Kind kind) {
-        return switch (kind) {
-            case GIVEN_NAME, FULL_NAME -> Keep.MOST_COMPLETE;
-            case EMAIL, PHONE, ADDRESS, POSTCODE, TOWN -> Keep.NEWEST;
-            case FAMILY_NAME, COMPANY -> Keep.SOURCE_ORDER;
-            case BIRTH_DATE, IDENTIFIER, TEXT -> Keep.MOST_FREQUENT;
-        };
+    private Optional<KeptValue> consent(int position, Attribute attribute, List<Integer> records, List<Instant> ends) {
+        List<ConsentSaid> all = new ArrayList<>();
+        for (int record : records) {
+            String answer = table.value(position, record);
+            if (!answer.isEmpty()) {
+                PersonRecords.Said one = said.get(table.ref(record));
+                Optional<PersonRecords.Aside> aside =
+                        Optional.ofNullable(one.aside().get(attribute.name()));
+                Optional<Instant> expires = aside.flatMap(PersonRecords.Aside::expires);
+                expires.filter(end -> end.isAfter(now) && answer.equals("yes")).ifPresent(ends::add);
+                all.add(new ConsentSaid(
+                        table.ref(record),
+                        answer.equals("yes"),
+                        aside.flatMap(PersonRecords.Aside::saidAt),
+                        aside.map(PersonRecords.Aside::evidence).orElse(""),
+                        expires));
+            }
+        }
+        return ConsentOrder.of(all, now)
+                .map(one -> new KeptValue(
+                        attribute.name(),
+                        one.said().yes() ? "yes" : "no",
+                        one.reason(),
+                        Long.parseLong(one.said().ref().source()),
+                        one.said().ref().key(),
+                        one.said().at()));
     }
 }

@@ -1,5 +1,6 @@
 package remitto.server.people;
 
+import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
@@ -9,6 +10,7 @@ import org.springframework.stereotype.Component;
 import remitto.core.identity.evidence.Weights;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
+import remitto.server.platform.Rows;
 
 /** Finds people, and tells all that is known of one. */
 @Component
@@ -17,10 +19,14 @@ class People {
 
     private final JdbcClient jdbc;
     private final Json json;
+    private final PersonHistory history;
+    private final SentOfPerson sent;
 
-    People(JdbcClient jdbc, Json json) {
+    People(JdbcClient jdbc, Json json, PersonHistory history, SentOfPerson sent) {
         this.jdbc = jdbc;
         this.json = json;
+        this.history = history;
+        this.sent = sent;
     }
 
     record PersonRow(long id, String label, int records) {}
@@ -37,37 +43,54 @@ class People {
             String reason,
             List<Weights.LedgerEntry> ledger) {}
 
-    /** @param formerly ids that this person's records had before */
+    /** A company that a person belongs to, or a person of a company. */
+    record Belonging(long id, String label) {}
+
+    /**
+     * @param formerly ids that this person's records had before
+     * @param belongs companies of a person, or persons of a company
+     * @param sent what routes keep there of this person or of its records
+     */
     record PersonView(
             long id,
+            About about,
             String label,
+            Instant since,
+            Instant changedAt,
             List<KeptValues.KeptValue> kept,
             List<PersonRecord> records,
             List<PairEvidence> evidence,
-            List<Long> formerly) {}
+            List<Long> formerly,
+            List<Belonging> belongs,
+            List<SentOfPerson.SentAs> sent,
+            List<PersonHistory.PersonEvent> history) {}
 
     /** A pair somebody has to decide. */
     record ReviewPair(PersonRecord one, long onePerson, PersonRecord other, long otherPerson, PairEvidence evidence) {}
 
     /** By any source's id, an e-mail address, a phone number, or parts of a name; all of the words must be met. */
-    List<PersonRow> find(String text) {
+    List<PersonRow> find(About about, String text) {
         List<String> words = Arrays.stream(text.toLowerCase(Locale.ROOT).split("\\s+"))
                 .filter(word -> !word.isEmpty())
                 .map(word ->
                         "%" + word.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_") + "%")
                 .toList();
         if (words.isEmpty()) {
-            return jdbc.sql("select id, label, records from person order by records desc, id limit " + MOST)
+            return jdbc.sql("select id, label, records from person where about = ? order by records desc, id limit "
+                            + MOST)
+                    .param(about.name())
                     .query((row, number) ->
                             new PersonRow(row.getLong("id"), row.getString("label"), row.getInt("records")))
                     .list();
         }
         return jdbc.sql("""
-                        select id, label, records from person where id in (
-                          select person_id from identity_record where search like all (:words) or key = :text limit 500)
-                          or id = (select into_id from retired_person where id::text = :text)
+                        select id, label, records from person where about = :about and (id in (
+                          select person_id from identity_record where about = :about
+                            and (search like all (:words) or key = :text) limit 500)
+                          or id = (select into_id from retired_person where id::text = :text) or id::text = :text)
                         order by records desc, label, id limit
                         """ + MOST)
+                .param("about", about.name())
                 .param("words", words.toArray(String[]::new))
                 .param("text", text.strip())
                 .query((row, number) -> new PersonRow(row.getLong("id"), row.getString("label"), row.getInt("records")))
@@ -81,20 +104,43 @@ class People {
                 .query(Long.class)
                 .optional()
                 .orElse(id);
-        return jdbc.sql("select id, label, kept from person where id = ?")
+        return jdbc.sql("select id, about, label, since, changed_at, kept from person where id = ?")
                 .param(now)
                 .query((row, number) -> new PersonView(
                         row.getLong("id"),
+                        About.valueOf(row.getString("about")),
                         row.getString("label"),
+                        Rows.time(row, "since"),
+                        Rows.time(row, "changed_at"),
                         Arrays.asList(json.read(row.getString("kept"), KeptValues.KeptValue[].class)),
                         records(now),
                         evidence(now),
                         jdbc.sql("select id from retired_person where into_id = ? order by id")
                                 .param(now)
                                 .query(Long.class)
-                                .list()))
+                                .list(),
+                        belongs(now, About.valueOf(row.getString("about"))),
+                        sent.of(now),
+                        history.of(now)))
                 .optional()
                 .orElseThrow(() -> Problem.notFound("person " + id));
+    }
+
+    private List<Belonging> belongs(long id, About about) {
+        String companies = """
+                select distinct c.id, c.label from identity_record r
+                join identity_record k on k.dataset_id = r.company_dataset and k.key = r.company_key
+                join person c on c.id = k.person_id where r.person_id = ? order by c.id limit 50
+                """;
+        String persons = """
+                select distinct p.id, p.label from identity_record k
+                join identity_record r on r.company_dataset = k.dataset_id and r.company_key = k.key
+                join person p on p.id = r.person_id where k.person_id = ? order by p.id limit 50
+                """;
+        return jdbc.sql(about == About.PERSON ? companies : persons)
+                .param(id)
+                .query((row, number) -> new Belonging(row.getLong("id"), row.getString("label")))
+                .list();
     }
 
     private List<PersonRecord> records(long person) {
@@ -139,7 +185,7 @@ class People {
     }
 
     /** Pairs that nobody decided yet, the strongest first. */
-    List<ReviewPair> review(int most) {
+    List<ReviewPair> review(About about, int most) {
         return jdbc.sql("""
                         select l.*, a.dataset_id as a_dataset_id, da.name as a_name, a.key as a_key, a.cells as a_cells,
                                b.dataset_id as b_dataset_id, db.name as b_name, b.key as b_key, b.cells as b_cells
@@ -147,14 +193,11 @@ class People {
                         join identity_record a on a.dataset_id = l.one_dataset and a.key = l.one_key
                         join identity_record b on b.dataset_id = l.other_dataset and b.key = l.other_key
                         join dataset da on da.id = a.dataset_id join dataset db on db.id = b.dataset_id
-                        where not l.used and l.person_id <> l.other_person_id and not exists (
-                          select 1 from identity_pin p
-                          where (p.one_dataset, p.one_key, p.other_dataset, p.other_key)
-                              = (l.one_dataset, l.one_key, l.other_dataset, l.other_key)
-                            or (p.one_dataset, p.one_key, p.other_dataset, p.other_key)
-                              = (l.other_dataset, l.other_key, l.one_dataset, l.one_key))
+                        where
+                        """ + PeopleSums.OPEN + """
                         order by l.weight desc, l.one_dataset, l.one_key, l.other_dataset, l.other_key limit :most
                         """)
+                .param("about", about.name())
                 .param("most", most)
                 .query((row, number) -> new ReviewPair(
                         record(row, "a_"),

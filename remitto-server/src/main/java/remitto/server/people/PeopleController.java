@@ -16,7 +16,7 @@ import remitto.server.dataset.Datasets;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
 
-/** People: who they are, why, and what somebody corrected. */
+/** People and companies: who they are, why, and what somebody corrected. */
 @RestController
 @RequestMapping("/api/people")
 class PeopleController {
@@ -25,6 +25,7 @@ class PeopleController {
     private final PeopleRuns runs;
     private final Corrections corrections;
     private final PeopleQuality quality;
+    private final PeopleViews views;
     private final Datasets datasets;
     private final Journal journal;
 
@@ -34,6 +35,7 @@ class PeopleController {
             PeopleRuns runs,
             Corrections corrections,
             PeopleQuality quality,
+            PeopleViews views,
             Datasets datasets,
             Journal journal) {
         this.people = people;
@@ -41,19 +43,23 @@ class PeopleController {
         this.runs = runs;
         this.corrections = corrections;
         this.quality = quality;
+        this.views = views;
         this.datasets = datasets;
         this.journal = journal;
     }
 
-    /** @param latest run, @param good the latest that went well, whose persons these are */
+    /**
+     * @param latest run, @param good the latest that went well, whose persons these are
+     * @param source that datasets over them are made from; absent when it is not set up
+     */
     record PeopleOverview(
             List<PeopleSources.PeopleSource> sources,
             Optional<PeopleRuns.PeopleRun> latest,
-            Optional<PeopleRuns.PeopleRun> good) {}
+            Optional<PeopleRuns.PeopleRun> good,
+            Optional<Long> source) {}
 
-    record TiedWish(List<PeopleSources.TiedColumn> columns, String country, String countryColumn) {}
-
-    record PeopleRunStarted(long runId) {}
+    /** @param place in the order of sources, from 0 */
+    record PlaceWish(int place) {}
 
     /** @param text CSV with the columns dataset, key and person */
     record LabelledText(String text) {}
@@ -62,13 +68,14 @@ class PeopleController {
             Corrections.PersonRecordRef one, Corrections.PersonRecordRef other, boolean together, String reason) {}
 
     @GetMapping
-    List<People.PersonRow> people(@RequestParam(defaultValue = "") String find) {
-        return people.find(find);
+    List<People.PersonRow> people(
+            @RequestParam(defaultValue = "PERSON") About about, @RequestParam(defaultValue = "") String find) {
+        return people.find(about, find);
     }
 
     @GetMapping("/overview")
-    PeopleOverview peopleOverview() {
-        return new PeopleOverview(sources.all(), runs.latest(), runs.latestGood());
+    PeopleOverview peopleOverview(@RequestParam(defaultValue = "PERSON") About about) {
+        return new PeopleOverview(sources.all(about), runs.latest(about), runs.latestGood(about), views.sourceId());
     }
 
     /** A person by id; an id that was retired leads to the person it became. */
@@ -79,28 +86,44 @@ class PeopleController {
 
     /** Pairs that are neither strong nor weak enough to decide, the strongest first. */
     @GetMapping("/review")
-    List<People.ReviewPair> review() {
-        return people.review(50);
+    List<People.ReviewPair> review(@RequestParam(defaultValue = "PERSON") About about) {
+        return people.review(about, 50);
     }
 
     /** What the columns of a dataset probably say of a person. */
     @GetMapping("/sources/{datasetId}/suggestion")
-    PeopleSources.PeopleSource suggestedColumns(@PathVariable long datasetId) {
-        return sources.suggested(datasetId);
+    PeopleSources.PeopleSource suggestedColumns(
+            @PathVariable long datasetId, @RequestParam(defaultValue = "PERSON") About about) {
+        return SuggestedColumns.of(about, datasets.get(datasetId));
     }
 
     @PutMapping("/sources/{datasetId}")
-    PeopleOverview tieColumns(@PathVariable long datasetId, @RequestBody TiedWish wish, Principal who) {
-        sources.tie(datasetId, wish.columns(), wish.country(), wish.countryColumn(), who.getName());
+    PeopleOverview tieColumns(@PathVariable long datasetId, @RequestBody PeopleSources.Tie wish, Principal who) {
+        sources.tie(datasetId, wish, who.getName());
+        views.refresh();
         note(who, "tied columns to people", datasetId);
-        return peopleOverview();
+        return peopleOverview(wish.about());
+    }
+
+    /** Sources that come first decide ties. */
+    @PostMapping("/sources/{datasetId}/place")
+    PeopleOverview placeSource(
+            @PathVariable long datasetId,
+            @RequestParam(defaultValue = "PERSON") About about,
+            @RequestBody PlaceWish wish,
+            Principal who) {
+        sources.move(about, datasetId, wish.place());
+        note(who, "changed the order of people's sources", datasetId);
+        return peopleOverview(about);
     }
 
     @DeleteMapping("/sources/{datasetId}")
-    PeopleOverview untieColumns(@PathVariable long datasetId, Principal who) {
+    PeopleOverview untieColumns(
+            @PathVariable long datasetId, @RequestParam(defaultValue = "PERSON") About about, Principal who) {
         sources.untie(datasetId);
+        views.refresh();
         note(who, "took dataset out of people", datasetId);
-        return peopleOverview();
+        return peopleOverview(about);
     }
 
     private void note(Principal who, String what, long datasetId) {
@@ -112,18 +135,11 @@ class PeopleController {
                 "");
     }
 
-    /** Reads every record and joins them anew; what people corrected holds. */
-    @PostMapping("/runs")
-    PeopleRunStarted joinRecords(Principal who) {
-        long id = runs.start(who.getName());
-        journal.write(who.getName(), "joined records into people", new Journal.Subject("people", id, "People"), "");
-        return new PeopleRunStarted(id);
-    }
-
     /** How good the people are beside labels somebody knows to be true. */
     @PostMapping("/quality")
-    PeopleQuality.QualityView peopleQuality(@RequestBody LabelledText labels) {
-        return quality.beside(labels.text());
+    PeopleQuality.QualityView peopleQuality(
+            @RequestParam(defaultValue = "PERSON") About about, @RequestBody LabelledText labels) {
+        return quality.beside(about, labels.text());
     }
 
     /** Holds from the next run on. */

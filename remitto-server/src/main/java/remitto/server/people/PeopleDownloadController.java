@@ -22,7 +22,9 @@ import org.springframework.jdbc.core.RowCallbackHandler;
 import org.springframework.transaction.support.TransactionTemplate;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import remitto.core.identity.Attribute;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Json;
 
@@ -33,9 +35,9 @@ class PeopleDownloadController {
     private static final int ROWS_AT_ONCE = 1_000;
     private static final String LINKS = """
             select r.person_id, d.name, r.key from identity_record r join dataset d on d.id = r.dataset_id
-            order by r.person_id, r.dataset_id, r.key
+            where r.about = ? order by r.person_id, r.dataset_id, r.key
             """;
-    private static final String PERSONS = "select id, label, records, kept from person order by id";
+    private static final String PERSONS = "select id, label, records, kept from person where about = ? order by id";
 
     private final JdbcTemplate template;
     private final TransactionTemplate transactions;
@@ -58,7 +60,8 @@ class PeopleDownloadController {
 
     /** CSV (RFC 4180): which record is whose. */
     @GetMapping(path = "/links.csv", produces = "text/csv")
-    void linksAsCsv(Principal who, HttpServletResponse response) throws IOException {
+    void linksAsCsv(@RequestParam(defaultValue = "PERSON") About about, Principal who, HttpServletResponse response)
+            throws IOException {
         Writer out = open(who, response, "text/csv;charset=utf-8", "links.csv");
         try (CSVPrinter csv = new CSVPrinter(
                 out,
@@ -68,15 +71,18 @@ class PeopleDownloadController {
                         .get())) {
             each(
                     LINKS,
+                    about,
                     row -> print(csv, List.of(row.getLong("person_id"), row.getString("name"), row.getString("key"))));
         }
     }
 
     /** JSON Lines: one object a record. */
     @GetMapping(path = "/links.jsonl", produces = "application/jsonl")
-    void linksAsJsonLines(Principal who, HttpServletResponse response) throws IOException {
+    void linksAsJsonLines(
+            @RequestParam(defaultValue = "PERSON") About about, Principal who, HttpServletResponse response)
+            throws IOException {
         try (Writer out = open(who, response, "application/jsonl", "links.jsonl")) {
-            each(LINKS, row -> {
+            each(LINKS, about, row -> {
                 Map<String, Object> line = new LinkedHashMap<>();
                 line.put("person", row.getLong("person_id"));
                 line.put("dataset", row.getString("name"));
@@ -88,8 +94,10 @@ class PeopleDownloadController {
 
     /** CSV (RFC 4180): one row a person, one column an attribute. */
     @GetMapping(path = "/people.csv", produces = "text/csv")
-    void peopleAsCsv(Principal who, HttpServletResponse response) throws IOException {
-        List<String> attributes = sources.attributes();
+    void peopleAsCsv(@RequestParam(defaultValue = "PERSON") About about, Principal who, HttpServletResponse response)
+            throws IOException {
+        List<String> attributes =
+                sources.attributes(about).stream().map(Attribute::name).toList();
         List<String> header = new ArrayList<>(List.of("person", "records"));
         header.addAll(attributes);
         Writer out = open(who, response, "text/csv;charset=utf-8", "people.csv");
@@ -99,7 +107,7 @@ class PeopleDownloadController {
                         .builder()
                         .setHeader(header.toArray(String[]::new))
                         .get())) {
-            each(PERSONS, row -> {
+            each(PERSONS, about, row -> {
                 Map<String, String> kept = kept(row);
                 List<Object> cells = new ArrayList<>(List.of(row.getLong("id"), row.getInt("records")));
                 attributes.forEach(attribute -> cells.add(kept.getOrDefault(attribute, "")));
@@ -110,9 +118,11 @@ class PeopleDownloadController {
 
     /** JSON Lines: one object a person, with the kept values and why each is kept. */
     @GetMapping(path = "/people.jsonl", produces = "application/jsonl")
-    void peopleAsJsonLines(Principal who, HttpServletResponse response) throws IOException {
+    void peopleAsJsonLines(
+            @RequestParam(defaultValue = "PERSON") About about, Principal who, HttpServletResponse response)
+            throws IOException {
         try (Writer out = open(who, response, "application/jsonl", "people.jsonl")) {
-            each(PERSONS, row -> {
+            each(PERSONS, about, row -> {
                 Map<String, Object> line = new LinkedHashMap<>();
                 line.put("person", row.getLong("id"));
                 line.put("records", row.getInt("records"));
@@ -137,11 +147,12 @@ class PeopleDownloadController {
         return new BufferedWriter(new OutputStreamWriter(response.getOutputStream(), StandardCharsets.UTF_8));
     }
 
-    private void each(String query, RowCallbackHandler sink) {
+    private void each(String query, About about, RowCallbackHandler sink) {
         transactions.executeWithoutResult(status -> template.query(
                 connection -> {
                     var statement = connection.prepareStatement(query);
                     statement.setFetchSize(ROWS_AT_ONCE);
+                    statement.setString(1, about.name());
                     return statement;
                 },
                 sink));

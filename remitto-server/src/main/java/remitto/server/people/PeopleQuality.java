@@ -11,8 +11,13 @@ import org.apache.commons.csv.CSVParser;
 import org.apache.commons.csv.CSVRecord;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import remitto.core.identity.Attribute;
+import remitto.core.identity.CommonValues;
 import remitto.core.identity.RecordRef;
+import remitto.core.identity.RecordTable;
+import remitto.core.identity.RuleSet;
 import remitto.core.identity.quality.Quality;
+import remitto.core.identity.quality.ThresholdCurve;
 import remitto.server.platform.Problem;
 
 /** How good the people are beside labels that somebody knows to be true. */
@@ -21,12 +26,29 @@ class PeopleQuality {
     private static final int MISTAKES = 40;
     private static final List<String> HEADER = List.of("dataset", "key", "person");
 
+    private static final int LOWEST = -6;
+    private static final int HIGHEST = 24;
+
     private final JdbcClient jdbc;
     private final PeopleStore store;
+    private final PeopleEffects effects;
+    private final PeopleSources sources;
+    private final PeopleRuleSets ruleSets;
+    private final PeopleSettings settings;
 
-    PeopleQuality(JdbcClient jdbc, PeopleStore store) {
+    PeopleQuality(
+            JdbcClient jdbc,
+            PeopleStore store,
+            PeopleEffects effects,
+            PeopleSources sources,
+            PeopleRuleSets ruleSets,
+            PeopleSettings settings) {
         this.jdbc = jdbc;
         this.store = store;
+        this.effects = effects;
+        this.sources = sources;
+        this.ruleSets = ruleSets;
+        this.settings = settings;
     }
 
     /** Two records that were judged wrong, with the persons they are now. */
@@ -38,6 +60,8 @@ class PeopleQuality {
      *
      * @param labelled records with a label that are known here, @param unknown labels of records that are not
      * @param wrong pairs joined that are two people, @param missed pairs of one person not joined; the first of each
+     * @param join weight from which records are joined by the rules in service
+     * @param curve how good they would be from another weight on, judged on the labelled records alone
      */
     record QualityView(
             int labelled,
@@ -49,7 +73,9 @@ class PeopleQuality {
             double bCubedRecall,
             double bCubedF1,
             List<Mistake> wrong,
-            List<Mistake> missed) {}
+            List<Mistake> missed,
+            double join,
+            List<ThresholdCurve.Point> curve) {}
 
     private record Label(RecordRef ref, String person) {}
 
@@ -57,8 +83,8 @@ class PeopleQuality {
      * @param text CSV (RFC 4180) with the columns dataset (its name), key and person
      * @throws Problem naming the line, if the text is not that
      */
-    QualityView beside(String text) {
-        Map<RecordRef, Long> persons = store.personsByRecord();
+    QualityView beside(About about, String text) {
+        Map<RecordRef, Long> persons = store.personsByRecord(about);
         Map<String, Integer> numbers = new HashMap<>();
         List<Label> known = new ArrayList<>();
         int unknown = 0;
@@ -86,7 +112,43 @@ class PeopleQuality {
                 quality.bCubedRecall(),
                 quality.bCubedF1(),
                 mistakes(known, group, group, truth),
-                mistakes(known, group, truth, group));
+                mistakes(known, group, truth, group),
+                ruleSets.inService(about).rules().thresholds().join(),
+                curve(about, known, truth));
+    }
+
+    /** Empty while nothing was estimated for the rules in service. */
+    private List<ThresholdCurve.Point> curve(About about, List<Label> known, int[] truth) {
+        List<Attribute> attributes = sources.attributes(about);
+        PeopleRules rules = ruleSets.inService(about).rules();
+        PeopleSettings.Setting setting = settings.of(about);
+        if (setting.weights().isEmpty() || !setting.weightsFor().equals(rules.weighed(attributes))) {
+            return List.of();
+        }
+        Map<RecordRef, Integer> labels = new HashMap<>();
+        for (int i = 0; i < truth.length; i++) {
+            labels.put(known.get(i).ref(), truth[i]);
+        }
+        RuleSet set = rules.ruleSet(attributes);
+        RecordTable all = effects.table(about, attributes);
+        RecordTable table =
+                all.without(CommonValues.find(all, set.rules().limits().share(), set.kept()));
+        RecordTable.Builder builder = new RecordTable.Builder(attributes);
+        for (int record = 0; record < table.size(); record++) {
+            if (labels.containsKey(table.ref(record))) {
+                String[] values = new String[attributes.size()];
+                for (int a = 0; a < values.length; a++) {
+                    values[a] = table.value(a, record);
+                }
+                builder.add(table.ref(record), values);
+            }
+        }
+        RecordTable labelled = builder.build();
+        int[] numbers = new int[labelled.size()];
+        for (int record = 0; record < numbers.length; record++) {
+            numbers[record] = labels.get(labelled.ref(record));
+        }
+        return ThresholdCurve.of(labelled, set, setting.weights().get(), numbers, LOWEST, HIGHEST);
     }
 
     /** Pairs that are the same by one grouping and not by the other. */

@@ -1,196 +1,221 @@
 package remitto.server.people;
 
-import java.util.ArrayList;
+import java.time.Clock;
+import java.time.Instant;
 import java.util.HashMap;
 import java.util.HashSet;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
-import java.util.TreeMap;
+import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import remitto.core.identity.Linker;
-import remitto.core.identity.Links;
-import remitto.core.identity.MatchRules;
+import org.springframework.transaction.support.TransactionTemplate;
+import remitto.core.identity.Attribute;
+import remitto.core.identity.Earlier;
 import remitto.core.identity.RecordRef;
 import remitto.core.identity.RecordTable;
 import remitto.core.identity.Resolution;
+import remitto.core.identity.RuleSet;
 import remitto.core.identity.evidence.Scorer;
-import remitto.core.identity.evidence.Weights;
-import remitto.core.identity.group.PersonIds;
 import remitto.core.identity.group.Pins;
-import remitto.core.identity.tidy.Nicknames;
+import remitto.core.known.Fingerprint;
+import remitto.server.platform.Json;
+import remitto.server.platform.Problem;
+import remitto.server.platform.Rows;
 
-/** Reads, joins, and writes down who is who. */
+/** Reads, joins, and writes down who is who; what nothing touched since the last run is not judged again. */
 @Component
 class PeopleResolver {
+    private final PeopleSources sources;
     private final PersonRecords records;
+    private final PeopleRuleSets ruleSets;
+    private final PeopleSettings settings;
     private final Corrections corrections;
     private final PeopleStore store;
+    private final PeopleWriter writer;
+    private final PersonHistory history;
+    private final PeopleSums sums;
+    private final JdbcClient jdbc;
+    private final TransactionTemplate transactions;
+    private final Json json;
+    private final Clock clock;
 
-    PeopleResolver(PersonRecords records, Corrections corrections, PeopleStore store) {
+    PeopleResolver(
+            PeopleSources sources,
+            PersonRecords records,
+            PeopleRuleSets ruleSets,
+            PeopleSettings settings,
+            Corrections corrections,
+            PeopleStore store,
+            PeopleWriter writer,
+            PersonHistory history,
+            PeopleSums sums,
+            JdbcClient jdbc,
+            TransactionTemplate transactions,
+            Json json,
+            Clock clock) {
+        this.sources = sources;
         this.records = records;
+        this.ruleSets = ruleSets;
+        this.settings = settings;
         this.corrections = corrections;
         this.store = store;
+        this.writer = writer;
+        this.history = history;
+        this.sums = sums;
+        this.jdbc = jdbc;
+        this.transactions = transactions;
+        this.json = json;
+        this.clock = clock;
     }
 
-    /** Everything is replaced in one transaction at the end, or nothing is. */
-    void resolve(long runId) {
-        PersonRecords.Read read = records.read();
-        MatchRules rules = MatchRules.usual(read.table().attributes());
-        Nicknames nicknames = Nicknames.shipped();
-        Resolution resolution = Resolution.of(read.table(), rules, nicknames, pins(read.table()), Set.of());
-        RecordTable table = resolution.table();
-        Map<RecordRef, Long> before = store.personsByRecord();
-        long[] had = new long[table.size()];
-        for (int record = 0; record < had.length; record++) {
-            had[record] = before.getOrDefault(table.ref(record), 0L);
-        }
-        PersonIds.Assigned assigned = PersonIds.assign(resolution.groups().group(), had, store.nextPerson());
-        Map<Long, List<Integer>> persons = new TreeMap<>();
-        for (int record = 0; record < had.length; record++) {
-            persons.computeIfAbsent(assigned.ids()[record], id -> new ArrayList<>())
-                    .add(record);
-        }
-        Scorer scorer = new Scorer(table, resolution.found().weights(), nicknames);
-        store.replace(
-                runId,
-                new PeopleStore.Fresh(
-                        read, resolution, assigned, persons, scorer, new KeptValues(read.table(), read.said())),
-                summary(read, resolution, rules, assigned, persons));
-    }
+    /**
+     * What a run is asked to do.
+     *
+     * @param whole whether everything is judged anew, {@code estimate} whether weights are estimated anew before
+     * @param allowed how much it may do; absent when nobody approved of anything
+     */
+    record Task(long runId, About about, boolean whole, boolean estimate, Optional<PeopleGuard.Allowed> allowed) {}
 
-    private Pins pins(RecordTable table) {
-        Map<RecordRef, Integer> numbers = new HashMap<>();
-        List<Corrections.Correction> all = corrections.all();
-        if (!all.isEmpty()) {
-            for (int record = 0; record < table.size(); record++) {
-                numbers.put(table.ref(record), record);
-            }
+    /** Everything is written in one transaction at the end, or nothing is. */
+    void resolve(Task task, RunProgress progress) {
+        Instant start = clock.instant();
+        About about = task.about();
+        List<PeopleSources.PeopleSource> all = sources.all(about);
+        if (all.isEmpty()) {
+            throw Problem.invalid(
+                    about == About.PERSON
+                            ? "No dataset describes people yet. Tie the columns of one."
+                            : "No dataset describes companies yet. Tie the columns of one.");
         }
-        Pins pins = new Pins();
-        all.forEach(one -> {
-            Integer first = numbers.get(ref(one.one()));
-            Integer second = numbers.get(ref(one.other()));
-            if (first != null && second != null) {
-                if (one.together()) {
-                    pins.together(first, second);
-                } else {
-                    pins.apart(first, second);
-                }
+        List<Attribute> attributes = sources.attributes(about);
+        PeopleRuleSets.Numbered rules = ruleSets.inService(about);
+        rules.rules().check(attributes);
+        RuleSet set = rules.rules().ruleSet(attributes);
+        progress.stage("looking at what is known");
+        Map<RecordRef, PeopleStore.Stored> before = store.records(about);
+        Map<RecordRef, PersonRecords.Before> texts = new HashMap<>();
+        before.forEach((ref, one) -> texts.put(ref, new PersonRecords.Before(one.fingerprint(), one.tidied())));
+        PersonRecords.Read read = records.read(
+                new PersonRecords.Wish(all, attributes, rules.rules().withoutTag()), texts, progress);
+        Judged judged = judge(task, read, before, rules, set, progress);
+        FreshPeople fresh = FreshPeople.of(about, read, before, judged.resolution(), store.nextPerson());
+        Optional<PeopleGuard.Stopped> stopped =
+                PeopleGuard.check(fresh, settings.of(about).guards(), task.allowed());
+        if (stopped.isPresent()) {
+            stop(task.runId(), stopped.get());
+            return;
+        }
+        progress.stage("writing down who is who");
+        KeptValues kept =
+                new KeptValues(read.table(), read.said(), rules.rules().keeping(), clock.instant());
+        Scorer scorer = new Scorer(fresh.table(), fresh.resolution().found().weights(), set.nicknames());
+        Set<Long> affected = fresh.affected();
+        if (!judged.keptAsBefore()) {
+            affected.addAll(fresh.persons().keySet());
+        }
+        affected.addAll(store.expired(about));
+        transactions.executeWithoutResult(status -> {
+            writer.write(fresh, kept, scorer, affected);
+            writer.retire(task.runId(), about, fresh.assigned().retired());
+            history.write(task.runId(), fresh);
+            if (judged.estimated()) {
+                settings.estimated(
+                        about,
+                        fresh.resolution().found().estimated(),
+                        rules.rules().weighed(attributes));
             }
+            settings.judged(about, judged.by());
+            close(task.runId(), judged, sums.of(fresh, rules, set.rules()), start);
         });
-        return pins;
     }
 
-    private static RecordRef ref(Corrections.PersonRecordRef one) {
-        return new RecordRef(Long.toString(one.datasetId()), one.key());
-    }
+    /**
+     * What was judged.
+     *
+     * @param by what it was judged by, @param whole whether everything was, @param estimated whether weights were estimated
+     * @param keptAsBefore whether values are kept by what they were kept by before
+     */
+    private record Judged(Resolution resolution, String by, boolean whole, boolean estimated, boolean keptAsBefore) {}
 
-    private static PeopleSummary summary(
+    private Judged judge(
+            Task task,
             PersonRecords.Read read,
-            Resolution resolution,
-            MatchRules rules,
-            PersonIds.Assigned assigned,
-            Map<Long, List<Integer>> persons) {
-        RecordTable table = resolution.table();
-        Map<String, Long> recordsBySource = new HashMap<>();
-        Map<String, Long> personsBySource = new HashMap<>();
-        Map<List<String>, Long> shared = new LinkedHashMap<>();
-        Map<Integer, Long> sizes = new TreeMap<>();
-        List<String> order = read.sources().stream()
-                .map(one -> Long.toString(one.datasetId()))
-                .toList();
-        for (List<Integer> one : persons.values()) {
-            sizes.merge(one.size(), 1L, Long::sum);
-            Set<String> in = new HashSet<>();
-            one.forEach(record -> {
-                recordsBySource.merge(table.ref(record).source(), 1L, Long::sum);
-                in.add(table.ref(record).source());
-            });
-            for (int i = 0; i < order.size(); i++) {
-                if (in.contains(order.get(i))) {
-                    personsBySource.merge(order.get(i), 1L, Long::sum);
-                    for (int j = i + 1; j < order.size(); j++) {
-                        if (in.contains(order.get(j))) {
-                            shared.merge(List.of(order.get(i), order.get(j)), 1L, Long::sum);
-                        }
-                    }
-                }
-            }
+            Map<RecordRef, PeopleStore.Stored> before,
+            PeopleRuleSets.Numbered rules,
+            RuleSet set,
+            RunProgress progress) {
+        About about = task.about();
+        PeopleSettings.Setting setting = settings.of(about);
+        List<Attribute> attributes = read.table().attributes();
+        boolean estimate = task.estimate()
+                || setting.weights().isEmpty()
+                || !setting.weightsFor().equals(rules.rules().weighed(attributes));
+        progress.stage("comparing records");
+        progress.done(0);
+        Pins pins = corrections.pins(read.table());
+        String keptBy = hash(json.write(rules.rules().survivorship()), sources.words(about));
+        if (estimate) {
+            Resolution resolution = Resolution.of(read.table(), set, pins);
+            String by =
+                    judgedBy(rules, attributes, json.write(resolution.found().estimated()));
+            return new Judged(resolution, by + " " + keptBy, true, true, false);
         }
-        Map<String, String> names = new HashMap<>();
-        read.sources().forEach(one -> names.put(Long.toString(one.datasetId()), one.dataset()));
-        Links links = resolution.found().links();
-        long asks = 0;
-        for (int link = 0; link < links.size(); link++) {
-            boolean decided = links.rule(link) >= 0
-                    || links.weight(link) >= rules.thresholds().join()
-                    || resolution.groups().group()[links.one(link)]
-                            == resolution.groups().group()[links.other(link)];
-            asks += decided ? 0 : 1;
-        }
-        return new PeopleSummary(
-                table.size(),
-                read.withoutKey(),
-                persons.size(),
-                read.sources().stream()
-                        .map(one -> {
-                            String id = Long.toString(one.datasetId());
-                            return new PeopleSummary.SourceSum(
-                                    one.datasetId(),
-                                    one.dataset(),
-                                    recordsBySource.getOrDefault(id, 0L),
-                                    personsBySource.getOrDefault(id, 0L));
-                        })
-                        .toList(),
-                shared.entrySet().stream()
-                        .map(entry -> {
-                            String one = entry.getKey().get(0);
-                            String other = entry.getKey().get(1);
-                            long smaller = Math.min(personsBySource.get(one), personsBySource.get(other));
-                            return new PeopleSummary.SharedBy(
-                                    names.get(one),
-                                    names.get(other),
-                                    entry.getValue(),
-                                    entry.getValue() / (double) smaller);
-                        })
-                        .toList(),
-                sizes.entrySet().stream()
-                        .map(entry -> new PeopleSummary.SizeSum(entry.getKey(), entry.getValue()))
-                        .toList(),
-                evidence(resolution.found()),
-                resolution.common().list().stream()
-                        .limit(100)
-                        .map(one -> new PeopleSummary.LeftOutValue(
-                                one.attribute(), one.value(), one.records(), one.reason()))
-                        .toList(),
-                resolution.found().costs().stream()
-                        .map(one -> new PeopleSummary.KeySum(one.key().words(), one.pairs(), one.leftOut()))
-                        .toList(),
-                resolution.found().compared(),
-                asks,
-                resolution.groups().refused().size(),
-                assigned.fresh().size(),
-                assigned.retired().size(),
-                assigned.split().size());
+        String by = judgedBy(rules, attributes, json.write(setting.weights().get()));
+        boolean again = !task.whole() && setting.judgedBy().startsWith(by + " ");
+        Resolution resolution = again
+                ? Resolution.again(
+                        read.table(), set, pins, setting.weights().get(), earlier(about, read.table(), before))
+                : Resolution.of(read.table(), set, pins, setting.weights().get());
+        return new Judged(
+                resolution, by + " " + keptBy, !again, false, setting.judgedBy().endsWith(" " + keptBy));
     }
 
-    private static List<PeopleSummary.EvidenceRow> evidence(Linker.Found found) {
-        Weights weights = found.weights();
-        List<PeopleSummary.EvidenceRow> rows = new ArrayList<>();
-        rows.add(new PeopleSummary.EvidenceRow(
-                "start", weights.strangers().start(), weights.mates().start(), 0, 0));
-        for (int i = 0; i < weights.levels().size(); i++) {
-            for (int level = 0; level < weights.levels().get(i).count(); level++) {
-                rows.add(new PeopleSummary.EvidenceRow(
-                        weights.levels().get(i).words(level),
-                        weights.strangers().bits(i, level),
-                        weights.mates().bits(i, level),
-                        weights.strangers().m()[i][level],
-                        weights.strangers().u()[i][level]));
-            }
+    private String judgedBy(PeopleRuleSets.Numbered rules, List<Attribute> attributes, String weights) {
+        PeopleRules one = rules.rules();
+        return hash(
+                json.write(one.ruleSet(attributes).rules()),
+                json.write(one.nicknames()),
+                json.write(one.notNicknames()),
+                json.write(one.kept()),
+                attributes + " " + one.withoutTag(),
+                weights);
+    }
+
+    private static String hash(String... texts) {
+        return Long.toHexString(new Fingerprint().of(List.of(texts)));
+    }
+
+    private Earlier earlier(About about, RecordTable table, Map<RecordRef, PeopleStore.Stored> before) {
+        Map<RecordRef, Earlier.Then> then = new HashMap<>();
+        before.forEach((ref, one) -> then.put(ref, new Earlier.Then(one.signature(), one.person())));
+        Set<RecordRef> decided = jdbc.sql(
+                        "select max(started_at) as at from identity_run where about = ? and summary is not null")
+                .param(about.name())
+                .query((row, number) -> Rows.optionalTime(row, "at"))
+                .single()
+                .map(store::decidedSince)
+                .orElseGet(HashSet::new);
+        return Earlier.of(table, then, store.links(about), decided);
+    }
+
+    private void stop(long runId, PeopleGuard.Stopped stopped) {
+        jdbc.sql("update identity_run set finished_at = ?, stopped = ?::jsonb where id = ? and finished_at is null")
+                .params(Rows.time(clock.instant()), json.write(stopped), runId)
+                .update();
+    }
+
+    /** @throws Problem if the run was given up meanwhile */
+    private void close(long runId, Judged judged, PeopleSummary summary, Instant start) {
+        int closed = jdbc.sql("""
+                        update identity_run set finished_at = ?, summary = ?::jsonb, whole = ?, started_at = ?
+                        where id = ? and finished_at is null
+                        """)
+                .params(Rows.time(clock.instant()), json.write(summary), judged.whole(), Rows.time(start), runId)
+                .update();
+        if (closed == 0) {
+            throw Problem.conflict("The run was given up meanwhile.");
         }
-        return rows;
     }
 }

@@ -1,17 +1,20 @@
 package remitto.server.people;
 
+import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import remitto.core.dataset.Column;
-import remitto.core.dataset.ColumnRole;
-import remitto.core.dataset.ColumnType;
 import remitto.core.identity.Attribute;
 import remitto.core.identity.Intake;
 import remitto.server.dataset.Datasets;
@@ -34,134 +37,199 @@ class PeopleSources {
         this.clock = clock;
     }
 
-    /** A column tied to what it says of a person. */
-    record TiedColumn(String column, String attribute, Attribute.Kind kind) {}
+    /** What another column says about a value. */
+    enum Beside {
+        /** Whether it was checked: a truth value, or the time when it was. */
+        VERIFIED,
+        /** When it was said. */
+        SAID_AT,
+        /** What proves that it was said. */
+        EVIDENCE,
+        /** From when it no longer counts. */
+        EXPIRES
+    }
+
+    /** A column tied to what it says of a person. @param beside columns that say something about it */
+    record TiedColumn(String column, String attribute, Attribute.Kind kind, Map<Beside, String> beside) {
+        TiedColumn {
+            beside = Map.copyOf(Objects.requireNonNullElse(beside, Map.of()));
+        }
+
+        Attribute asAttribute() {
+            return new Attribute(attribute, kind);
+        }
+    }
+
+    /**
+     * The company that a record's person belongs to.
+     *
+     * @param datasetId that describes companies, @param column that holds the company's key there
+     */
+    record BelongsTo(long datasetId, String column) {}
 
     /**
      * @param country ISO 3166-1 alpha-2 that phone numbers are of unless {@code countryColumn} says another; that may be blank
      */
     record PeopleSource(
-            long datasetId, String dataset, List<TiedColumn> columns, String country, String countryColumn) {}
+            About about,
+            long datasetId,
+            String dataset,
+            List<TiedColumn> columns,
+            String country,
+            String countryColumn,
+            Optional<BelongsTo> belongsTo) {}
 
     /** In the order people gave, which decides ties. */
-    List<PeopleSource> all() {
+    List<PeopleSource> all(About about) {
         return jdbc.sql("""
-                        select s.dataset_id, d.name, s.columns, s.country, s.country_column
-                        from identity_source s join dataset d on d.id = s.dataset_id order by s.place, s.dataset_id
+                        select s.about, s.dataset_id, d.name, s.columns, s.country, s.country_column, s.company_dataset,
+                               s.company_column
+                        from identity_source s join dataset d on d.id = s.dataset_id
+                        where s.about = ? order by s.place, s.dataset_id
                         """)
+                .param(about.name())
                 .query((row, number) -> new PeopleSource(
+                        about,
                         row.getLong("dataset_id"),
                         row.getString("name"),
                         Arrays.asList(json.read(row.getString("columns"), TiedColumn[].class)),
                         row.getString("country"),
-                        row.getString("country_column")))
+                        row.getString("country_column"),
+                        Rows.optionalLong(row, "company_dataset").map(id -> new BelongsTo(id, text(row)))))
                 .list();
     }
 
-    /** Names of all attributes, each once. */
-    List<String> attributes() {
-        return all().stream()
+    private static String text(ResultSet row) {
+        try {
+            return row.getString("company_column");
+        } catch (SQLException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    /** All attributes, each once. */
+    List<Attribute> attributes(About about) {
+        return all(about).stream()
                 .flatMap(source -> new Intake(source.columns().stream()
-                                .map(tied -> new Attribute(tied.attribute(), tied.kind()))
+                                .map(TiedColumn::asAttribute)
                                 .toList())
                         .attributes().stream())
-                .map(Attribute::name)
                 .distinct()
                 .toList();
     }
 
-    /** What the columns of a dataset probably are, by their names and roles; to be looked over by a person. */
-    PeopleSource suggested(long datasetId) {
-        Datasets.Dataset dataset = datasets.get(datasetId);
-        List<TiedColumn> tied = new ArrayList<>();
-        String country = "";
-        for (Column column : dataset.definition().columns()) {
-            if (column.name().equals("country")) {
-                country = column.name();
-            }
-            kind(column)
-                    .ifPresent(kind -> tied.add(new TiedColumn(column.name(), attribute(kind, column.name()), kind)));
-        }
-        return new PeopleSource(datasetId, dataset.name(), tied, "NO", country);
-    }
-
-    private static Optional<Attribute.Kind> kind(Column column) {
-        if (column.role() == ColumnRole.KEY) {
-            return Optional.empty();
-        }
-        String name = column.name().toLowerCase(Locale.ROOT);
-        if (name.contains("consent") || name.endsWith("_at")) {
-            return Optional.empty();
-        }
-        if (name.contains("given") || name.contains("first_name")) {
-            return Optional.of(Attribute.Kind.GIVEN_NAME);
-        }
-        if (name.contains("family") || name.contains("last_name") || name.contains("surname")) {
-            return Optional.of(Attribute.Kind.FAMILY_NAME);
-        }
-        if (name.equals("name") || name.contains("full_name")) {
-            return Optional.of(Attribute.Kind.FULL_NAME);
-        }
-        if (name.contains("mail")) {
-            return Optional.of(Attribute.Kind.EMAIL);
-        }
-        if (name.contains("phone") || name.contains("mobile")) {
-            return Optional.of(Attribute.Kind.PHONE);
-        }
-        if (name.contains("birth") || name.equals("born")) {
-            return Optional.of(Attribute.Kind.BIRTH_DATE);
-        }
-        if (name.contains("street") || name.contains("address")) {
-            return Optional.of(Attribute.Kind.ADDRESS);
-        }
-        if (name.contains("post") && column.type() == ColumnType.TEXT) {
-            return Optional.of(Attribute.Kind.POSTCODE);
-        }
-        return column.role() == ColumnRole.IDENTIFIER ? Optional.of(Attribute.Kind.IDENTIFIER) : Optional.empty();
-    }
-
-    private static String attribute(Attribute.Kind kind, String column) {
-        return kind == Attribute.Kind.IDENTIFIER ? column : kind.name().toLowerCase(Locale.ROOT);
-    }
+    /** What somebody ties. */
+    record Tie(
+            About about,
+            List<TiedColumn> columns,
+            String country,
+            String countryColumn,
+            Optional<BelongsTo> belongsTo) {}
 
     /** Ties the columns of a dataset; it comes last in the order unless it is there already. */
     @Transactional
-    void tie(long datasetId, List<TiedColumn> columns, String country, String countryColumn, String who) {
+    void tie(long datasetId, Tie wish, String who) {
         Datasets.Dataset dataset = datasets.get(datasetId);
         if (dataset.liveVersion().isEmpty()) {
             throw Problem.invalid("Dataset " + dataset.name() + " has no version in service yet.");
         }
-        List<Column> there =
-                datasets.version(datasetId, dataset.liveVersion().get()).columns();
-        columns.forEach(tied -> {
-            if (there.stream().noneMatch(column -> column.name().equals(tied.column()))) {
-                throw Problem.invalid("Dataset " + dataset.name() + " has no column " + tied.column() + ".");
-            }
-        });
-        boolean tells = columns.stream().anyMatch(tied -> tied.kind() != Attribute.Kind.TEXT);
-        if (!tells) {
-            throw Problem.invalid(
-                    "Tie at least one column that tells people apart, such as a name or an e-mail address.");
-        }
+        check(dataset, wish);
         jdbc.sql("""
-                        insert into identity_source (dataset_id, place, columns, country, country_column, saved_by, saved_at)
-                        values (:id, (select coalesce(max(place), 0) + 1 from identity_source), :columns::jsonb, :country,
-                          :countryColumn, :who, :now)
-                        on conflict (dataset_id) do update set columns = excluded.columns, country = excluded.country,
-                          country_column = excluded.country_column, saved_by = excluded.saved_by, saved_at = excluded.saved_at
+                        insert into identity_source (about, dataset_id, place, columns, country, country_column,
+                          company_dataset, company_column, saved_by, saved_at)
+                        values (:about, :id, (select coalesce(max(place), 0) + 1 from identity_source), :columns::jsonb,
+                          :country, :countryColumn, :company, :companyColumn, :who, :now)
+                        on conflict (dataset_id) do update set about = excluded.about, columns = excluded.columns,
+                          country = excluded.country, country_column = excluded.country_column,
+                          company_dataset = excluded.company_dataset, company_column = excluded.company_column,
+                          saved_by = excluded.saved_by, saved_at = excluded.saved_at
                         """)
+                .param("about", wish.about().name())
                 .param("id", datasetId)
-                .param("columns", json.write(columns))
-                .param("country", country)
-                .param("countryColumn", countryColumn)
+                .param("columns", json.write(wish.columns()))
+                .param("country", wish.country())
+                .param("countryColumn", wish.countryColumn())
+                .param("company", wish.belongsTo().map(BelongsTo::datasetId).orElse(null))
+                .param("companyColumn", wish.belongsTo().map(BelongsTo::column).orElse(""))
                 .param("who", who)
                 .param("now", Rows.time(clock.instant()))
                 .update();
     }
 
+    private void check(Datasets.Dataset dataset, Tie wish) {
+        List<String> there = datasets
+                .version(dataset.id(), dataset.liveVersion().orElseThrow())
+                .columns()
+                .stream()
+                .map(Column::name)
+                .toList();
+        List<String> asked = new ArrayList<>();
+        wish.columns().forEach(tied -> {
+            asked.add(tied.column());
+            asked.addAll(tied.beside().values());
+        });
+        wish.belongsTo().ifPresent(company -> asked.add(company.column()));
+        asked.stream().filter(column -> !there.contains(column)).findFirst().ifPresent(column -> {
+            throw Problem.invalid("Dataset " + dataset.name() + " has no column " + column + ".");
+        });
+        if (wish.columns().stream()
+                .noneMatch(tied ->
+                        tied.kind() == Attribute.Kind.FULL_NAME || tied.kind().isEvidence())) {
+            throw Problem.invalid(
+                    "Tie at least one column that tells people apart, such as a name or an e-mail address.");
+        }
+        Map<String, Attribute.Kind> kinds = new HashMap<>();
+        all(wish.about()).stream()
+                .filter(source -> source.datasetId() != dataset.id())
+                .flatMap(source -> source.columns().stream())
+                .forEach(tied -> kinds.putIfAbsent(tied.attribute(), tied.kind()));
+        for (TiedColumn tied : wish.columns()) {
+            if (!tied.attribute().matches("[a-z][a-z0-9_]*")) {
+                throw Problem.invalid("Call the attribute of " + tied.column()
+                        + " by small letters, digits and underscores, such as loyalty_number.");
+            }
+            Attribute.Kind other = kinds.putIfAbsent(tied.attribute(), tied.kind());
+            if (other != null && other != tied.kind()) {
+                throw Problem.invalid("The attribute " + tied.attribute() + " is "
+                        + other.name().toLowerCase(Locale.ROOT).replace('_', ' ')
+                        + " elsewhere; it can be of one kind only.");
+            }
+        }
+        wish.belongsTo().ifPresent(company -> {
+            if (all(About.COMPANY).stream().noneMatch(one -> one.datasetId() == company.datasetId())) {
+                throw Problem.invalid("The dataset that " + company.column()
+                        + " holds a key of does not describe companies; tie it under companies first.");
+            }
+        });
+    }
+
+    /** Puts a dataset at a place of the order, from 0. */
+    @Transactional
+    void move(About about, long datasetId, int place) {
+        List<Long> order =
+                new ArrayList<>(all(about).stream().map(PeopleSource::datasetId).toList());
+        if (!order.remove(datasetId)) {
+            throw Problem.notFound("dataset " + datasetId + " among those tied");
+        }
+        order.add(Math.min(Math.max(0, place), order.size()), datasetId);
+        for (int i = 0; i < order.size(); i++) {
+            jdbc.sql("update identity_source set place = ? where dataset_id = ?")
+                    .params(i, order.get(i))
+                    .update();
+        }
+    }
+
     void untie(long datasetId) {
+        jdbc.sql("update identity_source set company_dataset = null, company_column = '' where company_dataset = ?")
+                .param(datasetId)
+                .update();
         jdbc.sql("delete from identity_source where dataset_id = ?")
                 .param(datasetId)
                 .update();
+    }
+
+    /** All that the tied columns decide, in one text. */
+    String words(About about) {
+        return json.write(all(about));
     }
 }

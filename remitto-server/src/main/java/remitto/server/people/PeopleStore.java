@@ -1,186 +1,137 @@
 package remitto.server.people;
 
+import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.time.Clock;
+import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
-import remitto.core.identity.Links;
+import remitto.core.identity.Earlier;
 import remitto.core.identity.RecordRef;
-import remitto.core.identity.RecordTable;
-import remitto.core.identity.Resolution;
-import remitto.core.identity.evidence.Scorer;
-import remitto.core.identity.evidence.Weights;
-import remitto.core.identity.group.Groups;
-import remitto.core.identity.group.PersonIds;
-import remitto.server.platform.CopyText;
-import remitto.server.platform.Json;
-import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
 
-/** Writes persons, their records and what holds them together. */
+/** What is known of persons and their records from run to run. */
 @Component
 class PeopleStore {
-    private static final int PART = 5_000;
+    private static final int FETCH = 5_000;
 
     private final JdbcClient jdbc;
     private final JdbcTemplate template;
     private final TransactionTemplate transactions;
-    private final Json json;
     private final Clock clock;
 
-    PeopleStore(JdbcClient jdbc, JdbcTemplate template, TransactionTemplate transactions, Json json, Clock clock) {
+    PeopleStore(JdbcClient jdbc, JdbcTemplate template, TransactionTemplate transactions, Clock clock) {
         this.jdbc = jdbc;
         this.template = template;
         this.transactions = transactions;
-        this.json = json;
         this.clock = clock;
     }
 
-    /** What a run found. @param persons records by person, in order */
-    record Fresh(
-            PersonRecords.Read read,
-            Resolution resolution,
-            PersonIds.Assigned assigned,
-            Map<Long, List<Integer>> persons,
-            Scorer scorer,
-            KeptValues kept) {}
+    /** A record as it was found by the last run. */
+    record Stored(long person, long fingerprint, List<String> tidied, long signature) {}
 
-    Map<RecordRef, Long> personsByRecord() {
+    Map<RecordRef, Stored> records(About about) {
+        Map<RecordRef, Stored> records = new HashMap<>();
+        Map<Long, String> names = new HashMap<>();
+        each(
+                "select dataset_id, key, person_id, fingerprint, tidied, signature from identity_record where about = ?",
+                about,
+                row -> records.put(
+                        ref(names, row),
+                        new Stored(
+                                row.getLong("person_id"),
+                                row.getLong("fingerprint"),
+                                Arrays.asList((String[]) row.getArray("tidied").getArray()),
+                                row.getLong("signature"))));
+        return records;
+    }
+
+    private static RecordRef ref(Map<Long, String> names, ResultSet row) throws SQLException {
+        String source = names.computeIfAbsent(row.getLong("dataset_id"), id -> Long.toString(id));
+        return new RecordRef(source, row.getString("key"));
+    }
+
+    List<Earlier.ThenLink> links(About about) {
+        List<Earlier.ThenLink> links = new ArrayList<>();
+        Map<Long, String> names = new HashMap<>();
+        each(
+                "select one_dataset, one_key, other_dataset, other_key, weight, rule from identity_link where about = ?",
+                about,
+                row -> links.add(new Earlier.ThenLink(
+                        new RecordRef(
+                                names.computeIfAbsent(row.getLong("one_dataset"), id -> Long.toString(id)),
+                                row.getString("one_key")),
+                        new RecordRef(
+                                names.computeIfAbsent(row.getLong("other_dataset"), id -> Long.toString(id)),
+                                row.getString("other_key")),
+                        row.getFloat("weight"),
+                        row.getInt("rule"))));
+        return links;
+    }
+
+    private interface Sink {
+        void take(ResultSet row) throws SQLException;
+    }
+
+    /** Streamed, which the driver does in a transaction only. */
+    private void each(String query, About about, Sink sink) {
+        transactions.executeWithoutResult(status -> template.query(
+                connection -> {
+                    var statement = connection.prepareStatement(query);
+                    statement.setFetchSize(FETCH);
+                    statement.setString(1, about.name());
+                    return statement;
+                },
+                row -> {
+                    sink.take(row);
+                }));
+    }
+
+    Map<RecordRef, Long> personsByRecord(About about) {
         Map<RecordRef, Long> persons = new HashMap<>();
         Map<Long, String> names = new HashMap<>();
-        jdbc.sql("select dataset_id, key, person_id from identity_record").query(row -> {
-            String source = names.computeIfAbsent(row.getLong("dataset_id"), id -> Long.toString(id));
-            persons.put(new RecordRef(source, row.getString("key")), row.getLong("person_id"));
-        });
+        each(
+                "select dataset_id, key, person_id from identity_record where about = ?",
+                about,
+                row -> persons.put(ref(names, row), row.getLong("person_id")));
         return persons;
     }
 
-    /** The first id that was never given out. */
+    /** Persons whose yes to something has expired since they were last looked at. */
+    Set<Long> expired(About about) {
+        return new HashSet<>(jdbc.sql("select id from person where about = ? and expires_at <= ?")
+                .params(about.name(), Rows.time(clock.instant()))
+                .query(Long.class)
+                .list());
+    }
+
+    /** The first id that was never given out, to a person or a company. */
     long nextPerson() {
         return jdbc.sql("""
                         select greatest((select coalesce(max(id), 0) from person),
-                          (select coalesce(max(id), 0) from retired_person)) + 1
+                          (select coalesce(max(id), 0) from retired_person),
+                          (select coalesce(max(person_id), 0) from person_event)) + 1
                         """).query(Long.class).single();
     }
 
-    /** @throws Problem if the run was given up meanwhile */
-    void replace(long runId, Fresh fresh, PeopleSummary summary) {
-        transactions.executeWithoutResult(status -> {
-            template.execute("delete from person; delete from identity_record; delete from identity_link");
-            persons(fresh);
-            records(fresh);
-            links(fresh);
-            retire(runId, fresh);
-            int closed = jdbc.sql("""
-                            update identity_run set finished_at = ?, summary = ?::jsonb where id = ? and finished_at is null
-                            """)
-                    .params(Rows.time(clock.instant()), json.write(summary), runId)
-                    .update();
-            if (closed == 0) {
-                throw Problem.conflict("The run was given up meanwhile.");
-            }
-        });
-    }
-
-    private void persons(Fresh fresh) {
-        CopyText copy = new CopyText();
-        int rows = 0;
-        for (Map.Entry<Long, List<Integer>> person : fresh.persons().entrySet()) {
-            List<KeptValues.KeptValue> kept = fresh.kept().of(person.getValue());
-            copy.number(person.getKey())
-                    .text(label(
-                            kept,
-                            fresh.resolution().table().ref(person.getValue().get(0))))
-                    .number(person.getValue().size())
-                    .text(json.write(kept))
-                    .endRow();
-            if (++rows % PART == 0) {
-                copy.load(template, "person (id, label, records, kept)");
-                copy = new CopyText();
-            }
-        }
-        copy.load(template, "person (id, label, records, kept)");
-    }
-
-    private static String label(List<KeptValues.KeptValue> kept, RecordRef first) {
-        Map<String, String> values = new HashMap<>();
-        kept.forEach(one -> values.put(one.attribute(), one.value()));
-        String name = (values.getOrDefault("given_name", "") + " " + values.getOrDefault("family_name", "")).strip();
-        return name.isEmpty() ? values.getOrDefault("email", first.key()) : name;
-    }
-
-    private void records(Fresh fresh) {
-        RecordTable table = fresh.read().table();
-        CopyText copy = new CopyText();
-        for (int record = 0; record < table.size(); record++) {
-            RecordRef ref = table.ref(record);
-            Map<String, String> cells = fresh.read().said().get(ref).cells();
-            List<String> search = new ArrayList<>(cells.values());
-            for (int a = 0; a < table.attributes().size(); a++) {
-                search.add(table.value(a, record));
-            }
-            copy.number(Long.parseLong(ref.source()))
-                    .text(ref.key())
-                    .number(fresh.assigned().ids()[record])
-                    .text(json.write(cells))
-                    .text(String.join(" ", search).toLowerCase(Locale.ROOT))
-                    .endRow();
-            if (record % PART == PART - 1) {
-                copy.load(template, "identity_record (dataset_id, key, person_id, cells, search)");
-                copy = new CopyText();
-            }
-        }
-        copy.load(template, "identity_record (dataset_id, key, person_id, cells, search)");
-    }
-
-    private void links(Fresh fresh) {
-        RecordTable table = fresh.resolution().table();
-        Links links = fresh.resolution().found().links();
-        Map<Integer, String> reasons = new HashMap<>();
-        for (Groups.Refused refused : fresh.resolution().groups().refused()) {
-            reasons.put(refused.link(), refused.reason().words());
-        }
-        String into = "identity_link (one_dataset, one_key, other_dataset, other_key, person_id, other_person_id,"
-                + " weight, used, reason, ledger)";
-        CopyText copy = new CopyText();
-        for (int link = 0; link < links.size(); link++) {
-            RecordRef one = table.ref(links.one(link));
-            RecordRef other = table.ref(links.other(link));
-            List<Weights.LedgerEntry> ledger = fresh.scorer().ledger(links.one(link), links.other(link));
-            copy.number(Long.parseLong(one.source()))
-                    .text(one.key())
-                    .number(Long.parseLong(other.source()))
-                    .text(other.key())
-                    .number(fresh.assigned().ids()[links.one(link)])
-                    .number(fresh.assigned().ids()[links.other(link)])
-                    .text(Double.toString(links.weight(link)))
-                    .truth(fresh.resolution().groups().used()[link])
-                    .text(reasons.getOrDefault(link, ""))
-                    .text(json.write(ledger))
-                    .endRow();
-            if (link % PART == PART - 1) {
-                copy.load(template, into);
-                copy = new CopyText();
-            }
-        }
-        copy.load(template, into);
-    }
-
-    /** Ids that are nobody's any more lead to whom they became, also those that were retired before. */
-    private void retire(long runId, Fresh fresh) {
-        fresh.assigned().retired().forEach((old, now) -> {
-            jdbc.sql("update retired_person set into_id = ? where into_id = ?")
-                    .params(now, old)
-                    .update();
-            jdbc.sql("insert into retired_person (id, into_id, run_id) values (?, ?, ?)")
-                    .params(old, now, runId)
-                    .update();
-        });
+    /** Records that somebody decided about since a moment. */
+    Set<RecordRef> decidedSince(Instant since) {
+        Set<RecordRef> decided = new HashSet<>();
+        jdbc.sql("select * from identity_pin where decided_at >= ?")
+                .param(Rows.time(since))
+                .query(row -> {
+                    decided.add(new RecordRef(Long.toString(row.getLong("one_dataset")), row.getString("one_key")));
+                    decided.add(new RecordRef(Long.toString(row.getLong("other_dataset")), row.getString("other_key")));
+                });
+        return decided;
     }
 }

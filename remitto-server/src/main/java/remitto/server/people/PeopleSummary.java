@@ -5,19 +5,28 @@ import java.util.List;
 /**
  * What a run found, in numbers.
  *
- * @param records read, of which {@code withoutKey} had no key and were passed over
+ * @param records read, {@code withoutKey} rows that had no key and were passed over
+ * @param changed records that were new or said something else than before, {@code gone} those that were no more
+ * @param judged records whose person was judged anew
  * @param joined persons by pair of sources that both know them
  * @param sizes persons by how many records they have
- * @param asks pairs that are neither strong nor weak enough to decide
- * @param fresh persons that were not there before, @param retired that are no more, @param split that lost records to others
+ * @param rulesNumber version of the rules, 0 for what ships
+ * @param rules pairs that hold persons together, by what joined them
+ * @param asks pairs that are neither strong nor weak enough to decide, {@code refused} strong ones that a guard left apart
+ * @param fresh persons that were not there before, {@code retired} that are no more, {@code split} that lost records to others
  */
 record PeopleSummary(
         long records,
         long withoutKey,
+        long changed,
+        long gone,
+        long judged,
         long persons,
         List<SourceSum> sources,
         List<SharedBy> joined,
         List<SizeSum> sizes,
+        int rulesNumber,
+        List<RuleSum> rules,
         List<EvidenceRow> evidence,
         List<LeftOutValue> common,
         List<KeySum> keys,
@@ -36,8 +45,23 @@ record PeopleSummary(
 
     record SizeSum(int records, long persons) {}
 
-    /** How strongly a way of agreeing speaks for one person. @param against strangers and two of one household, in bits */
-    record EvidenceRow(String words, double strangers, double household, double amongMatches, double amongOthers) {}
+    record RuleSum(String words, long pairs) {}
+
+    /**
+     * How strongly a way of agreeing speaks for one person, in bits, against strangers and two of one household.
+     *
+     * @param attribute blank for what any two records begin with, @param level from 0, the best
+     * @param byHand whether somebody set it
+     */
+    record EvidenceRow(
+            String words,
+            String attribute,
+            int level,
+            double strangers,
+            double household,
+            double amongMatches,
+            double amongOthers,
+            boolean byHand) {}
 
     record LeftOutValue(String attribute, String value, int records, String reason) {}
 

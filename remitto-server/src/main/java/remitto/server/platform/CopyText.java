@@ -49,6 +49,13 @@ public final class CopyText {
         return this;
     }
 
+    /** A cell without a value. */
+    public CopyText none() {
+        gap();
+        out.append("\\N");
+        return this;
+    }
+
     public void endRow() {
         out.append('\n');
         first = true;

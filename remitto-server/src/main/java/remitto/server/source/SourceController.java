@@ -48,6 +48,10 @@ class SourceController {
 
     @PutMapping("/{id}")
     Sources.Source changeSource(@PathVariable long id, @RequestBody SourceDraft draft, Principal who) {
+        if (sources.get(id).kind().equals("people")) {
+            throw Problem.conflict(
+                    "This source is Remitto's own; where it is read is set where the server is started.");
+        }
         sources.change(id, named(draft), draft.address(), draft.password().filter(text -> !text.isEmpty()));
         journal.write(who.getName(), "changed source", new Journal.Subject("source", id, draft.name()), "");
         return test(id);

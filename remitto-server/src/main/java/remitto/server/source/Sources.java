@@ -95,6 +95,22 @@ public class Sources {
                 .single();
     }
 
+    /** Makes the source of people, or points the one there is at this address. */
+    public void people(String name, WarehouseAddress address, String password) {
+        byte[] secret = secrets.seal(Map.of("password", password));
+        int there = jdbc.sql("update source set settings = ?::jsonb, secret = ? where kind = 'people'")
+                .params(json.write(address), secret)
+                .update();
+        if (there == 0) {
+            jdbc.sql("""
+                            insert into source (name, kind, settings, secret, created_at)
+                            values (?, 'people', ?::jsonb, ?, ?)
+                            """)
+                    .params(name, json.write(address), secret, Rows.time(clock.instant()))
+                    .update();
+        }
+    }
+
     void change(long id, String name, WarehouseAddress address, Optional<String> password) {
         jdbc.sql("update source set name = ?, settings = ?::jsonb where id = ?")
                 .params(name, json.write(address), id)

@@ -2,6 +2,10 @@ package remitto.core.identity.compare;
 
 import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
+import java.time.DateTimeException;
+import java.time.LocalDate;
+import java.time.format.DateTimeFormatter;
+import java.time.temporal.ChronoUnit;
 import java.util.Arrays;
 import java.util.HashSet;
 import java.util.Set;
@@ -19,7 +23,9 @@ import org.apache.commons.text.similarity.JaroWinklerSimilarity;
     @JsonSubTypes.Type(value = Comparison.Initial.class, name = "initial"),
     @JsonSubTypes.Type(value = Comparison.SharesWord.class, name = "shares-word"),
     @JsonSubTypes.Type(value = Comparison.SameLocalPart.class, name = "same-local-part"),
-    @JsonSubTypes.Type(value = Comparison.SameTail.class, name = "same-tail")
+    @JsonSubTypes.Type(value = Comparison.SameTail.class, name = "same-tail"),
+    @JsonSubTypes.Type(value = Comparison.Near.class, name = "near"),
+    @JsonSubTypes.Type(value = Comparison.NearDays.class, name = "near-days")
 })
 public sealed interface Comparison {
     boolean holds(String one, String other);
@@ -159,6 +165,45 @@ public sealed interface Comparison {
         @Override
         public String words() {
             return "ends the same before the at sign";
+        }
+    }
+
+    /** Numbers that are close. @param most difference */
+    record Near(double most) implements Comparison {
+        @Override
+        public boolean holds(String one, String other) {
+            try {
+                return Math.abs(Double.parseDouble(one) - Double.parseDouble(other)) <= most;
+            } catch (NumberFormatException e) {
+                return false;
+            }
+        }
+
+        @Override
+        public String words() {
+            return "at most " + (most == Math.rint(most) ? Long.toString((long) most) : Double.toString(most))
+                    + " apart";
+        }
+    }
+
+    /** Dates as they are tidied that are close. @param most days between them */
+    record NearDays(int most) implements Comparison {
+        @Override
+        public boolean holds(String one, String other) {
+            try {
+                return Math.abs(ChronoUnit.DAYS.between(day(one), day(other))) <= most;
+            } catch (DateTimeException e) {
+                return false;
+            }
+        }
+
+        private static LocalDate day(String text) {
+            return LocalDate.parse(text, DateTimeFormatter.BASIC_ISO_DATE);
+        }
+
+        @Override
+        public String words() {
+            return "at most " + most + (most == 1 ? " day apart" : " days apart");
         }
     }
 }

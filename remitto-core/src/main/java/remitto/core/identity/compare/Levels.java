@@ -46,6 +46,9 @@ public record Levels(String attribute, List<Comparison> best, boolean rare) {
                     case PHONE -> List.of(new Comparison.Same(), new Comparison.Slips(1));
                     case BIRTH_DATE ->
                         List.of(new Comparison.Same(), new Comparison.Slips(1), new Comparison.Begins(4));
+                    case DOMAIN, VERBATIM, CONSENT -> List.of(new Comparison.Same());
+                    case LIST -> List.of(new Comparison.Same(), new Comparison.SharesWord());
+                    case NUMBER -> List.of(new Comparison.Same(), new Comparison.Near(1));
                     case POSTCODE, IDENTIFIER -> List.of(new Comparison.Same(), new Comparison.Slips(1));
                     case TEXT -> List.of(new Comparison.Same(), new Comparison.Alike(0.92));
                 };

@@ -47,12 +47,13 @@ public final class Blocks {
                 long pairs = pairs(sorted);
                 return new Blocks(key, block, sorted, pairs, all - pairs);
             }
+            boolean more = round < further.size();
+            int position = more ? table.position(further.get(round)) : 0;
+            int[] cuts = more ? cuts(table, BlockKey.whole(further.get(round))) : new int[0];
             for (int[] run : large) {
-                boolean more = round < further.size();
-                int position = more ? table.position(further.get(round)) : 0;
                 for (int i = run[0]; i < run[1]; i++) {
                     int record = (int) sorted[i];
-                    block[record] = more ? mixed(block[record], table.code(position, record)) : 0;
+                    block[record] = more ? mixed(block[record], cuts[table.code(position, record)]) : 0;
                 }
             }
         }
@@ -169,6 +170,11 @@ public final class Blocks {
     /** True when the two are compared by this key. */
     public boolean together(int one, int other) {
         return block[one] != 0 && block[one] == block[other];
+    }
+
+    /** The number of a record's block, by what its records agree in; 0 when it is in none. Does not depend on other records' order. */
+    public int block(int record) {
+        return block[record];
     }
 
     public BlockKey key() {

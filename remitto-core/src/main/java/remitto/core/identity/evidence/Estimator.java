@@ -30,7 +30,8 @@ public final class Estimator {
             Attribute.Kind.PHONE,
             Attribute.Kind.ADDRESS,
             Attribute.Kind.POSTCODE,
-            Attribute.Kind.TOWN);
+            Attribute.Kind.TOWN,
+            Attribute.Kind.DOMAIN);
 
     private final RecordTable table;
     private final List<Levels> levels;
@@ -51,7 +52,8 @@ public final class Estimator {
     /** @param blocks of all keys; where no block says anything of an attribute, what is commonly met is believed */
     public Weights estimate(List<Blocks> blocks) {
         double[][] u = unmatched();
-        Estimate begin = new Estimate(0.2, 0.1, begin(0.85), atFirst(u));
+        boolean households = table.attributes().stream().anyMatch(one -> one.kind() == Attribute.Kind.GIVEN_NAME);
+        Estimate begin = new Estimate(0.2, households ? 0.1 : 0, begin(0.85), atFirst(u));
         Sums one = new Sums();
         Sums mates = new Sums();
         for (Blocks block : blocks) {
@@ -68,7 +70,9 @@ public final class Estimator {
         double share = Math.min(0.5, one.most / Math.max(1, pairs));
         double start = Weights.log2(share / (1 - share));
         double beside = Weights.log2(one.most / Math.max(mates.most, one.most / 2));
-        return new Weights(levels, personal(), new Weights.Odds(start, m, u), new Weights.Odds(beside, m, h));
+        Weights.Odds strangers = new Weights.Odds(start, m, u);
+        Weights.Odds household = households ? new Weights.Odds(beside, m, h) : strangers;
+        return new Weights(table.size(), levels, personal(), strangers, household);
     }
 
     /** What blocks say, each as much as the pairs it found. */

@@ -7,7 +7,7 @@ import remitto.core.identity.tidy.Nicknames;
 
 /** Weighs pairs of records. Used by one thread. */
 public final class Scorer {
-    private static final int REMEMBERED = 512;
+    private static final int STEPS = 31;
 
     private final RecordTable table;
     private final Weights weights;
@@ -47,9 +47,9 @@ public final class Scorer {
     }
 
     private double[] rarity(int attribute) {
-        double[] known = new double[REMEMBERED];
-        for (int records = 1; records < known.length; records++) {
-            known[records] = weights.rarity(attribute, records, table.size());
+        double[] known = new double[STEPS];
+        for (int step = 0; step < known.length; step++) {
+            known[step] = weights.rarityOf(attribute, step);
         }
         return known;
     }
@@ -75,8 +75,8 @@ public final class Scorer {
     }
 
     private double rare(int attribute, int record) {
-        int records = table.dictionary(positions[attribute]).count(table.code(positions[attribute], record));
-        return records < REMEMBERED ? rarity[attribute][records] : weights.rarity(attribute, records, table.size());
+        int position = positions[attribute];
+        return rarity[attribute][Weights.step(table.dictionary(position).count(table.code(position, record)))];
     }
 
     /** The judgement of a pair line by line, against what speaks most against it. */

@@ -10,12 +10,13 @@ import remitto.core.identity.compare.Levels;
  * others do (Fellegi and Sunter 1969). They add up, beginning with what any two records have for and against them. A pair is
  * weighed against strangers and against two of one household, and the less of the two counts.
  *
+ * @param records there were when they were estimated
  * @param levels how each attribute was compared
  * @param personal by attribute, whether it is a person's own rather than a household's
  * @param strangers what counts against two being strangers
  * @param mates what counts against two being of one household
  */
-public record Weights(List<Levels> levels, List<Boolean> personal, Odds strangers, Odds mates) {
+public record Weights(int records, List<Levels> levels, List<Boolean> personal, Odds strangers, Odds mates) {
     private static final double BIT = Math.log(2);
 
     public Weights {
@@ -37,14 +38,55 @@ public record Weights(List<Levels> levels, List<Boolean> personal, Odds stranger
         }
     }
 
+    /** What a level counts for since somebody said so, whatever was estimated. @param level from 0, the best */
+    public record Fixed(String attribute, int level, double bits) {}
+
+    /** With some levels set by hand, against strangers and households alike; what is said of levels that are not there is passed over. */
+    public Weights with(List<Fixed> fixed) {
+        double[][] one = copy(strangers.m());
+        double[][] other = copy(mates.m());
+        for (Fixed each : fixed) {
+            for (int i = 0; i < levels.size(); i++) {
+                if (levels.get(i).attribute().equals(each.attribute())
+                        && each.level() >= 0
+                        && each.level() < levels.get(i).count()) {
+                    one[i][each.level()] = strangers.u()[i][each.level()] * Math.pow(2, each.bits());
+                    other[i][each.level()] = mates.u()[i][each.level()] * Math.pow(2, each.bits());
+                }
+            }
+        }
+        return new Weights(
+                records,
+                levels,
+                personal,
+                new Odds(strangers.start(), one, strangers.u()),
+                new Odds(mates.start(), other, mates.u()));
+    }
+
+    private static double[][] copy(double[][] of) {
+        return java.util.Arrays.stream(of).map(double[]::clone).toArray(double[][]::new);
+    }
+
     /**
      * What agreeing on a value counts for beside the average of its attribute: more when few records have it (after Newcombe
-     * 1959; as term-frequency adjustment common since Winkler 1989).
+     * 1959; as term-frequency adjustment common since Winkler 1989). Counted in powers of two, so that a record more or less
+     * seldom moves a judgement.
      *
-     * @param records that have the value, of {@code all} that there are
+     * @param count records that have the value now
      */
-    public double rarity(int attribute, int records, int all) {
-        return log2(strangers.u()[attribute][0] / Math.min(1.0, records / (double) all));
+    public double rarity(int attribute, int count) {
+        return rarityOf(attribute, step(count));
+    }
+
+    double rarityOf(int attribute, int step) {
+        double low = Math.scalb(1.0, step);
+        double middle = Math.sqrt(low * (2 * low - 1));
+        return log2(strangers.u()[attribute][0] / Math.min(1.0, middle / records));
+    }
+
+    /** The power of two that a count is counted as. */
+    public static int step(int count) {
+        return 31 - Integer.numberOfLeadingZeros(Math.max(1, count));
     }
 
     /** One line of the ledger of a judgement. */
@@ -64,7 +106,7 @@ public record Weights(List<Levels> levels, List<Boolean> personal, Odds stranger
                 double bits = against.bits(i, pattern[i]);
                 if (pattern[i] == 0 && countsRarity(i, against)) {
                     int position = table.position(levels.get(i).attribute());
-                    bits += rarity(i, table.dictionary(position).count(table.code(position, one)), table.size());
+                    bits += rarity(i, table.dictionary(position).count(table.code(position, one)));
                 }
                 ledger.add(new LedgerEntry(levels.get(i).words(pattern[i]), bits));
             }

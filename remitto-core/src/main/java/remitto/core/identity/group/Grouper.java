@@ -1,8 +1,11 @@
 package remitto.core.identity.group;
 
 import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.IntStream;
@@ -49,13 +52,85 @@ public final class Grouper {
     }
 
     public Groups group(Links links) {
+        pins.together().forEach(this::pin);
+        return follow(links, new boolean[links.size()]);
+    }
+
+    /**
+     * Persons of records that nothing touched stay as they are, those of the others are put together anew. A record is touched,
+     * too, when a chain of links leads to one that is.
+     *
+     * @param touched grows by those
+     * @param before by record, any number that tells the persons of records that are not touched apart
+     */
+    public Groups groupAgain(Links links, BitSet touched, long[] before) {
+        spread(links, touched);
+        Map<Long, Integer> first = new HashMap<>();
+        for (int record = 0; record < root.length; record++) {
+            if (!touched.get(record)) {
+                Integer known = first.putIfAbsent(before[record], record);
+                if (known != null) {
+                    join(find(known), record);
+                }
+            }
+        }
+        pins.together().stream().filter(pair -> touched.get(pair[0])).forEach(this::pin);
+        boolean[] settled = new boolean[links.size()];
+        for (int link = 0; link < settled.length; link++) {
+            settled[link] = !touched.get(links.one(link));
+        }
+        return follow(links, settled);
+    }
+
+    private void pin(int[] pair) {
+        join(find(pair[0]), find(pair[1]));
+        pinned[find(pair[0])] = true;
+    }
+
+    private void spread(Links links, BitSet touched) {
+        int[] chain = IntStream.range(0, root.length).toArray();
+        for (int link = 0; link < links.size(); link++) {
+            if (links.rule(link) >= 0
+                    || links.weight(link) >= rules.thresholds().join()) {
+                chain(chain, links.one(link), links.other(link));
+            }
+        }
         pins.together().forEach(pair -> {
-            join(find(pair[0]), find(pair[1]));
-            pinned[find(pair[0])] = true;
+            chain(chain, pair[0], pair[1]);
+            touched.set(pair[0]);
         });
+        BitSet reached = new BitSet(root.length);
+        touched.stream().forEach(record -> reached.set(end(chain, record)));
+        for (int record = 0; record < root.length; record++) {
+            if (reached.get(end(chain, record))) {
+                touched.set(record);
+            }
+        }
+    }
+
+    private static void chain(int[] chain, int one, int other) {
+        int first = end(chain, one);
+        int second = end(chain, other);
+        chain[Math.max(first, second)] = Math.min(first, second);
+    }
+
+    private static int end(int[] chain, int record) {
+        int at = record;
+        while (chain[at] != at) {
+            chain[at] = chain[chain[at]];
+            at = chain[at];
+        }
+        return at;
+    }
+
+    private Groups follow(Links links, boolean[] settled) {
         boolean[] used = new boolean[links.size()];
         List<Groups.Refused> refused = new ArrayList<>();
         for (int link : strongestFirst(links)) {
+            if (settled[link]) {
+                used[link] = find(links.one(link)) == find(links.other(link));
+                continue;
+            }
             int one = find(links.one(link));
             int other = find(links.other(link));
             if (one == other) {

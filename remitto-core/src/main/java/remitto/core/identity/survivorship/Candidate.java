@@ -11,5 +11,7 @@ import remitto.core.identity.RecordRef;
  * @param tidied as it is compared; values that are the same tidied are the same value
  * @param place of the source in the order people gave, from 0
  * @param at when the source last changed the record; absent when it does not say
+ * @param verified whether the source says that it was checked
  */
-public record Candidate(RecordRef ref, String value, String tidied, int place, Optional<Instant> at) {}
+public record Candidate(
+        RecordRef ref, String value, String tidied, int place, Optional<Instant> at, boolean verified) {}

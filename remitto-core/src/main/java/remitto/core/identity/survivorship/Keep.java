@@ -38,6 +38,18 @@ public enum Keep {
     public record Kept(Candidate candidate, String reason) {}
 
     /** Empty when there is no candidate. */
+    public Optional<Kept> from(List<Candidate> candidates, boolean verifiedFirst) {
+        List<Candidate> verified =
+                candidates.stream().filter(Candidate::verified).toList();
+        if (!verifiedFirst || verified.isEmpty() || verified.size() == candidates.size()) {
+            return from(candidates);
+        }
+        return from(verified)
+                .map(one -> new Kept(
+                        one.candidate(), verified.size() == 1 ? "the verified one" : "verified, " + one.reason()));
+    }
+
+    /** Empty when there is no candidate. */
     public Optional<Kept> from(List<Candidate> candidates) {
         Map<String, Integer> counts = new HashMap<>();
         candidates.forEach(one -> counts.merge(one.tidied(), 1, Integer::sum));

@@ -8,15 +8,33 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.stream.Stream;
 
 /** Which given names are short for which; a small table that people edit. */
 public final class Nicknames {
+    private final List<Pair> pairs;
     private final Map<String, String> longForm = new HashMap<>();
 
-    /** @param pairs short form, long form; spelled in any way */
+    /** @param pairs short form, long form; spelled in any way; the last of one short form counts */
     public Nicknames(List<Pair> pairs) {
+        this.pairs = List.copyOf(pairs);
         PlainText plain = new PlainText();
         pairs.forEach(pair -> longForm.put(plain.of(pair.nickname()), plain.of(pair.name())));
+    }
+
+    public List<Pair> pairs() {
+        return pairs;
+    }
+
+    public Nicknames with(List<Pair> more) {
+        return new Nicknames(Stream.concat(pairs.stream(), more.stream()).toList());
+    }
+
+    /** @param shortForms spelled as in the table */
+    public Nicknames without(List<String> shortForms) {
+        return new Nicknames(pairs.stream()
+                .filter(pair -> !shortForms.contains(pair.nickname()))
+                .toList());
     }
 
     /** The table that comes with Remitto; common short forms of several languages, from memory. */

@@ -1,5 +1,8 @@
 package remitto.core.identity.tidy;
 
+import java.math.BigDecimal;
+import java.util.Arrays;
+import java.util.stream.Collectors;
 import remitto.core.identity.Attribute;
 import remitto.core.shaper.E164;
 import remitto.core.shaper.Shaped;
@@ -34,8 +37,33 @@ public final class Tidier {
             case PHONE -> usable(E164.shape(spelled, country));
             case BIRTH_DATE -> BirthDates.tidy(spelled);
             case POSTCODE, IDENTIFIER -> plain.of(spelled).replace(" ", "");
-            case FULL_NAME, ADDRESS, TOWN, COMPANY, TEXT -> plain.of(spelled);
+            case COMPANY -> CompanyName.tidy(spelled, plain);
+            case DOMAIN -> Domains.tidy(spelled);
+            case VERBATIM -> spelled.strip();
+            case NUMBER -> number(spelled);
+            case LIST -> list(spelled);
+            case CONSENT -> Answers.tidy(plain.of(spelled));
+            case FULL_NAME, ADDRESS, TOWN, TEXT -> plain.of(spelled);
         };
+    }
+
+    private static String number(String spelled) {
+        try {
+            return new BigDecimal(spelled.strip().replace(" ", ""))
+                    .stripTrailingZeros()
+                    .toPlainString();
+        } catch (NumberFormatException e) {
+            return "";
+        }
+    }
+
+    private String list(String spelled) {
+        return Arrays.stream(spelled.split("[,;|\\n]"))
+                .map(one -> plain.of(one).replace(" ", ""))
+                .filter(one -> !one.isEmpty())
+                .distinct()
+                .sorted()
+                .collect(Collectors.joining(" "));
     }
 
     public PersonName name(String full) {

@@ -1,0 +1,20 @@
+package remitto.core.identity;
+
+import java.util.Set;
+import remitto.core.identity.tidy.Nicknames;
+
+/**
+ * All that decides who is one person beside the records.
+ *
+ * @param kept common values that a person decided to use after all
+ */
+public record RuleSet(MatchRules rules, Nicknames nicknames, Set<CommonValues.Common> kept) {
+    public RuleSet {
+        kept = Set.copyOf(kept);
+    }
+
+    /** What ships. */
+    public static RuleSet usual(java.util.List<Attribute> attributes) {
+        return new RuleSet(MatchRules.usual(attributes), Nicknames.shipped(), Set.of());
+    }
+}

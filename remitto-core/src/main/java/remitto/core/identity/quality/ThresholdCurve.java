@@ -1,0 +1,39 @@
+package remitto.core.identity.quality;
+
+import java.util.ArrayList;
+import java.util.List;
+import remitto.core.identity.Linker;
+import remitto.core.identity.MatchRules;
+import remitto.core.identity.RecordTable;
+import remitto.core.identity.RuleSet;
+import remitto.core.identity.evidence.Scorer;
+import remitto.core.identity.evidence.Weights;
+import remitto.core.identity.group.Grouper;
+import remitto.core.identity.group.Pins;
+
+/** How good the persons would be if records were joined from another weight on. */
+public final class ThresholdCurve {
+    private ThresholdCurve() {}
+
+    /** @param join weight, in bits, from which records are joined */
+    public record Point(double join, double precision, double recall, double f1, int persons) {}
+
+    /**
+     * @param table records without the common values
+     * @param truth by record, as in {@link Quality#of}
+     * @param from lowest and {@code to} highest weight, one bit after the other
+     */
+    public static List<Point> of(RecordTable table, RuleSet set, Weights weights, int[] truth, int from, int to) {
+        MatchRules low = set.rules().thresholds(new MatchRules.Thresholds(from, from));
+        Linker.Found found = new Linker(table, low, set.nicknames()).find(weights);
+        List<Point> points = new ArrayList<>();
+        for (int join = from; join <= to; join++) {
+            MatchRules rules = low.thresholds(new MatchRules.Thresholds(join, from));
+            Scorer scorer = new Scorer(table, found.weights(), set.nicknames());
+            var groups = new Grouper(table, rules, scorer, new Pins()).group(found.links());
+            Quality quality = Quality.of(groups.group(), truth);
+            points.add(new Point(join, quality.precision(), quality.recall(), quality.f1(), groups.persons()));
+        }
+        return points;
+    }
+}

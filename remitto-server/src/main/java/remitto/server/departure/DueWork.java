@@ -1,0 +1,9 @@
+package remitto.server.departure;
+
+import java.time.Instant;
+
+/** Work besides routes that the timetable starts. */
+public interface DueWork {
+    /** Starts what is due; returns without waiting for it. */
+    void startDue(Instant now);
+}

@@ -1,0 +1,177 @@
+package remitto.server.people;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Properties;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.postgresql.Driver;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.annotation.Value;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.event.EventListener;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+import remitto.connect.warehouse.WarehouseSettings;
+import remitto.core.identity.Attribute;
+import remitto.server.source.Sources;
+
+/**
+ * Persons and companies as a source that datasets are made from: views in a schema of their own, which a login of its own may
+ * read and nothing else. The login is made by whoever runs the database; without it there is no such source.
+ */
+@Component
+class PeopleViews {
+    private static final Logger LOG = LoggerFactory.getLogger(PeopleViews.class);
+    private static final String NAME = "People joined here";
+
+    private final JdbcClient jdbc;
+    private final JdbcTemplate template;
+    private final TransactionTemplate transactions;
+    private final PeopleSources sources;
+    private final Sources warehouses;
+    private final String url;
+    private final String reader;
+    private final String password;
+
+    PeopleViews(
+            JdbcClient jdbc,
+            JdbcTemplate template,
+            TransactionTemplate transactions,
+            PeopleSources sources,
+            Sources warehouses,
+            @Value("${spring.datasource.url}") String url,
+            @Value("${remitto.people-reader.user}") String reader,
+            @Value("${remitto.people-reader.password}") String password) {
+        this.jdbc = jdbc;
+        this.template = template;
+        this.transactions = transactions;
+        this.sources = sources;
+        this.warehouses = warehouses;
+        this.url = url;
+        this.reader = reader;
+        this.password = password;
+    }
+
+    @EventListener(ApplicationReadyEvent.class)
+    void begin() {
+        refresh();
+        if (!password.isEmpty() && hasReader()) {
+            Properties parts = Driver.parseURL(url, new Properties());
+            if (parts == null) {
+                LOG.warn("The address of the database cannot be read; there is no source of people");
+                return;
+            }
+            warehouses.people(
+                    NAME,
+                    new Sources.WarehouseAddress(
+                            parts.getProperty("PGHOST", "127.0.0.1"),
+                            Integer.parseInt(parts.getProperty("PGPORT", "5432")),
+                            parts.getProperty("PGDBNAME", "remitto"),
+                            reader,
+                            WarehouseSettings.Tls.OFF),
+                    password);
+        }
+    }
+
+    private boolean hasReader() {
+        return jdbc.sql("select exists (select from pg_roles where rolname = ?)")
+                .param(reader)
+                .query(Boolean.class)
+                .single();
+    }
+
+    /** The source that datasets over people are made from; absent when its login was not made. */
+    Optional<Long> sourceId() {
+        return jdbc.sql("select id from source where kind = 'people'")
+                .query(Long.class)
+                .optional();
+    }
+
+    /** Makes the views anew, with a column for every attribute and every dataset. */
+    void refresh() {
+        transactions.executeWithoutResult(status -> {
+            template.execute("drop view if exists people.person, people.company, people.record, people.retired");
+            view(About.PERSON, "person");
+            view(About.COMPANY, "company");
+            template.execute("""
+                    create view people.record as
+                    select r.dataset_id || ':' || r.key as record, r.person_id as person_id, lower(r.about) as about,
+                      d.name as dataset, r.key as key, p.label as label, p.records as records
+                    from identity_record r join dataset d on d.id = r.dataset_id join person p on p.id = r.person_id
+                    """);
+            template.execute("""
+                    create view people.retired as
+                    select r.id as person_id, r.into_id as became, lower(r.about) as about, i.finished_at as retired_at
+                    from retired_person r left join identity_run i on i.id = r.run_id
+                    """);
+            if (hasReader()) {
+                template.execute("grant usage on schema people to " + quoted(reader));
+                template.execute("grant select on all tables in schema people to " + quoted(reader));
+            }
+        });
+    }
+
+    private void view(About about, String name) {
+        Set<String> taken = new HashSet<>(Set.of("person_id", "label", "records", "since", "changed_at", "company_id"));
+        List<String> columns = new ArrayList<>();
+        for (Attribute attribute : sources.attributes(about)) {
+            column(attribute, taken).ifPresent(columns::add);
+            if (attribute.kind() == Attribute.Kind.CONSENT && taken.add(attribute.name() + "_at")) {
+                columns.add("(p.attributes->>" + literal(attribute.name() + "_at") + ")::timestamptz as "
+                        + quoted(attribute.name() + "_at"));
+            }
+        }
+        for (PeopleSources.PeopleSource source : sources.all(about)) {
+            String keys = slug(source.dataset()) + "_keys";
+            if (taken.add(keys)) {
+                columns.add("(select string_agg(k, '|') from jsonb_array_elements_text(p.keys->"
+                        + literal(Long.toString(source.datasetId())) + ") k) as " + quoted(keys));
+            }
+        }
+        String company = about == About.PERSON ? """
+                (select min(k.person_id) from identity_record r
+                  join identity_record k on k.dataset_id = r.company_dataset and k.key = r.company_key
+                  where r.person_id = p.id) as company_id
+                """ : "null::bigint as company_id";
+        template.execute("create view people." + name + " as select p.id as person_id, p.label, p.records, p.since,"
+                + " p.changed_at, " + company
+                + columns.stream().map(column -> ", " + column).collect(Collectors.joining())
+                + " from person p where p.about = " + literal(about.name()));
+    }
+
+    private static Optional<String> column(Attribute attribute, Set<String> taken) {
+        if (!taken.add(attribute.name())) {
+            return Optional.empty();
+        }
+        String value = "p.attributes->>" + literal(attribute.name());
+        String typed =
+                switch (attribute.kind()) {
+                    case BIRTH_DATE ->
+                        "case when " + value + " ~ '^\\d{4}-\\d\\d-\\d\\d$' then (" + value + ")::date end";
+                    case CONSENT -> "(" + value + ") = 'yes'";
+                    default -> value;
+                };
+        return Optional.of(typed + " as " + quoted(attribute.name()));
+    }
+
+    private static String slug(String name) {
+        String plain =
+                name.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]+", "_").replaceAll("^_|_$", "");
+        return plain.isEmpty() || Character.isDigit(plain.charAt(0)) ? "d_" + plain : plain;
+    }
+
+    private static String quoted(String name) {
+        return "\"" + name.replace("\"", "\"\"") + "\"";
+    }
+
+    private static String literal(String text) {
+        return "'" + text.replace("'", "''") + "'";
+    }
+}
