@@ -19,6 +19,7 @@ import { Palette } from './features/palette/Palette';
 import { PeoplePage } from './features/people/PeoplePage';
 import { PersonPage } from './features/people/PersonPage';
 import { ReviewPage } from './features/people/ReviewPage';
+import { RulesPage } from './features/people/RulesPage';
 import { ProfilePage } from './features/profiles/ProfilePage';
 import { NewRoutePage } from './features/routes/NewRoutePage';
 import { RoutePage } from './features/routes/RoutePage';
@@ -72,7 +73,12 @@ export function App() {
         <Route path="/journal" element={<JournalPage />} />
         <Route path="/people" element={<PeoplePage />} />
         <Route path="/people/review" element={<ReviewPage />} />
+        <Route path="/people/rules" element={<RulesPage />} />
         <Route path="/people/:id" element={<PersonPage />} />
+        <Route path="/companies" element={<PeoplePage />} />
+        <Route path="/companies/review" element={<ReviewPage />} />
+        <Route path="/companies/rules" element={<RulesPage />} />
+        <Route path="/companies/:id" element={<PersonPage />} />
         <Route
           path="/audiences"
           element={

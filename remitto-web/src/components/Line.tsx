@@ -51,6 +51,7 @@ export function Line({
     .replace(/^\/manifests\b/, '/routes')
     .replace(/^\/stocktakes\b/, '/destinations')
     .replace(/^\/crosswalks\b/, '/datasets')
+    .replace(/^\/companies\b/, '/people')
     .replace(/^\/profiles\b/, '/destinations')
     .replace(/^\/explain\b/, '/destinations');
   const here = (to: string) => place === to || place.startsWith(`${to}/`);

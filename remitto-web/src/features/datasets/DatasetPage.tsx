@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { useNavigate, useParams } from 'react-router';
+import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { format as formatSql } from 'sql-formatter';
 import { api, ApiProblem, ok } from '../../api/client';
 import type { Column, Dataset, DatasetDefinition } from '../../api/types';
@@ -45,11 +45,12 @@ export function DatasetPage() {
 function DatasetForm({ dataset }: { dataset?: Dataset }) {
   const client = useQueryClient();
   const navigate = useNavigate();
-  const [name, setName] = useState(dataset?.name ?? '');
+  const [begun] = useSearchParams();
+  const [name, setName] = useState(dataset?.name ?? begun.get('name') ?? '');
   const [description, setDescription] = useState(dataset?.description ?? '');
-  const [chosenSource, setChosenSource] = useState(dataset?.sourceId ?? 0);
+  const [chosenSource, setChosenSource] = useState(dataset?.sourceId ?? Number(begun.get('source') ?? 0));
   const [query, setQuery] = useState<Query>(
-    dataset?.definition.query ?? { kind: 'sql', text: 'select\nfrom ' },
+    dataset?.definition.query ?? { kind: 'sql', text: begun.get('sql') ?? 'select\nfrom ' },
   );
   const [columns, setColumns] = useState<Column[]>(dataset?.definition.columns ?? []);
   const [note, setNote] = useState('');
@@ -68,7 +69,8 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
         result.preview.columns.map((column) => ({
           name: column.name,
           type: column.type,
-          role: before.find((one) => one.name === column.name)?.role ?? 'ATTRIBUTE',
+          role:
+            before.find((one) => one.name === column.name)?.role ?? result.roles[column.name] ?? 'ATTRIBUTE',
         })),
       ),
   });

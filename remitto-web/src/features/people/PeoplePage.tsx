@@ -6,24 +6,42 @@ import type { PeopleSummary } from '../../api/types';
 import { count, counted } from '../../components/format';
 import { Ago } from '../../components/Moment';
 import { useSettled } from '../../components/settled';
-import { Button, ButtonLink, Card, Empty, Failure, Input, Page, Skeleton, TD, TH } from '../../components/ui';
+import {
+  Button,
+  ButtonLink,
+  Card,
+  Empty,
+  Failure,
+  Input,
+  Page,
+  Pill,
+  Skeleton,
+  TD,
+  TH,
+} from '../../components/ui';
+import { type Kin, useKin } from './about';
+import { Kinds } from './Kinds';
 import { PeopleSources } from './PeopleSources';
+import { Plan } from './Plan';
 import { QualityCard } from './QualityCard';
+import { RunState } from './RunState';
 import { attributeWords, bits } from './words';
 
 const RIGHT = 'text-right font-mono';
 
 /** Who the records are of: how many became how many people, by what evidence, and single people to look at. */
 export function PeoplePage() {
+  const whom = useKin();
   const client = useQueryClient();
+  const query = { params: { query: { about: whom.about } } };
   const overview = useQuery({
-    queryKey: ['people'],
-    queryFn: () => ok(api.GET('/api/people/overview')),
-    refetchInterval: (query) =>
-      query.state.data?.latest && !query.state.data.latest.finishedAt ? 500 : false,
+    queryKey: ['people', whom.about],
+    queryFn: () => ok(api.GET('/api/people/overview', query)),
+    refetchInterval: (shown) =>
+      shown.state.data?.latest && !shown.state.data.latest.finishedAt ? 500 : false,
   });
   const join = useMutation({
-    mutationFn: () => ok(api.POST('/api/people/runs')),
+    mutationFn: () => ok(api.POST('/api/people/runs', query)),
     onSuccess: () => client.invalidateQueries({ queryKey: ['people'] }),
   });
   const latest = overview.data?.latest;
@@ -32,22 +50,25 @@ export function PeoplePage() {
   const summary = good?.summary;
   return (
     <Page
-      title="People"
+      title={whom.title}
       note={
         summary ? (
           <>
             {counted(summary.records, 'record')} of {counted(summary.sources.length, 'dataset')} became{' '}
-            {counted(summary.persons, 'person').replace('persons', 'people')}, joined by {good.startedBy}{' '}
-            <Ago at={good.startedAt} />.
+            {count(summary.persons)} {summary.persons === 1 ? whom.one : whom.many}, joined by{' '}
+            {good.startedBy} <Ago at={good.startedAt} />.
           </>
         ) : (
-          'Records of one person, joined across datasets.'
+          `Records of one ${whom.one}, joined across datasets.`
         )
       }
       actions={
         <>
+          <ButtonLink to={`${whom.base}/rules`}>Rules</ButtonLink>
           {summary && (
-            <ButtonLink to="/people/review">Review {count(summary.asks + summary.refused)} pairs</ButtonLink>
+            <ButtonLink to={`${whom.base}/review`}>
+              Review {counted(summary.asks + summary.refused, 'pair')}
+            </ButtonLink>
           )}
           <Button
             kind="primary"
@@ -59,25 +80,26 @@ export function PeoplePage() {
         </>
       }
     >
-      <Failure
-        error={overview.error ?? join.error ?? (latest?.problem ? new Error(latest.problem) : undefined)}
-      />
+      <Kinds />
+      <Failure error={overview.error ?? join.error} />
+      {latest && <RunState run={latest} />}
       {overview.isPending ? (
         <Skeleton />
       ) : (
         <div className="grid grid-cols-[minmax(0,5fr)_minmax(0,6fr)] items-start gap-4">
           <div className="flex min-w-0 flex-col gap-3">
-            <Find key={good?.id ?? 0} />
-            <PeopleSources sources={overview.data?.sources ?? []} />
-            {summary && <QualityCard />}
-            {summary && <Downloads />}
+            <Find key={`${whom.about}${good?.id ?? 0}`} whom={whom} />
+            <PeopleSources key={whom.about} sources={overview.data?.sources ?? []} whom={whom} />
+            <Plan key={`plan${whom.about}`} whom={whom} />
+            {summary && <UseThem whom={whom} source={overview.data?.source} />}
+            {summary && <QualityCard key={`quality${whom.about}`} whom={whom} />}
           </div>
           {summary ? (
-            <Found summary={summary} />
+            <Found summary={summary} whom={whom} whole={good.whole} />
           ) : (
             <Empty>
-              Tie the columns of datasets that describe people, then join their records. Nothing is sent by
-              that.
+              Tie the columns of datasets that describe {whom.many}, then join their records. Nothing is sent
+              by that.
             </Empty>
           )}
         </div>
@@ -86,45 +108,67 @@ export function PeoplePage() {
   );
 }
 
-function Downloads() {
+/** Where they go from here: into datasets and routes, or into files. */
+function UseThem({ whom, source }: { whom: Kin; source?: number }) {
+  const file = (name: string) => `/api/people/${name}?about=${whom.about}`;
+  const link = (href: string, text: string) => (
+    <a href={href} className="text-deep underline">
+      {text}
+    </a>
+  );
   return (
-    <Card title="Take them with you">
-      <p className="m-0 px-4 pb-3">
-        Persons as{' '}
-        <a href="/api/people/people.csv" className="text-deep underline">
-          CSV
-        </a>{' '}
-        or{' '}
-        <a href="/api/people/people.jsonl" className="text-deep underline">
-          JSON Lines
-        </a>
-        ; which record is whose as{' '}
-        <a href="/api/people/links.csv" className="text-deep underline">
-          CSV
-        </a>{' '}
-        or{' '}
-        <a href="/api/people/links.jsonl" className="text-deep underline">
-          JSON Lines
-        </a>
-        . <span className="text-soft">Downloads are journaled.</span>
-      </p>
+    <Card title={`Use the ${whom.many}`}>
+      <div className="px-4 pb-3">
+        <p className="m-0">
+          {source === undefined ? (
+            <>
+              A dataset over them needs a login of its own to Remitto&apos;s database; the notes on operation
+              say how it is made.
+            </>
+          ) : (
+            <>
+              One row a {whom.one}:{' '}
+              <Link
+                className="text-deep underline"
+                to={`/datasets/new?source=${source}&sql=${encodeURIComponent(`select * from people.${whom.one}`)}&name=${whom.title}`}
+              >
+                make a dataset of them
+              </Link>{' '}
+              for routes. Or{' '}
+              <Link
+                className="text-deep underline"
+                to={`/datasets/new?source=${source}&sql=${encodeURIComponent('select * from people.record')}&name=${encodeURIComponent('Which record is whose')}`}
+              >
+                one row a record
+              </Link>{' '}
+              with whose it is.
+            </>
+          )}
+        </p>
+        <p className="mt-2 mb-0">
+          As files: {whom.many} in {link(file('people.csv'), 'CSV')} or{' '}
+          {link(file('people.jsonl'), 'JSON Lines')}; which record is whose in{' '}
+          {link(file('links.csv'), 'CSV')} or {link(file('links.jsonl'), 'JSON Lines')}.{' '}
+          <span className="text-soft">Downloads are journaled.</span>
+        </p>
+      </div>
     </Card>
   );
 }
 
-function Find() {
+function Find({ whom }: { whom: Kin }) {
   const [text, setText] = useState('');
   const settled = useSettled(text, 200);
   const found = useQuery({
-    queryKey: ['people-found', settled],
-    queryFn: () => ok(api.GET('/api/people', { params: { query: { find: settled } } })),
+    queryKey: ['people-found', whom.about, settled],
+    queryFn: () => ok(api.GET('/api/people', { params: { query: { about: whom.about, find: settled } } })),
     placeholderData: (before) => before,
   });
   return (
     <Card>
       <div className="px-4 pt-3 pb-1">
         <Input
-          aria-label="Find a person"
+          aria-label={`Find a ${whom.one}`}
           placeholder="Name, e-mail, phone, or the id in any dataset"
           className="w-full"
           value={text}
@@ -132,11 +176,16 @@ function Find() {
         />
       </div>
       <Failure error={found.error} />
-      <div className="max-h-[330px] overflow-auto" tabIndex={0} role="region" aria-label="People found">
+      <div
+        className="max-h-[330px] overflow-auto"
+        tabIndex={0}
+        role="region"
+        aria-label={`${whom.title} found`}
+      >
         <table className="w-full border-collapse">
           <thead>
             <tr>
-              <th className={TH}>Person</th>
+              <th className={TH}>{whom.one === 'person' ? 'Person' : 'Company'}</th>
               <th className={TH}>Id</th>
               <th className={`${TH} text-right`}>Records</th>
             </tr>
@@ -145,7 +194,7 @@ function Find() {
             {(found.data ?? []).map((person) => (
               <tr key={person.id}>
                 <td className={TD}>
-                  <Link to={`/people/${person.id}`} className="text-deep underline">
+                  <Link to={`${whom.base}/${person.id}`} className="text-deep underline">
                     {person.label}
                   </Link>
                 </td>
@@ -165,7 +214,7 @@ function Find() {
   );
 }
 
-function Found({ summary }: { summary: PeopleSummary }) {
+function Found({ summary, whom, whole }: { summary: PeopleSummary; whom: Kin; whole: boolean }) {
   const most = Math.max(1, ...summary.sizes.map((size) => size.persons));
   return (
     <div className="flex min-w-0 flex-col gap-3">
@@ -178,7 +227,7 @@ function Found({ summary }: { summary: PeopleSummary }) {
             <tr>
               <th className={TH}>Known to</th>
               <th className={`${TH} text-right`}>Records</th>
-              <th className={`${TH} text-right`}>People</th>
+              <th className={`${TH} text-right`}>{whom.title}</th>
             </tr>
           </thead>
           <tbody>
@@ -200,9 +249,26 @@ function Found({ summary }: { summary: PeopleSummary }) {
             ))}
           </tbody>
         </table>
-        <p className="text-soft m-0 px-4 py-2">A share is of the people of the dataset that knows fewer.</p>
+        <p className="text-soft m-0 px-4 py-2">
+          A share is of the {whom.many} of the dataset that knows fewer.
+        </p>
       </Card>
-      <Card title="Records a person has">
+      <Card title="This joining">
+        <p className="m-0 px-4 pb-3">
+          {count(summary.changed)} records were new or changed and {count(summary.gone)} were no more;{' '}
+          {whole ? 'everything' : counted(summary.judged, 'record')} was judged anew,{' '}
+          {counted(summary.compared, 'pair')} compared.
+          {summary.withoutKey > 0 &&
+            ` ${counted(summary.withoutKey, 'row')} had no key of their own and were passed over.`}{' '}
+          Held together by{' '}
+          {summary.rules
+            .filter((rule) => rule.pairs > 0)
+            .map((rule) => `${rule.words} (${counted(rule.pairs, 'pair')})`)
+            .join(', ') || 'nothing'}
+          .
+        </p>
+      </Card>
+      <Card title={`Records a ${whom.one} has`}>
         <table className="mx-4 mb-3 border-collapse">
           <tbody>
             {summary.sizes.map((size) => (
@@ -242,7 +308,9 @@ function Found({ summary }: { summary: PeopleSummary }) {
             <tbody>
               {summary.evidence.map((row) => (
                 <tr key={row.words}>
-                  <td className={TD}>{row.words}</td>
+                  <td className={TD}>
+                    {row.words} {row.byHand && <Pill tone="warn">set by hand</Pill>}
+                  </td>
                   <td className={`${TD} ${RIGHT}`}>{bits(row.strangers)}</td>
                   <td className={`${TD} ${RIGHT}`}>{bits(row.household)}</td>
                   <td className={`${TD} ${RIGHT} text-soft`}>
@@ -257,8 +325,7 @@ function Found({ summary }: { summary: PeopleSummary }) {
           </table>
         </div>
         <p className="text-soft m-0 px-4 py-2">
-          In bits, estimated from the records themselves: one bit doubles the odds. From +5 records are
-          joined, from +1 somebody is asked.
+          In bits, estimated from the records themselves: one bit doubles the odds.
         </p>
       </Card>
       <Card title="Which pairs are compared">

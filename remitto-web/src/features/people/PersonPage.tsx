@@ -1,11 +1,13 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { useParams } from 'react-router';
+import { Link, useParams } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { PairEvidence, PersonView } from '../../api/types';
 import { counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
+import { Ago } from '../../components/Moment';
 import { Button, Card, Failure, Input, Page, TD, TH } from '../../components/ui';
+import { type Kin, kin } from './about';
 import { Ledger } from './Ledger';
 import { attributeWords, bits } from './words';
 
@@ -27,13 +29,14 @@ function Person({ person }: { person: PersonView }) {
   const attributes = person.kept.map((kept) => kept.attribute);
   const sources = new Set(person.records.map((record) => record.datasetId)).size;
   const pair = person.evidence[at];
+  const whom = kin(person.about);
   return (
     <Page
       title={person.label}
-      of={`person ${person.id}`}
+      of={`${whom.one} ${person.id}`}
       note={
         <>
-          {counted(person.records.length, 'record')} of {counted(sources, 'dataset')} became this person.
+          {counted(person.records.length, 'record')} of {counted(sources, 'dataset')} became this {whom.one}.
           {person.formerly.length > 0 && ` Formerly also ${person.formerly.join(', ')}.`}
         </>
       }
@@ -62,7 +65,7 @@ function Person({ person }: { person: PersonView }) {
             </tbody>
           </table>
         </Card>
-        <div className="flex min-w-0 flex-col gap-3">
+        <div className="row-span-2 flex min-w-0 flex-col gap-3">
           <Card title="How the records hang together">
             <ul className="m-0 list-none px-2 pb-2" aria-label="Pairs of records">
               {person.evidence.map((one, index) => (
@@ -93,8 +96,97 @@ function Person({ person }: { person: PersonView }) {
           </Card>
           {pair && <Pair key={pair.one.key + pair.other.key} pair={pair} />}
         </div>
+        <Beyond person={person} whom={whom} />
       </div>
     </Page>
+  );
+}
+
+/** What hangs on this person elsewhere, and what became of it so far. */
+function Beyond({ person, whom }: { person: PersonView; whom: Kin }) {
+  const other = kin(person.about === 'PERSON' ? 'COMPANY' : 'PERSON');
+  return (
+    <div className="flex min-w-0 flex-col gap-3">
+      {person.belongs.length > 0 && (
+        <Card title={person.about === 'PERSON' ? 'Belongs to' : 'People of this company'}>
+          <p className="m-0 px-4 pb-3">
+            {person.belongs.map((one, at) => (
+              <span key={one.id}>
+                {at > 0 && ', '}
+                <Link to={`${other.base}/${one.id}`} className="text-deep underline">
+                  {one.label}
+                </Link>
+              </span>
+            ))}
+          </p>
+        </Card>
+      )}
+      <Card title="What was sent where">
+        {person.sent.length === 0 ? (
+          <p className="text-soft m-0 px-4 pb-3">No route keeps anything of this {whom.one} anywhere.</p>
+        ) : (
+          <table className="w-full border-collapse">
+            <thead>
+              <tr>
+                <th className={TH}>Route</th>
+                <th className={TH}>Row</th>
+                <th className={TH}>There</th>
+              </tr>
+            </thead>
+            <tbody>
+              {person.sent.map((sent) => (
+                <tr key={`${sent.routeId} ${sent.key}`}>
+                  <td className={TD}>
+                    <Link to={`/routes/${sent.routeId}`} className="text-deep underline">
+                      {sent.route}
+                    </Link>
+                  </td>
+                  <td className={`${TD} font-mono`}>{sent.key}</td>
+                  <td className={TD}>
+                    <Link
+                      to={`/explain?${new URLSearchParams({
+                        destinationId: String(sent.destinationId),
+                        object: sent.object,
+                        remoteId: sent.remoteId,
+                      })}`}
+                      className="text-deep underline"
+                    >
+                      {sent.destination}, {sent.object} <span className="font-mono">{sent.remoteId}</span>
+                    </Link>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+      </Card>
+      <Card title="History">
+        <ul className="m-0 list-none px-4 pb-3">
+          {person.history.map((event) => (
+            <li key={`${event.at}${event.words}`} className="flex justify-between gap-3 py-0.5">
+              <span>
+                {event.other ? (
+                  <Link to={`${whom.base}/${event.other}`} className="text-deep underline">
+                    {event.words}
+                  </Link>
+                ) : (
+                  event.words
+                )}
+              </span>
+              <span className="text-soft whitespace-nowrap">
+                <Ago at={event.at} />
+              </span>
+            </li>
+          ))}
+          <li className="flex justify-between gap-3 py-0.5">
+            <span>First joined</span>
+            <span className="text-soft">
+              <Ago at={person.since} />
+            </span>
+          </li>
+        </ul>
+      </Card>
+    </div>
   );
 }
 
@@ -140,9 +232,7 @@ function Pair({ pair }: { pair: PairEvidence }) {
       <div className="px-4 pb-3">
         <p className="text-soft mt-0 mb-1">
           Weight {bits(pair.weight)}.{' '}
-          {pair.reason
-            ? `Not joined: ${pair.reason}.`
-            : 'From +5 records are joined, from +1 somebody is asked.'}
+          {pair.reason ? `Not joined: ${pair.reason}.` : pair.used ? 'Joined.' : 'Not strong enough to join.'}
         </p>
         <Ledger evidence={pair} />
         <Failure error={decide.error} />

@@ -1,17 +1,35 @@
 import { useMutation } from '@tanstack/react-query';
 import { Link } from 'react-router';
+import {
+  CartesianGrid,
+  Legend,
+  Line,
+  LineChart,
+  ReferenceLine,
+  ResponsiveContainer,
+  Tooltip,
+  XAxis,
+  YAxis,
+} from 'recharts';
 import { api, ok } from '../../api/client';
 import type { QualityView } from '../../api/types';
 import { count, counted } from '../../components/format';
 import { Card, Failure, TD } from '../../components/ui';
+import { type Kin } from './about';
+import { bits } from './words';
 
 const share = (value: number) => `${(value * 100).toFixed(2)}%`;
 
 /** How good the people are, measured by labels in a file. */
-export function QualityCard() {
+export function QualityCard({ whom }: { whom: Kin }) {
   const measure = useMutation({
     mutationFn: async (file: File) =>
-      ok(api.POST('/api/people/quality', { body: { text: await file.text() } })),
+      ok(
+        api.POST('/api/people/quality', {
+          params: { query: { about: whom.about } },
+          body: { text: await file.text() },
+        }),
+      ),
   });
   return (
     <Card title="How good it is">
@@ -75,9 +93,70 @@ function Measured({ quality }: { quality: QualityView }) {
           </tr>
         </tbody>
       </table>
-      <Mistakes title="Joined, and two people" mistakes={quality.wrong} />
-      <Mistakes title="One person, and not joined" mistakes={quality.missed} />
+      {quality.curve.length > 0 && <Curve quality={quality} />}
+      <Mistakes title="Joined, and not one" mistakes={quality.wrong} />
+      <Mistakes title="One, and not joined" mistakes={quality.missed} />
     </>
+  );
+}
+
+/** Precision and recall over the weight from which records are joined. */
+function Curve({ quality }: { quality: QualityView }) {
+  const best = quality.curve.reduce((one, other) => (other.f1 > one.f1 ? other : one));
+  return (
+    <figure className="m-0 mt-3">
+      <figcaption className="text-soft pb-1">
+        Joined from another weight on, judged on the labelled records alone. Now from {bits(quality.join)}; F1
+        is highest, {share(best.f1)}, from {bits(best.join)} on.
+      </figcaption>
+      <div className="h-[170px]" role="img" aria-label="Precision and recall by threshold">
+        <ResponsiveContainer>
+          <LineChart data={quality.curve} margin={{ top: 8, right: 12, bottom: 0, left: 0 }}>
+            <CartesianGrid stroke="var(--hairline)" vertical={false} />
+            <XAxis
+              dataKey="join"
+              tick={{ fill: 'var(--soft)', fontSize: 11 }}
+              tickLine={false}
+              axisLine={{ stroke: 'var(--hairline)' }}
+            />
+            <YAxis
+              domain={[0, 1]}
+              width={44}
+              tickFormatter={(value: number) => `${Math.round(value * 100)}%`}
+              tick={{ fill: 'var(--soft)', fontSize: 11 }}
+              tickLine={false}
+              axisLine={false}
+            />
+            <Tooltip
+              formatter={(value) => share(Number(value))}
+              labelFormatter={(join) => `from ${bits(Number(join))}`}
+              contentStyle={{
+                background: 'var(--card)',
+                border: '1px solid var(--hairline)',
+                borderRadius: 8,
+              }}
+            />
+            <Legend />
+            <ReferenceLine x={quality.join} stroke="var(--buoy)" />
+            <Line
+              dataKey="precision"
+              stroke="var(--deep)"
+              strokeWidth={2}
+              dot={false}
+              isAnimationActive={false}
+            />
+            <Line
+              dataKey="recall"
+              stroke="var(--changed)"
+              strokeWidth={2}
+              strokeDasharray="6 3"
+              dot={false}
+              isAnimationActive={false}
+            />
+          </LineChart>
+        </ResponsiveContainer>
+      </div>
+    </figure>
   );
 }
 

@@ -4,18 +4,23 @@ import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { ReviewPair } from '../../api/types';
 import { Button, Card, Empty, Failure, Page, Skeleton, TD, TH } from '../../components/ui';
+import { useKin } from './about';
 import { Ledger } from './Ledger';
 import { attributeWords, bits } from './words';
 
 /** Pairs in between, one after the other, decided by two keys. */
 export function ReviewPage() {
-  const pairs = useQuery({ queryKey: ['people-review'], queryFn: () => ok(api.GET('/api/people/review')) });
+  const whom = useKin();
+  const pairs = useQuery({
+    queryKey: ['people-review', whom.about],
+    queryFn: () => ok(api.GET('/api/people/review', { params: { query: { about: whom.about } } })),
+  });
   const [at, setAt] = useState(0);
   const pair = pairs.data?.[at];
   return (
     <Page
       title="Pairs to review"
-      of="people"
+      of={whom.many}
       note="Neither strong nor weak enough to decide, or held back by a guard. What you say holds from the next joining on."
     >
       <Failure error={pairs.error} />
@@ -24,7 +29,7 @@ export function ReviewPage() {
       ) : pair ? (
         <Decide key={pair.one.key + pair.other.key} pair={pair} onNext={() => setAt(at + 1)} />
       ) : (
-        <Empty action={<Link to="/people">Back to people</Link>}>
+        <Empty action={<Link to={whom.base}>Back to {whom.many}</Link>}>
           Nothing is left to decide here. Join the records again to put what was said to use.
         </Empty>
       )}

@@ -9,3 +9,8 @@ export function bits(value: number): string {
   const text = Math.abs(value).toFixed(1);
   return text === '0.0' ? text : `${value < 0 ? '−' : '+'}${text}`;
 }
+
+/** A share from 0 to 1. */
+export function percent(share: number): string {
+  return `${Math.round(share * 1000) / 10}%`;
+}

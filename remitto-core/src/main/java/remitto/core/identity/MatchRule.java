@@ -4,7 +4,7 @@ import java.util.List;
 import java.util.stream.Collectors;
 
 /** Conditions that together decide about two records, whatever else is known of them. */
-public record MatchRule(List<Condition> conditions) {
+public record MatchRule(List<MatchCondition> conditions) {
     public MatchRule {
         if (conditions.isEmpty()) {
             throw new IllegalArgumentException("a rule needs a condition");
@@ -13,7 +13,7 @@ public record MatchRule(List<Condition> conditions) {
     }
 
     public boolean holds(RecordTable table, int one, int other) {
-        for (Condition condition : conditions) {
+        for (MatchCondition condition : conditions) {
             if (!condition.holds(table, one, other)) {
                 return false;
             }
@@ -23,6 +23,6 @@ public record MatchRule(List<Condition> conditions) {
 
     /** In words, such as "national id same and birth date not same". */
     public String words() {
-        return conditions.stream().map(Condition::words).collect(Collectors.joining(" and "));
+        return conditions.stream().map(MatchCondition::words).collect(Collectors.joining(" and "));
     }
 }

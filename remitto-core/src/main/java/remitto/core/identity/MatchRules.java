@@ -28,7 +28,7 @@ public record MatchRules(
         List<BlockKey> keys,
         Thresholds thresholds,
         GroupLimits limits,
-        List<Weights.Fixed> fixed) {
+        List<Weights.FixedWeight> fixed) {
 
     /** @param join weight from which two records are joined; @param ask from which a person is asked */
     public record Thresholds(double join, double ask) {
@@ -81,8 +81,8 @@ public record MatchRules(
         attributes.stream()
                 .filter(one -> one.kind() == Kind.IDENTIFIER && birth.isPresent())
                 .forEach(one -> never.add(new MatchRule(List.of(
-                        new Condition(one.name(), new Comparison.Same(), false),
-                        new Condition(birth.get(), new Comparison.Same(), false)))));
+                        new MatchCondition(one.name(), new Comparison.Same(), false),
+                        new MatchCondition(birth.get(), new Comparison.Same(), false)))));
         return new MatchRules(
                 levels,
                 List.of(),
@@ -101,7 +101,7 @@ public record MatchRules(
         List<BlockKey> keys = new ArrayList<>(usual);
         for (MatchRule rule : join) {
             List<Part> parts = rule.conditions().stream()
-                    .filter(Condition::agrees)
+                    .filter(MatchCondition::agrees)
                     .flatMap(one -> cut(one.comparison()).map(cut -> new Part(one.attribute(), cut)).stream())
                     .toList();
             BlockKey key = new BlockKey(parts);

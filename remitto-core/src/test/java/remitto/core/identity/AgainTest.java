@@ -113,7 +113,7 @@ class AgainTest {
         for (int i = 0; i < 1_500; i++) {
             records.put(new RecordRef(i % 3 == 0 ? "pass" : "wifi", "r" + i), values(random, random.nextInt(600)));
         }
-        MatchRule same = new MatchRule(List.of(new Condition("phone", new Comparison.Same(), true)));
+        MatchRule same = new MatchRule(List.of(new MatchCondition("phone", new Comparison.Same(), true)));
         RuleSet set = new RuleSet(MatchRules.usual(ATTRIBUTES).join(List.of(same)), Nicknames.shipped(), Set.of());
         Map<List<RecordRef>, Boolean> decided = new HashMap<>();
         Resolution then = Resolution.of(table(records), set, new Pins());
@@ -191,9 +191,9 @@ class AgainTest {
                 .found()
                 .weights();
         Weights set = estimated.with(List.of(
-                new Weights.Fixed("email", 0, 3.5),
-                new Weights.Fixed("gone", 0, 9),
-                new Weights.Fixed("email", 99, 9)));
+                new Weights.FixedWeight("email", 0, 3.5),
+                new Weights.FixedWeight("gone", 0, 9),
+                new Weights.FixedWeight("email", 99, 9)));
         assertThat(set.strangers().bits(2, 0)).isCloseTo(3.5, org.assertj.core.api.Assertions.within(1e-9));
         assertThat(set.mates().bits(2, 0)).isCloseTo(3.5, org.assertj.core.api.Assertions.within(1e-9));
         assertThat(set.strangers().bits(3, 0)).isEqualTo(estimated.strangers().bits(3, 0));

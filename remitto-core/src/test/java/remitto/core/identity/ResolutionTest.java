@@ -165,7 +165,7 @@ class ResolutionTest {
         made.add(person("pass", "x1", "Kari", "kari.x@sol.example", "19700101", "n1"));
         made.add(person("wifi", "x2", "Kari", "kari.x@sol.example", "", ""));
         made.add(person("ticketing", "x3", "Kari", "kari.x@sol.example", "19810202", "n2"));
-        MatchRule same = new MatchRule(List.of(new Condition("email", new Comparison.Same(), true)));
+        MatchRule same = new MatchRule(List.of(new MatchCondition("email", new Comparison.Same(), true)));
         MatchRules rules = MatchRules.usual(ATTRIBUTES).join(List.of(same));
         Resolution resolution =
                 Resolution.of(table(made), new RuleSet(rules, Nicknames.shipped(), Set.of()), new Pins());

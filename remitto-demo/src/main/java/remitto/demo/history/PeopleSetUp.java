@@ -51,7 +51,7 @@ public final class PeopleSetUp {
                 dataset(source, "Newsletter sign-ups", "Who signed up for the newsletter", NEWSLETTER, "signup_no"));
         datasets.put(
                 "freight",
-                dataset(source, "Freight contacts", "Whom to call at a freight company", CONTACTS, "contact_no"));
+                dataset(source, "Company contacts", "Whom to call at a freight company", CONTACTS, "contact_no"));
         datasets.values().forEach(id -> tie(id, "PERSON"));
         return datasets;
     }
@@ -82,7 +82,7 @@ public final class PeopleSetUp {
                 "countryColumn",
                 tied.get("countryColumn")));
         boolean contact =
-                editor.get("/api/datasets/" + id).get("name").asString().equals("Freight contacts");
+                editor.get("/api/datasets/" + id).get("name").asString().equals("Company contacts");
         if (contact) {
             wish.put("belongsTo", Map.of("datasetId", companies.get("desk"), "column", "vat_number"));
         }

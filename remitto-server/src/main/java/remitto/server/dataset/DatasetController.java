@@ -3,7 +3,9 @@ package remitto.server.dataset;
 import java.security.Principal;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -13,6 +15,7 @@ import org.springframework.web.bind.annotation.RestController;
 import remitto.connect.warehouse.Preview;
 import remitto.connect.warehouse.Warehouse;
 import remitto.core.dataset.Column;
+import remitto.core.dataset.ColumnRole;
 import remitto.core.dataset.Columns;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
@@ -24,11 +27,13 @@ import remitto.server.platform.VersionWish;
 class DatasetController {
     private final Datasets datasets;
     private final DatasetQueries queries;
+    private final List<ColumnOrigins> origins;
     private final Journal journal;
 
-    DatasetController(Datasets datasets, DatasetQueries queries, Journal journal) {
+    DatasetController(Datasets datasets, DatasetQueries queries, List<ColumnOrigins> origins, Journal journal) {
         this.datasets = datasets;
         this.queries = queries;
+        this.origins = origins;
         this.journal = journal;
     }
 
@@ -45,8 +50,11 @@ class DatasetController {
 
     record KeyDraft(long sourceId, DatasetDefinition.Query query, List<String> keys) {}
 
-    /** @param sql the text that was run, also when it was put together from a table and a filter */
-    record PreviewResult(String sql, Preview preview) {}
+    /**
+     * @param sql the text that was run, also when it was put together from a table and a filter
+     * @param roles of columns whose meaning is known already, by name
+     */
+    record PreviewResult(String sql, Preview preview, Map<String, ColumnRole> roles) {}
 
     @GetMapping
     List<Datasets.Dataset> datasets() {
@@ -128,7 +136,13 @@ class DatasetController {
     @PostMapping("/preview")
     PreviewResult preview(@RequestBody QueryDraft draft) {
         String sql = draft.query().text();
-        return new PreviewResult(sql, queries.preview(draft.sourceId(), sql));
+        return new PreviewResult(sql, queries.preview(draft.sourceId(), sql), roles(draft.sourceId()));
+    }
+
+    private Map<String, ColumnRole> roles(long sourceId) {
+        Map<String, ColumnRole> roles = new TreeMap<>();
+        origins.forEach(one -> roles.putAll(one.roles(sourceId)));
+        return roles;
     }
 
     @PostMapping("/check-key")
@@ -152,6 +166,15 @@ class DatasetController {
             throw Problem.invalid("Choose at least one key column; without a key no record can be followed.");
         }
         Warehouse.single(draft.definition().query().text());
+        Map<String, ColumnRole> roles = roles(draft.sourceId());
+        columns.list().stream()
+                .filter(column ->
+                        roles.get(column.name()) == ColumnRole.SENSITIVE && column.role() != ColumnRole.SENSITIVE)
+                .findFirst()
+                .ifPresent(column -> {
+                    throw Problem.invalid(
+                            "Column " + column.name() + " comes from one that is sensitive, and so is sensitive too.");
+                });
         List<String> gone = columns.list().stream()
                 .map(Column::name)
                 .filter(name -> name.isBlank() || name.toLowerCase(Locale.ROOT).equals("?column?"))

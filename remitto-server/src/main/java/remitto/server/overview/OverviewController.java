@@ -85,7 +85,7 @@ class OverviewController {
                         select (select count(*) from source) as sources,
                           (select count(*) from source where coalesce(test_problem, '') <> '') as bad_sources,
                           (select count(*) from dataset) as datasets,
-                          (select count(*) from person) as people,
+                          (select count(*) from person where about = 'PERSON') as people,
                           (select count(*) from route) as routes,
                           (select count(distinct route_id) from run where state in ('STOPPED', 'HALTED')) as waiting,
                           (select count(*) from destination) as destinations,

@@ -9,7 +9,7 @@ import java.util.TreeMap;
 import java.util.stream.Collectors;
 import remitto.core.identity.Attribute;
 import remitto.core.identity.CommonValues;
-import remitto.core.identity.Condition;
+import remitto.core.identity.MatchCondition;
 import remitto.core.identity.MatchRule;
 import remitto.core.identity.MatchRules;
 import remitto.core.identity.RuleSet;
@@ -38,8 +38,8 @@ record PeopleRules(
         List<String> notWeighed,
         MatchRules.Thresholds thresholds,
         MatchRules.GroupLimits limits,
-        List<Weights.Fixed> fixed,
-        List<Nicknames.Pair> nicknames,
+        List<Weights.FixedWeight> fixed,
+        List<Nicknames.Nickname> nicknames,
         List<String> notNicknames,
         List<KeptCommon> kept,
         Map<String, KeepRule> survivorship,
@@ -101,7 +101,7 @@ record PeopleRules(
         List<MatchRule> rules = new ArrayList<>(join);
         rules.addAll(never);
         rules.forEach(rule -> rule.conditions().stream()
-                .map(Condition::attribute)
+                .map(MatchCondition::attribute)
                 .filter(name -> !names.contains(name))
                 .findFirst()
                 .ifPresent(name -> {
@@ -109,7 +109,7 @@ record PeopleRules(
                             "The rule \"" + rule.words() + "\" speaks of " + name + ", which no dataset is tied to.");
                 }));
         join.stream()
-                .filter(rule -> rule.conditions().stream().noneMatch(Condition::agrees))
+                .filter(rule -> rule.conditions().stream().noneMatch(MatchCondition::agrees))
                 .findFirst()
                 .ifPresent(rule -> {
                     throw Problem.invalid("The rule \"" + rule.words()

@@ -60,7 +60,7 @@ class PeopleRulesController {
             List<Attribute> attributes,
             List<Levels> usualLevels,
             Map<String, KeepRule> usualKept,
-            List<Nicknames.Pair> shippedNicknames,
+            List<Nicknames.Nickname> shippedNicknames,
             Optional<Instant> estimatedAt,
             int estimatedFrom) {}
 

@@ -17,6 +17,7 @@ class SinglePage {
         "/sources/**",
         "/datasets/**",
         "/people/**",
+        "/companies/**",
         "/audiences/**",
         "/routes/**",
         "/destinations/**",

@@ -39,13 +39,13 @@ public record Weights(int records, List<Levels> levels, List<Boolean> personal, 
     }
 
     /** What a level counts for since somebody said so, whatever was estimated. @param level from 0, the best */
-    public record Fixed(String attribute, int level, double bits) {}
+    public record FixedWeight(String attribute, int level, double bits) {}
 
     /** With some levels set by hand, against strangers and households alike; what is said of levels that are not there is passed over. */
-    public Weights with(List<Fixed> fixed) {
+    public Weights with(List<FixedWeight> fixed) {
         double[][] one = copy(strangers.m());
         double[][] other = copy(mates.m());
-        for (Fixed each : fixed) {
+        for (FixedWeight each : fixed) {
             for (int i = 0; i < levels.size(); i++) {
                 if (levels.get(i).attribute().equals(each.attribute())
                         && each.level() >= 0

@@ -12,21 +12,21 @@ import java.util.stream.Stream;
 
 /** Which given names are short for which; a small table that people edit. */
 public final class Nicknames {
-    private final List<Pair> pairs;
+    private final List<Nickname> pairs;
     private final Map<String, String> longForm = new HashMap<>();
 
     /** @param pairs short form, long form; spelled in any way; the last of one short form counts */
-    public Nicknames(List<Pair> pairs) {
+    public Nicknames(List<Nickname> pairs) {
         this.pairs = List.copyOf(pairs);
         PlainText plain = new PlainText();
         pairs.forEach(pair -> longForm.put(plain.of(pair.nickname()), plain.of(pair.name())));
     }
 
-    public List<Pair> pairs() {
+    public List<Nickname> pairs() {
         return pairs;
     }
 
-    public Nicknames with(List<Pair> more) {
+    public Nicknames with(List<Nickname> more) {
         return new Nicknames(Stream.concat(pairs.stream(), more.stream()).toList());
     }
 
@@ -44,7 +44,7 @@ public final class Nicknames {
             return new Nicknames(text.lines()
                     .skip(1)
                     .map(line -> line.split(","))
-                    .map(cells -> new Pair(cells[0], cells[1]))
+                    .map(cells -> new Nickname(cells[0], cells[1]))
                     .toList());
         } catch (IOException e) {
             throw new UncheckedIOException(e);
@@ -52,7 +52,7 @@ public final class Nicknames {
     }
 
     /** A line of the table. */
-    public record Pair(String nickname, String name) {}
+    public record Nickname(String nickname, String name) {}
 
     /** The name that a first given name stands for; itself when it stands for no other. */
     public String standsFor(String given) {

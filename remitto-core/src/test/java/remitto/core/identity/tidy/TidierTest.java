@@ -62,7 +62,7 @@ class TidierTest {
 
     @Test
     void nicknamesStandForTheirLongForm() {
-        Nicknames names = new Nicknames(List.of(new Nicknames.Pair("Lisa", "Elisabeth")));
+        Nicknames names = new Nicknames(List.of(new Nicknames.Nickname("Lisa", "Elisabeth")));
         assertThat(names.standsFor("lisa marie")).isEqualTo(names.standsFor("elisabeth"));
         assertThat(names.standsFor("lars")).isEqualTo("lars");
         assertThat(Nicknames.shipped().standsFor("kasia")).isEqualTo("katarzyna");

@@ -7,7 +7,7 @@ import remitto.core.identity.compare.Comparison;
  *
  * @param agrees false when the comparison must not hold
  */
-public record Condition(String attribute, Comparison comparison, boolean agrees) {
+public record MatchCondition(String attribute, Comparison comparison, boolean agrees) {
     boolean holds(RecordTable table, int one, int other) {
         int position = table.position(attribute);
         int first = table.code(position, one);

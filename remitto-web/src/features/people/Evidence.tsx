@@ -1,0 +1,311 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { api, ok } from '../../api/client';
+import type { Attribute, Comparison, Levels, PeopleRules, PeopleRulesView } from '../../api/types';
+import { Button, Card, Failure, Input, Labelled, Pill, Select, TD, TH, Token } from '../../components/ui';
+import { type Kin } from './about';
+import { comparisonsOf, comparisonWords, degree, withDegree } from './comparisons';
+import { Estimated } from './Estimated';
+import { attributeWords, bits } from './words';
+
+interface Props {
+  rules: PeopleRules;
+  view: PeopleRulesView;
+  whom: Kin;
+  onChange: (rules: PeopleRules) => void;
+}
+
+/** What each attribute is compared by, level by level, and what each level weighs. */
+export function Evidence({ rules, view, whom, onChange }: Props) {
+  const client = useQueryClient();
+  const overview = useQuery({
+    queryKey: ['people', whom.about],
+    queryFn: () => ok(api.GET('/api/people/overview', { params: { query: { about: whom.about } } })),
+  });
+  const estimate = useMutation({
+    mutationFn: () =>
+      ok(api.POST('/api/people/runs', { params: { query: { about: whom.about, estimate: true } } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['people'] }),
+  });
+  const weights = overview.data?.good?.summary?.evidence ?? [];
+  return (
+    <Card title="Evidence" aside={<Estimated view={view} />}>
+      <Failure error={estimate.error ?? overview.error} />
+      <table className="w-full border-collapse">
+        <thead>
+          <tr>
+            <th className={TH}>Attribute</th>
+            <th className={TH}>Agrees so far, the best first</th>
+            <th className={`${TH} text-right`}>Bits</th>
+          </tr>
+        </thead>
+        <tbody>
+          {view.attributes
+            .filter((attribute) => attribute.kind !== 'CONSENT')
+            .map((attribute) => (
+              <Row
+                key={attribute.name}
+                attribute={attribute}
+                rules={rules}
+                usual={view.usualLevels.find((one) => one.attribute === attribute.name)}
+                weights={weights.filter((one) => one.attribute === attribute.name)}
+                onChange={onChange}
+              />
+            ))}
+        </tbody>
+      </table>
+      <p className="m-0 flex items-center justify-between gap-3 px-4 py-2">
+        <span className="text-soft">
+          Other levels are estimated anew at the next joining; a weight set by hand counts at once.
+        </span>
+        <Button kind="quiet" disabled={estimate.isPending} onClick={() => estimate.mutate()}>
+          {estimate.isSuccess ? 'Under way' : 'Estimate anew and join'}
+        </Button>
+      </p>
+    </Card>
+  );
+}
+
+interface Weight {
+  level: number;
+  strangers: number;
+  byHand: boolean;
+}
+
+function Row({
+  attribute,
+  rules,
+  usual,
+  weights,
+  onChange,
+}: {
+  attribute: Attribute;
+  rules: PeopleRules;
+  usual?: Levels;
+  weights: Weight[];
+  onChange: (rules: PeopleRules) => void;
+}) {
+  const own = rules.levels.find((one) => one.attribute === attribute.name);
+  const levels = own ?? usual;
+  const shipped = !['FULL_NAME', 'TEXT', 'VERBATIM', 'LIST', 'NUMBER'].includes(attribute.kind);
+  const weighed = !rules.notWeighed.includes(attribute.name) && (shipped || own !== undefined);
+  const setLevels = (best: Comparison[]) =>
+    onChange({
+      ...rules,
+      levels: [
+        ...rules.levels.filter((one) => one.attribute !== attribute.name),
+        { attribute: attribute.name, rare: levels?.rare ?? true, best },
+      ],
+    });
+  const setWeighed = (on: boolean) => {
+    const notWeighed = rules.notWeighed.filter((one) => one !== attribute.name);
+    onChange({
+      ...rules,
+      notWeighed: on ? notWeighed : [...notWeighed, attribute.name],
+      levels:
+        on && !shipped && !own && usual
+          ? [...rules.levels, usual]
+          : rules.levels.filter((one) => on || one.attribute !== attribute.name),
+    });
+  };
+  const best = levels?.best ?? [];
+  return (
+    <tr>
+      <td className={TD}>
+        <label className="flex items-start gap-2">
+          <input
+            type="checkbox"
+            className="mt-1"
+            checked={weighed}
+            onChange={(event) => setWeighed(event.target.checked)}
+          />
+          {attributeWords(attribute.name)}
+        </label>
+      </td>
+      <td className={`${TD} leading-8`}>
+        {weighed ? (
+          <>
+            {best.map((comparison, at) => (
+              <span key={comparison.kind}>
+                {at > 0 && <span className="text-soft">, then </span>}
+                <LevelToken
+                  name={`${attributeWords(attribute.name)}, level ${at + 1}`}
+                  attribute={attribute}
+                  comparison={comparison}
+                  taken={best.map((one) => one.kind)}
+                  onChange={(changed) => setLevels(best.map((one, i) => (i === at ? changed : one)))}
+                  onRemove={best.length > 1 ? () => setLevels(best.filter((_, i) => i !== at)) : undefined}
+                />
+              </span>
+            ))}{' '}
+            <AddLevel
+              attribute={attribute}
+              taken={best.map((one) => one.kind)}
+              onAdd={(one) => setLevels([...best, one])}
+            />
+          </>
+        ) : (
+          <span className="text-soft">not weighed</span>
+        )}
+      </td>
+      <td className={`${TD} text-right`}>
+        {weighed &&
+          [...best.keys(), best.length].map((level) => (
+            <WeightToken
+              key={level}
+              attribute={attribute.name}
+              level={level}
+              words={
+                level === best.length
+                  ? 'differs'
+                  : comparisonWords(best[level] as Comparison).replace(/^is /, '')
+              }
+              estimated={own ? undefined : weights.find((one) => one.level === level)}
+              rules={rules}
+              onChange={onChange}
+            />
+          ))}
+      </td>
+    </tr>
+  );
+}
+
+function LevelToken({
+  name,
+  attribute,
+  comparison,
+  taken,
+  onChange,
+  onRemove,
+}: {
+  name: string;
+  attribute: Attribute;
+  comparison: Comparison;
+  taken: string[];
+  onChange: (comparison: Comparison) => void;
+  onRemove?: () => void;
+}) {
+  const has = degree(comparison);
+  return (
+    <Token label={name} text={comparisonWords(comparison).replace(/^is /, '')}>
+      <Labelled label="Compared by">
+        <Select
+          value={comparison.kind}
+          onChange={(event) => {
+            const other = comparisonsOf(attribute.kind).find((one) => one.kind === event.target.value);
+            if (other) onChange(other);
+          }}
+        >
+          {[comparison, ...comparisonsOf(attribute.kind)]
+            .filter((one, at, all) => all.findIndex((two) => two.kind === one.kind) === at)
+            .filter((one) => one.kind === comparison.kind || !taken.includes(one.kind))
+            .map((one) => (
+              <option key={one.kind} value={one.kind}>
+                {comparisonWords(one)}
+              </option>
+            ))}
+        </Select>
+      </Labelled>
+      {has && (
+        <Labelled label={has.name}>
+          <Input
+            type="number"
+            className="w-[90px]"
+            step={has.step}
+            value={has.value}
+            onChange={(event) => onChange(withDegree(comparison, Number(event.target.value)))}
+          />
+        </Labelled>
+      )}
+      {onRemove && (
+        <Button kind="quiet" onClick={onRemove}>
+          Take this level out
+        </Button>
+      )}
+    </Token>
+  );
+}
+
+function AddLevel({
+  attribute,
+  taken,
+  onAdd,
+}: {
+  attribute: Attribute;
+  taken: string[];
+  onAdd: (comparison: Comparison) => void;
+}) {
+  const free = comparisonsOf(attribute.kind).filter((one) => !taken.includes(one.kind));
+  if (free.length === 0) return null;
+  return (
+    <Select
+      aria-label={`Add a level to ${attributeWords(attribute.name)}`}
+      className="py-1"
+      value=""
+      onChange={(event) => {
+        const one = free.find((each) => each.kind === event.target.value);
+        if (one) onAdd(one);
+      }}
+    >
+      <option value="">then…</option>
+      {free.map((one) => (
+        <option key={one.kind} value={one.kind}>
+          {comparisonWords(one)}
+        </option>
+      ))}
+    </Select>
+  );
+}
+
+function WeightToken({
+  attribute,
+  level,
+  words,
+  estimated,
+  rules,
+  onChange,
+}: {
+  attribute: string;
+  level: number;
+  words: string;
+  estimated?: Weight;
+  rules: PeopleRules;
+  onChange: (rules: PeopleRules) => void;
+}) {
+  const set = rules.fixed.find((one) => one.attribute === attribute && one.level === level);
+  const others = rules.fixed.filter((one) => one !== set);
+  const estimate = estimated && !estimated.byHand ? estimated.strangers : undefined;
+  const shown = set ? bits(set.bits) : estimate === undefined ? 'to be estimated' : bits(estimate);
+  return (
+    <div className="leading-8">
+      <span className="text-soft">{words} </span>
+      {set && <Pill tone="warn">by hand</Pill>}{' '}
+      <Token
+        label={`Weight of ${attributeWords(attribute)} ${words}`}
+        text={<span className="font-mono">{shown}</span>}
+      >
+        <Labelled
+          label="Weight in bits, whomever they are compared with"
+          note={estimate === undefined ? '' : `Estimated against strangers: ${bits(estimate)}`}
+        >
+          <Input
+            type="number"
+            step={0.5}
+            className="w-[90px]"
+            value={set?.bits ?? Math.round((estimate ?? 0) * 10) / 10}
+            onChange={(event) =>
+              onChange({
+                ...rules,
+                fixed: [...others, { attribute, level, bits: Number(event.target.value) }],
+              })
+            }
+          />
+        </Labelled>
+        {set && (
+          <Button kind="quiet" onClick={() => onChange({ ...rules, fixed: others })}>
+            As estimated
+          </Button>
+        )}
+      </Token>
+    </div>
+  );
+}

@@ -1,0 +1,22 @@
+import { NavLink } from 'react-router';
+import { kin } from './about';
+
+/** From people to companies and back. */
+export function Kinds() {
+  return (
+    <nav aria-label="Whom records describe" className="mb-3 flex gap-1">
+      {(['PERSON', 'COMPANY'] as const).map((about) => (
+        <NavLink
+          key={about}
+          to={kin(about).base}
+          end
+          className={({ isActive }) =>
+            `rounded-button px-3 py-1.5 font-medium no-underline ${isActive ? 'bg-board text-board-ink' : 'text-deep hover:bg-sunk'}`
+          }
+        >
+          {kin(about).title}
+        </NavLink>
+      ))}
+    </nav>
+  );
+}

@@ -1,0 +1,90 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, ok } from '../../api/client';
+import type { JoiningPlan } from '../../api/types';
+import { Button, Card, Failure, Input, Labelled, Skeleton, Token } from '../../components/ui';
+import { ScheduleToken } from '../routes/ScheduleToken';
+import { type Kin } from './about';
+import { percent } from './words';
+
+/** When records are joined, and what stops a joining until somebody approves. */
+export function Plan({ whom }: { whom: Kin }) {
+  const query = { params: { query: { about: whom.about } } };
+  const plan = useQuery({
+    queryKey: ['people-plan', whom.about],
+    queryFn: () => ok(api.GET('/api/people/plan', query)),
+  });
+  return (
+    <Card title="When records are joined">
+      <div className="px-4 pb-3">
+        <Failure error={plan.error} />
+        {plan.data ? (
+          <Sentence key={JSON.stringify(plan.data)} plan={plan.data} whom={whom} />
+        ) : (
+          <Skeleton rows={1} />
+        )}
+      </div>
+    </Card>
+  );
+}
+
+const GUARDS: [keyof JoiningPlan['guards'], (many: string) => string][] = [
+  ['joined', (many) => `${many} who would become others, %`],
+  ['split', (many) => `${many} who would lose records to others, %`],
+  ['gone', () => 'records that are no more, %'],
+];
+
+function Sentence({ plan, whom }: { plan: JoiningPlan; whom: Kin }) {
+  const client = useQueryClient();
+  const [edited, setEdited] = useState(plan);
+  const save = useMutation({
+    mutationFn: () =>
+      ok(api.PUT('/api/people/plan', { params: { query: { about: whom.about } }, body: edited })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['people-plan', whom.about] }),
+  });
+  const { guards } = edited;
+  return (
+    <>
+      <p className="m-0 leading-8">
+        Joined{' '}
+        <ScheduleToken
+          schedule={edited.schedule}
+          onChange={(schedule) => setEdited({ ...edited, schedule })}
+        />
+        , and stopped until somebody approves above{' '}
+        <Token
+          label="Guards"
+          text={`${percent(guards.joined)} joined, ${percent(guards.split)} split, ${percent(guards.gone)} of records gone`}
+        >
+          {GUARDS.map(([name, words]) => (
+            <Labelled key={name} label={words(whom.many)}>
+              <Input
+                type="number"
+                min={0}
+                max={100}
+                step={0.5}
+                className="w-[90px]"
+                value={Math.round(guards[name] * 1000) / 10}
+                onChange={(event) =>
+                  setEdited({ ...edited, guards: { ...guards, [name]: Number(event.target.value) / 100 } })
+                }
+              />
+            </Labelled>
+          ))}
+        </Token>
+        .
+      </p>
+      <Failure error={save.error} />
+      {edited !== plan && (
+        <div className="mt-2 flex gap-2">
+          <Button disabled={save.isPending} onClick={() => save.mutate()}>
+            Save
+          </Button>
+          <Button kind="quiet" onClick={() => setEdited(plan)}>
+            Leave it as it was
+          </Button>
+        </div>
+      )}
+    </>
+  );
+}

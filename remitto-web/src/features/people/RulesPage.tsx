@@ -1,0 +1,249 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { api, ok } from '../../api/client';
+import type { MatchRule, PeopleRules, PeopleRulesView } from '../../api/types';
+import { Loaded } from '../../components/Loaded';
+import { Button, Card, Failure, Input, Labelled, Page, Token } from '../../components/ui';
+import { VersionList } from '../../components/VersionList';
+import { type Kin, useKin } from './about';
+import { freshRule } from './comparisons';
+import { Effect } from './Effect';
+import { Evidence } from './Evidence';
+import { KeepTable } from './KeepTable';
+import { RuleSentence } from './RuleSentence';
+import { WordLists } from './WordLists';
+import { bits } from './words';
+
+/** The rules that decide who is one person, with what they would do on the records as they are. */
+export function RulesPage() {
+  const whom = useKin();
+  const rules = useQuery({
+    queryKey: ['people-rules', whom.about],
+    queryFn: () => ok(api.GET('/api/people/rules', { params: { query: { about: whom.about } } })),
+  });
+  return (
+    <Loaded title="Rules" query={rules}>
+      {(found) => <Rules key={`${whom.about}${found.number}`} view={found} whom={whom} />}
+    </Loaded>
+  );
+}
+
+function Rules({ view, whom }: { view: PeopleRulesView; whom: Kin }) {
+  const client = useQueryClient();
+  const query = { about: whom.about };
+  const [rules, setRules] = useState<PeopleRules>(view.rules);
+  const [note, setNote] = useState('');
+  const [compared, setCompared] = useState(0);
+  const changed = JSON.stringify(rules) !== JSON.stringify(view.rules);
+  const done = (saved: PeopleRulesView) => client.setQueryData(['people-rules', whom.about], saved);
+  const save = useMutation({
+    mutationFn: () =>
+      ok(
+        api.POST('/api/people/rules/versions', {
+          params: { query },
+          body: { basedOn: view.number, note, rules },
+        }),
+      ),
+    onSuccess: done,
+  });
+  const inService = useMutation({
+    mutationFn: () =>
+      ok(api.POST('/api/people/rules/in-service', { params: { query }, body: { version: view.number } })),
+    onSuccess: done,
+  });
+  const takeUp = useMutation({
+    mutationFn: (number: number) =>
+      ok(api.GET('/api/people/rules/versions/{number}', { params: { path: { number }, query } })),
+    onSuccess: setRules,
+  });
+  return (
+    <Page
+      title="Rules"
+      of={`who is one ${whom.one}`}
+      note={
+        <>
+          {view.liveNumber === 0 ? 'What ships is in service' : `Version ${view.liveNumber} is in service`}
+          {view.number !== view.liveNumber && `; version ${view.number} is saved`}
+          {changed && '; unsaved changes below'}. A joining goes by what is in service.{' '}
+          <Link className="text-deep underline" to={whom.base}>
+            {whom.title}
+          </Link>
+        </>
+      }
+      actions={
+        <>
+          {changed && (
+            <Button kind="quiet" onClick={() => setRules(view.rules)}>
+              Leave them as they were
+            </Button>
+          )}
+          {!changed && view.number !== view.liveNumber ? (
+            <Button kind="primary" disabled={inService.isPending} onClick={() => inService.mutate()}>
+              Put version {view.number} in service
+            </Button>
+          ) : (
+            <Button kind="primary" disabled={!changed || save.isPending} onClick={() => save.mutate()}>
+              Save version {view.number + 1}
+            </Button>
+          )}
+        </>
+      }
+    >
+      <Failure error={save.error ?? inService.error ?? takeUp.error} />
+      <div className="grid grid-cols-[minmax(0,7fr)_minmax(330px,5fr)] items-start gap-4">
+        <div className="flex min-w-0 flex-col gap-3">
+          <RuleList
+            title="Joined, whatever the evidence"
+            empty="No rule; evidence alone joins."
+            word="joining rule"
+            rules={rules.join}
+            view={view}
+            onChange={(join) => setRules({ ...rules, join })}
+          />
+          <RuleList
+            title="Kept apart, whatever the evidence"
+            empty="No rule; nothing but people's corrections keeps records apart."
+            word="parting rule"
+            rules={rules.never}
+            view={view}
+            onChange={(never) => setRules({ ...rules, never })}
+          />
+          <Thresholds rules={rules} whom={whom} onChange={setRules} />
+          <Evidence rules={rules} view={view} whom={whom} onChange={setRules} />
+          <KeepTable rules={rules} view={view} whom={whom} onChange={setRules} />
+          <WordLists rules={rules} view={view} whom={whom} onChange={setRules} />
+        </div>
+        <div className="flex min-w-0 flex-col gap-3">
+          <Effect rules={rules} view={view} whom={whom} />
+          {changed && (
+            <Card title="Before saving">
+              <div className="px-4 pb-3">
+                <Labelled label="What changed, and why">
+                  <Input className="w-full" value={note} onChange={(event) => setNote(event.target.value)} />
+                </Labelled>
+              </div>
+            </Card>
+          )}
+          {view.versions.length > 0 && (
+            <Card title="Versions">
+              <div className="px-4 pb-3">
+                <VersionList
+                  versions={view.versions}
+                  latest={view.number}
+                  live={view.liveNumber}
+                  compared={compared}
+                  onCompare={setCompared}
+                  onTakeUp={(number) => takeUp.mutate(number)}
+                />
+                {compared > 0 && <Effect rules={view.rules} view={view} whom={whom} against={compared} />}
+              </div>
+            </Card>
+          )}
+        </div>
+      </div>
+    </Page>
+  );
+}
+
+function RuleList({
+  title,
+  empty,
+  word,
+  rules,
+  view,
+  onChange,
+}: {
+  title: string;
+  empty: string;
+  word: string;
+  rules: MatchRule[];
+  view: PeopleRulesView;
+  onChange: (rules: MatchRule[]) => void;
+}) {
+  const first = view.attributes[0];
+  return (
+    <Card title={title}>
+      <div className="px-4 pb-3">
+        {rules.length === 0 && <p className="text-soft m-0">{empty}</p>}
+        <ul className="m-0 list-none p-0">
+          {rules.map((rule, at) => (
+            <li key={at} className={at > 0 ? 'border-hairline border-t' : ''}>
+              <RuleSentence
+                name={`${word} ${at + 1}`}
+                rule={rule}
+                attributes={view.attributes}
+                onChange={(changed) => onChange(rules.map((one, i) => (i === at ? changed : one)))}
+                onRemove={() => onChange(rules.filter((_, i) => i !== at))}
+              />
+            </li>
+          ))}
+        </ul>
+        {first && (
+          <Button kind="quiet" className="-ml-3" onClick={() => onChange([...rules, freshRule(first.name)])}>
+            Add a {word}
+          </Button>
+        )}
+      </div>
+    </Card>
+  );
+}
+
+const LIMITS: [keyof PeopleRules['limits'], string][] = [
+  ['records', 'records of one at most'],
+  ['emails', 'different e-mail addresses of one at most'],
+  ['weakest', 'average weight between the records of two groups at least'],
+  ['block', 'records compared with each other by one key at most'],
+  ['share', 'records that may share an identifier, as a family does'],
+];
+
+function Thresholds({
+  rules,
+  whom,
+  onChange,
+}: {
+  rules: PeopleRules;
+  whom: Kin;
+  onChange: (rules: PeopleRules) => void;
+}) {
+  const { thresholds, limits } = rules;
+  const number = (value: number, onNumber: (value: number) => void) => (
+    <Input
+      type="number"
+      step={0.5}
+      className="w-[90px]"
+      value={value}
+      onChange={(event) => onNumber(Number(event.target.value))}
+    />
+  );
+  return (
+    <Card title="Otherwise evidence is weighed">
+      <p className="m-0 px-4 pb-3 leading-8">
+        Two records are joined from a weight of{' '}
+        <Token label="Joined from" text={bits(thresholds.join)}>
+          <Labelled label="bits">
+            {number(thresholds.join, (join) => onChange({ ...rules, thresholds: { ...thresholds, join } }))}
+          </Labelled>
+        </Token>{' '}
+        on, somebody is asked from{' '}
+        <Token label="Asked from" text={bits(thresholds.ask)}>
+          <Labelled label="bits">
+            {number(thresholds.ask, (ask) => onChange({ ...rules, thresholds: { ...thresholds, ask } }))}
+          </Labelled>
+        </Token>
+        . A {whom.one} has{' '}
+        <Token
+          label="Limits"
+          text={`at most ${limits.records} records and ${limits.emails} e-mail addresses`}
+        >
+          {LIMITS.map(([name, words]) => (
+            <Labelled key={name} label={words}>
+              {number(limits[name], (value) => onChange({ ...rules, limits: { ...limits, [name]: value } }))}
+            </Labelled>
+          ))}
+        </Token>
+        , and its groups agree on the average.
+      </p>
+    </Card>
+  );
+}
