@@ -14,6 +14,7 @@ function title(code: string, field: string): string {
   if (code === 'outcome-unknown') return 'Nobody knows whether it arrived';
   if (code === 'leaver-unclear') return 'It may have left, or lost its key';
   if (code === 'shared') return 'It left, but another route keeps it';
+  if (code === 'joined') return 'Joined into another, which is fed';
   if (code === 'no-key') return 'The key is empty';
   if (code === 'doubled-key') return 'More than one row has the key';
   if (code === 'two-matches') return 'Two records there match';

@@ -121,49 +121,52 @@ function Row({
           {attributeWords(attribute.name)}
         </label>
       </td>
-      <td className={`${TD} leading-8`}>
+      <td className={TD} colSpan={2}>
         {weighed ? (
-          <>
-            {best.map((comparison, at) => (
-              <span key={comparison.kind}>
-                {at > 0 && <span className="text-soft">, then </span>}
-                <LevelToken
-                  name={`${attributeWords(attribute.name)}, level ${at + 1}`}
-                  attribute={attribute}
-                  comparison={comparison}
-                  taken={best.map((one) => one.kind)}
-                  onChange={(changed) => setLevels(best.map((one, i) => (i === at ? changed : one)))}
-                  onRemove={best.length > 1 ? () => setLevels(best.filter((_, i) => i !== at)) : undefined}
-                />
-              </span>
-            ))}{' '}
-            <AddLevel
-              attribute={attribute}
-              taken={best.map((one) => one.kind)}
-              onAdd={(one) => setLevels([...best, one])}
-            />
-          </>
+          <ol className="m-0 list-none p-0">
+            {[...best.keys(), best.length].map((level) => {
+              const comparison = best[level];
+              const words = comparison ? comparisonWords(comparison).replace(/^is /, '') : 'differs';
+              return (
+                <li key={level} className="flex items-center justify-between gap-3 py-0.5">
+                  <span>
+                    {comparison ? (
+                      <LevelToken
+                        name={`${attributeWords(attribute.name)}, level ${level + 1}`}
+                        attribute={attribute}
+                        comparison={comparison}
+                        taken={best.map((one) => one.kind)}
+                        onChange={(changed) => setLevels(best.map((one, i) => (i === level ? changed : one)))}
+                        onRemove={
+                          best.length > 1 ? () => setLevels(best.filter((_, i) => i !== level)) : undefined
+                        }
+                      />
+                    ) : (
+                      <>
+                        <span className="text-soft px-2">differs</span>{' '}
+                        <AddLevel
+                          attribute={attribute}
+                          taken={best.map((one) => one.kind)}
+                          onAdd={(one) => setLevels([...best, one])}
+                        />
+                      </>
+                    )}
+                  </span>
+                  <WeightToken
+                    attribute={attribute.name}
+                    level={level}
+                    words={words}
+                    estimated={own ? undefined : weights.find((one) => one.level === level)}
+                    rules={rules}
+                    onChange={onChange}
+                  />
+                </li>
+              );
+            })}
+          </ol>
         ) : (
           <span className="text-soft">not weighed</span>
         )}
-      </td>
-      <td className={`${TD} text-right`}>
-        {weighed &&
-          [...best.keys(), best.length].map((level) => (
-            <WeightToken
-              key={level}
-              attribute={attribute.name}
-              level={level}
-              words={
-                level === best.length
-                  ? 'differs'
-                  : comparisonWords(best[level] as Comparison).replace(/^is /, '')
-              }
-              estimated={own ? undefined : weights.find((one) => one.level === level)}
-              rules={rules}
-              onChange={onChange}
-            />
-          ))}
       </td>
     </tr>
   );
@@ -246,7 +249,7 @@ function AddLevel({
         if (one) onAdd(one);
       }}
     >
-      <option value="">then…</option>
+      <option value="">unless…</option>
       {free.map((one) => (
         <option key={one.kind} value={one.kind}>
           {comparisonWords(one)}
@@ -276,8 +279,7 @@ function WeightToken({
   const estimate = estimated && !estimated.byHand ? estimated.strangers : undefined;
   const shown = set ? bits(set.bits) : estimate === undefined ? 'to be estimated' : bits(estimate);
   return (
-    <div className="leading-8">
-      <span className="text-soft">{words} </span>
+    <div className="whitespace-nowrap">
       {set && <Pill tone="warn">by hand</Pill>}{' '}
       <Token
         label={`Weight of ${attributeWords(attribute)} ${words}`}

@@ -215,6 +215,7 @@ function Find({ whom }: { whom: Kin }) {
 }
 
 function Found({ summary, whom, whole }: { summary: PeopleSummary; whom: Kin; whole: boolean }) {
+  const people = whom.about === 'PERSON';
   const most = Math.max(1, ...summary.sizes.map((size) => size.persons));
   return (
     <div className="flex min-w-0 flex-col gap-3">
@@ -288,7 +289,7 @@ function Found({ summary, whom, whole }: { summary: PeopleSummary; whom: Kin; wh
           </tbody>
         </table>
       </Card>
-      <Card title="What speaks for one person" aside={`${count(summary.compared)} pairs compared`}>
+      <Card title={`What speaks for one ${whom.one}`} aside={`${count(summary.compared)} pairs compared`}>
         <div
           className="max-h-[300px] overflow-auto"
           tabIndex={0}
@@ -300,8 +301,8 @@ function Found({ summary, whom, whole }: { summary: PeopleSummary; whom: Kin; wh
               <tr>
                 <th className={TH}>Two records, and</th>
                 <th className={`${TH} text-right`}>against strangers</th>
-                <th className={`${TH} text-right`}>against one household</th>
-                <th className={`${TH} text-right`}>one person</th>
+                {people && <th className={`${TH} text-right`}>against one household</th>}
+                <th className={`${TH} text-right`}>one {whom.one}</th>
                 <th className={`${TH} text-right`}>any two</th>
               </tr>
             </thead>
@@ -312,7 +313,7 @@ function Found({ summary, whom, whole }: { summary: PeopleSummary; whom: Kin; wh
                     {row.words} {row.byHand && <Pill tone="warn">set by hand</Pill>}
                   </td>
                   <td className={`${TD} ${RIGHT}`}>{bits(row.strangers)}</td>
-                  <td className={`${TD} ${RIGHT}`}>{bits(row.household)}</td>
+                  {people && <td className={`${TD} ${RIGHT}`}>{bits(row.household)}</td>}
                   <td className={`${TD} ${RIGHT} text-soft`}>
                     {row.words === 'start' ? '' : `${(row.amongMatches * 100).toFixed(1)}%`}
                   </td>

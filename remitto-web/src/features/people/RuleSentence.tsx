@@ -35,7 +35,7 @@ export function RuleSentence({ name, rule, attributes, onChange, onRemove }: Pro
       ))}
       <Button
         kind="quiet"
-        aria-label={`Add a condition to ${name}`}
+        aria-label={`and… one more condition of ${name}`}
         onClick={() => {
           const used = new Set(rule.conditions.map((one) => one.attribute));
           const next = attributes.find((one) => !used.has(one.name)) ?? attributes[0];

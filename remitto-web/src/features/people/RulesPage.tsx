@@ -114,7 +114,7 @@ function Rules({ view, whom }: { view: PeopleRulesView; whom: Kin }) {
           <KeepTable rules={rules} view={view} whom={whom} onChange={setRules} />
           <WordLists rules={rules} view={view} whom={whom} onChange={setRules} />
         </div>
-        <div className="flex min-w-0 flex-col gap-3">
+        <div className="sticky top-[84px] flex max-h-[calc(100vh-96px)] min-w-0 flex-col gap-3 overflow-y-auto">
           <Effect rules={rules} view={view} whom={whom} />
           {changed && (
             <Card title="Before saving">

@@ -91,7 +91,6 @@ export function WordLists({
                 <td className={`${TD} text-right`}>
                   <Button
                     kind="quiet"
-                    aria-label={`${isKept(one.attribute, one.value) ? 'Leave out' : 'Use'} ${one.value}`}
                     onClick={() =>
                       onChange({
                         ...rules,
@@ -104,6 +103,7 @@ export function WordLists({
                     }
                   >
                     {isKept(one.attribute, one.value) ? 'Leave it out' : 'Use it after all'}
+                    <span className="sr-only">: {one.value}</span>
                   </Button>
                 </td>
               </tr>

@@ -159,6 +159,28 @@ export function Sentences({ route, spec, columns, fields, people, faults, onChan
           <FirstRunToken choice={spec.firstRun} onChange={(firstRun) => onChange({ ...spec, firstRun })} />
         </Row>
       )}
+      {columns.some((column) => column.name === 'person_id' && column.role === 'KEY') && (
+        <Row name="Joined">
+          <Token
+            label="Whose records became part of another"
+            text={spec.joined === 'LEAVES' ? 'leaves, as any other' : 'is put up for review'}
+          >
+            <Labelled
+              label="The record of one whose records became part of another"
+              note="The other is fed either way; its id is the older of the two."
+            >
+              <Select
+                value={spec.joined ?? 'REVIEW'}
+                onChange={(e) => onChange({ ...spec, joined: e.target.value as 'REVIEW' | 'LEAVES' })}
+              >
+                <option value="REVIEW">is held for somebody who merges the two there</option>
+                <option value="LEAVES">leaves, as any record that is no more in the dataset</option>
+              </Select>
+            </Labelled>
+          </Token>
+          <span className="text-soft">when two turn out to be one</span>
+        </Row>
+      )}
       <Row name="Guards">
         <GuardsToken guards={spec.guards} onChange={(guards) => onChange({ ...spec, guards })} />
         <span className="text-soft">

@@ -5,6 +5,7 @@ import java.net.URI;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
+import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.LocalDate;
@@ -135,6 +136,16 @@ final class Stack implements AutoCloseable {
     int change(String sql) {
         try (Statement statement = warehouse.createStatement()) {
             return statement.executeUpdate(sql);
+        } catch (SQLException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    /** One text out of the warehouse; blank when there is none. */
+    String text(String sql) {
+        try (Statement statement = warehouse.createStatement();
+                ResultSet rows = statement.executeQuery(sql)) {
+            return rows.next() ? rows.getString(1) : "";
         } catch (SQLException e) {
             throw new IllegalStateException(e);
         }

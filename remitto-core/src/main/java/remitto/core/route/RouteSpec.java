@@ -16,6 +16,7 @@ import remitto.core.timetable.Schedule;
  *     compared is what the rule of that field gives.
  * @param firstRun absent while nobody decided; such a version cannot be put in service
  * @param after routes that run before this one when both are due
+ * @param joined of a route on people; absent for {@link Joined#REVIEW}
  */
 public record RouteSpec(
         Mode mode,
@@ -27,7 +28,16 @@ public record RouteSpec(
         Leavers leavers,
         Optional<FirstRun> firstRun,
         Optional<Waves> waves,
-        List<Long> after) {
+        List<Long> after,
+        Optional<Joined> joined) {
+    /** What happens there to the record of a person whose id was retired, since records were joined into another. */
+    public enum Joined {
+        /** It is held for somebody who merges the two there. */
+        REVIEW,
+        /** It leaves, as every record that is no more in the dataset. */
+        LEAVES
+    }
+
     public RouteSpec {
         match = List.copyOf(match);
         rules = List.copyOf(rules);
@@ -47,15 +57,16 @@ public record RouteSpec(
                 new Leavers.Stay(),
                 Optional.empty(),
                 Optional.empty(),
-                List.of());
+                List.of(),
+                Optional.empty());
     }
 
     public RouteSpec rules(List<FieldRule> others) {
-        return new RouteSpec(mode, match, others, basis, guards, schedule, leavers, firstRun, waves, after);
+        return new RouteSpec(mode, match, others, basis, guards, schedule, leavers, firstRun, waves, after, joined);
     }
 
     public RouteSpec leavers(Leavers choice) {
-        return new RouteSpec(mode, match, rules, basis, guards, schedule, choice, firstRun, waves, after);
+        return new RouteSpec(mode, match, rules, basis, guards, schedule, choice, firstRun, waves, after, joined);
     }
 
     public RouteSpec firstRun(FirstRun.AlreadyThere there, FirstRun.OlderRows older) {
@@ -69,16 +80,22 @@ public record RouteSpec(
                 leavers,
                 Optional.of(new FirstRun(there, older)),
                 waves,
-                after);
+                after,
+                joined);
     }
 
     public RouteSpec guards(Guards choice) {
-        return new RouteSpec(mode, match, rules, basis, choice, schedule, leavers, firstRun, waves, after);
+        return new RouteSpec(mode, match, rules, basis, choice, schedule, leavers, firstRun, waves, after, joined);
+    }
+
+    public RouteSpec joined(Joined choice) {
+        return new RouteSpec(
+                mode, match, rules, basis, guards, schedule, leavers, firstRun, waves, after, Optional.of(choice));
     }
 
     public RouteSpec waves(Waves choice) {
         return new RouteSpec(
-                mode, match, rules, basis, guards, schedule, leavers, firstRun, Optional.of(choice), after);
+                mode, match, rules, basis, guards, schedule, leavers, firstRun, Optional.of(choice), after, joined);
     }
 
     /** True when records found there are not to be touched until this route made them. */

@@ -162,7 +162,8 @@ class ModesAndReferencesTest {
                 base.leavers(),
                 base.firstRun(),
                 base.waves(),
-                base.after());
+                base.after(),
+                base.joined());
         CompiledRoute route = RouteCompiler.compile(spec, COLUMNS, LIST).route();
         Standing.There member = Standing.There.of("1", "", Map.of("ref", Value.text("1")), NOW, Map.of());
         Decision no = Judge.judge(spec, shape(route, LookUps.NONE), member);

@@ -40,6 +40,7 @@ class RouteController {
     private final FixedOverDiffering fixedOverDiffering;
     private final RouteDifferences differences;
     private final List<ServiceCheck> checks;
+    private final List<RouteAdvice> advice;
     private final Journal journal;
     private final Clock clock;
 
@@ -52,6 +53,7 @@ class RouteController {
             FixedOverDiffering fixedOverDiffering,
             RouteDifferences differences,
             List<ServiceCheck> checks,
+            List<RouteAdvice> advice,
             Journal journal,
             Clock clock) {
         this.routes = routes;
@@ -62,6 +64,7 @@ class RouteController {
         this.fixedOverDiffering = fixedOverDiffering;
         this.differences = differences;
         this.checks = checks;
+        this.advice = advice;
         this.journal = journal;
         this.clock = clock;
     }
@@ -178,6 +181,7 @@ class RouteController {
         List<RouteFault> faults = new ArrayList<>(binding.faults());
         faults.addAll(
                 fixedOverDiffering.of(wanted.ends().datasetId(), binding.bound().dataset(), wanted.spec()));
+        advice.forEach(one -> faults.addAll(one.about(wanted.routeId(), wanted.ends())));
         Map<String, String> words = sentences.of(wanted.spec());
         Map<String, RuleWords> rules = new LinkedHashMap<>();
         wanted.spec()

@@ -60,6 +60,7 @@ class RouteDifferences {
         differ("firstRun", before.firstRun(), after.firstRun(), parts);
         differ("waves", before.waves(), after.waves(), parts);
         differ("after", before.after(), after.after(), parts);
+        differ("joined", before.joined(), after.joined(), parts);
         return parts;
     }
 

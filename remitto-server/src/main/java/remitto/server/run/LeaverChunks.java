@@ -1,6 +1,7 @@
 package remitto.server.run;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -9,6 +10,7 @@ import remitto.core.manifest.Decision;
 import remitto.core.manifest.LeaverJudge;
 import remitto.core.manifest.Standing;
 import remitto.core.manifest.Verdict;
+import remitto.core.route.RouteSpec;
 import remitto.server.route.BoundRoute;
 
 /** Judges records that left the dataset, a chunk at a time. */
@@ -16,10 +18,12 @@ import remitto.server.route.BoundRoute;
 class LeaverChunks {
     private final RouteRecords records;
     private final Standings standings;
+    private final List<RetiredKeys> retired;
 
-    LeaverChunks(RouteRecords records, Standings standings) {
+    LeaverChunks(RouteRecords records, Standings standings, List<RetiredKeys> retired) {
         this.records = records;
         this.standings = standings;
+        this.retired = retired;
     }
 
     /**
@@ -33,9 +37,15 @@ class LeaverChunks {
         List<Line> lines = new ArrayList<>();
         List<Integer> nothingToDo = new ArrayList<>();
         List<Integer> goneThere = new ArrayList<>();
+        Map<String, String> joined = joined(route, bound);
         bound.forEach((ordinal, known) -> {
             if (!there.containsKey(ordinal)) {
                 goneThere.add(ordinal);
+                return;
+            }
+            if (joined.containsKey(known.key())) {
+                lines.add(Line.held(0, ordinal, known.key(), "joined", joinedInto(known.key(), joined))
+                        .labelled(known.label()));
                 return;
             }
             Optional<Decision> decision = LeaverJudge.judge(
@@ -61,6 +71,23 @@ class LeaverChunks {
         records.gone(route.routeId(), goneThere);
         records.gone(route.routeId(), nothingToDo);
         return lines;
+    }
+
+    /** Keys that became part of another's, unless the route lets them leave. */
+    private Map<String, String> joined(BoundRoute route, Map<Integer, RouteRecords.Bound> bound) {
+        Map<String, String> joined = new HashMap<>();
+        if (route.route().spec().joined().orElse(RouteSpec.Joined.REVIEW) == RouteSpec.Joined.REVIEW) {
+            List<String> keys =
+                    bound.values().stream().map(RouteRecords.Bound::key).toList();
+            retired.forEach(one -> joined.putAll(one.became(route.sourceId(), keys)));
+        }
+        return joined;
+    }
+
+    private static String joinedInto(String key, Map<String, String> joined) {
+        return "Its records became part of " + joined.get(key)
+                + ", which this route feeds; there it is a second record of one and the same now. Merge the two there,"
+                + " or let the route treat it as one that left";
     }
 
     private static String unclear(long keyless) {

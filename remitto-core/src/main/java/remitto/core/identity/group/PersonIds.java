@@ -24,8 +24,8 @@ public final class PersonIds {
     private record Claim(long id, int group, int records) {}
 
     /**
-     * A group keeps the id that most of its records had; where two groups want one id, the one with more of its records has
-     * it, then the one whose first record comes first.
+     * An id stays with the group that most of its records are in. Where several ids come to one group, the lowest is kept: it
+     * was given out first, and what destinations hold hangs on it the longest. What is left goes to the largest part.
      *
      * @param group by record, as {@link Groups#group()}
      * @param before by record, the id it had; 0 for none
@@ -35,11 +35,10 @@ public final class PersonIds {
         List<Claim> claims = claims(group, before);
         Map<Integer, Long> given = new HashMap<>();
         Set<Long> taken = new HashSet<>();
-        for (Claim claim : claims) {
-            if (!given.containsKey(claim.group()) && taken.add(claim.id())) {
-                given.put(claim.group(), claim.id());
-            }
-        }
+        Map<Long, Claim> homes = new TreeMap<>();
+        claims.forEach(claim -> homes.putIfAbsent(claim.id(), claim));
+        homes.values().forEach(home -> give(home, given, taken));
+        claims.forEach(claim -> give(claim, given, taken));
         Set<Long> fresh = new HashSet<>();
         long unused = next;
         long[] ids = new long[group.length];
@@ -66,6 +65,12 @@ public final class PersonIds {
             }
         }
         return new Assigned(ids, retired, fresh, split);
+    }
+
+    private static void give(Claim claim, Map<Integer, Long> given, Set<Long> taken) {
+        if (!given.containsKey(claim.group()) && taken.add(claim.id())) {
+            given.put(claim.group(), claim.id());
+        }
     }
 
     /** The strongest first. */

@@ -11,11 +11,25 @@ import org.junit.jupiter.api.Test;
 
 class PersonIdsTest {
     @Test
-    void aJoinKeepsTheIdOfTheLargerAndRetiresTheOther() {
-        PersonIds.Assigned joined = PersonIds.assign(new int[] {0, 0, 0}, new long[] {7, 5, 5}, 100);
+    void aJoinKeepsTheOlderIdAndRetiresTheOther() {
+        PersonIds.Assigned joined = PersonIds.assign(new int[] {0, 0, 0}, new long[] {5, 7, 7}, 100);
         assertThat(joined.ids()).containsExactly(5, 5, 5);
         assertThat(joined.retired()).containsEntry(7L, 5L);
         assertThat(joined.fresh()).isEmpty();
+    }
+
+    @Test
+    void aRecordThatMovesTakesNoIdWithIt() {
+        PersonIds.Assigned moved = PersonIds.assign(new int[] {0, 0, 2, 2}, new long[] {5, 5, 5, 7}, 100);
+        assertThat(moved.ids()).containsExactly(5, 5, 7, 7);
+        assertThat(moved.split()).containsExactly(5L);
+        assertThat(moved.retired()).isEmpty();
+    }
+
+    @Test
+    void anIdThatLostItsPlaceGoesToThePartThatIsLeft() {
+        PersonIds.Assigned left = PersonIds.assign(new int[] {0, 0, 0, 3}, new long[] {5, 7, 7, 7}, 100);
+        assertThat(left.ids()).containsExactly(5, 5, 5, 7);
     }
 
     @Test
