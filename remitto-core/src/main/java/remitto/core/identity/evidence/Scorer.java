@@ -7,8 +7,6 @@ import remitto.core.identity.tidy.Nicknames;
 
 /** Weighs pairs of records. Used by one thread. */
 public final class Scorer {
-    private static final int STEPS = 31;
-
     private final RecordTable table;
     private final Weights weights;
     private final Comparer comparer;
@@ -47,7 +45,7 @@ public final class Scorer {
     }
 
     private double[] rarity(int attribute) {
-        double[] known = new double[STEPS];
+        double[] known = new double[Weights.STEPS];
         for (int step = 0; step < known.length; step++) {
             known[step] = weights.rarityOf(attribute, step);
         }

@@ -17,7 +17,10 @@ import remitto.core.identity.compare.Levels;
  * @param mates what counts against two being of one household
  */
 public record Weights(int records, List<Levels> levels, List<Boolean> personal, Odds strangers, Odds mates) {
+    private static final int EXACT = 16;
     private static final double BIT = Math.log(2);
+    /** Steps that there are, whatever the count. */
+    static final int STEPS = step(Integer.MAX_VALUE) + 1;
 
     public Weights {
         levels = List.copyOf(levels);
@@ -69,7 +72,7 @@ public record Weights(int records, List<Levels> levels, List<Boolean> personal, 
 
     /**
      * What agreeing on a value counts for beside the average of its attribute: more when few records have it (after Newcombe
-     * 1959; as term-frequency adjustment common since Winkler 1989). Counted in powers of two, so that a record more or less
+     * 1959; as term-frequency adjustment common since Winkler 1989). Counted in steps, so that a record more or less
      * seldom moves a judgement.
      *
      * @param count records that have the value now
@@ -79,14 +82,13 @@ public record Weights(int records, List<Levels> levels, List<Boolean> personal, 
     }
 
     double rarityOf(int attribute, int step) {
-        double low = Math.scalb(1.0, step);
-        double middle = Math.sqrt(low * (2 * low - 1));
+        double middle = step <= EXACT ? Math.max(1, step) : (EXACT + 1) * Math.pow(2, (step - EXACT - 0.5) / 2);
         return log2(strangers.u()[attribute][0] / Math.min(1.0, middle / records));
     }
 
-    /** The power of two that a count is counted as. */
+    /** The step that a count is counted as: few exactly, more by halves of a power of two. */
     public static int step(int count) {
-        return 31 - Integer.numberOfLeadingZeros(Math.max(1, count));
+        return count <= EXACT ? count : EXACT + 1 + (int) Math.floor(2 * log2((count + 0.0) / (EXACT + 1)));
     }
 
     /** One line of the ledger of a judgement. */
