@@ -87,7 +87,7 @@ function Person({ person }: { person: PersonView }) {
               ))}
             </ul>
             {person.evidence.length === 0 && (
-              <p className="text-soft px-4">
+              <p className="text-soft m-0 px-4 pb-3">
                 {person.records.length > 1
                   ? 'Somebody joined these records; nothing else speaks for it.'
                   : 'No other record comes near this one.'}

@@ -97,7 +97,7 @@ class CompaniesTest {
         "DOMAIN, post@nordfisk.example, nordfisk.example",
         "DOMAIN, bücher.example, xn--bcher-kva.example",
         "DOMAIN, nowhere, ''",
-        "LIST, 'b 2; A1 | a1', a1 b2",
+        "LIST, 'b 2; A1 | a1', a1|b2",
         "NUMBER, ' 1 200.50', 1200.5",
         "NUMBER, many, ''",
         "CONSENT, Opted-in, yes",

@@ -15,13 +15,16 @@ import remitto.core.identity.survivorship.ConsentOrder;
 import remitto.core.identity.survivorship.ConsentSaid;
 import remitto.core.identity.survivorship.Keep;
 import remitto.core.identity.survivorship.Survivorship;
+import remitto.core.identity.tidy.PersonName;
+import remitto.core.identity.tidy.PlainText;
 
-/** Which value of each attribute a person keeps, and why. */
+/** Which value of each attribute a person keeps, and why. Used by one thread. */
 final class KeptValues {
     private final RecordTable table;
     private final Map<RecordRef, PersonRecords.Said> said;
     private final Survivorship survivorship;
     private final Instant now;
+    private final PlainText plain = new PlainText();
 
     KeptValues(RecordTable table, Map<RecordRef, PersonRecords.Said> said, Survivorship survivorship, Instant now) {
         this.table = table;
@@ -93,7 +96,7 @@ final class KeptValues {
                 PersonRecords.Aside aside = one.aside().get(attribute.name());
                 candidates.add(new Candidate(
                         table.ref(record),
-                        one.cells().getOrDefault(attribute.name(), tidied),
+                        spelled(one, attribute, tidied),
                         tidied,
                         one.place(),
                         one.at(),
@@ -101,6 +104,20 @@ final class KeptValues {
             }
         }
         return candidates;
+    }
+
+    /** As the source spells it; parts of a full name are taken out of that. */
+    private String spelled(PersonRecords.Said said, Attribute attribute, String tidied) {
+        String cell = said.cells().get(attribute.name());
+        if (cell != null) {
+            return cell;
+        }
+        PersonName name = PersonName.spelled(said.fullName(), plain);
+        return switch (attribute.kind()) {
+            case GIVEN_NAME -> name.given().isEmpty() ? tidied : name.given();
+            case FAMILY_NAME -> name.family().isEmpty() ? tidied : name.family();
+            default -> tidied;
+        };
     }
 
     private Optional<KeptValue> consent(int position, Attribute attribute, List<Integer> records, List<Instant> ends) {

@@ -53,6 +53,7 @@ class PersonRecords {
      *
      * @param place of the source in the order
      * @param cells by attribute, as the source spells it; nothing for what is empty
+     * @param fullName given and family name in one text, where the source says them so; blank otherwise
      * @param aside by attribute, where the source says more about the value
      * @param at when the source last changed it, where it says so
      * @param fingerprint over all of it
@@ -61,6 +62,7 @@ class PersonRecords {
     record Said(
             int place,
             Map<String, String> cells,
+            String fullName,
             Map<String, Aside> aside,
             Optional<Instant> at,
             long fingerprint,
@@ -245,9 +247,13 @@ class PersonRecords {
         Said said(int place, @Nullable String[] cells, long fingerprint) {
             Map<String, String> spelled = new LinkedHashMap<>();
             Map<String, Aside> aside = new HashMap<>();
+            String fullName = "";
             for (int i = 0; i < at.length; i++) {
                 String cell = text(cells, at[i]).strip();
                 String attribute = source.columns().get(i).attribute();
+                if (source.columns().get(i).kind() == Attribute.Kind.FULL_NAME && fullName.isEmpty()) {
+                    fullName = cell;
+                }
                 if (!cell.isEmpty()
                         && spelled.putIfAbsent(attribute, cell) == null
                         && !beside.get(i).isEmpty()) {
@@ -259,7 +265,7 @@ class PersonRecords {
             Optional<String> company = companyAt.isPresent()
                     ? Optional.of(text(cells, companyAt.getAsInt()).strip()).filter(key -> !key.isEmpty())
                     : Optional.empty();
-            return new Said(place, spelled, aside, changed, fingerprint, company);
+            return new Said(place, spelled, fullName, aside, changed, fingerprint, company);
         }
 
         private static Aside aside(Map<PeopleSources.Beside, Integer> positions, @Nullable String[] cells) {

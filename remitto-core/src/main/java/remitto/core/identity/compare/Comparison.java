@@ -120,12 +120,12 @@ public sealed interface Comparison {
         }
     }
 
-    /** Texts that are lists of words share one. */
+    /** Lists share a value, or texts a word. */
     record SharesWord() implements Comparison {
         @Override
         public boolean holds(String one, String other) {
-            Set<String> words = new HashSet<>(Arrays.asList(one.split(" ")));
-            return Arrays.stream(other.split(" ")).anyMatch(words::contains);
+            Set<String> words = new HashSet<>(Arrays.asList(one.split("[ |]")));
+            return Arrays.stream(other.split("[ |]")).anyMatch(words::contains);
         }
 
         @Override

@@ -3,6 +3,7 @@ package remitto.core.identity.tidy;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
+import java.util.stream.Collectors;
 
 /**
  * A person's name in its two parts, spelled as names are compared; either may be blank.
@@ -18,22 +19,54 @@ public record PersonName(String given, String family) {
             Set.of("dr", "fr", "fru", "frau", "herr", "hr", "miss", "mr", "mrs", "ms", "prof");
     private static final Set<String> SUFFIXES = Set.of("jr", "sr", "ii", "iii", "junior", "senior");
 
+    /** A word as it is spelled, with the plain words it comes to. */
+    private record Word(String spelled, List<String> plain) {}
+
+    private record Halves(List<Word> given, List<Word> family) {}
+
     /** From one text, "Given Family" or "Family, Given"; particles belong to the family name. */
     public static PersonName split(String full, PlainText plain) {
+        Halves halves = halves(full, plain);
+        return new PersonName(plain(halves.given(), " "), plain(halves.family(), ""));
+    }
+
+    /** The same two parts as they are spelled, without titles. */
+    public static PersonName spelled(String full, PlainText plain) {
+        Halves halves = halves(full, plain);
+        return new PersonName(spelled(halves.given()), spelled(halves.family()));
+    }
+
+    private static Halves halves(String full, PlainText plain) {
         int comma = full.indexOf(',');
         if (comma > 0) {
-            return new PersonName(given(full.substring(comma + 1), plain), family(full.substring(0, comma), plain));
+            return new Halves(taken(full.substring(comma + 1), plain), taken(full.substring(0, comma), plain));
         }
-        List<String> words = words(full, plain);
-        if (words.isEmpty()) {
-            return new PersonName("", "");
-        }
-        int from = words.size() - 1;
-        while (from > 1 && PARTICLES.contains(words.get(from - 1))) {
+        List<Word> words = taken(full, plain);
+        int from = Math.max(0, words.size() - 1);
+        while (from > 1
+                && PARTICLES.contains(String.join("", words.get(from - 1).plain()))) {
             from--;
         }
-        return new PersonName(
-                String.join(" ", words.subList(0, from)), String.join("", words.subList(from, words.size())));
+        return new Halves(words.subList(0, from), words.subList(from, words.size()));
+    }
+
+    private static List<Word> taken(String text, PlainText plain) {
+        List<Word> words = new ArrayList<>();
+        for (String word : text.strip().split("\\s+")) {
+            List<String> its = words(word, plain);
+            if (!its.isEmpty()) {
+                words.add(new Word(word, its));
+            }
+        }
+        return words;
+    }
+
+    private static String plain(List<Word> words, String between) {
+        return words.stream().flatMap(word -> word.plain().stream()).collect(Collectors.joining(between));
+    }
+
+    private static String spelled(List<Word> words) {
+        return words.stream().map(Word::spelled).collect(Collectors.joining(" "));
     }
 
     /** Given names alone. */

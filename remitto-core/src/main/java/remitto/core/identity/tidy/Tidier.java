@@ -63,7 +63,7 @@ public final class Tidier {
                 .filter(one -> !one.isEmpty())
                 .distinct()
                 .sorted()
-                .collect(Collectors.joining(" "));
+                .collect(Collectors.joining("|"));
     }
 
     public PersonName name(String full) {

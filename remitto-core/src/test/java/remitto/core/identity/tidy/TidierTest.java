@@ -60,6 +60,23 @@ class TidierTest {
         assertThat(tidier.name(full)).isEqualTo(new PersonName(given, family));
     }
 
+    @ParameterizedTest
+    @CsvSource({
+        "Väinö Lehtonen, Väinö, Lehtonen",
+        "Dr. Anne-Marie van der Meer, Anne-Marie, van der Meer",
+        "'HOLM, Kari', Kari, HOLM",
+        "Kari Holm-Berg jr., Kari, Holm-Berg",
+        "Björk, '', Björk",
+        "'', '', ''",
+    })
+    void partsOfAFullNameStayAsTheyAreSpelled(String full, String given, String family) {
+        PersonName name = PersonName.spelled(full, new PlainText());
+        assertThat(name).isEqualTo(new PersonName(given, family));
+        PersonName plain = PersonName.split(full, new PlainText());
+        assertThat(plain.family()).isEqualTo(PersonName.family(name.family(), new PlainText()));
+        assertThat(plain.given()).isEqualTo(PersonName.given(name.given(), new PlainText()));
+    }
+
     @Test
     void nicknamesStandForTheirLongForm() {
         Nicknames names = new Nicknames(List.of(new Nicknames.Nickname("Lisa", "Elisabeth")));
