@@ -30,15 +30,25 @@ class DoublesAdvice implements RouteAdvice {
         within(ends.datasetId())
                 .ifPresent(one -> faults.add(RouteFault.advice(
                         "",
-                        "%,d %s have more than one row in this dataset, %,d rows in all, and would be there as often. A route"
-                                        .formatted(one.persons(), one.whom(), one.records())
+                        "%,d %s %s more than one row in this dataset, %,d rows in all, and would be there as often. A route"
+                                        .formatted(one.persons(), one.whom(), one.persons() == 1 ? "has" : "have", one.records())
                                 + " on " + (one.about() == About.PERSON ? "people" : "companies")
                                 + " sends each once.")));
         jdbc.sql("""
+                        with joined as (
+                          select d.id, v.definition->'query'->>'text' like '%people.person%' as persons,
+                            v.definition->'query'->>'text' like '%people.company%' as companies
+                          from dataset d join source s on s.id = d.source_id and s.kind = 'people'
+                          join dataset_version v on v.dataset_id = d.id and v.number = coalesce(d.live_version, d.latest_version)),
+                        held as (
+                          select dataset_id, person_id, about from identity_record
+                          union
+                          select j.id, p.id, p.about from joined j join person p
+                            on j.persons and p.about = 'PERSON' or j.companies and p.about = 'COMPANY')
                         select r.name, d.name as dataset, count(distinct mine.person_id) as persons, min(mine.about) as about
                         from route r join dataset d on d.id = r.dataset_id
-                        join identity_record theirs on theirs.dataset_id = r.dataset_id
-                        join identity_record mine on mine.person_id = theirs.person_id and mine.dataset_id = :dataset
+                        join held theirs on theirs.dataset_id = r.dataset_id
+                        join held mine on mine.person_id = theirs.person_id and mine.dataset_id = :dataset
                         where r.destination_id = :destination and r.object = :object and r.id <> :route
                           and r.dataset_id <> :dataset
                         group by r.name, d.name order by r.name
@@ -51,10 +61,11 @@ class DoublesAdvice implements RouteAdvice {
                     Doubles shared = new Doubles(About.valueOf(row.getString("about")), row.getLong("persons"), 0);
                     return RouteFault.advice(
                             "",
-                            "%,d %s are sent there by the route %s too, as records of %s; unless both match them by the same field, they are there twice."
+                            "%,d %s %s sent there by the route %s too, as records of %s; unless both match them by the same field, they are there twice."
                                     .formatted(
                                             shared.persons(),
                                             shared.whom(),
+                                            shared.persons() == 1 ? "is" : "are",
                                             row.getString("name"),
                                             row.getString("dataset")));
                 })
