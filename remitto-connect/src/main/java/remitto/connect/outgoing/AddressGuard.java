@@ -30,14 +30,20 @@ public final class AddressGuard {
 
     /** Scheme, host and port of an address (RFC 6454), the port always said. */
     public static String origin(URI address) {
-        int port = address.getPort() >= 0 ? address.getPort() : "http".equals(address.getScheme()) ? 80 : 443;
+        int usual =
+                switch (String.valueOf(address.getScheme())) {
+                    case "http" -> 80;
+                    case "postgresql" -> 5432;
+                    default -> 443;
+                };
+        int port = address.getPort() >= 0 ? address.getPort() : usual;
         return (address.getScheme() + "://" + address.getHost() + ":" + port).toLowerCase(Locale.ROOT);
     }
 
     /** @throws IllegalArgumentException naming the address, if it may not be called */
     public void check(URI address) {
         String host = address.getHost();
-        if (host == null || !List.of("http", "https").contains(address.getScheme())) {
+        if (host == null || !List.of("http", "https", "postgresql").contains(address.getScheme())) {
             throw new IllegalArgumentException(address + " is not an address of the form https://host");
         }
         if (only.isPresent() && !only.get().contains(origin(address))) {

@@ -37,7 +37,7 @@ public final class Addresses {
     }
 
     private static void add(Set<String> origins, String text) {
-        if (!text.startsWith("http://") && !text.startsWith("https://")) {
+        if (!text.startsWith("http://") && !text.startsWith("https://") && !text.startsWith("postgresql://")) {
             return;
         }
         try {

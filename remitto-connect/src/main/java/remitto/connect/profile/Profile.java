@@ -15,6 +15,7 @@ import tools.jackson.databind.JsonNode;
 public record Profile(
         String profile,
         String title,
+        Optional<Speaks> speaks,
         Confirm confirm,
         Optional<Integer> showsWritesAfterSeconds,
         List<Setting> connection,
@@ -37,6 +38,13 @@ public record Profile(
         Optional<Write> update,
         Optional<Write> remove,
         Results results) {
+
+    /** How a destination is spoken to. */
+    public enum Speaks {
+        HTTP,
+        /** A database says itself what its tables are; nothing else in the profile is about calls. */
+        POSTGRESQL
+    }
 
     /** How the outcome of a write that got no answer is found out. */
     public enum Confirm {

@@ -21,6 +21,7 @@ import remitto.connect.profile.ProfileBench;
 import remitto.connect.profile.ProfileDestination;
 import remitto.connect.profile.Setup;
 import remitto.connect.signin.Login;
+import remitto.connect.table.TableDestination;
 import remitto.core.delivery.Backoff;
 import remitto.core.destination.ObjectDescription;
 import remitto.server.platform.Json;
@@ -92,6 +93,11 @@ public class Connections {
     }
 
     private Connection connection(Destinations.DestinationView view, Profile profile) {
+        if (profile.speaks().orElse(Profile.Speaks.HTTP) == Profile.Speaks.POSTGRESQL) {
+            TableDestination table =
+                    new TableDestination(profile, login(view), tools(view).guard(), pace(view, profile));
+            return new Connection(table, table, profile, view.profileVersion());
+        }
         ProfileDestination destination =
                 new ProfileDestination(profile, login(view), tools(view), pace(view, profile), Backoff.defaults());
         return new Connection(destination, destination, profile, view.profileVersion());

@@ -31,7 +31,11 @@ class DoublesAdvice implements RouteAdvice {
                 .ifPresent(one -> faults.add(RouteFault.advice(
                         "",
                         "%,d %s %s more than one row in this dataset, %,d rows in all, and would be there as often. A route"
-                                        .formatted(one.persons(), one.whom(), one.persons() == 1 ? "has" : "have", one.records())
+                                        .formatted(
+                                                one.persons(),
+                                                one.whom(),
+                                                one.persons() == 1 ? "has" : "have",
+                                                one.records())
                                 + " on " + (one.about() == About.PERSON ? "people" : "companies")
                                 + " sends each once.")));
         jdbc.sql("""

@@ -10,7 +10,12 @@ import remitto.connect.profile.ProfileReader;
 class ShippedProfiles implements SmartInitializingSingleton {
     static final String AUTHOR = "Remitto";
     private static final List<String> FILES = List.of(
-            "purser-crm.yaml", "lamplight-ads.yaml", "foghorn-chat.yaml", "webhook.yaml", "gangway-support.yaml");
+            "purser-crm.yaml",
+            "lamplight-ads.yaml",
+            "foghorn-chat.yaml",
+            "webhook.yaml",
+            "gangway-support.yaml",
+            "database-table.yaml");
 
     private final Profiles profiles;
 
