@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, ok } from '../../api/client';
 import type { Attribute, Comparison, Levels, PeopleRules, PeopleRulesView } from '../../api/types';
+import { counted } from '../../components/format';
 import { Button, Card, Failure, Input, Labelled, Pill, Select, TD, TH, Token } from '../../components/ui';
 import { type Kin } from './about';
 import { comparisonsOf, comparisonWords, degree, withDegree } from './comparisons';
@@ -26,10 +27,14 @@ export function Evidence({ rules, view, whom, onChange }: Props) {
       ok(api.POST('/api/people/runs', { params: { query: { about: whom.about, estimate: true } } })),
     onSuccess: () => client.invalidateQueries({ queryKey: ['people'] }),
   });
+  const learn = useMutation({
+    mutationFn: () => ok(api.GET('/api/people/rules/learned', { params: { query: { about: whom.about } } })),
+    onSuccess: (learned) => onChange({ ...rules, fixed: learned.fixed }),
+  });
   const weights = overview.data?.good?.summary?.evidence ?? [];
   return (
     <Card title="Evidence" aside={<Estimated view={view} />}>
-      <Failure error={estimate.error ?? overview.error} />
+      <Failure error={estimate.error ?? overview.error ?? learn.error} />
       <table className="w-full border-collapse">
         <thead>
           <tr>
@@ -57,6 +62,9 @@ export function Evidence({ rules, view, whom, onChange }: Props) {
         <span className="text-soft">
           Other levels are estimated anew at the next joining; a weight set by hand counts at once.
         </span>
+        <Button kind="quiet" disabled={learn.isPending} onClick={() => learn.mutate()}>
+          {learn.data ? `Learned from ${counted(learn.data.decided, 'decision')}` : 'Learn from decisions'}
+        </Button>
         <Button kind="quiet" disabled={estimate.isPending} onClick={() => estimate.mutate()}>
           {estimate.isSuccess ? 'Under way' : 'Estimate anew and join'}
         </Button>
@@ -286,7 +294,7 @@ function WeightToken({
         text={<span className="font-mono">{shown}</span>}
       >
         <Labelled
-          label="Weight in bits, whomever they are compared with"
+          label="Weight in bits against strangers; against one household it moves by as much"
           note={estimate === undefined ? '' : `Estimated against strangers: ${bits(estimate)}`}
         >
           <Input

@@ -24,13 +24,14 @@ public final class Bench {
                 new IdentityBench(
                                 number(all, "--records").orElse(1_000_000),
                                 number(all, "--seed").orElse(4_711),
-                                number(all, "--namesakes").orElse(0))
+                                number(all, "--namesakes").orElse(0),
+                                number(all, "--again").orElse(0))
                         .run();
             case "memory" -> new MemoryBench(number(all, "--rows").orElse(1_000_000)).run();
             case "crash" -> crash(number(all, "--times").orElse(20));
             default -> {
                 System.err.println(
-                        "usage: bench compare --rows N | send --rows N --away MILLIS | shape --rows N | identity --records N --seed N --namesakes N | memory --rows N | limit --seconds N | crash --times N");
+                        "usage: bench compare --rows N | send --rows N --away MILLIS | shape --rows N | identity --records N --seed N --namesakes N --again N | memory --rows N | limit --seconds N | crash --times N");
                 System.exit(2);
             }
         }

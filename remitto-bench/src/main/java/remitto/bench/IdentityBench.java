@@ -25,8 +25,11 @@ final class IdentityBench {
     private final int records;
     private final long seed;
     private final int namesakes;
+    private final int again;
 
-    IdentityBench(int records, long seed, int namesakes) {
+    /** @param again records that come when the others are joined already; 0 leaves that out */
+    IdentityBench(int records, long seed, int namesakes, int again) {
+        this.again = again;
         this.records = records;
         this.seed = seed;
         this.namesakes = namesakes;
@@ -46,6 +49,10 @@ final class IdentityBench {
         double tidied = (System.nanoTime() - start) / 1e9;
         Resolution resolution = Resolution.of(table, RuleSet.usual(table.attributes()), new Pins());
         double seconds = (System.nanoTime() - start) / 1e9;
+        if (again > 0) {
+            System.out.println(new AgainBench(resolution.found().estimated())
+                    .run(table(staged.subList(0, staged.size() - again)), table(staged)));
+        }
         Quality quality = Quality.of(resolution.groups().group(), truth(staged, resolution.table()));
         resolution
                 .found()

@@ -9,6 +9,8 @@ import java.sql.Statement;
 public final class Databases {
     public static final String READER = "halvorn_reader";
     public static final String PEOPLE_READER = "remitto_people";
+    public static final String WRITER = "halvorn_writer";
+    public static final String WRITER_PASSWORD = "breakwater-2207";
     public static final String READER_PASSWORD = "lighthouse-4410";
 
     private final String clusterUrl;
@@ -47,6 +49,28 @@ public final class Databases {
             statement.execute("revoke create on schema public from public");
             statement.execute("grant usage on schema ferry to " + READER);
             statement.execute("grant select on all tables in schema ferry to " + READER);
+        }
+    }
+
+    /** Makes a schema of the warehouse that people are written back to, and the login that may write there and nowhere else. */
+    public void makeWriter(String database) throws SQLException {
+        try (Connection connection = owner(database);
+                Statement statement = connection.createStatement()) {
+            statement.execute("do $$ begin if not exists (select from pg_roles where rolname = '" + WRITER + "') then"
+                    + " create role " + WRITER + " login nosuperuser nocreatedb nocreaterole; end if; end $$");
+            statement.execute("alter role " + WRITER + " password '" + WRITER_PASSWORD + "'");
+            statement.execute("create schema marketing");
+            statement.execute("""
+                    create table marketing.person_links (
+                      record text primary key, person_id bigint not null, dataset text not null, key varchar(40) not null,
+                      written_at timestamptz not null default now())""");
+            statement.execute("""
+                    create table marketing.people (
+                      person_id bigint primary key, given_name text, family_name text, records int not null check (records > 0),
+                      since date, agreed boolean, keys text[])""");
+            statement.execute("create table marketing.no_key (words text)");
+            statement.execute("grant usage on schema marketing to " + WRITER);
+            statement.execute("grant select, insert, update, delete on all tables in schema marketing to " + WRITER);
         }
     }
 

@@ -36,6 +36,7 @@ public final class Demo {
         try (Connection warehouse = databases.owner("halvorn")) {
             new Halvorn(warehouse, SEED, people(args[1]), LocalDate.now(ZoneOffset.UTC)).load();
             databases.grantReader("halvorn");
+            databases.makeWriter("halvorn");
             try (RunningServer server =
                     RunningServer.start(Map.of("remitto.administrator.password", "ferry-demo-2026"))) {
                 new DemoHistory(server, warehouse, new Desks(desk, lamplight, foghorn, gangway))

@@ -212,6 +212,42 @@ class PeopleRulesTest {
     }
 
     @Test
+    void whatPeopleDecidedIsLearnedFromButNotPutInServiceByItself() {
+        assertThatThrownBy(() -> editor.get("/api/people/rules/learned?about=COMPANY"))
+                .hasMessageContaining("Nobody decided about a pair");
+        JsonNode pairs = editor.get("/api/people/review?about=COMPANY");
+        int decided = 0;
+        for (JsonNode pair : pairs) {
+            if (decided < 12) {
+                decided++;
+                editor.post(
+                        "/api/people/corrections",
+                        Map.of(
+                                "one",
+                                pair.get("evidence").get("one"),
+                                "other",
+                                pair.get("evidence").get("other"),
+                                "together",
+                                true,
+                                "reason",
+                                "looked them up"));
+            }
+        }
+        assertThat(decided).isEqualTo(12);
+        JsonNode learned = editor.get("/api/people/rules/learned?about=COMPANY");
+        assertThat(learned.get("decided").asInt()).isEqualTo(12);
+        assertThat(learned.get("fixed").size()).isPositive();
+        ObjectNode rules =
+                (ObjectNode) JSON.readTree(rules("COMPANY").get("rules").toString());
+        rules.set("fixed", learned.get("fixed"));
+        JsonNode effect = editor.post("/api/people/rules/effect?about=COMPANY", Map.of("number", 0, "second", rules));
+        assertThat(effect.get("onlySecond").asLong())
+                .as("pairs like those decided")
+                .isPositive();
+        assertThat(rules("COMPANY").get("rules").get("fixed").size()).isZero();
+    }
+
+    @Test
     void keptValuesGoByTheRulesAndConsentByItsOrder() throws Exception {
         String pass = stack.text("select p.pass_number from ferry.pass_holders p join ferry.newsletter_signups n"
                 + " on n.email = p.email join ferry.consents c on c.email = p.email and c.answer = 'yes'"

@@ -62,6 +62,7 @@ final class Stack implements AutoCloseable {
         warehouse = databases.owner(warehouseDatabase);
         new Halvorn(warehouse, 7, people, LocalDate.of(2026, 11, 20)).load();
         databases.grantReader(warehouseDatabase);
+        databases.makeWriter(warehouseDatabase);
     }
 
     /** Everything but the server. */

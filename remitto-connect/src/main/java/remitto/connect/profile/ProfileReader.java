@@ -20,6 +20,7 @@ import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.MapperFeature;
 import tools.jackson.databind.ObjectMapper;
 import tools.jackson.databind.PropertyNamingStrategies;
+import tools.jackson.databind.node.ObjectNode;
 import tools.jackson.dataformat.yaml.YAMLMapper;
 
 /** Reads profiles (YAML) and checks them against their JSON Schema (draft 2020-12). */
@@ -68,7 +69,7 @@ public final class ProfileReader {
             if (!faults.isEmpty()) {
                 throw new ProfileFault(faults.stream().distinct().toList());
             }
-            Profile profile = yaml.treeToValue(tree, Profile.class);
+            Profile profile = yaml.treeToValue(whole(tree), Profile.class);
             unknownSettings(profile, text).forEach(faults::add);
             if (!faults.isEmpty()) {
                 throw new ProfileFault(faults);
@@ -78,6 +79,18 @@ public final class ProfileReader {
             int line = e.getLocation() == null ? 1 : Math.max(1, e.getLocation().getLineNr());
             throw new ProfileFault(List.of(new TextFault("", line, firstLine(e.getOriginalMessage()))));
         }
+    }
+
+    /** A database says itself what a profile otherwise says of calls. */
+    private static JsonNode whole(JsonNode tree) {
+        if (tree instanceof ObjectNode profile
+                && profile.path("speaks").asString("").equals("postgresql")) {
+            List.of("objects", "fields", "results").forEach(profile::putObject);
+            ObjectNode add = profile.putObject("add");
+            add.put("method", "POST").put("path", "");
+            List.of("body", "record").forEach(add::putObject);
+        }
+        return tree;
     }
 
     private static TextFault fault(Error error, YamlPlaces places) {

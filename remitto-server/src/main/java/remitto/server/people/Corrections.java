@@ -24,7 +24,11 @@ class Corrections {
     }
 
     /** A record of a dataset that describes people. */
-    record PersonRecordRef(long datasetId, String key) {}
+    record PersonRecordRef(long datasetId, String key) {
+        RecordRef ref() {
+            return new RecordRef(Long.toString(datasetId), key);
+        }
+    }
 
     record Correction(
             PersonRecordRef one, PersonRecordRef other, boolean together, String reason, String by, Instant at) {}
@@ -57,8 +61,8 @@ class Corrections {
         }
         Pins pins = new Pins();
         all.forEach(one -> {
-            Integer first = numbers.get(ref(one.one()));
-            Integer second = numbers.get(ref(one.other()));
+            Integer first = numbers.get(one.one().ref());
+            Integer second = numbers.get(one.other().ref());
             if (first != null && second != null) {
                 if (one.together()) {
                     pins.together(first, second);
@@ -68,10 +72,6 @@ class Corrections {
             }
         });
         return pins;
-    }
-
-    private static RecordRef ref(PersonRecordRef one) {
-        return new RecordRef(Long.toString(one.datasetId()), one.key());
     }
 
     /** The pair is kept with its lower record first, so that it is the same pair from both sides. */

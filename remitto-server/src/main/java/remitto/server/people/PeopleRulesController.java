@@ -30,6 +30,7 @@ class PeopleRulesController {
     private final PeopleSettings settings;
     private final PeopleSources sources;
     private final PeopleEffects effects;
+    private final PeopleLearning learning;
     private final Journal journal;
 
     PeopleRulesController(
@@ -37,11 +38,13 @@ class PeopleRulesController {
             PeopleSettings settings,
             PeopleSources sources,
             PeopleEffects effects,
+            PeopleLearning learning,
             Journal journal) {
         this.ruleSets = ruleSets;
         this.settings = settings;
         this.sources = sources;
         this.effects = effects;
+        this.learning = learning;
         this.journal = journal;
     }
 
@@ -119,6 +122,12 @@ class PeopleRulesController {
     PeopleEffects.RulesEffect matchRulesEffect(
             @RequestParam(defaultValue = "PERSON") About about, @RequestBody RulesToCompare wish) {
         return effects.compare(about, ruleSets.version(about, wish.number()).rules(), wish.second());
+    }
+
+    /** Weights as people's decisions about pairs would have them; nothing is changed. */
+    @GetMapping("/learned")
+    PeopleLearning.Learned learnedWeights(@RequestParam(defaultValue = "PERSON") About about) {
+        return learning.learned(about);
     }
 
     private void note(Principal who, String what, About about, int number) {

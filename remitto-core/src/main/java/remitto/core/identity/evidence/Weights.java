@@ -41,10 +41,15 @@ public record Weights(int records, List<Levels> levels, List<Boolean> personal, 
         }
     }
 
-    /** What a level counts for since somebody said so, whatever was estimated. @param level from 0, the best */
+    /**
+     * What a level counts for since somebody said so, whatever was estimated.
+     *
+     * @param level from 0, the best
+     * @param bits against strangers; against two of one household it moves by as much
+     */
     public record FixedWeight(String attribute, int level, double bits) {}
 
-    /** With some levels set by hand, against strangers and households alike; what is said of levels that are not there is passed over. */
+    /** With some levels set by hand; what is said of levels that are not there is passed over. */
     public Weights with(List<FixedWeight> fixed) {
         double[][] one = copy(strangers.m());
         double[][] other = copy(mates.m());
@@ -53,8 +58,9 @@ public record Weights(int records, List<Levels> levels, List<Boolean> personal, 
                 if (levels.get(i).attribute().equals(each.attribute())
                         && each.level() >= 0
                         && each.level() < levels.get(i).count()) {
-                    one[i][each.level()] = strangers.u()[i][each.level()] * Math.pow(2, each.bits());
-                    other[i][each.level()] = mates.u()[i][each.level()] * Math.pow(2, each.bits());
+                    double moved = Math.pow(2, each.bits() - strangers.bits(i, each.level()));
+                    one[i][each.level()] *= moved;
+                    other[i][each.level()] *= moved;
                 }
             }
         }
