@@ -237,14 +237,22 @@ class PeopleRulesTest {
         JsonNode learned = editor.get("/api/people/rules/learned?about=COMPANY");
         assertThat(learned.get("decided").asInt()).isEqualTo(12);
         assertThat(learned.get("fixed").size()).isPositive();
-        ObjectNode rules =
-                (ObjectNode) JSON.readTree(rules("COMPANY").get("rules").toString());
-        rules.set("fixed", learned.get("fixed"));
-        JsonNode effect = editor.post("/api/people/rules/effect?about=COMPANY", Map.of("number", 0, "second", rules));
-        assertThat(effect.get("onlySecond").asLong())
-                .as("pairs like those decided")
-                .isPositive();
+        double estimated = bits(good("COMPANY").get("summary").get("evidence"), "strangers");
+        assertThat(bits(learned.get("fixed"), "bits"))
+                .as("all of them agreed in the name, and were joined")
+                .isGreaterThan(estimated + 0.1);
         assertThat(rules("COMPANY").get("rules").get("fixed").size()).isZero();
+    }
+
+    /** Of companies of the same name. */
+    private static double bits(JsonNode rows, String name) {
+        return rows.valueStream()
+                .filter(row -> row.get("attribute").asString().equals("company")
+                        && row.get("level").asInt() == 0)
+                .findFirst()
+                .orElseThrow()
+                .get(name)
+                .asDouble();
     }
 
     @Test

@@ -97,6 +97,7 @@ public final class DemoHistory {
         people.join("COMPANY");
         people.join();
         people.peopleDataset();
+        people.writeLinksBack(places);
         second.order(ids.purser(), "email", List.of(ids.passes(), tickets, more.contacts(), ids.churn()));
         desks.setClock(Optional.empty());
         afterwards();

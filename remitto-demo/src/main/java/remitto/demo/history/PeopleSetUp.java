@@ -2,7 +2,17 @@ package remitto.demo.history;
 
 import java.util.HashMap;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
+import remitto.core.fieldrule.IfEmpty;
+import remitto.core.guard.Guards;
+import remitto.core.route.Basis;
+import remitto.core.route.FirstRun;
+import remitto.core.route.Leavers;
+import remitto.core.route.Mode;
+import remitto.core.route.RouteSpec;
+import remitto.core.timetable.Schedule;
+import remitto.demo.Databases;
 import tools.jackson.databind.JsonNode;
 
 /** The datasets of Halvorn Ferries that describe people and companies, tied as is suggested, and their joining. */
@@ -129,6 +139,61 @@ public final class PeopleSetUp {
                         "CONSENT",
                         "changed_at",
                         "UPDATED_AT"));
+    }
+
+    /** Writes which record is whose back to a table of the warehouse, once. @return the run */
+    public JsonNode writeLinksBack(Scenario.Places places) {
+        long source = editor.get("/api/people/overview").get("source").asLong();
+        long dataset = scenario.dataset(
+                source,
+                "Which record is whose",
+                "One row a record of any dataset that describes people, with its person",
+                "select * from people.record where about = 'person'",
+                Map.of("record", "KEY"));
+        long destination = editor.post(
+                        "/api/destinations",
+                        Map.of(
+                                "name",
+                                "Warehouse, marketing",
+                                "profile",
+                                "database-table",
+                                "limitsOff",
+                                false,
+                                "settings",
+                                Map.of(
+                                        "base_address",
+                                        "postgresql://%s:%d/%s?sslmode=disable"
+                                                .formatted(
+                                                        places.warehouseHost(),
+                                                        places.warehousePort(),
+                                                        places.database()),
+                                        "user",
+                                        Databases.WRITER,
+                                        "password",
+                                        Databases.WRITER_PASSWORD,
+                                        "schema",
+                                        "marketing")))
+                .get("id")
+                .asLong();
+        RouteSpec spec = RouteSpec.of(
+                        Mode.KEEP_EQUAL,
+                        List.of("record"),
+                        List.of(
+                                Scenario.from("record", "record").ifEmpty(IfEmpty.HOLD_RECORD),
+                                Scenario.from("person_id", "person_id"),
+                                Scenario.from("dataset", "dataset"),
+                                Scenario.from("key", "key")),
+                        new Basis.NotStated(),
+                        Guards.defaults(),
+                        new Schedule.ByHand("Europe/Oslo"))
+                .leavers(new Leavers.Delete())
+                .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
+        long route = scenario.route("Who is whose, back to the warehouse", dataset, destination, "person_links", spec);
+        JsonNode drawn = editor.await(editor.post("/api/routes/" + route + "/runs", Map.of())
+                .get("runId")
+                .asLong());
+        editor.post("/api/runs/" + drawn.get("id").asLong() + "/send", Map.of());
+        return editor.await(drawn.get("id").asLong());
     }
 
     /** Joins the records of people and waits until that is done. */

@@ -77,6 +77,7 @@ class PeopleViews {
                             reader,
                             WarehouseSettings.Tls.OFF),
                     password);
+            sourceId().ifPresent(warehouses::test);
         }
     }
 
@@ -116,6 +117,7 @@ class PeopleViews {
                 template.execute("grant select on all tables in schema people to " + quoted(reader));
             }
         });
+        sourceId().ifPresent(warehouses::test);
     }
 
     private void view(About about, String name) {

@@ -37,6 +37,10 @@ class SentOfPerson {
                         select dataset_id, key from identity_record where person_id = :id
                         union
                         select d.id, :id::text from dataset d join source s on s.id = d.source_id and s.kind = 'people'
+                        union
+                        select d.id, r.dataset_id || ':' || r.key from dataset d
+                        join source s on s.id = d.source_id and s.kind = 'people'
+                        join identity_record r on r.person_id = :id
                         """).param("id", person).query(row -> {
             keys.computeIfAbsent(row.getLong(1), dataset -> new ArrayList<>()).add(row.getString(2));
         });

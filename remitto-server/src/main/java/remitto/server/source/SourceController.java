@@ -10,8 +10,6 @@ import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
-import remitto.connect.warehouse.WarehouseProblem;
-import remitto.connect.warehouse.WarehouseReport;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
 
@@ -59,12 +57,7 @@ class SourceController {
 
     @PostMapping("/{id}/test")
     Sources.Source test(@PathVariable long id) {
-        try {
-            WarehouseReport report = sources.warehouse(id).report();
-            sources.tested(id, report);
-        } catch (WarehouseProblem problem) {
-            sources.testFailed(id, String.valueOf(problem.getMessage()));
-        }
+        sources.test(id);
         return sources.get(id);
     }
 

@@ -10,6 +10,7 @@ import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.connect.warehouse.Warehouse;
+import remitto.connect.warehouse.WarehouseProblem;
 import remitto.connect.warehouse.WarehouseReport;
 import remitto.connect.warehouse.WarehouseSettings;
 import remitto.server.platform.Json;
@@ -118,6 +119,15 @@ public class Sources {
         password.ifPresent(fresh -> jdbc.sql("update source set secret = ? where id = ?")
                 .params(secrets.seal(Map.of("password", fresh)), id)
                 .update());
+    }
+
+    /** Finds out what may be read there, and writes that down, or why nothing can. */
+    public void test(long id) {
+        try {
+            tested(id, warehouse(id).report());
+        } catch (WarehouseProblem problem) {
+            testFailed(id, String.valueOf(problem.getMessage()));
+        }
     }
 
     void tested(long id, WarehouseReport report) {
