@@ -193,6 +193,7 @@ const LIMITS: [keyof PeopleRules['limits'], string][] = [
   ['records', 'records of one at most'],
   ['emails', 'different e-mail addresses of one at most'],
   ['weakest', 'average weight between the records of two groups at least'],
+  ['apart', 'weight of the two records most unlike each other at least'],
   ['block', 'records compared with each other by one key at most'],
   ['share', 'records that may share an identifier, as a family does'],
 ];

@@ -45,10 +45,11 @@ public record MatchRules(
      * @param records of a person at most; a larger group is put up for review
      * @param emails different e-mail addresses of a person at most
      * @param weakest weight that the records of two groups must have on the average to be joined by a link between them
+     * @param apart weight that no two records of two groups may be below to be joined by a link between others of them
      * @param block records that are compared with each other at most
      * @param share records that may share an e-mail address, a phone number or an identifier
      */
-    public record GroupLimits(int records, int emails, double weakest, int block, int share) {}
+    public record GroupLimits(int records, int emails, double weakest, double apart, int block, int share) {}
 
     public MatchRules {
         levels = List.copyOf(levels);
@@ -89,7 +90,7 @@ public record MatchRules(
                 never,
                 keys(attributes),
                 new Thresholds(5, 1),
-                new GroupLimits(25, 8, -4, 60, 12),
+                new GroupLimits(25, 8, -4, -40, 60, 12),
                 List.of());
     }
 

@@ -1,6 +1,7 @@
 package remitto.core.identity;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import java.util.ArrayList;
 import java.util.List;
@@ -10,6 +11,8 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import remitto.core.identity.Attribute.Kind;
 import remitto.core.identity.compare.Comparison;
+import remitto.core.identity.evidence.Scorer;
+import remitto.core.identity.evidence.Weights;
 import remitto.core.identity.group.Pins;
 import remitto.core.identity.quality.Difference;
 import remitto.core.identity.quality.Quality;
@@ -70,6 +73,15 @@ class CompaniesTest {
         Quality quality = Quality.of(resolution.groups().group(), made.truth());
         assertThat(quality.precision()).isGreaterThan(0.99);
         assertThat(quality.recall()).isGreaterThan(0.95);
+
+        Scorer scorer = new Scorer(resolution.table(), resolution.found().weights(), set.nicknames());
+        Links links = resolution.found().links();
+        for (int link = 0; link < Math.min(50, links.size()); link++) {
+            List<Weights.LedgerEntry> ledger = scorer.ledger(links.one(link), links.other(link));
+            assertThat(ledger.get(0).words()).as("companies have no households").isEqualTo("start (any two)");
+            assertThat(ledger.stream().mapToDouble(Weights.LedgerEntry::bits).sum())
+                    .isCloseTo(links.weight(link), within(0.01));
+        }
 
         List<ThresholdCurve.Point> curve =
                 ThresholdCurve.of(resolution.table(), set, resolution.found().weights(), made.truth(), -5, 25);

@@ -189,6 +189,34 @@ class ResolutionTest {
     }
 
     @Test
+    void aChainDoesNotJoinRecordsThatAreTooUnlikeEachOther() {
+        List<Made> made = new ArrayList<>(made(800, 4));
+        made.add(person("pass", "x1", "Kari", "kari.x@sol.example", "19700101", ""));
+        made.add(person("wifi", "x2", "Kari", "kari.x@sol.example", "", ""));
+        made.add(person("ticketing", "x3", "Kari", "kari.x@sol.example", "19810202", ""));
+        MatchRules usual = MatchRules.usual(ATTRIBUTES);
+        Map<Double, Integer> together = new HashMap<>();
+        for (double apart : new double[] {-100, 12}) {
+            MatchRules.GroupLimits limits = new MatchRules.GroupLimits(25, 8, -100, apart, 60, 12);
+            MatchRules rules = new MatchRules(
+                    usual.levels(),
+                    usual.join(),
+                    usual.never(),
+                    usual.keys(),
+                    new MatchRules.Thresholds(2, 1),
+                    limits,
+                    List.of());
+            Resolution resolution =
+                    Resolution.of(table(made), new RuleSet(rules, Nicknames.shipped(), Set.of()), new Pins());
+            together.put(
+                    apart, persons(resolution).get(new RecordRef("wifi", "x2")).size());
+            boolean far = resolution.groups().refused().stream().anyMatch(one -> one.reason() == Groups.Reason.FAR);
+            assertThat(far).isEqualTo(apart == 12);
+        }
+        assertThat(together.get(12.0)).isLessThan(together.get(-100.0));
+    }
+
+    @Test
     void blankAndConstantIdentifiersGlueNobodyTogether() {
         List<Made> made = new ArrayList<>(made(600, 5));
         for (int i = 0; i < 60; i++) {

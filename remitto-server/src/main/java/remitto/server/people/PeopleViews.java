@@ -14,12 +14,15 @@ import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
+import org.springframework.dao.CannotAcquireLockException;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 import remitto.connect.warehouse.WarehouseSettings;
 import remitto.core.identity.Attribute;
+import remitto.core.known.Fingerprint;
+import remitto.server.platform.Problem;
 import remitto.server.source.Sources;
 
 /**
@@ -30,6 +33,17 @@ import remitto.server.source.Sources;
 class PeopleViews {
     private static final Logger LOG = LoggerFactory.getLogger(PeopleViews.class);
     private static final String NAME = "People joined here";
+    private static final String RECORD = """
+            create view people.record as
+            select r.dataset_id || ':' || r.key as record, r.person_id as person_id, lower(r.about) as about,
+              d.name as dataset, r.key as key, p.label as label, p.records as records
+            from identity_record r join dataset d on d.id = r.dataset_id join person p on p.id = r.person_id
+            """;
+    private static final String RETIRED = """
+            create view people.retired as
+            select r.id as person_id, r.into_id as became, lower(r.about) as about, i.finished_at as retired_at
+            from retired_person r left join identity_run i on i.id = r.run_id
+            """;
 
     private final JdbcClient jdbc;
     private final JdbcTemplate template;
@@ -61,7 +75,11 @@ class PeopleViews {
 
     @EventListener(ApplicationReadyEvent.class)
     void begin() {
-        refresh();
+        try {
+            refresh();
+        } catch (Problem busy) {
+            LOG.warn("The views of people stay as they are: {}", busy.getMessage());
+        }
         if (!password.isEmpty() && hasReader()) {
             Properties parts = Driver.parseURL(url, new Properties());
             if (parts == null) {
@@ -95,32 +113,45 @@ class PeopleViews {
                 .optional();
     }
 
-    /** Makes the views anew, with a column for every attribute and every dataset. */
+    /**
+     * Makes the views anew, with a column for every attribute and every dataset, unless they are as they must be.
+     *
+     * @throws Problem while somebody reads them for long
+     */
     void refresh() {
-        transactions.executeWithoutResult(status -> {
-            template.execute("drop view if exists people.person, people.company, people.record, people.retired");
-            view(About.PERSON, "person");
-            view(About.COMPANY, "company");
-            template.execute("""
-                    create view people.record as
-                    select r.dataset_id || ':' || r.key as record, r.person_id as person_id, lower(r.about) as about,
-                      d.name as dataset, r.key as key, p.label as label, p.records as records
-                    from identity_record r join dataset d on d.id = r.dataset_id join person p on p.id = r.person_id
-                    """);
-            template.execute("""
-                    create view people.retired as
-                    select r.id as person_id, r.into_id as became, lower(r.about) as about, i.finished_at as retired_at
-                    from retired_person r left join identity_run i on i.id = r.run_id
-                    """);
-            if (hasReader()) {
-                template.execute("grant usage on schema people to " + quoted(reader));
-                template.execute("grant select on all tables in schema people to " + quoted(reader));
-            }
-        });
+        try {
+            transactions.executeWithoutResult(status -> {
+                // Several processes may begin at once.
+                template.execute("set local lock_timeout = '5s'");
+                template.execute("select pg_advisory_xact_lock(7041889)");
+                List<String> made =
+                        List.of(view(About.PERSON, "person"), view(About.COMPANY, "company"), RECORD, RETIRED);
+                String mark = Long.toHexString(new Fingerprint().of(made));
+                if (!mark.equals(mark())) {
+                    template.execute(
+                            "drop view if exists people.person, people.company, people.record, people.retired");
+                    made.forEach(template::execute);
+                    template.execute("comment on view people.person is " + literal(mark));
+                }
+                if (hasReader()) {
+                    template.execute("grant usage on schema people to " + quoted(reader));
+                    template.execute("grant select on all tables in schema people to " + quoted(reader));
+                }
+            });
+        } catch (CannotAcquireLockException e) {
+            throw Problem.conflict(
+                    "The columns are tied, but people are being read by a route just now; datasets over them see it once you save the columns again.");
+        }
         sourceId().ifPresent(warehouses::test);
     }
 
-    private void view(About about, String name) {
+    private String mark() {
+        return jdbc.sql("select coalesce(obj_description(to_regclass('people.person')), '')")
+                .query(String.class)
+                .single();
+    }
+
+    private String view(About about, String name) {
         Set<String> taken = new HashSet<>(Set.of("person_id", "label", "records", "since", "changed_at", "company_id"));
         List<String> columns = new ArrayList<>();
         for (Attribute attribute : sources.attributes(about)) {
@@ -142,10 +173,10 @@ class PeopleViews {
                   join identity_record k on k.dataset_id = r.company_dataset and k.key = r.company_key
                   where r.person_id = p.id) as company_id
                 """ : "null::bigint as company_id";
-        template.execute("create view people." + name + " as select p.id as person_id, p.label, p.records, p.since,"
+        return "create view people." + name + " as select p.id as person_id, p.label, p.records, p.since,"
                 + " p.changed_at, " + company
                 + columns.stream().map(column -> ", " + column).collect(Collectors.joining())
-                + " from person p where p.about = " + literal(about.name()));
+                + " from person p where p.about = " + literal(about.name());
     }
 
     private static Optional<String> column(Attribute attribute, Set<String> taken) {

@@ -72,7 +72,7 @@ public final class Estimator {
         double beside = Weights.log2(one.most / Math.max(mates.most, one.most / 2));
         Weights.Odds strangers = new Weights.Odds(start, m, u);
         Weights.Odds household = households ? new Weights.Odds(beside, m, h) : strangers;
-        return new Weights(table.size(), levels, personal(), strangers, household);
+        return new Weights(table.size(), levels, personal(households), strangers, household);
     }
 
     /** What blocks say, each as much as the pairs it found. */
@@ -103,10 +103,11 @@ public final class Estimator {
         }
     }
 
-    private List<Boolean> personal() {
+    /** Where there are no households nothing is shared by one. */
+    private List<Boolean> personal(boolean households) {
         List<Boolean> personal = new ArrayList<>();
         for (int i = 0; i < levels.size(); i++) {
-            personal.add(!shared.contains(i));
+            personal.add(!households || !shared.contains(i));
         }
         return personal;
     }

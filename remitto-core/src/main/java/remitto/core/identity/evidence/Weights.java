@@ -108,7 +108,7 @@ public record Weights(int records, List<Levels> levels, List<Boolean> personal, 
     public List<LedgerEntry> ledger(RecordTable table, int one, byte[] pattern, Odds against) {
         List<LedgerEntry> ledger = new ArrayList<>();
         ledger.add(new LedgerEntry(
-                against == mates ? "start (any two of a household)" : "start (any two)", against.start()));
+                isHousehold(against) ? "start (any two of a household)" : "start (any two)", against.start()));
         for (int i = 0; i < pattern.length; i++) {
             if (pattern[i] >= 0) {
                 double bits = against.bits(i, pattern[i]);
@@ -120,6 +120,10 @@ public record Weights(int records, List<Levels> levels, List<Boolean> personal, 
             }
         }
         return ledger;
+    }
+
+    private boolean isHousehold(Odds against) {
+        return against == mates && mates.start() != strangers.start();
     }
 
     boolean countsRarity(int attribute, Odds against) {

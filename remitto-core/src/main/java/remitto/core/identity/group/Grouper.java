@@ -179,6 +179,7 @@ public final class Grouper {
         }
         boolean trusted = size[one] == 1 && size[other] == 1 || pinned[one] || pinned[other];
         double sum = 0;
+        double least = Double.POSITIVE_INFINITY;
         int first = one;
         do {
             int second = other;
@@ -189,11 +190,18 @@ public final class Grouper {
                 if (isApart(first, second)) {
                     return Optional.of(Reason.NEVER_RULE);
                 }
-                sum += trusted || byRule ? 0 : scorer.weigh(first, second);
+                if (!trusted && !byRule) {
+                    double weight = scorer.weigh(first, second);
+                    sum += weight;
+                    least = Math.min(least, weight);
+                }
                 second = next[second];
             } while (second != other);
             first = next[first];
         } while (first != one);
+        if (least < rules.limits().apart()) {
+            return Optional.of(Reason.FAR);
+        }
         boolean weak = !trusted
                 && !byRule
                 && sum / ((double) size[one] * size[other]) < rules.limits().weakest();

@@ -20,6 +20,7 @@ public record Groups(int[] group, int persons, boolean[] used, List<Refused> ref
         PIN("somebody keeps two of the records apart"),
         TOO_LARGE("the person would have too many records"),
         TOO_MANY_EMAILS("the person would have too many e-mail addresses"),
+        FAR("two of the records are too unlike each other"),
         WEAK("the records of the two sides do not agree with each other");
 
         private final String words;
