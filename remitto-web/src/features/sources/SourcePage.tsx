@@ -35,6 +35,7 @@ function SourceForm({ source }: { source?: Source }) {
   const [user, setUser] = useState(source?.address.user ?? '');
   const [password, setPassword] = useState('');
   const [tls, setTls] = useState<Tls>(source?.address.tls ?? 'REQUIRED');
+  const own = source?.kind === 'people';
   const save = useMutation({
     mutationFn: () => {
       const body = {
@@ -42,6 +43,7 @@ function SourceForm({ source }: { source?: Source }) {
         address: { host: host.trim(), port: Number(port), database: database.trim(), user: user.trim(), tls },
         password: password || undefined,
       };
+      if (own) return ok(api.POST('/api/sources/{id}/test', { params: { path: { id: source.id } } }));
       return source
         ? ok(api.PUT('/api/sources/{id}', { params: { path: { id: source.id } }, body }))
         : ok(api.POST('/api/sources', { body }));
@@ -56,7 +58,7 @@ function SourceForm({ source }: { source?: Source }) {
   return (
     <Page
       title={source?.name ?? 'New source'}
-      of="warehouse, PostgreSQL"
+      of={own ? 'Remitto itself, by a login of its own' : 'warehouse, PostgreSQL'}
       note={
         source?.testedAt && (
           <>
@@ -66,7 +68,7 @@ function SourceForm({ source }: { source?: Source }) {
       }
       actions={
         <Button kind="primary" disabled={save.isPending} onClick={() => save.mutate()}>
-          {save.isPending ? 'Testing' : 'Save and test'}
+          {save.isPending ? 'Testing' : own ? 'Test' : 'Save and test'}
         </Button>
       }
     >
@@ -74,52 +76,54 @@ function SourceForm({ source }: { source?: Source }) {
       {source?.problem && <Failure error={new Error(source.problem)} />}
       <div className="grid grid-cols-[330px_minmax(0,1fr)] items-start gap-4">
         <Card title="Connection" className="pb-4">
-          <div className="grid grid-cols-2 gap-3 px-4 pt-2">
-            <div className="col-span-2">
-              <Labelled label="Name" note="Tells it from a second one of the same kind.">
-                <Input className="w-full" value={name} onChange={(e) => setName(e.target.value)} />
+          <fieldset disabled={own} className="contents">
+            <div className="grid grid-cols-2 gap-3 px-4 pt-2">
+              <div className="col-span-2">
+                <Labelled label="Name" note="Tells it from a second one of the same kind.">
+                  <Input className="w-full" value={name} onChange={(e) => setName(e.target.value)} />
+                </Labelled>
+              </div>
+              <Labelled label="Host">
+                <Input className="w-full" value={host} onChange={(e) => setHost(e.target.value)} />
+              </Labelled>
+              <Labelled label="Port">
+                <Input
+                  className="w-full"
+                  inputMode="numeric"
+                  value={port}
+                  onChange={(e) => setPort(e.target.value)}
+                />
+              </Labelled>
+              <Labelled label="Database">
+                <Input className="w-full" value={database} onChange={(e) => setDatabase(e.target.value)} />
+              </Labelled>
+              <Labelled label="TLS">
+                <Select className="w-full" value={tls} onChange={(e) => setTls(e.target.value as Tls)}>
+                  <option value="OFF">off</option>
+                  <option value="REQUIRED">required</option>
+                  <option value="VERIFIED">required, certificate checked</option>
+                </Select>
+              </Labelled>
+              <Labelled label="User">
+                <Input
+                  className="w-full"
+                  autoComplete="off"
+                  value={user}
+                  onChange={(e) => setUser(e.target.value)}
+                />
+              </Labelled>
+              <Labelled label="Password">
+                <Input
+                  className="w-full"
+                  type="password"
+                  autoComplete="new-password"
+                  placeholder={source ? 'unchanged' : ''}
+                  value={password}
+                  onChange={(e) => setPassword(e.target.value)}
+                />
               </Labelled>
             </div>
-            <Labelled label="Host">
-              <Input className="w-full" value={host} onChange={(e) => setHost(e.target.value)} />
-            </Labelled>
-            <Labelled label="Port">
-              <Input
-                className="w-full"
-                inputMode="numeric"
-                value={port}
-                onChange={(e) => setPort(e.target.value)}
-              />
-            </Labelled>
-            <Labelled label="Database">
-              <Input className="w-full" value={database} onChange={(e) => setDatabase(e.target.value)} />
-            </Labelled>
-            <Labelled label="TLS">
-              <Select className="w-full" value={tls} onChange={(e) => setTls(e.target.value as Tls)}>
-                <option value="OFF">off</option>
-                <option value="REQUIRED">required</option>
-                <option value="VERIFIED">required, certificate checked</option>
-              </Select>
-            </Labelled>
-            <Labelled label="User">
-              <Input
-                className="w-full"
-                autoComplete="off"
-                value={user}
-                onChange={(e) => setUser(e.target.value)}
-              />
-            </Labelled>
-            <Labelled label="Password">
-              <Input
-                className="w-full"
-                type="password"
-                autoComplete="new-password"
-                placeholder={source ? 'unchanged' : ''}
-                value={password}
-                onChange={(e) => setPassword(e.target.value)}
-              />
-            </Labelled>
-          </div>
+          </fieldset>
         </Card>
         <div className="flex flex-col gap-4">
           {report ? (
@@ -185,15 +189,17 @@ function SourceForm({ source }: { source?: Source }) {
                   </tbody>
                 </table>
               </Card>
-              <Card title="Statements for a login that may only read this">
-                <pre
-                  tabIndex={0}
-                  aria-label="Grant statements"
-                  className="m-0 overflow-x-auto px-4 py-3 font-mono text-[12px]"
-                >
-                  {report.grants.join('\n')}
-                </pre>
-              </Card>
+              {report.grants.length > 0 && (
+                <Card title="Statements for a login that may only read this">
+                  <pre
+                    tabIndex={0}
+                    aria-label="Grant statements"
+                    className="m-0 overflow-x-auto px-4 py-3 font-mono text-[12px]"
+                  >
+                    {report.grants.join('\n')}
+                  </pre>
+                </Card>
+              )}
             </>
           ) : (
             <Card className="px-4 py-6">

@@ -36,12 +36,13 @@ import tools.jackson.databind.json.JsonMapper;
 class SourcesAndRightsTest {
     private Stack stack;
     private Api editor;
+    private long source;
 
     @BeforeAll
     void start() throws Exception {
         stack = Stack.start(200);
         editor = stack.user("EDITOR");
-        new Scenario(editor).setUp(stack.places());
+        source = new Scenario(editor).setUp(stack.places()).source();
     }
 
     @AfterAll
@@ -89,9 +90,22 @@ class SourcesAndRightsTest {
         assertThatThrownBy(() -> warehouse(Databases.READER, Databases.READER_PASSWORD, stack.databases.port())
                         .preview("select * from truth.person_records", 10, Duration.ofSeconds(5)))
                 .hasMessageContaining("may not read");
-        JsonNode report = editor.post("/api/sources/1/test", Map.of()).get("report");
+        JsonNode report =
+                editor.post("/api/sources/" + source + "/test", Map.of()).get("report");
         assertThat(report.get("warnings")).isEmpty();
         assertThat(report.get("grants").toString()).contains("grant select on all tables in schema ferry");
+        JsonNode people = editor.get("/api/sources")
+                .valueStream()
+                .filter(one -> one.get("kind").asString().equals("people"))
+                .findFirst()
+                .orElseThrow();
+        assertThat(people.get("report").get("grants"))
+                .as("the server grants this login what it may read")
+                .isEmpty();
+        assertThatThrownBy(() -> editor.put(
+                        "/api/sources/" + people.get("id").asLong(),
+                        Map.of("name", "Mine", "address", people.get("address"))))
+                .hasMessageContaining("This source is Remitto's own");
         for (JsonNode schema : report.get("schemas")) {
             if (schema.get("name").asString().equals("truth")) {
                 assertThat(schema.get("usable").asBoolean()).isFalse();
@@ -115,7 +129,7 @@ class SourcesAndRightsTest {
         JsonNode check = editor.post(
                 "/api/datasets/check-key",
                 Map.of(
-                        "sourceId", 1,
+                        "sourceId", source,
                         "query",
                                 Map.of(
                                         "kind",

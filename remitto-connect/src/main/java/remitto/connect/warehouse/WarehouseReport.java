@@ -16,6 +16,11 @@ public record WarehouseReport(
         List<String> warnings,
         List<String> grants) {
 
+    /** The same of a login that nobody else grants anything. */
+    public WarehouseReport withoutGrants() {
+        return new WarehouseReport(server, user, encrypted, schemas, warnings, List.of());
+    }
+
     public record Schema(String name, boolean usable, List<Table> tables) {}
 
     /** @param rowEstimate the server's own estimate; -1 when it has none yet */
