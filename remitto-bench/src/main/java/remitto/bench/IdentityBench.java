@@ -10,10 +10,10 @@ import java.util.stream.IntStream;
 import remitto.core.identity.Attribute;
 import remitto.core.identity.Attribute.Kind;
 import remitto.core.identity.Intake;
+import remitto.core.identity.JoiningRules;
 import remitto.core.identity.RecordRef;
 import remitto.core.identity.RecordTable;
 import remitto.core.identity.Resolution;
-import remitto.core.identity.RuleSet;
 import remitto.core.identity.group.Pins;
 import remitto.core.identity.quality.Quality;
 import remitto.demo.crowd.Crowd;
@@ -47,7 +47,7 @@ final class IdentityBench {
         long start = System.nanoTime();
         RecordTable table = table(staged);
         double tidied = (System.nanoTime() - start) / 1e9;
-        Resolution resolution = Resolution.of(table, RuleSet.usual(table.attributes()), new Pins());
+        Resolution resolution = Resolution.of(table, JoiningRules.usual(table.attributes()), new Pins());
         double seconds = (System.nanoTime() - start) / 1e9;
         if (again > 0) {
             System.out.println(new AgainBench(resolution.found().estimated())

@@ -17,6 +17,7 @@ import remitto.connect.destination.Destination.Exchange;
 import remitto.connect.destination.Destination.FieldProblem;
 import remitto.connect.destination.Destination.Outgoing;
 import remitto.connect.destination.Destination.RecordResult;
+import remitto.connect.destination.DestinationProblem.Kind;
 import remitto.connect.destination.Pace;
 
 /** Writes rows, a call a transaction; a row that is refused does not hold up the others. */
@@ -88,7 +89,7 @@ final class TableWriter {
             }
         } catch (SQLException e) {
             // The transaction was never committed, so none of it is there.
-            return TableDestination.kind(e) == remitto.connect.destination.DestinationProblem.Kind.UNREACHABLE
+            return TableDestination.kind(e) == Kind.UNREACHABLE
                     ? new CallOutcome.NotSent(TableDestination.words(e))
                     : new CallOutcome.Failed(
                             500,
@@ -118,7 +119,7 @@ final class TableWriter {
             connection.releaseSavepoint(before);
             return result;
         } catch (SQLException e) {
-            if (TableDestination.kind(e) != remitto.connect.destination.DestinationProblem.Kind.REFUSED) {
+            if (TableDestination.kind(e) != Kind.REFUSED) {
                 throw e;
             }
             connection.rollback(before);

@@ -1,8 +1,10 @@
 package remitto.core.identity;
 
+import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
 
@@ -56,6 +58,25 @@ public record Earlier(long[] signatures, Links links, long[] group, BitSet shake
             }
         }
         return new Earlier(signatures, links, group, shaken);
+    }
+
+    /** The same, of a joining whose outcome is still at hand. */
+    public static Earlier of(RecordTable table, Resolution before, Set<RecordRef> decided) {
+        RecordTable old = before.table();
+        Map<RecordRef, Then> then = new HashMap<>();
+        for (int record = 0; record < old.size(); record++) {
+            then.put(
+                    old.ref(record),
+                    new Then(
+                            before.found().signatures()[record], before.groups().group()[record] + 1L));
+        }
+        Links links = before.found().links();
+        List<ThenLink> kept = new ArrayList<>();
+        for (int link = 0; link < links.size(); link++) {
+            kept.add(new ThenLink(
+                    old.ref(links.one(link)), old.ref(links.other(link)), links.weight(link), links.rule(link)));
+        }
+        return of(table, then, kept, decided);
     }
 
     /** Records that are not as they were, or are compared with others than they were. */

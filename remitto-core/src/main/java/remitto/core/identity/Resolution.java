@@ -16,21 +16,21 @@ import remitto.core.identity.group.Pins;
 public record Resolution(RecordTable table, CommonValues common, Linker.Found found, Groups groups, BitSet touched) {
 
     /** With weights estimated from the records. */
-    public static Resolution of(RecordTable records, RuleSet set, Pins pins) {
+    public static Resolution of(RecordTable records, JoiningRules set, Pins pins) {
         CommonValues common = common(records, set);
         RecordTable table = records.without(common);
         return whole(table, common, set, pins, linker(table, set).find());
     }
 
     /** With weights that are given. */
-    public static Resolution of(RecordTable records, RuleSet set, Pins pins, Weights weights) {
+    public static Resolution of(RecordTable records, JoiningRules set, Pins pins, Weights weights) {
         CommonValues common = common(records, set);
         RecordTable table = records.without(common);
         return whole(table, common, set, pins, linker(table, set).find(weights));
     }
 
-    /** The same persons as {@link #of(RecordTable, RuleSet, Pins, Weights)}, judging only what changed since. */
-    public static Resolution again(RecordTable records, RuleSet set, Pins pins, Weights weights, Earlier earlier) {
+    /** The same persons as {@link #of(RecordTable, JoiningRules, Pins, Weights)}, judging only what changed since. */
+    public static Resolution again(RecordTable records, JoiningRules set, Pins pins, Weights weights, Earlier earlier) {
         CommonValues common = common(records, set);
         RecordTable table = records.without(common);
         Linker.Found found = linker(table, set).findAgain(weights, earlier);
@@ -41,17 +41,17 @@ public record Resolution(RecordTable table, CommonValues common, Linker.Found fo
     }
 
     private static Resolution whole(
-            RecordTable table, CommonValues common, RuleSet set, Pins pins, Linker.Found found) {
+            RecordTable table, CommonValues common, JoiningRules set, Pins pins, Linker.Found found) {
         Scorer scorer = new Scorer(table, found.weights(), set.nicknames());
         Groups groups = new Grouper(table, set.rules(), scorer, pins).group(found.links());
         return new Resolution(table, common, found, groups, found.fresh());
     }
 
-    private static Linker linker(RecordTable table, RuleSet set) {
+    private static Linker linker(RecordTable table, JoiningRules set) {
         return new Linker(table, set.rules(), set.nicknames());
     }
 
-    private static CommonValues common(RecordTable records, RuleSet set) {
+    private static CommonValues common(RecordTable records, JoiningRules set) {
         return CommonValues.find(records, set.rules().limits().share(), set.kept());
     }
 }

@@ -49,24 +49,6 @@ class AgainTest {
         return builder.build();
     }
 
-    private static Earlier earlier(RecordTable now, Resolution then, Set<RecordRef> decided) {
-        RecordTable table = then.table();
-        Map<RecordRef, Earlier.Then> records = new HashMap<>();
-        for (int record = 0; record < table.size(); record++) {
-            records.put(
-                    table.ref(record),
-                    new Earlier.Then(
-                            then.found().signatures()[record], then.groups().group()[record] + 1L));
-        }
-        Links links = then.found().links();
-        List<Earlier.ThenLink> kept = new ArrayList<>();
-        for (int link = 0; link < links.size(); link++) {
-            kept.add(new Earlier.ThenLink(
-                    table.ref(links.one(link)), table.ref(links.other(link)), links.weight(link), links.rule(link)));
-        }
-        return Earlier.of(now, records, kept, decided);
-    }
-
     private static Set<Set<RecordRef>> persons(Resolution resolution) {
         Map<Integer, Set<RecordRef>> persons = new HashMap<>();
         for (int record = 0; record < resolution.table().size(); record++) {
@@ -114,7 +96,8 @@ class AgainTest {
             records.put(new RecordRef(i % 3 == 0 ? "pass" : "wifi", "r" + i), values(random, random.nextInt(600)));
         }
         MatchRule same = new MatchRule(List.of(new MatchCondition("phone", new Comparison.Same(), true)));
-        RuleSet set = new RuleSet(MatchRules.usual(ATTRIBUTES).join(List.of(same)), Nicknames.shipped(), Set.of());
+        JoiningRules set =
+                new JoiningRules(MatchRules.usual(ATTRIBUTES).join(List.of(same)), Nicknames.shipped(), Set.of());
         Map<List<RecordRef>, Boolean> decided = new HashMap<>();
         Resolution then = Resolution.of(table(records), set, new Pins());
         Weights weights = then.found().weights();
@@ -123,7 +106,7 @@ class AgainTest {
             Set<RecordRef> about = change(records, decided, random, step);
             RecordTable now = table(records);
             Resolution whole = Resolution.of(now, set, pins(now, decided), weights);
-            Resolution again = Resolution.again(now, set, pins(now, decided), weights, earlier(now, then, about));
+            Resolution again = Resolution.again(now, set, pins(now, decided), weights, Earlier.of(now, then, about));
             assertThat(links(again)).isEqualTo(links(whole));
             assertThat(persons(again)).isEqualTo(persons(whole));
             assertThat(again.found().signatures()).isEqualTo(whole.found().signatures());
@@ -171,10 +154,10 @@ class AgainTest {
         for (int i = 0; i < 500; i++) {
             records.put(new RecordRef("pass", "r" + i), values(random, random.nextInt(200)));
         }
-        RuleSet set = RuleSet.usual(ATTRIBUTES);
+        JoiningRules set = JoiningRules.usual(ATTRIBUTES);
         Resolution first = Resolution.of(table(records), set, new Pins());
         Resolution again = Resolution.again(
-                table(records), set, new Pins(), first.found().weights(), earlier(table(records), first, Set.of()));
+                table(records), set, new Pins(), first.found().weights(), Earlier.of(table(records), first, Set.of()));
         assertThat(again.found().compared()).isZero();
         assertThat(again.touched().isEmpty()).isTrue();
         assertThat(persons(again)).isEqualTo(persons(first));
@@ -187,7 +170,7 @@ class AgainTest {
         for (int i = 0; i < 800; i++) {
             records.put(new RecordRef("pass", "r" + i), values(random, random.nextInt(300)));
         }
-        Weights estimated = Resolution.of(table(records), RuleSet.usual(ATTRIBUTES), new Pins())
+        Weights estimated = Resolution.of(table(records), JoiningRules.usual(ATTRIBUTES), new Pins())
                 .found()
                 .weights();
         Weights set = estimated.with(List.of(

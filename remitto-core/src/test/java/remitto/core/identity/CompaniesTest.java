@@ -68,7 +68,7 @@ class CompaniesTest {
     @Test
     void theyAreFoundByNameNumberDomainAndAddress() {
         Made made = made(1_500);
-        RuleSet set = RuleSet.usual(ATTRIBUTES);
+        JoiningRules set = JoiningRules.usual(ATTRIBUTES);
         Resolution resolution = Resolution.of(made.table(), set, new Pins());
         Quality quality = Quality.of(resolution.groups().group(), made.truth());
         assertThat(quality.precision()).isGreaterThan(0.99);

@@ -70,7 +70,7 @@ class ResolutionTest {
     }
 
     private static Resolution resolve(List<Made> made, Pins pins) {
-        return Resolution.of(table(made), RuleSet.usual(ATTRIBUTES), pins);
+        return Resolution.of(table(made), JoiningRules.usual(ATTRIBUTES), pins);
     }
 
     /** By record, those of its person. */
@@ -168,7 +168,7 @@ class ResolutionTest {
         MatchRule same = new MatchRule(List.of(new MatchCondition("email", new Comparison.Same(), true)));
         MatchRules rules = MatchRules.usual(ATTRIBUTES).join(List.of(same));
         Resolution resolution =
-                Resolution.of(table(made), new RuleSet(rules, Nicknames.shipped(), Set.of()), new Pins());
+                Resolution.of(table(made), new JoiningRules(rules, Nicknames.shipped(), Set.of()), new Pins());
         assertThat(resolution.groups().refused())
                 .extracting(Groups.Refused::reason)
                 .contains(Groups.Reason.NEVER_RULE);
@@ -207,7 +207,7 @@ class ResolutionTest {
                     limits,
                     List.of());
             Resolution resolution =
-                    Resolution.of(table(made), new RuleSet(rules, Nicknames.shipped(), Set.of()), new Pins());
+                    Resolution.of(table(made), new JoiningRules(rules, Nicknames.shipped(), Set.of()), new Pins());
             together.put(
                     apart, persons(resolution).get(new RecordRef("wifi", "x2")).size());
             boolean far = resolution.groups().refused().stream().anyMatch(one -> one.reason() == Groups.Reason.FAR);

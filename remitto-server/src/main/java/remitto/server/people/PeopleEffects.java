@@ -14,11 +14,11 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.identity.Attribute;
 import remitto.core.identity.CommonValues;
+import remitto.core.identity.JoiningRules;
 import remitto.core.identity.Links;
 import remitto.core.identity.RecordRef;
 import remitto.core.identity.RecordTable;
 import remitto.core.identity.Resolution;
-import remitto.core.identity.RuleSet;
 import remitto.core.identity.evidence.Scorer;
 import remitto.core.identity.evidence.Weights;
 import remitto.core.identity.group.Pins;
@@ -109,13 +109,13 @@ class PeopleEffects {
                 difference.both(),
                 difference.onlyFirst(),
                 difference.onlySecond(),
-                examples(difference.firstExamples(), one, first.ruleSet(attributes)),
-                examples(difference.secondExamples(), other, second.ruleSet(attributes)),
-                PeopleSums.rules(other, second.ruleSet(attributes).rules()));
+                examples(difference.firstExamples(), one, first.joiningRules(attributes)),
+                examples(difference.secondExamples(), other, second.joiningRules(attributes)),
+                PeopleSums.rules(other, second.joiningRules(attributes).rules()));
     }
 
     private Resolution resolve(About about, Sample sample, PeopleRules rules, List<Attribute> attributes) {
-        RuleSet set = rules.ruleSet(attributes);
+        JoiningRules set = rules.joiningRules(attributes);
         RecordTable table = sample.table()
                 .without(new CommonValues(sample.common().list().stream()
                         .filter(one -> !rules.kept().contains(new PeopleRules.KeptCommon(one.attribute(), one.value())))
@@ -173,7 +173,7 @@ class PeopleEffects {
         return builder.build();
     }
 
-    private List<ExamplePair> examples(List<int[]> pairs, Resolution resolution, RuleSet set) {
+    private List<ExamplePair> examples(List<int[]> pairs, Resolution resolution, JoiningRules set) {
         Weights weights = resolution.found().weights();
         Scorer scorer = new Scorer(resolution.table(), weights, set.nicknames());
         Links links = resolution.found().links();

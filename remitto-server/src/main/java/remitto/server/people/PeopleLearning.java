@@ -7,9 +7,9 @@ import java.util.Map;
 import org.springframework.stereotype.Component;
 import remitto.core.identity.Attribute;
 import remitto.core.identity.CommonValues;
+import remitto.core.identity.JoiningRules;
 import remitto.core.identity.RecordRef;
 import remitto.core.identity.RecordTable;
-import remitto.core.identity.RuleSet;
 import remitto.core.identity.compare.Comparer;
 import remitto.core.identity.evidence.Calibration;
 import remitto.core.identity.evidence.Scorer;
@@ -21,19 +21,19 @@ import remitto.server.platform.Problem;
 class PeopleLearning {
     private final PeopleEffects effects;
     private final PeopleSources sources;
-    private final PeopleRuleSets ruleSets;
+    private final PeopleRuleVersions ruleVersions;
     private final PeopleSettings settings;
     private final Corrections corrections;
 
     PeopleLearning(
             PeopleEffects effects,
             PeopleSources sources,
-            PeopleRuleSets ruleSets,
+            PeopleRuleVersions ruleVersions,
             PeopleSettings settings,
             Corrections corrections) {
         this.effects = effects;
         this.sources = sources;
-        this.ruleSets = ruleSets;
+        this.ruleVersions = ruleVersions;
         this.settings = settings;
         this.corrections = corrections;
     }
@@ -44,13 +44,13 @@ class PeopleLearning {
     /** Nothing is changed by it. @throws Problem if nobody decided anything, or no weights were estimated yet */
     Learned learned(About about) {
         List<Attribute> attributes = sources.attributes(about);
-        PeopleRules rules = ruleSets.inService(about).rules();
+        PeopleRules rules = ruleVersions.inService(about).rules();
         PeopleSettings.Setting setting = settings.of(about);
         Weights estimated = setting.weights()
                 .filter(weights -> setting.weightsFor().equals(rules.weighed(attributes)))
                 .orElseThrow(() -> Problem.conflict(
                         "The weights of the rules in service were not estimated yet; join the records first."));
-        RuleSet set = rules.ruleSet(attributes);
+        JoiningRules set = rules.joiningRules(attributes);
         RecordTable all = effects.table(about, attributes);
         RecordTable table =
                 all.without(CommonValues.find(all, set.rules().limits().share(), set.kept()));
@@ -61,7 +61,7 @@ class PeopleLearning {
         return new Learned(decided.size(), Calibration.of(estimated, decided));
     }
 
-    private List<Calibration.DecidedPair> decided(RecordTable table, RuleSet set, Weights estimated) {
+    private List<Calibration.DecidedPair> decided(RecordTable table, JoiningRules set, Weights estimated) {
         Map<RecordRef, Integer> numbers = new HashMap<>();
         for (int record = 0; record < table.size(); record++) {
             numbers.put(table.ref(record), record);

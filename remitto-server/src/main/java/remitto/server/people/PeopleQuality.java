@@ -13,9 +13,9 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.identity.Attribute;
 import remitto.core.identity.CommonValues;
+import remitto.core.identity.JoiningRules;
 import remitto.core.identity.RecordRef;
 import remitto.core.identity.RecordTable;
-import remitto.core.identity.RuleSet;
 import remitto.core.identity.quality.Quality;
 import remitto.core.identity.quality.ThresholdCurve;
 import remitto.server.platform.Problem;
@@ -33,7 +33,7 @@ class PeopleQuality {
     private final PeopleStore store;
     private final PeopleEffects effects;
     private final PeopleSources sources;
-    private final PeopleRuleSets ruleSets;
+    private final PeopleRuleVersions ruleVersions;
     private final PeopleSettings settings;
 
     PeopleQuality(
@@ -41,13 +41,13 @@ class PeopleQuality {
             PeopleStore store,
             PeopleEffects effects,
             PeopleSources sources,
-            PeopleRuleSets ruleSets,
+            PeopleRuleVersions ruleVersions,
             PeopleSettings settings) {
         this.jdbc = jdbc;
         this.store = store;
         this.effects = effects;
         this.sources = sources;
-        this.ruleSets = ruleSets;
+        this.ruleVersions = ruleVersions;
         this.settings = settings;
     }
 
@@ -113,14 +113,14 @@ class PeopleQuality {
                 quality.bCubedF1(),
                 mistakes(known, group, group, truth),
                 mistakes(known, group, truth, group),
-                ruleSets.inService(about).rules().thresholds().join(),
+                ruleVersions.inService(about).rules().thresholds().join(),
                 curve(about, known, truth));
     }
 
     /** Empty while nothing was estimated for the rules in service. */
     private List<ThresholdCurve.Point> curve(About about, List<Label> known, int[] truth) {
         List<Attribute> attributes = sources.attributes(about);
-        PeopleRules rules = ruleSets.inService(about).rules();
+        PeopleRules rules = ruleVersions.inService(about).rules();
         PeopleSettings.Setting setting = settings.of(about);
         if (setting.weights().isEmpty() || !setting.weightsFor().equals(rules.weighed(attributes))) {
             return List.of();
@@ -129,7 +129,7 @@ class PeopleQuality {
         for (int i = 0; i < truth.length; i++) {
             labels.put(known.get(i).ref(), truth[i]);
         }
-        RuleSet set = rules.ruleSet(attributes);
+        JoiningRules set = rules.joiningRules(attributes);
         RecordTable all = effects.table(about, attributes);
         RecordTable table =
                 all.without(CommonValues.find(all, set.rules().limits().share(), set.kept()));

@@ -13,10 +13,10 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 import remitto.core.identity.Attribute;
 import remitto.core.identity.Earlier;
+import remitto.core.identity.JoiningRules;
 import remitto.core.identity.RecordRef;
 import remitto.core.identity.RecordTable;
 import remitto.core.identity.Resolution;
-import remitto.core.identity.RuleSet;
 import remitto.core.identity.evidence.Scorer;
 import remitto.core.identity.group.Pins;
 import remitto.core.known.Fingerprint;
@@ -29,7 +29,7 @@ import remitto.server.platform.Rows;
 class PeopleResolver {
     private final PeopleSources sources;
     private final PersonRecords records;
-    private final PeopleRuleSets ruleSets;
+    private final PeopleRuleVersions ruleVersions;
     private final PeopleSettings settings;
     private final Corrections corrections;
     private final PeopleStore store;
@@ -44,7 +44,7 @@ class PeopleResolver {
     PeopleResolver(
             PeopleSources sources,
             PersonRecords records,
-            PeopleRuleSets ruleSets,
+            PeopleRuleVersions ruleVersions,
             PeopleSettings settings,
             Corrections corrections,
             PeopleStore store,
@@ -57,7 +57,7 @@ class PeopleResolver {
             Clock clock) {
         this.sources = sources;
         this.records = records;
-        this.ruleSets = ruleSets;
+        this.ruleVersions = ruleVersions;
         this.settings = settings;
         this.corrections = corrections;
         this.store = store;
@@ -90,9 +90,9 @@ class PeopleResolver {
                             : "No dataset describes companies yet. Tie the columns of one.");
         }
         List<Attribute> attributes = sources.attributes(about);
-        PeopleRuleSets.Numbered rules = ruleSets.inService(about);
+        PeopleRuleVersions.Numbered rules = ruleVersions.inService(about);
         rules.rules().check(attributes);
-        RuleSet set = rules.rules().ruleSet(attributes);
+        JoiningRules set = rules.rules().joiningRules(attributes);
         progress.stage("looking at what is known");
         Map<RecordRef, PeopleStore.Stored> before = store.records(about);
         Map<RecordRef, PersonRecords.Before> texts = new HashMap<>();
@@ -143,8 +143,8 @@ class PeopleResolver {
             Task task,
             PersonRecords.Read read,
             Map<RecordRef, PeopleStore.Stored> before,
-            PeopleRuleSets.Numbered rules,
-            RuleSet set,
+            PeopleRuleVersions.Numbered rules,
+            JoiningRules set,
             RunProgress progress) {
         About about = task.about();
         PeopleSettings.Setting setting = settings.of(about);
@@ -172,10 +172,10 @@ class PeopleResolver {
                 resolution, by + " " + keptBy, !again, false, setting.judgedBy().endsWith(" " + keptBy));
     }
 
-    private String judgedBy(PeopleRuleSets.Numbered rules, List<Attribute> attributes, String weights) {
+    private String judgedBy(PeopleRuleVersions.Numbered rules, List<Attribute> attributes, String weights) {
         PeopleRules one = rules.rules();
         return hash(
-                json.write(one.ruleSet(attributes).rules()),
+                json.write(one.joiningRules(attributes).rules()),
                 json.write(one.nicknames()),
                 json.write(one.notNicknames()),
                 json.write(one.kept()),

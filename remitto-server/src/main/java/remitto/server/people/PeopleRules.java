@@ -9,10 +9,10 @@ import java.util.TreeMap;
 import java.util.stream.Collectors;
 import remitto.core.identity.Attribute;
 import remitto.core.identity.CommonValues;
+import remitto.core.identity.JoiningRules;
 import remitto.core.identity.MatchCondition;
 import remitto.core.identity.MatchRule;
 import remitto.core.identity.MatchRules;
-import remitto.core.identity.RuleSet;
 import remitto.core.identity.compare.Levels;
 import remitto.core.identity.evidence.Weights;
 import remitto.core.identity.survivorship.KeepRule;
@@ -67,7 +67,7 @@ record PeopleRules(
                 true);
     }
 
-    RuleSet ruleSet(List<Attribute> attributes) {
+    JoiningRules joiningRules(List<Attribute> attributes) {
         MatchRules usual = MatchRules.usual(attributes);
         Map<String, Levels> own = new TreeMap<>();
         levels.forEach(one -> own.put(one.attribute(), one));
@@ -83,7 +83,7 @@ record PeopleRules(
         Set<CommonValues.Common> common = kept.stream()
                 .map(one -> new CommonValues.Common(one.attribute(), one.value(), 0, ""))
                 .collect(Collectors.toSet());
-        return new RuleSet(rules, Nicknames.shipped().without(notNicknames).with(nicknames), common);
+        return new JoiningRules(rules, Nicknames.shipped().without(notNicknames).with(nicknames), common);
     }
 
     Survivorship keeping() {
@@ -92,7 +92,7 @@ record PeopleRules(
 
     /** Attributes that are weighed and how, in one text; weights are only good for what they were estimated for. */
     String weighed(List<Attribute> attributes) {
-        return attributes + " " + ruleSet(attributes).rules().levels();
+        return attributes + " " + joiningRules(attributes).rules().levels();
     }
 
     /** @throws Problem naming an attribute that no dataset is tied to, or a rule that says nothing */
@@ -122,7 +122,7 @@ record PeopleRules(
                         "Say once, and with at least one comparison, how " + one.attribute() + " is compared.");
             }
         }
-        if (ruleSet(attributes).rules().levels().isEmpty() && join.isEmpty()) {
+        if (joiningRules(attributes).rules().levels().isEmpty() && join.isEmpty()) {
             throw Problem.invalid("Nothing would join any records: weigh an attribute or give a joining rule.");
         }
         String circle = keeping().circle();

@@ -26,7 +26,7 @@ import remitto.server.platform.VersionWish;
 @RestController
 @RequestMapping("/api/people/rules")
 class PeopleRulesController {
-    private final PeopleRuleSets ruleSets;
+    private final PeopleRuleVersions ruleVersions;
     private final PeopleSettings settings;
     private final PeopleSources sources;
     private final PeopleEffects effects;
@@ -34,13 +34,13 @@ class PeopleRulesController {
     private final Journal journal;
 
     PeopleRulesController(
-            PeopleRuleSets ruleSets,
+            PeopleRuleVersions ruleVersions,
             PeopleSettings settings,
             PeopleSources sources,
             PeopleEffects effects,
             PeopleLearning learning,
             Journal journal) {
-        this.ruleSets = ruleSets;
+        this.ruleVersions = ruleVersions;
         this.settings = settings;
         this.sources = sources;
         this.effects = effects;
@@ -75,7 +75,7 @@ class PeopleRulesController {
 
     @GetMapping
     PeopleRulesView matchRules(@RequestParam(defaultValue = "PERSON") About about) {
-        PeopleRuleSets.Numbered latest = ruleSets.latest(about);
+        PeopleRuleVersions.Numbered latest = ruleVersions.latest(about);
         PeopleSettings.Setting setting = settings.of(about);
         List<Attribute> attributes = sources.attributes(about);
         Map<String, KeepRule> kept = new TreeMap<>();
@@ -84,7 +84,7 @@ class PeopleRulesController {
                 latest.number(),
                 setting.liveRules(),
                 latest.rules(),
-                ruleSets.versions(about),
+                ruleVersions.versions(about),
                 attributes,
                 attributes.stream().map(Levels::usual).toList(),
                 kept,
@@ -96,14 +96,14 @@ class PeopleRulesController {
     /** @param number 0 for what ships */
     @GetMapping("/versions/{number}")
     PeopleRules matchRulesVersion(@PathVariable int number, @RequestParam(defaultValue = "PERSON") About about) {
-        return ruleSets.version(about, number).rules();
+        return ruleVersions.version(about, number).rules();
     }
 
     /** Saves a version; runs go by it only once it is in service. */
     @PostMapping("/versions")
     PeopleRulesView saveMatchRules(
             @RequestParam(defaultValue = "PERSON") About about, @RequestBody PeopleRulesDraft draft, Principal who) {
-        int number = ruleSets.save(about, draft.basedOn(), draft.rules(), who.getName(), draft.note());
+        int number = ruleVersions.save(about, draft.basedOn(), draft.rules(), who.getName(), draft.note());
         note(who, "saved match rules", about, number);
         return matchRules(about);
     }
@@ -112,7 +112,7 @@ class PeopleRulesController {
     @PostMapping("/in-service")
     PeopleRulesView putMatchRulesInService(
             @RequestParam(defaultValue = "PERSON") About about, @RequestBody VersionWish wish, Principal who) {
-        ruleSets.putInService(about, wish.version(), who.getName());
+        ruleVersions.putInService(about, wish.version(), who.getName());
         note(who, "put match rules in service", about, wish.version());
         return matchRules(about);
     }
@@ -121,7 +121,7 @@ class PeopleRulesController {
     @PostMapping("/effect")
     PeopleEffects.RulesEffect matchRulesEffect(
             @RequestParam(defaultValue = "PERSON") About about, @RequestBody RulesToCompare wish) {
-        return effects.compare(about, ruleSets.version(about, wish.number()).rules(), wish.second());
+        return effects.compare(about, ruleVersions.version(about, wish.number()).rules(), wish.second());
     }
 
     /** Weights as people's decisions about pairs would have them; nothing is changed. */

@@ -49,7 +49,7 @@ class PeopleSums {
     }
 
     /** Once it is written down. */
-    PeopleSummary of(FreshPeople fresh, PeopleRuleSets.Numbered rules, MatchRules match) {
+    PeopleSummary of(FreshPeople fresh, PeopleRuleVersions.Numbered rules, MatchRules match) {
         Resolution resolution = fresh.resolution();
         Open open = open(fresh.about());
         BySource sources = new BySource(fresh);

@@ -2,10 +2,10 @@ package remitto.core.identity.quality;
 
 import java.util.ArrayList;
 import java.util.List;
+import remitto.core.identity.JoiningRules;
 import remitto.core.identity.Linker;
 import remitto.core.identity.MatchRules;
 import remitto.core.identity.RecordTable;
-import remitto.core.identity.RuleSet;
 import remitto.core.identity.evidence.Scorer;
 import remitto.core.identity.evidence.Weights;
 import remitto.core.identity.group.Grouper;
@@ -23,7 +23,7 @@ public final class ThresholdCurve {
      * @param truth by record, as in {@link Quality#of}
      * @param from lowest and {@code to} highest weight, one bit after the other
      */
-    public static List<Point> of(RecordTable table, RuleSet set, Weights weights, int[] truth, int from, int to) {
+    public static List<Point> of(RecordTable table, JoiningRules set, Weights weights, int[] truth, int from, int to) {
         MatchRules low = set.rules().thresholds(new MatchRules.Thresholds(from, from));
         Linker.Found found = new Linker(table, low, set.nicknames()).find(weights);
         List<Point> points = new ArrayList<>();

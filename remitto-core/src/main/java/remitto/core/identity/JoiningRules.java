@@ -8,13 +8,13 @@ import remitto.core.identity.tidy.Nicknames;
  *
  * @param kept common values that a person decided to use after all
  */
-public record RuleSet(MatchRules rules, Nicknames nicknames, Set<CommonValues.Common> kept) {
-    public RuleSet {
+public record JoiningRules(MatchRules rules, Nicknames nicknames, Set<CommonValues.Common> kept) {
+    public JoiningRules {
         kept = Set.copyOf(kept);
     }
 
     /** What ships. */
-    public static RuleSet usual(java.util.List<Attribute> attributes) {
-        return new RuleSet(MatchRules.usual(attributes), Nicknames.shipped(), Set.of());
+    public static JoiningRules usual(java.util.List<Attribute> attributes) {
+        return new JoiningRules(MatchRules.usual(attributes), Nicknames.shipped(), Set.of());
     }
 }

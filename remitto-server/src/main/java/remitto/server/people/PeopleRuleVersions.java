@@ -13,14 +13,14 @@ import remitto.server.platform.VersionNote;
 
 /** Versions of the rules that decide who is one person. The first is what ships, as somebody first looks at it. */
 @Component
-class PeopleRuleSets {
+class PeopleRuleVersions {
     private final JdbcClient jdbc;
     private final Json json;
     private final PeopleSources sources;
     private final PeopleSettings settings;
     private final Clock clock;
 
-    PeopleRuleSets(JdbcClient jdbc, Json json, PeopleSources sources, PeopleSettings settings, Clock clock) {
+    PeopleRuleVersions(JdbcClient jdbc, Json json, PeopleSources sources, PeopleSettings settings, Clock clock) {
         this.jdbc = jdbc;
         this.json = json;
         this.sources = sources;
