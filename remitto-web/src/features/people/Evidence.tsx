@@ -4,7 +4,8 @@ import type { Attribute, Comparison, Levels, PeopleRules, PeopleRulesView } from
 import { counted } from '../../components/format';
 import { Button, Card, Failure, Input, Labelled, Pill, Select, TD, TH, Token } from '../../components/ui';
 import { type Kin } from './about';
-import { comparisonsOf, comparisonWords, degree, withDegree } from './comparisons';
+import { comparisonsOf, comparisonWords } from './comparisons';
+import { DegreeInput } from './DegreeInput';
 import { Estimated } from './Estimated';
 import { attributeWords, bits } from './words';
 
@@ -195,7 +196,6 @@ function LevelToken({
   onChange: (comparison: Comparison) => void;
   onRemove?: () => void;
 }) {
-  const has = degree(comparison);
   return (
     <Token label={name} text={comparisonWords(comparison).replace(/^is /, '')}>
       <Labelled label="Compared by">
@@ -216,17 +216,7 @@ function LevelToken({
             ))}
         </Select>
       </Labelled>
-      {has && (
-        <Labelled label={has.name}>
-          <Input
-            type="number"
-            className="w-[90px]"
-            step={has.step}
-            value={has.value}
-            onChange={(event) => onChange(withDegree(comparison, Number(event.target.value)))}
-          />
-        </Labelled>
-      )}
+      <DegreeInput comparison={comparison} onChange={onChange} />
       {onRemove && (
         <Button kind="quiet" onClick={onRemove}>
           Take this level out

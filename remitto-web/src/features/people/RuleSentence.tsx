@@ -1,6 +1,7 @@
 import type { Attribute, MatchCondition, MatchRule } from '../../api/types';
-import { Button, Input, Labelled, Select, Token } from '../../components/ui';
-import { comparisonsOf, comparisonWords, degree, withDegree } from './comparisons';
+import { Button, Labelled, Select, Token } from '../../components/ui';
+import { comparisonsOf, comparisonWords } from './comparisons';
+import { DegreeInput } from './DegreeInput';
 import { attributeWords } from './words';
 
 interface Props {
@@ -71,7 +72,6 @@ function ConditionToken({
   onRemove?: () => void;
 }) {
   const kind = attributes.find((one) => one.name === condition.attribute)?.kind ?? 'TEXT';
-  const has = degree(condition.comparison);
   const words = comparisonWords(condition.comparison);
   return (
     <Token
@@ -105,22 +105,10 @@ function ConditionToken({
           ))}
         </Select>
       </Labelled>
-      {has && (
-        <Labelled label={has.name}>
-          <Input
-            type="number"
-            className="w-[90px]"
-            step={has.step}
-            value={has.value}
-            onChange={(event) =>
-              onChange({
-                ...condition,
-                comparison: withDegree(condition.comparison, Number(event.target.value)),
-              })
-            }
-          />
-        </Labelled>
-      )}
+      <DegreeInput
+        comparison={condition.comparison}
+        onChange={(comparison) => onChange({ ...condition, comparison })}
+      />
       <label className="flex items-center gap-2">
         <input
           type="checkbox"
