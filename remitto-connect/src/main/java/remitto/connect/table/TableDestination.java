@@ -225,7 +225,9 @@ public final class TableDestination implements Destination, Setup {
         if (state.startsWith("28")) {
             return Kind.SIGN_IN_REFUSED;
         }
-        return state.startsWith("08") || state.startsWith("57P") || state.startsWith("53")
+        // Classes of conditions that pass (PostgreSQL, appendix A): lost connections, rolled back by a conflict, out of
+        // resources, a lock in the way, stopped or timed out. None of them says anything against a row.
+        return List.of("08", "40", "53", "55", "57").stream().anyMatch(state::startsWith)
                 ? Kind.UNREACHABLE
                 : Kind.REFUSED;
     }

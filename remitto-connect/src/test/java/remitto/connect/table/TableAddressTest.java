@@ -3,10 +3,12 @@ package remitto.connect.table;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.sql.SQLException;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import remitto.connect.destination.DestinationProblem.Kind;
 
 class TableAddressTest {
     @ParameterizedTest
@@ -35,6 +37,17 @@ class TableAddressTest {
             })
     void nothingElseIs(String text) {
         assertThatThrownBy(() -> TableAddress.of(text)).isInstanceOf(IllegalArgumentException.class);
+    }
+
+    /** SQLSTATE as in appendix A of the PostgreSQL documentation. */
+    @ParameterizedTest
+    @CsvSource({
+        "28P01, SIGN_IN_REFUSED", "08006, UNREACHABLE", "40P01, UNREACHABLE", "57014, UNREACHABLE",
+                "57P01, UNREACHABLE",
+        "55P03, UNREACHABLE", "23505, REFUSED", "23514, REFUSED", "22003, REFUSED", "42501, REFUSED"
+    })
+    void whatPassesIsToldFromWhatARowIsRefusedFor(String state, Kind kind) {
+        assertThat(TableDestination.kind(new SQLException("said", state))).isEqualTo(kind);
     }
 
     @Test
