@@ -1,0 +1,227 @@
+package remitto.core.audience.sql;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Collectors;
+import remitto.core.audience.AudienceFault;
+import remitto.core.audience.Condition;
+import remitto.core.audience.EventsOf;
+import remitto.core.audience.Measure;
+import remitto.core.audience.ValueTest;
+import remitto.core.audience.Vocabulary;
+import remitto.core.audience.Window;
+import remitto.core.dataset.ColumnType;
+
+/**
+ * Conditions as SQL. The same condition judged in memory gives the same people.
+ *
+ * <p>Times are written into the text, so that it says the same however long it runs.
+ */
+public final class AudienceSql {
+    private final Vocabulary words;
+    private final Storage storage;
+    private final Window.Now now;
+    private final TestSql tests;
+    private final MeasureSql measures;
+
+    public AudienceSql(Vocabulary words, Storage storage, Window.Now now) {
+        this.words = words;
+        this.storage = storage;
+        this.now = now;
+        this.tests = new TestSql(now);
+        this.measures = new MeasureSql(words, storage, tests);
+    }
+
+    /** Where a condition stands, which decides what the planner can make of it. */
+    private enum Place {
+        /** One of several that all must hold: a join can stand for it. */
+        AMONG_ALL,
+        ELSEWHERE
+    }
+
+    /** The ids of the people who meet the condition. */
+    public String members(Condition condition) {
+        return "select p.person_id from " + storage.people() + " p where " + sql(condition, Place.AMONG_ALL);
+    }
+
+    /** A row of person_id and value for everybody who has such events. */
+    public String measure(Measure measure) {
+        return measures.of(measure, "");
+    }
+
+    /** The same for some people only. @param people a query of ids */
+    public String measure(Measure measure, String people) {
+        return measures.of(measure, " and l.person_id in (" + people + ")");
+    }
+
+    /**
+     * Counts several conditions over everybody in one pass.
+     *
+     * @param conditions each counted by itself, in a row of numbers after the number of all people
+     */
+    public String counts(List<Condition> conditions) {
+        List<Condition> leaves = new ArrayList<>();
+        conditions.forEach(condition -> leaves(condition, leaves));
+        StringBuilder inner = new StringBuilder("select p.person_id");
+        for (int i = 0; i < leaves.size(); i++) {
+            inner.append(", (")
+                    .append(sql(leaves.get(i), Place.ELSEWHERE))
+                    .append(") is true as c")
+                    .append(i);
+        }
+        String counted = conditions.stream()
+                .map(condition -> ", count(*) filter (where " + composed(condition, leaves) + ")")
+                .collect(Collectors.joining());
+        return "select count(*)" + counted + " from (" + inner + " from " + storage.people() + " p offset 0) as judged";
+    }
+
+    private static void leaves(Condition condition, List<Condition> leaves) {
+        if (condition instanceof Condition.AllOf all) {
+            all.conditions().forEach(one -> leaves(one, leaves));
+        } else if (condition instanceof Condition.AnyOf any) {
+            any.conditions().forEach(one -> leaves(one, leaves));
+        } else if (condition instanceof Condition.Unless not) {
+            leaves(not.condition(), leaves);
+        } else if (!leaves.contains(condition)) {
+            leaves.add(condition);
+        }
+    }
+
+    private static String composed(Condition condition, List<Condition> leaves) {
+        if (condition instanceof Condition.AllOf all) {
+            return joined(all.conditions(), leaves, " and ", "true");
+        } else if (condition instanceof Condition.AnyOf any) {
+            return joined(any.conditions(), leaves, " or ", "false");
+        } else if (condition instanceof Condition.Unless not) {
+            return "not " + composed(not.condition(), leaves);
+        }
+        return "c" + leaves.indexOf(condition);
+    }
+
+    private static String joined(List<Condition> conditions, List<Condition> leaves, String with, String none) {
+        return conditions.isEmpty()
+                ? none
+                : conditions.stream().map(one -> composed(one, leaves)).collect(Collectors.joining(with, "(", ")"));
+    }
+
+    private String sql(Condition condition, Place place) {
+        if (condition instanceof Condition.Everyone) {
+            return "true";
+        } else if (condition instanceof Condition.AllOf all) {
+            return all.conditions().isEmpty()
+                    ? "true"
+                    : all.conditions().stream()
+                            .map(one -> sql(one, place))
+                            .collect(Collectors.joining(" and ", "(", ")"));
+        } else if (condition instanceof Condition.AnyOf any) {
+            return any.conditions().isEmpty()
+                    ? "false"
+                    : any.conditions().stream()
+                            .map(one -> sql(one, Place.ELSEWHERE))
+                            .collect(Collectors.joining(" or ", "(", ")"));
+        } else if (condition instanceof Condition.Unless not) {
+            return not(not.condition(), place);
+        } else if (condition instanceof Condition.AttributeHolds attribute) {
+            ColumnType type = words.attribute(attribute.attribute());
+            attribute.test().check(attribute.attribute(), type);
+            return "(" + tests.of(attribute.test(), "p." + SqlText.name(attribute.attribute()), type) + ")";
+        }
+        People people = people(condition);
+        return place == Place.AMONG_ALL ? people.joined() : people.looked();
+    }
+
+    private String not(Condition condition, Place place) {
+        if (condition instanceof Condition.AttributeHolds) {
+            return sql(condition, place) + " is not true";
+        }
+        if (condition instanceof Condition.AllOf
+                || condition instanceof Condition.AnyOf
+                || condition instanceof Condition.Unless
+                || condition instanceof Condition.Everyone) {
+            return "(" + sql(condition, Place.ELSEWHERE) + ") is not true";
+        }
+        People people = people(condition).others();
+        return place == Place.AMONG_ALL ? people.joined() : people.looked();
+    }
+
+    /**
+     * People by a query of their ids.
+     *
+     * @param ids a query whose one column is person_id and never null
+     * @param in whether they are meant, or all others
+     */
+    private record People(String ids, boolean in) {
+        People others() {
+            return new People(ids, !in);
+        }
+
+        /** The planner makes a join of it. */
+        String joined() {
+            return (in ? "" : "not ") + "exists (select from (" + ids + ") as q where q.person_id = p.person_id)";
+        }
+
+        /** The planner makes a table of it that is looked into. */
+        String looked() {
+            return "p.person_id " + (in ? "" : "not ") + "in (" + ids + ")";
+        }
+    }
+
+    private People people(Condition condition) {
+        if (condition instanceof Condition.MeasureHolds measured) {
+            return measured(measured);
+        } else if (condition instanceof Condition.Followed followed) {
+            return new People(followed(followed), true);
+        } else if (condition instanceof Condition.InAudience audience) {
+            return new People(
+                    "select m.person_id from " + storage.members() + " m where m.audience_id = " + audience.audience(),
+                    true);
+        } else if (condition instanceof Condition.Agreed agreed) {
+            String asked = "select a.person_id from " + storage.answers() + " a where a.purpose = "
+                    + SqlText.text(agreed.purpose()) + " and a.channel = " + SqlText.text(agreed.channel());
+            return agreed.answer() == Condition.Answer.NOT_ASKED
+                    ? new People(asked, false)
+                    : new People(asked + " and a.answer = '" + agreed.answer() + "'", true);
+        } else if (condition instanceof Condition.RecordIn dataset) {
+            return new People(
+                    "select r.person_id from " + storage.records() + " r where r.dataset_id = " + dataset.dataset(),
+                    true);
+        } else if (condition instanceof Condition.SentTo sent) {
+            return new People(
+                    "select s.person_id from " + storage.sent() + " s where s.route_id = " + sent.route()
+                            + " and s.state = '" + sent.state() + "'",
+                    true);
+        }
+        throw new AssertionError(condition);
+    }
+
+    /** Those without events are in no query over events: where the test holds for them, the others are asked for. */
+    private People measured(Condition.MeasureHolds condition) {
+        Measure measure = condition.measure();
+        ColumnType type = measure.type(words);
+        ValueTest test = condition.test();
+        test.check("The measure", type);
+        boolean withoutEvents = test.holds(measure.withoutEvents(), now);
+        String holds = tests.of(test, "m.value", type);
+        return new People(
+                "select m.person_id from (" + measures.of(measure, "") + ") as m where "
+                        + (withoutEvents ? "(" + holds + ") is not true" : holds),
+                !withoutEvents);
+    }
+
+    private String followed(Condition.Followed condition) {
+        String end = tests.startOf(tests.dayOf("f.at") + " + " + (condition.days() + 1));
+        String came = "exists (select from (" + moments(condition.then(), new Window.Ever())
+                + ") as t where t.person_id = f.person_id and t.at > f.at and t.at < " + end + ")";
+        return "select f.person_id from (" + moments(condition.first(), condition.window()) + ") as f where "
+                + (condition.none() ? end + " <= " + tests.now() + " and not " + came : came);
+    }
+
+    private String moments(EventsOf of, Window window) {
+        return "select l.person_id, e.at" + measures.from(of, window);
+    }
+
+    /** @throws AudienceFault if the condition speaks of what does not exist, or asks it what it cannot tell */
+    public void check(Condition condition) {
+        sql(condition, Place.ELSEWHERE);
+    }
+}
