@@ -4,6 +4,9 @@ import { Navigate, Route, Routes, useLocation } from 'react-router';
 import { api, ok } from './api/client';
 import { Line } from './components/Line';
 import { Empty, Page } from './components/ui';
+import { AudiencePage } from './features/audiences/AudiencePage';
+import { AudiencesPage } from './features/audiences/AudiencesPage';
+import { MembersPage } from './features/audiences/MembersPage';
 import { CrosswalkPage } from './features/crosswalks/CrosswalkPage';
 import { DatasetPage } from './features/datasets/DatasetPage';
 import { DatasetsPage } from './features/datasets/DatasetsPage';
@@ -14,7 +17,10 @@ import { ExplainPage } from './features/explain/ExplainPage';
 import { FieldBookPage } from './features/fieldbook/FieldBookPage';
 import { HeldPage } from './features/held/HeldPage';
 import { JournalPage } from './features/journal/JournalPage';
+import { EventsPage } from './features/events/EventsPage';
 import { ManifestPage } from './features/manifests/ManifestPage';
+import { MeasurePage } from './features/measures/MeasurePage';
+import { MeasuresPage } from './features/measures/MeasuresPage';
 import { Palette } from './features/palette/Palette';
 import { PeoplePage } from './features/people/PeoplePage';
 import { PersonPage } from './features/people/PersonPage';
@@ -79,17 +85,12 @@ export function App() {
         <Route path="/companies/review" element={<ReviewPage />} />
         <Route path="/companies/rules" element={<RulesPage />} />
         <Route path="/companies/:id" element={<PersonPage />} />
-        <Route
-          path="/audiences"
-          element={
-            <Page title="Audiences">
-              <Empty>
-                Here the people who meet a condition will be gathered, counted and compared. This version
-                sends whole datasets; a condition goes into the dataset&apos;s query until then.
-              </Empty>
-            </Page>
-          }
-        />
+        <Route path="/audiences" element={<AudiencesPage />} />
+        <Route path="/audiences/measures" element={<MeasuresPage />} />
+        <Route path="/audiences/measures/:id" element={<MeasurePage />} />
+        <Route path="/audiences/events" element={<EventsPage />} />
+        <Route path="/audiences/:id" element={<AudiencePage />} />
+        <Route path="/audiences/:id/members" element={<MembersPage />} />
         <Route
           path="/sign-in"
           element={<Navigate to={new URLSearchParams(search).get('to') ?? '/'} replace />}

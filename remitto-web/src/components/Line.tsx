@@ -38,7 +38,12 @@ export function Line({
     { to: '/sources', name: 'Sources', count: data?.sources, trouble: (data?.sourcesInTrouble ?? 0) > 0 },
     { to: '/datasets', name: 'Datasets', count: data?.datasets, trouble: false },
     { to: '/people', name: 'People', count: data?.people, trouble: false },
-    { to: '/audiences', name: 'Audiences', trouble: false },
+    {
+      to: '/audiences',
+      name: 'Audiences',
+      count: data?.audiences,
+      trouble: (data?.audiencesInTrouble ?? 0) > 0,
+    },
     { to: '/routes', name: 'Routes', count: data?.routes, trouble: (data?.routesWaiting ?? 0) > 0 },
     {
       to: '/destinations',

@@ -15,6 +15,7 @@ export interface LineFilter {
   verdict: string;
   field: string;
   state: string;
+  code: string;
   find: string;
 }
 

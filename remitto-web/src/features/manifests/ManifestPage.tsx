@@ -61,12 +61,13 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
   const everything = verdict === 'ALL';
   const field = params.get('field') ?? '';
   const state = params.get('state') ?? '';
+  const code = params.get('code') ?? '';
   const find = params.get('find') ?? '';
   const [typed, setTyped] = useState(find);
   const session = useQuery({ queryKey: ['session'], queryFn: () => ok(api.GET('/api/session')) });
   const only = (changes: Record<string, string>) => {
     const next = new URLSearchParams(params);
-    for (const [key, value] of Object.entries(changes)) {
+    for (const [key, value] of Object.entries({ code: '', ...changes })) {
       if (value) next.set(key, value);
       else next.delete(key);
     }
@@ -337,9 +338,14 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
             >
               Every line
             </Button>
-            {((verdict && !everything) || field || state) && (
+            {((verdict && !everything) || field || state || code) && (
               <Pill>
-                {[verdict && VERDICTS[verdict as Verdict].word, field, state.toLowerCase().replace('_', ' ')]
+                {[
+                  verdict && VERDICTS[verdict as Verdict].word,
+                  field,
+                  state.toLowerCase().replace('_', ' '),
+                  code && `for the reason ${code}`,
+                ]
                   .filter(Boolean)
                   .join(', ')}
               </Pill>
@@ -361,7 +367,13 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
               keep={
                 run.state === 'STOPPED' && mayApprove ? { goes, without, onChange: setWithout } : undefined
               }
-              filter={{ verdict: everything ? '' : verdict || (find ? '' : 'MOVES'), field, state, find }}
+              filter={{
+                verdict: everything ? '' : verdict || (find ? '' : 'MOVES'),
+                field,
+                state,
+                code,
+                find,
+              }}
             />
           ) : (
             <p className="text-soft px-4 py-6">

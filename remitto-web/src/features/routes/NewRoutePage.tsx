@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { useNavigate } from 'react-router';
+import { useNavigate, useSearchParams } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { RouteSpec } from '../../api/types';
 import { Button, Card, Failure, Input, Labelled, Page, Select } from '../../components/ui';
@@ -11,7 +11,8 @@ const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
 export function NewRoutePage() {
   const navigate = useNavigate();
   const [name, setName] = useState('');
-  const [datasetId, setDataset] = useState(0);
+  const [search] = useSearchParams();
+  const [datasetId, setDataset] = useState(Number(search.get('dataset') ?? 0));
   const [destinationId, setDestination] = useState(0);
   const [object, setObject] = useState('');
   const datasets = useQuery({ queryKey: ['datasets'], queryFn: () => ok(api.GET('/api/datasets')) });

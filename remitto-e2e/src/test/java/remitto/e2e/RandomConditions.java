@@ -32,7 +32,7 @@ final class RandomConditions {
             case 0 -> random.nextInt(4) == 0 ? new Condition.Everyone() : attribute();
             case 1, 2 -> attribute();
             case 3, 4, 5 -> measured();
-            case 6 -> new Condition.Followed(events(), window(), events(), random.nextInt(15), random.nextBoolean());
+            case 6 -> new Condition.EventThen(events(), window(), events(), random.nextInt(15), random.nextBoolean());
             case 7 -> new Condition.InAudience(1 + random.nextInt(3));
             case 8 ->
                 new Condition.Agreed("news", random.nextInt(4) == 0 ? "sms" : "email", pick(Condition.Answer.values()));
@@ -104,7 +104,7 @@ final class RandomConditions {
                 switch (random.nextInt(3)) {
                     case 0 -> new ValueTest.OneOf(List.of(pick(AudienceWorld.PORTS), pick(AudienceWorld.PORTS)));
                     case 1 -> new ValueTest.Contains(pick(PARTS));
-                    default -> new ValueTest.Begins(pick(PARTS));
+                    default -> new ValueTest.BeginsWith(pick(PARTS));
                 };
             case INTEGER, DECIMAL ->
                 random.nextInt(4) == 0

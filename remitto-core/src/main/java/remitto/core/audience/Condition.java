@@ -16,7 +16,7 @@ import java.util.List;
     @JsonSubTypes.Type(value = Condition.Unless.class, name = "not"),
     @JsonSubTypes.Type(value = Condition.AttributeHolds.class, name = "attribute"),
     @JsonSubTypes.Type(value = Condition.MeasureHolds.class, name = "events"),
-    @JsonSubTypes.Type(value = Condition.Followed.class, name = "sequence"),
+    @JsonSubTypes.Type(value = Condition.EventThen.class, name = "sequence"),
     @JsonSubTypes.Type(value = Condition.InAudience.class, name = "audience"),
     @JsonSubTypes.Type(value = Condition.Agreed.class, name = "consent"),
     @JsonSubTypes.Type(value = Condition.RecordIn.class, name = "dataset"),
@@ -50,8 +50,8 @@ public sealed interface Condition {
      * One event, and another after it within so many days, or none: an event in the window, and strictly later, up to the end
      * of the day that many days on, in the zone of the audience. That none came is said only once those days are over.
      */
-    record Followed(EventsOf first, Window window, EventsOf then, int days, boolean none) implements Condition {
-        public Followed {
+    record EventThen(EventsOf first, Window window, EventsOf then, int days, boolean none) implements Condition {
+        public EventThen {
             if (days < 0 || days > 3660) {
                 throw new IllegalArgumentException("Days until what follows: 0 to 3660, not " + days);
             }

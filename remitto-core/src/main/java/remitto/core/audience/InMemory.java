@@ -41,7 +41,7 @@ public final class InMemory {
         } else if (condition instanceof Condition.MeasureHolds measured) {
             Value value = measure(measured.measure(), facts);
             return new Judgement(condition, measured.test().holds(value, now), value, List.of());
-        } else if (condition instanceof Condition.Followed followed) {
+        } else if (condition instanceof Condition.EventThen followed) {
             return followed(followed, facts);
         } else if (condition instanceof Condition.InAudience audience) {
             return plain(condition, facts.isMember(audience.audience()));
@@ -65,7 +65,7 @@ public final class InMemory {
     }
 
     /** The value is the moment of the first event that was followed, or not, as asked. */
-    private Judgement followed(Condition.Followed condition, Facts facts) {
+    private Judgement followed(Condition.EventThen condition, Facts facts) {
         List<Facts.Event> thens = facts.events(condition.then().events()).stream()
                 .filter(event -> measures.meets(event, condition.then().where()))
                 .toList();

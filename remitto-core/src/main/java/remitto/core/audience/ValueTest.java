@@ -15,7 +15,7 @@ import remitto.core.value.Value;
 @JsonSubTypes({
     @JsonSubTypes.Type(value = ValueTest.OneOf.class, name = "one-of"),
     @JsonSubTypes.Type(value = ValueTest.Contains.class, name = "contains"),
-    @JsonSubTypes.Type(value = ValueTest.Begins.class, name = "begins"),
+    @JsonSubTypes.Type(value = ValueTest.BeginsWith.class, name = "begins"),
     @JsonSubTypes.Type(value = ValueTest.HasValue.class, name = "has-value"),
     @JsonSubTypes.Type(value = ValueTest.HasNone.class, name = "has-none"),
     @JsonSubTypes.Type(value = ValueTest.NumberIs.class, name = "number"),
@@ -73,8 +73,8 @@ public sealed interface ValueTest {
         }
     }
 
-    /** Begins with a part, upper or lower case. */
-    record Begins(String part) implements ValueTest {
+    /** BeginsWith with a part, upper or lower case. */
+    record BeginsWith(String part) implements ValueTest {
         @Override
         public boolean holds(Value value, Window.Now now) {
             return value instanceof Value.Text text

@@ -64,13 +64,7 @@ public final class DemoHistory {
                 more.notices(),
                 tickets,
                 helped)) {
-            long run = editor.post("/api/routes/" + route + "/runs", Map.of())
-                    .get("runId")
-                    .asLong();
-            if (editor.await(run).get("state").asString().equals("DRAWN")) {
-                editor.post("/api/runs/" + run + "/send", Map.of());
-                editor.await(run);
-            }
+            drawAndSend(route);
         }
         for (int day = 6; day >= 0; day--) {
             LocalDate date = today.minusDays(day);
@@ -93,14 +87,29 @@ public final class DemoHistory {
         SecondThoughts second = new SecondThoughts(editor);
         second.changeAProfile();
         PeopleSetUp people = new PeopleSetUp(editor, scenario);
-        people.setUp(ids.source());
+        Map<String, Long> described = people.setUp(ids.source());
         people.join("COMPANY");
         people.join();
         people.peopleDataset();
         people.writeLinksBack(places);
+        AudienceSetUp audiences = new AudienceSetUp(editor, scenario);
+        AudienceSetUp.Ids audience = audiences.setUp(ids.source(), described);
+        long advertised = audiences.advertise(
+                "Commuters, advertising", audience.audiences().get("Frequent crossers"), more.lamplight(), "commuters");
+        drawAndSend(advertised);
         second.order(ids.purser(), "email", List.of(ids.passes(), tickets, more.contacts(), ids.churn()));
         desks.setClock(Optional.empty());
         afterwards();
+    }
+
+    private void drawAndSend(long route) {
+        long run = editor.post("/api/routes/" + route + "/runs", Map.of())
+                .get("runId")
+                .asLong();
+        if (editor.await(run).get("state").asString().equals("DRAWN")) {
+            editor.post("/api/runs/" + run + "/send", Map.of());
+            editor.await(run);
+        }
     }
 
     /** The scores of the last run came from a model that was wrong; somebody takes them back. */

@@ -50,7 +50,7 @@ public final class MoreRoutes {
     public record Outlets(String lamplight, String foghorn) {}
 
     /** What was set up. */
-    public record Ids(long contacts, long lapsed, long notices) {}
+    public record Ids(long lamplight, long contacts, long lapsed, long notices) {}
 
     public Ids setUp(Scenario.Ids first, Outlets outlets) {
         long lamplight = destination(
@@ -74,6 +74,7 @@ public final class MoreRoutes {
         long large = scenario.dataset(
                 first.source(), "Large invoices", "Invoices above 15,000", LARGE_SQL, Map.of("ref", "KEY"));
         return new Ids(
+                lamplight,
                 scenario.route("Freight contacts", contacts, first.purser(), "contact", contacts(first.freight())),
                 scenario.route("Lapsed islanders", lapsed, lamplight, "lapsed-islanders", lapsed()),
                 scenario.route("Harbour office notices", large, foghorn, "message", notices()));

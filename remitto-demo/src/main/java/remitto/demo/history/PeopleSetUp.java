@@ -1,5 +1,6 @@
 package remitto.demo.history;
 
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -18,10 +19,13 @@ import tools.jackson.databind.JsonNode;
 /** The datasets of Halvorn Ferries that describe people and companies, tied as is suggested, and their joining. */
 public final class PeopleSetUp {
     private static final String TICKETS =
-            "select customer_no, given_name, family_name, email, phone, country, birth_date, updated_at from ferry.customers";
+            "select c.customer_no, c.given_name, c.family_name, c.email, c.phone, c.country, c.birth_date,"
+                    + " s.score as churn_score, c.updated_at from ferry.customers c"
+                    + " left join ferry.churn_scores s on s.customer_no = c.customer_no";
     private static final String PASSES =
-            "select pass_number, given_name, family_name, email, phone, country, birth_date,"
-                    + " mail_consent as newsletter_consent, updated_at from ferry.pass_holders";
+            "select p.pass_number, p.given_name, p.family_name, p.email, p.phone, p.country, p.birth_date,"
+                    + " o.name as home_port, p.status as pass_status, p.mail_consent as newsletter_consent, p.updated_at"
+                    + " from ferry.pass_holders p left join ferry.ports o on o.code = p.home_port";
     private static final String WIFI =
             "select signup_no, full_name, email, phone, signed_up_at as updated_at from ferry.wifi_signups";
     private static final String NEWSLETTER =
@@ -35,6 +39,10 @@ public final class PeopleSetUp {
             + " updated_at from ferry.freight_companies";
     private static final String PORTAL = "select account_no, company_name, website, vat_number as registration, city,"
             + " phone, registered_at as updated_at from ferry.cargo_accounts";
+
+    /** What is kept of people besides what tells them apart. */
+    private static final Map<String, String> MORE =
+            Map.of("home_port", "TEXT", "pass_status", "TEXT", "churn_score", "NUMBER");
 
     private final Api editor;
     private final Scenario scenario;
@@ -82,15 +90,16 @@ public final class PeopleSetUp {
 
     private void tie(long id, String about) {
         JsonNode tied = editor.get("/api/people/sources/" + id + "/suggestion?about=" + about);
+        List<Object> columns = new ArrayList<>();
+        tied.get("columns").forEach(columns::add);
+        editor.get("/api/datasets/" + id).get("definition").get("columns").forEach(column -> {
+            String name = column.get("name").asString();
+            if (MORE.containsKey(name)) {
+                columns.add(Map.of("column", name, "attribute", name, "kind", MORE.get(name), "beside", Map.of()));
+            }
+        });
         Map<String, Object> wish = new HashMap<>(Map.of(
-                "about",
-                about,
-                "columns",
-                tied.get("columns"),
-                "country",
-                "NO",
-                "countryColumn",
-                tied.get("countryColumn")));
+                "about", about, "columns", columns, "country", "NO", "countryColumn", tied.get("countryColumn")));
         boolean contact =
                 editor.get("/api/datasets/" + id).get("name").asString().equals("Company contacts");
         if (contact) {

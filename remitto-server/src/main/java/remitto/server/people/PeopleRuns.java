@@ -14,6 +14,7 @@ import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.dao.DuplicateKeyException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
@@ -33,15 +34,17 @@ class PeopleRuns {
     private final Json json;
     private final PeopleResolver resolver;
     private final Clock clock;
+    private final ApplicationEventPublisher events;
     private final ExecutorService pool = Executors.newSingleThreadExecutor(task -> new Thread(task, "people"));
     private final ScheduledExecutorService heart =
             Executors.newSingleThreadScheduledExecutor(task -> new Thread(task, "people-beat"));
 
-    PeopleRuns(JdbcClient jdbc, Json json, PeopleResolver resolver, Clock clock) {
+    PeopleRuns(JdbcClient jdbc, Json json, PeopleResolver resolver, Clock clock, ApplicationEventPublisher events) {
         this.jdbc = jdbc;
         this.json = json;
         this.resolver = resolver;
         this.clock = clock;
+        this.events = events;
     }
 
     /**
@@ -194,6 +197,9 @@ class PeopleRuns {
                 () -> beat(task.runId(), stages), BEAT_SECONDS, BEAT_SECONDS, TimeUnit.SECONDS);
         try {
             resolver.resolve(task, stages);
+            if (get(task.runId()).summary().isPresent()) {
+                events.publishEvent(new PeopleJoined(task.about()));
+            }
         } catch (WarehouseProblem | Problem e) {
             fail(task.runId(), e.getMessage() + " Nothing was changed.");
         } catch (RuntimeException e) {

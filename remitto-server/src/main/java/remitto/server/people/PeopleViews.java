@@ -45,11 +45,21 @@ class PeopleViews {
             from retired_person r left join identity_run i on i.id = r.run_id
             """;
 
+    private static final String DROP = "drop view if exists people.person, people.company, people.record,"
+            + " people.retired, people.audience_member";
+    private static final String MEMBER = """
+            create view people.audience_member as
+            select a.name as audience, m.audience_id, m.person_id, m.held_out, c.counted_at as since
+            from audience_member m join audience a on a.id = m.audience_id join audience_count c on c.id = m.since
+            where m.until is null
+            """;
+
     private final JdbcClient jdbc;
     private final JdbcTemplate template;
     private final TransactionTemplate transactions;
     private final PeopleSources sources;
     private final Sources warehouses;
+    private final List<PersonColumns> added;
     private final String url;
     private final String reader;
     private final String password;
@@ -60,6 +70,7 @@ class PeopleViews {
             TransactionTemplate transactions,
             PeopleSources sources,
             Sources warehouses,
+            List<PersonColumns> added,
             @Value("${spring.datasource.url}") String url,
             @Value("${remitto.people-reader.user}") String reader,
             @Value("${remitto.people-reader.password}") String password) {
@@ -68,6 +79,7 @@ class PeopleViews {
         this.transactions = transactions;
         this.sources = sources;
         this.warehouses = warehouses;
+        this.added = List.copyOf(added);
         this.url = url;
         this.reader = reader;
         this.password = password;
@@ -125,11 +137,10 @@ class PeopleViews {
                 template.execute("set local lock_timeout = '5s'");
                 template.execute("select pg_advisory_xact_lock(7041889)");
                 List<String> made =
-                        List.of(view(About.PERSON, "person"), view(About.COMPANY, "company"), RECORD, RETIRED);
+                        List.of(view(About.PERSON, "person"), view(About.COMPANY, "company"), RECORD, RETIRED, MEMBER);
                 String mark = Long.toHexString(new Fingerprint().of(made));
                 if (!mark.equals(mark())) {
-                    template.execute(
-                            "drop view if exists people.person, people.company, people.record, people.retired");
+                    template.execute(DROP);
                     made.forEach(template::execute);
                     template.execute("comment on view people.person is " + literal(mark));
                 }
@@ -143,6 +154,18 @@ class PeopleViews {
                     "The columns are tied, but people are being read by a route just now; datasets over them see it once you save the columns again.");
         }
         sourceId().ifPresent(warehouses::test);
+    }
+
+    /** @throws Problem while somebody reads them for long */
+    void drop() {
+        try {
+            transactions.executeWithoutResult(status -> {
+                template.execute("set local lock_timeout = '5s'");
+                template.execute(DROP);
+            });
+        } catch (CannotAcquireLockException e) {
+            throw Problem.conflict("People are being read by a route just now; try again once it is done.");
+        }
     }
 
     private String mark() {
@@ -168,6 +191,13 @@ class PeopleViews {
                         + literal(Long.toString(source.datasetId())) + ") k) as " + quoted(keys));
             }
         }
+        for (PersonColumns adding : added) {
+            for (PersonColumns.AddedColumn one : adding.columns(about)) {
+                if (taken.add(one.name())) {
+                    columns.add(one.value() + " as " + quoted(one.name()));
+                }
+            }
+        }
         String company = about == About.PERSON ? """
                 (select min(k.person_id) from identity_record r
                   join identity_record k on k.dataset_id = r.company_dataset and k.key = r.company_key
@@ -183,15 +213,19 @@ class PeopleViews {
         if (!taken.add(attribute.name())) {
             return Optional.empty();
         }
-        String value = "p.attributes->>" + literal(attribute.name());
-        String typed =
-                switch (attribute.kind()) {
-                    case BIRTH_DATE ->
-                        "case when " + value + " ~ '^\\d{4}-\\d\\d-\\d\\d$' then (" + value + ")::date end";
-                    case CONSENT -> "(" + value + ") = 'yes'";
-                    default -> value;
-                };
-        return Optional.of(typed + " as " + quoted(attribute.name()));
+        return Optional.of(typed(attribute) + " as " + quoted(attribute.name()));
+    }
+
+    /** The kept value of an attribute of {@code p}, in its type; null where there is none. */
+    static String typed(Attribute attribute) {
+        String value = "(p.attributes->>" + literal(attribute.name()) + ")";
+        return switch (attribute.kind()) {
+            case BIRTH_DATE -> "case when " + value + " ~ '^\\d{4}-\\d\\d-\\d\\d$' then " + value + "::date end";
+            case CONSENT -> value + " = 'yes'";
+            case NUMBER ->
+                "case when " + value + " ~ '^[+-]?\\d{1,30}([.]\\d{1,30})?$' then " + value + "::numeric end";
+            default -> "nullif(btrim(" + value + "), '')";
+        };
     }
 
     private static String slug(String name) {

@@ -19,6 +19,7 @@ import remitto.core.identity.RecordTable;
 import remitto.core.identity.evidence.Scorer;
 import remitto.core.identity.evidence.Weights;
 import remitto.core.identity.group.Groups;
+import remitto.server.platform.CopyParts;
 import remitto.server.platform.CopyText;
 import remitto.server.platform.Json;
 import remitto.server.platform.Rows;
@@ -26,7 +27,6 @@ import remitto.server.platform.Rows;
 /** Writes what a run found in place of what was known, touching only what changed. Part of the caller's transaction. */
 @Component
 class PeopleWriter {
-    private static final int PART = 5_000;
     private static final String LINKS = "identity_link (about, one_dataset, one_key, other_dataset, other_key,"
             + " person_id, other_person_id, weight, rule, used, reason, ledger)";
 
@@ -53,7 +53,7 @@ class PeopleWriter {
         template.execute("create temp table person_fresh (id bigint, label text, records int, kept jsonb,"
                 + " attributes jsonb, keys jsonb, expires_at timestamptz) on commit drop");
         String into = "person_fresh (id, label, records, kept, attributes, keys, expires_at)";
-        Parts parts = new Parts(into);
+        CopyParts parts = new CopyParts(template, into);
         List<Long> nobody = new ArrayList<>();
         for (long id : affected) {
             List<Integer> records = fresh.persons().get(id);
@@ -116,8 +116,10 @@ class PeopleWriter {
                 .ifPresent(company -> companies.put(Long.toString(source.datasetId()), company.datasetId())));
         template.execute("create temp table record_fresh (like identity_record including defaults) on commit drop");
         RecordTable table = fresh.read().table();
-        Parts parts = new Parts("record_fresh (about, dataset_id, key, person_id, cells, search, fingerprint, tidied,"
-                + " signature, company_dataset, company_key)");
+        CopyParts parts = new CopyParts(
+                template,
+                "record_fresh (about, dataset_id, key, person_id, cells, search, fingerprint, tidied,"
+                        + " signature, company_dataset, company_key)");
         BitSet rewritten = fresh.rewritten();
         for (int record = rewritten.nextSetBit(0); record >= 0; record = rewritten.nextSetBit(record + 1)) {
             RecordRef ref = table.ref(record);
@@ -185,7 +187,7 @@ class PeopleWriter {
         for (Groups.Refused refused : fresh.resolution().groups().refused()) {
             reasons.put(refused.link(), refused.reason().words());
         }
-        Parts parts = new Parts(LINKS);
+        CopyParts parts = new CopyParts(template, LINKS);
         for (int link = 0; link < links.size(); link++) {
             if (!judged.get(links.one(link)) && !judged.get(links.other(link))) {
                 continue;
@@ -213,7 +215,7 @@ class PeopleWriter {
 
     private void forget(FreshPeople fresh, BitSet judged) {
         template.execute("create temp table judged_record (dataset_id bigint, key text) on commit drop");
-        Parts parts = new Parts("judged_record (dataset_id, key)");
+        CopyParts parts = new CopyParts(template, "judged_record (dataset_id, key)");
         judged.stream().forEach(record -> put(parts, fresh.table().ref(record)));
         fresh.gone().forEach(ref -> put(parts, ref));
         parts.end();
@@ -224,31 +226,8 @@ class PeopleWriter {
                 + " where l.other_dataset = r.dataset_id and l.other_key = r.key");
     }
 
-    private static void put(Parts parts, RecordRef ref) {
+    private static void put(CopyParts parts, RecordRef ref) {
         parts.row().number(Long.parseLong(ref.source())).text(ref.key()).endRow();
-    }
-
-    /** Rows that go over in parts. */
-    private final class Parts {
-        private final String into;
-        private CopyText copy = new CopyText();
-        private int rows;
-
-        Parts(String into) {
-            this.into = into;
-        }
-
-        CopyText row() {
-            if (rows++ % PART == PART - 1) {
-                end();
-            }
-            return copy;
-        }
-
-        void end() {
-            copy.load(template, into);
-            copy = new CopyText();
-        }
     }
 
     /** Ids that are nobody's any more lead to whom they became, also those that were retired before. */

@@ -17,6 +17,7 @@ import org.springframework.stereotype.Component;
 import remitto.core.delivery.LineState;
 import remitto.core.destination.Field;
 import remitto.core.destination.ObjectDescription;
+import remitto.core.manifest.ReachLadder;
 import remitto.core.manifest.Verdict;
 import remitto.server.platform.CopyText;
 import remitto.server.platform.Json;
@@ -121,6 +122,21 @@ class Lines {
         return counts;
     }
 
+    /** All lines, those that are alike together; a refusal by what was answered. */
+    List<ReachLadder.Tally> tallies(long runId) {
+        return jdbc.sql("select m.verdict, m.code, " + STATE + " as state, case when o.state = 'REFUSED' then o.answer"
+                        + " else m.reason end as reason, count(*) as people" + JOINED
+                        + " where m.run_id = ? group by 1, 2, 3, 4 order by 5 desc, 4")
+                .param(runId)
+                .query((row, number) -> new ReachLadder.Tally(
+                        Verdict.valueOf(row.getString("verdict")),
+                        row.getString("code"),
+                        LineState.valueOf(row.getString("state")),
+                        row.getString("reason"),
+                        row.getLong("people")))
+                .list();
+    }
+
     /** Per field, in how many lines that go it is written and cleared, and in how many it is held, as JSON. */
     String fieldCounts(long runId) {
         return jdbc.sql("""
@@ -212,7 +228,7 @@ class Lines {
     }
 
     /** What lines are wanted; blank means any. The verdict MOVES stands for all that go or are held. */
-    record Filter(String verdict, String state, String field, String find) {}
+    record Filter(String verdict, String state, String field, String code, String find) {}
 
     record Window(long total, List<LineView> lines) {}
 
@@ -245,6 +261,9 @@ class Lines {
         } else if (!filter.verdict().isEmpty()) {
             sql.append(" and m.verdict = :verdict");
         }
+        if (!filter.code().isEmpty()) {
+            sql.append(" and m.code = :code");
+        }
         if (!filter.field().isEmpty()) {
             sql.append("""
                      and (m.fields @> jsonb_build_array(jsonb_build_object('field', :field, 'outcome', 'WRITTEN'))
@@ -267,6 +286,7 @@ class Lines {
         return sql.param("run", runId)
                 .param("verdict", filter.verdict())
                 .param("field", filter.field())
+                .param("code", filter.code())
                 .param("find", filter.find())
                 .param("state", filter.state());
     }

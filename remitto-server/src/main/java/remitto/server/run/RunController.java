@@ -140,15 +140,19 @@ class RunController {
             @RequestParam(defaultValue = "") String verdict,
             @RequestParam(defaultValue = "") String state,
             @RequestParam(defaultValue = "") String field,
+            @RequestParam(defaultValue = "") String code,
             @RequestParam(defaultValue = "") String find,
             @RequestParam(defaultValue = "0") int offset,
             @RequestParam(defaultValue = "100") int limit) {
         if (limit < 1 || limit > WINDOW || offset < 0) {
             throw Problem.invalid("A window holds 1 to " + WINDOW + " lines.");
         }
-        Lines.Filter filter = new Lines.Filter(verdict, state, field, find);
+        Lines.Filter filter = new Lines.Filter(verdict, state, field, code, find);
         Lines.Window written = lines.window(id, filter, offset, limit);
-        if (!verdict.equals("UNCHANGED") && !verdict.equals("LEFT_OUT") || !find.isEmpty() || !state.isEmpty()) {
+        if (!verdict.equals("UNCHANGED") && !verdict.equals("LEFT_OUT")
+                || !find.isEmpty()
+                || !state.isEmpty()
+                || !code.isEmpty()) {
             return written;
         }
         return with(written, id, Verdict.valueOf(verdict), offset, limit);

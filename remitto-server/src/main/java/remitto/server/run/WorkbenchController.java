@@ -130,7 +130,7 @@ class WorkbenchController {
         }
         AtomicLong runId = new AtomicLong();
         Sender.Result result = keeper.tryOne(route, key, row, who.getName(), runId::set);
-        LineView line = lines.window(runId.get(), new Lines.Filter("", "", "", ""), 0, 1).lines().stream()
+        LineView line = lines.window(runId.get(), new Lines.Filter("", "", "", "", ""), 0, 1).lines().stream()
                 .findFirst()
                 .orElseGet(() -> unchanged(key));
         if (trial.made().isPresent() && line.state() == LineState.ACKNOWLEDGED) {

@@ -4,7 +4,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
 import remitto.core.audience.AudienceFault;
+import remitto.core.audience.AudienceSpec;
 import remitto.core.audience.Condition;
+import remitto.core.audience.Derivation;
 import remitto.core.audience.EventsOf;
 import remitto.core.audience.Measure;
 import remitto.core.audience.ValueTest;
@@ -44,6 +46,34 @@ public final class AudienceSql {
         return "select p.person_id from " + storage.people() + " p where " + sql(condition, Place.AMONG_ALL);
     }
 
+    /** The people of an audience: person_id, and whether the hold-out keeps them apart. */
+    public String members(AudienceSpec spec) {
+        return spec.best().map(best -> first(spec, best)).orElseGet(() -> apart(spec, members(spec.condition())));
+    }
+
+    private String first(AudienceSpec spec, AudienceSpec.Best best) {
+        ColumnType type = words.attribute(best.attribute());
+        if (type == ColumnType.TEXT || type == ColumnType.BOOLEAN) {
+            throw new AudienceFault("\"" + best.attribute() + "\" has no order to take the first people by.");
+        }
+        String value = "p." + SqlText.name(best.attribute());
+        return apart(
+                spec,
+                members(spec.condition()) + " and " + value + " is not null order by " + value
+                        + (best.largest() ? " desc" : "") + ", p.person_id limit " + best.people());
+    }
+
+    /** @param people a query of ids */
+    public static String apart(AudienceSpec spec, String people) {
+        return "select m.person_id, "
+                + (spec.holdOut().share() == 0
+                        ? "false"
+                        : "('x' || substr(md5(" + SqlText.text(spec.holdOut().seed() + ":")
+                                + " || m.person_id), 1, 8))::bit(32)::bigint % 10000 < "
+                                + spec.holdOut().share())
+                + " as held_out from (" + people + ") as m";
+    }
+
     /** A row of person_id and value for everybody who has such events. */
     public String measure(Measure measure) {
         return measures.of(measure, "");
@@ -52,6 +82,17 @@ public final class AudienceSql {
     /** The same for some people only. @param people a query of ids */
     public String measure(Measure measure, String people) {
         return measures.of(measure, " and l.person_id in (" + people + ")");
+    }
+
+    /** A row of person_id and value for everybody who has a value to score. */
+    public String score(Derivation.Score score) {
+        score.type(words);
+        String value = "p." + SqlText.name(score.of());
+        // As Score.band does it: whole numbers only, so that no rounding moves anybody.
+        return "select person_id, (" + score.bands() + " * no_better + people - 1) / people as value from"
+                + " (select p.person_id, count(*) over (order by " + value + (score.largestIsBest() ? "" : " desc")
+                + " range between unbounded preceding and current row) as no_better, count(*) over () as people from "
+                + storage.people() + " p where " + value + " is not null) as ranked";
     }
 
     /**
@@ -169,7 +210,7 @@ public final class AudienceSql {
     private People people(Condition condition) {
         if (condition instanceof Condition.MeasureHolds measured) {
             return measured(measured);
-        } else if (condition instanceof Condition.Followed followed) {
+        } else if (condition instanceof Condition.EventThen followed) {
             return new People(followed(followed), true);
         } else if (condition instanceof Condition.InAudience audience) {
             return new People(
@@ -208,7 +249,7 @@ public final class AudienceSql {
                 !withoutEvents);
     }
 
-    private String followed(Condition.Followed condition) {
+    private String followed(Condition.EventThen condition) {
         String end = tests.startOf(tests.dayOf("f.at") + " + " + (condition.days() + 1));
         String came = "exists (select from (" + moments(condition.then(), new Window.Ever())
                 + ") as t where t.person_id = f.person_id and t.at > f.at and t.at < " + end + ")";

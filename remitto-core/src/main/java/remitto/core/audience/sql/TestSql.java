@@ -21,7 +21,7 @@ final class TestSql {
         } else if (test instanceof ValueTest.Contains contains) {
             return "strpos(" + lower(value) + ", "
                     + SqlText.text(contains.part().toLowerCase(Locale.ROOT)) + ") > 0";
-        } else if (test instanceof ValueTest.Begins begins) {
+        } else if (test instanceof ValueTest.BeginsWith begins) {
             return "starts_with(" + lower(value) + ", "
                     + SqlText.text(begins.part().toLowerCase(Locale.ROOT)) + ")";
         } else if (test instanceof ValueTest.HasValue) {

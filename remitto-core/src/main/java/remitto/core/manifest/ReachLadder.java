@@ -1,0 +1,155 @@
+package remitto.core.manifest;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
+import remitto.core.delivery.LineState;
+
+/**
+ * The steps from people in an audience to people reached, with the reason at each loss. It counts people; its steps always
+ * come to the sums of the manifest.
+ *
+ * @param rungs from the first step down
+ * @param elsewhere people who left the audience and are dealt with by the same manifest; they are on no rung
+ */
+public record ReachLadder(List<Rung> rungs, long elsewhere) {
+    private static final Set<String> NOT_ALLOWED = Set.of("basis", "suppressed", "quiet");
+    private static final Set<String> SHARED = Set.of("claimed", "doubled-key", "two-matches");
+    private static final Set<String> LEAVERS = Set.of(LeaverJudge.LEFT, "shared", "joined", "leaver-unclear");
+    private static final String CONSENT = "consent";
+
+    public enum Step {
+        IN_AUDIENCE,
+        ALLOWED,
+        HAS_ADDRESS,
+        COUNTED_ONCE,
+        ACCEPTED,
+        /** As the destination reports it; by address, so that it is told but not reckoned with. */
+        FOUND
+    }
+
+    /** Lines of a manifest that are alike, and how many people they are about. */
+    public record Tally(Verdict verdict, String code, LineState state, String reason, long people) {}
+
+    /** People lost at a step, for one reason; what is needed to find their lines is with it. */
+    public record Loss(String reason, long people, Verdict verdict, String code, LineState state) {}
+
+    /** @param people who are left after the losses */
+    public record Rung(Step step, long people, List<Loss> losses) {
+        public Rung {
+            losses = List.copyOf(losses);
+        }
+    }
+
+    public ReachLadder {
+        rungs = List.copyOf(rungs);
+    }
+
+    /**
+     * @param keyField the field by which a person is matched there
+     * @param tallies of all lines
+     * @param found people the destination says it found; absent where it says nothing
+     * @throws IllegalArgumentException if the lines do not come to the sums
+     */
+    public static ReachLadder of(String keyField, Sums sums, List<Tally> tallies, OptionalLong found) {
+        Building building = new Building(keyField, sums);
+        tallies.forEach(building::take);
+        return building.build(found);
+    }
+
+    private static final class Building {
+        private final String keyField;
+        private final Sums sums;
+        private final List<Loss> notAllowed = new ArrayList<>();
+        private final List<Loss> noAddress = new ArrayList<>();
+        private final List<Loss> shared = new ArrayList<>();
+        private final List<Loss> refused = new ArrayList<>();
+        private long leftOutLines;
+        private long acknowledged;
+        private long leaversUnchanged;
+        private long leavers;
+
+        Building(String keyField, Sums sums) {
+            this.keyField = keyField;
+            this.sums = sums;
+        }
+
+        void take(Tally tally) {
+            if (tally.verdict() == Verdict.REMOVED && !tally.code().equals(CONSENT) || LEAVERS.contains(tally.code())) {
+                leavers += tally.people();
+                leaversUnchanged += tally.verdict() == Verdict.UNCHANGED ? tally.people() : 0;
+                return;
+            }
+            switch (tally.verdict()) {
+                case ADDED, CHANGED -> {
+                    if (tally.state() == LineState.ACKNOWLEDGED) {
+                        acknowledged += tally.people();
+                    } else {
+                        refused.add(loss(tally, unsent(tally)));
+                    }
+                }
+                case REMOVED -> notAllowed.add(loss(tally, tally.reason()));
+                case LEFT_OUT -> {
+                    leftOutLines += tally.people();
+                    (NOT_ALLOWED.contains(tally.code()) ? notAllowed : refused).add(loss(tally, tally.reason()));
+                }
+                case HELD -> rung(tally.code()).add(loss(tally, tally.reason()));
+                case UNCHANGED -> {}
+            }
+        }
+
+        private List<Loss> rung(String code) {
+            boolean address =
+                    code.equals("no-key") || code.equals("empty:" + keyField) || code.equals("unusable:" + keyField);
+            return address ? noAddress : SHARED.contains(code) ? shared : refused;
+        }
+
+        private static Loss loss(Tally tally, String reason) {
+            return new Loss(reason, tally.people(), tally.verdict(), tally.code(), tally.state());
+        }
+
+        private static String unsent(Tally tally) {
+            return switch (tally.state()) {
+                case PLANNED -> "not sent yet";
+                case SENDING -> "being sent";
+                case REFUSED -> "refused there: " + tally.reason();
+                case UNKNOWN -> "outcome unknown";
+                case MOVED_ON -> "changed there meanwhile, so not sent";
+                case CANCELLED -> "kept back when the manifest was approved, or cancelled";
+                case NONE, ACKNOWLEDGED -> tally.reason();
+            };
+        }
+
+        ReachLadder build(OptionalLong found) {
+            long quiet = sums.leftOut() - leftOutLines;
+            if (quiet > 0) {
+                refused.add(new Loss(
+                        "left as they are there, by this route's choice", quiet, Verdict.LEFT_OUT, "", LineState.NONE));
+            }
+            List<Rung> rungs = new ArrayList<>();
+            long people = sums.read();
+            rungs.add(new Rung(Step.IN_AUDIENCE, people, List.of()));
+            people = down(rungs, Step.ALLOWED, people, notAllowed);
+            people = down(rungs, Step.HAS_ADDRESS, people, noAddress);
+            people = down(rungs, Step.COUNTED_ONCE, people, shared);
+            people = down(rungs, Step.ACCEPTED, people, refused);
+            long accepted = sums.unchanged() - leaversUnchanged + acknowledged;
+            if (people != accepted || leavers != sums.leaving()) {
+                throw new IllegalArgumentException("the ladder ends at " + people + " people with " + leavers
+                        + " leaving, the manifest at " + accepted + " with " + sums.leaving());
+            }
+            Optional.of(found)
+                    .filter(OptionalLong::isPresent)
+                    .ifPresent(there -> rungs.add(new Rung(Step.FOUND, there.getAsLong(), List.of())));
+            return new ReachLadder(rungs, leavers);
+        }
+
+        private static long down(List<Rung> rungs, Step step, long people, List<Loss> losses) {
+            long left = people - losses.stream().mapToLong(Loss::people).sum();
+            rungs.add(new Rung(step, left, losses));
+            return left;
+        }
+    }
+}

@@ -1,0 +1,176 @@
+package remitto.server.audience;
+
+import java.security.Principal;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+import remitto.core.audience.AudienceSpec;
+import remitto.core.timetable.Schedule;
+import remitto.server.journal.Journal;
+import remitto.server.platform.Problem;
+import remitto.server.platform.VersionNote;
+import remitto.server.platform.VersionWish;
+
+/** Audiences: what they say, who is in them, and how that changed. */
+@RestController
+@RequestMapping("/api/audiences")
+class AudienceController {
+    private static final int COUNTS = 60;
+    private static final int PAGE = 100;
+
+    private final Audiences audiences;
+    private final AudienceQuestions questions;
+    private final Memberships memberships;
+    private final AudienceRoutes routes;
+    private final AudienceRefresh refresh;
+    private final Journal journal;
+
+    AudienceController(
+            Audiences audiences,
+            AudienceQuestions questions,
+            Memberships memberships,
+            AudienceRoutes routes,
+            AudienceRefresh refresh,
+            Journal journal) {
+        this.audiences = audiences;
+        this.questions = questions;
+        this.memberships = memberships;
+        this.routes = routes;
+        this.refresh = refresh;
+        this.journal = journal;
+    }
+
+    record AudienceRow(Audiences.Audience audience, Optional<Memberships.MemberCount> latest) {}
+
+    record AudienceList(List<AudienceRow> audiences, AudienceRefresh.RefreshState refresh) {}
+
+    /** @param counts the latest first */
+    record AudienceView(
+            Audiences.Audience audience,
+            List<VersionNote> versions,
+            List<Memberships.MemberCount> counts,
+            List<AudienceRoutes.AudienceRoute> routes) {}
+
+    record OverlapMatrix(List<AudienceRow> audiences, List<Memberships.Overlap> overlaps) {}
+
+    record ScheduleWish(Schedule schedule) {}
+
+    @GetMapping
+    AudienceList audiences() {
+        return new AudienceList(rows(), refresh.state());
+    }
+
+    private List<AudienceRow> rows() {
+        return audiences.all().stream()
+                .map(one -> new AudienceRow(one, memberships.latest(one.id())))
+                .toList();
+    }
+
+    @GetMapping("/{id}")
+    AudienceView audience(@PathVariable long id) {
+        return new AudienceView(
+                audiences.get(id), audiences.versions(id), memberships.counts(id, COUNTS), routes.of(id));
+    }
+
+    @GetMapping("/{id}/versions/{number}")
+    AudienceSpec audienceVersion(@PathVariable long id, @PathVariable int number) {
+        return audiences.version(id, number);
+    }
+
+    @PostMapping
+    AudienceView addAudience(@RequestBody Audiences.AudienceDraft draft, Principal who) {
+        questions.check(draft.about(), draft.spec());
+        long id = audiences.add(draft, who.getName());
+        note(who, "saved audience", id, "version 1");
+        return audience(id);
+    }
+
+    @PostMapping("/{id}/versions")
+    AudienceView saveAudience(@PathVariable long id, @RequestBody Audiences.AudienceDraft draft, Principal who) {
+        questions.check(audiences.get(id).about(), draft.spec());
+        int version = audiences.save(id, draft, who.getName());
+        note(who, "saved audience", id, "version " + version);
+        return audience(id);
+    }
+
+    /** Puts a version in service and counts it; what routes send follows at their next departure. */
+    @PostMapping("/{id}/in-service")
+    AudienceView putAudienceInService(@PathVariable long id, @RequestBody VersionWish wanted, Principal who) {
+        audiences.version(id, wanted.version());
+        audiences.putInService(id, wanted.version());
+        note(who, "put audience in service", id, "version " + wanted.version());
+        memberships.count(audiences.get(id), who.getName());
+        return audience(id);
+    }
+
+    /** Counts the version in service anew. Sends nothing. */
+    @PostMapping("/{id}/counts")
+    AudienceView countAudience(@PathVariable long id, Principal who) {
+        memberships.count(audiences.get(id), who.getName());
+        return audience(id);
+    }
+
+    /** What a definition would change of who is in the audience now. */
+    @PostMapping("/{id}/effect")
+    Memberships.MemberEffect audienceEffect(@PathVariable long id, @RequestBody AudienceSpec spec) {
+        return memberships.effect(audiences.get(id), spec);
+    }
+
+    /** @param after the id of the last person of the page before; 0 for the first page */
+    @GetMapping("/{id}/members")
+    List<Memberships.MemberRow> audienceMembers(@PathVariable long id, @RequestParam(defaultValue = "0") long after) {
+        audiences.get(id);
+        return memberships.members(id, after, PAGE);
+    }
+
+    @GetMapping("/overlap")
+    OverlapMatrix audienceOverlap() {
+        return new OverlapMatrix(rows(), memberships.overlaps());
+    }
+
+    @GetMapping("/of-person/{personId}")
+    List<Memberships.AudienceStay> audiencesOfPerson(@PathVariable long personId) {
+        return memberships.ofPerson(personId);
+    }
+
+    /** A dataset of the people of the audience, for a route to send; the same for every route. */
+    @PostMapping("/{id}/dataset")
+    AudienceRoutes.AudienceDataset audienceDataset(@PathVariable long id, Principal who) {
+        Audiences.Audience audience = audiences.get(id);
+        if (audience.liveVersion().isEmpty()) {
+            throw Problem.conflict("Put a version of " + audience.name() + " in service first.");
+        }
+        return routes.dataset(audience, who.getName());
+    }
+
+    @PostMapping("/refreshes")
+    AudienceRefresh.RefreshState refreshAudiences(Principal who) {
+        refresh.start(who.getName());
+        return refresh.state();
+    }
+
+    @PutMapping("/refreshes/schedule")
+    AudienceRefresh.RefreshState scheduleRefreshes(@RequestBody ScheduleWish wish, Principal who) {
+        journal.write(
+                who.getName(),
+                "changed when audiences are brought up to date",
+                new Journal.Subject("audiences", 0, ""),
+                "");
+        return refresh.schedule(wish.schedule());
+    }
+
+    private void note(Principal who, String what, long id, String detail) {
+        journal.write(
+                who.getName(),
+                what,
+                new Journal.Subject("audience", id, audiences.get(id).name()),
+                detail);
+    }
+}

@@ -1,0 +1,94 @@
+package remitto.server.audience;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Component;
+import remitto.core.dataset.Column;
+import remitto.core.dataset.ColumnRole;
+import remitto.server.dataset.AudienceDatasets;
+import remitto.server.people.About;
+import remitto.server.people.PersonFacts;
+import remitto.server.platform.Problem;
+
+/** How an audience becomes something a route can send. */
+@Component
+class AudienceRoutes {
+    private final JdbcClient jdbc;
+    private final AudienceDatasets datasets;
+    private final PersonFacts facts;
+
+    AudienceRoutes(JdbcClient jdbc, AudienceDatasets datasets, PersonFacts facts) {
+        this.jdbc = jdbc;
+        this.datasets = datasets;
+        this.facts = facts;
+    }
+
+    /** @param runId of its latest run; absent when it never ran */
+    record AudienceRoute(
+            long id, String name, long destinationId, String destination, String object, Optional<Long> runId) {}
+
+    record AudienceDataset(long id, String name) {}
+
+    List<AudienceRoute> of(long audience) {
+        return jdbc.sql("""
+                        select r.id, r.name, r.destination_id, t.name as destination, coalesce(o.title, r.object) as object,
+                          (select max(u.id) from run u where u.route_id = r.id and u.trigger in ('HAND', 'TIMETABLE')) as run_id
+                        from route r join dataset d on d.id = r.dataset_id and d.audience_id = ?
+                        join destination t on t.id = r.destination_id
+                        left join destination_object o on o.destination_id = r.destination_id and o.object = r.object
+                        order by r.name
+                        """)
+                .param(audience)
+                .query((row, number) -> {
+                    long run = row.getLong("run_id");
+                    return new AudienceRoute(
+                            row.getLong("id"),
+                            row.getString("name"),
+                            row.getLong("destination_id"),
+                            row.getString("destination"),
+                            row.getString("object"),
+                            row.wasNull() ? Optional.empty() : Optional.of(run));
+                })
+                .list();
+    }
+
+    AudienceDataset dataset(Audiences.Audience audience, String who) {
+        Optional<AudienceDataset> there = jdbc.sql("select id, name from dataset where audience_id = ?")
+                .param(audience.id())
+                .query((row, number) -> new AudienceDataset(row.getLong("id"), row.getString("name")))
+                .optional();
+        if (there.isPresent()) {
+            return there.get();
+        }
+        long source = facts.source()
+                .orElseThrow(() -> Problem.invalid(
+                        "There is no source of people to send from; see the operations page for its login."));
+        String view = audience.about() == About.PERSON ? "people.person" : "people.company";
+        String sql = "select p.*, m.since as member_since\nfrom " + view
+                + " p\njoin people.audience_member m on m.person_id = p.person_id\n"
+                + "where m.audience_id = " + audience.id() + " and not m.held_out";
+        String name = "Audience: " + audience.name();
+        long id = datasets.add(
+                new AudienceDatasets.AudienceDatasetWish(
+                        audience.id(), name, "The people of this audience by its latest count", source, sql),
+                described -> columns(audience.about(), described),
+                who);
+        return new AudienceDataset(id, name);
+    }
+
+    private List<Column> columns(About about, List<Column> described) {
+        Map<String, ColumnRole> roles = new HashMap<>(facts.roles());
+        roles.put("person_id", ColumnRole.KEY);
+        roles.put("member_since", ColumnRole.ATTRIBUTE);
+        List<Column> columns = new ArrayList<>();
+        for (Column column : described) {
+            ColumnRole role = roles.getOrDefault(column.name(), ColumnRole.ATTRIBUTE);
+            columns.add(new Column(column.name(), column.type(), role));
+        }
+        return columns;
+    }
+}

@@ -1,0 +1,167 @@
+package remitto.server.audience;
+
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import remitto.core.audience.AudienceSpec;
+import remitto.server.people.About;
+import remitto.server.platform.Json;
+import remitto.server.platform.Problem;
+import remitto.server.platform.Rows;
+import remitto.server.platform.VersionNote;
+
+/** Audiences and their versions, which never change once saved. */
+@Component
+class Audiences {
+    private static final String SELECT = """
+            select a.*, v.definition, v.author, v.saved_at, l.definition as live_definition,
+              (select count(*) from dataset d join route r on r.dataset_id = d.id where d.audience_id = a.id) as routes
+            from audience a
+            join audience_version v on v.audience_id = a.id and v.number = a.latest_version
+            left join audience_version l on l.audience_id = a.id and l.number = a.live_version
+            """;
+
+    private final JdbcClient jdbc;
+    private final Json json;
+    private final Clock clock;
+
+    Audiences(JdbcClient jdbc, Json json, Clock clock) {
+        this.jdbc = jdbc;
+        this.json = json;
+        this.clock = clock;
+    }
+
+    /**
+     * @param spec of the latest saved version, which need not be the one in service
+     * @param routes that send its people
+     */
+    record Audience(
+            long id,
+            String name,
+            String description,
+            About about,
+            int latestVersion,
+            Optional<Integer> liveVersion,
+            String author,
+            Instant savedAt,
+            long routes,
+            AudienceSpec spec,
+            Optional<AudienceSpec> liveSpec) {}
+
+    /** @param basedOn the version that was changed; 0 for a new audience */
+    record AudienceDraft(
+            String name, String description, About about, int basedOn, AudienceSpec spec, Optional<String> note) {}
+
+    List<Audience> all() {
+        return jdbc.sql(SELECT + " order by a.name")
+                .query((row, number) -> read(row))
+                .list();
+    }
+
+    Audience get(long id) {
+        return jdbc.sql(SELECT + " where a.id = ?")
+                .param(id)
+                .query((row, number) -> read(row))
+                .optional()
+                .orElseThrow(() -> Problem.notFound("audience " + id));
+    }
+
+    AudienceSpec version(long id, int number) {
+        return jdbc.sql("select definition from audience_version where audience_id = ? and number = ?")
+                .params(id, number)
+                .query((row, index) -> json.read(row.getString("definition"), AudienceSpec.class))
+                .optional()
+                .orElseThrow(() -> Problem.notFound("version " + number + " of audience " + id));
+    }
+
+    List<VersionNote> versions(long id) {
+        return jdbc.sql("""
+                        select number, author, saved_at, note from audience_version where audience_id = ?
+                        order by number desc
+                        """).param(id).query(VersionNote::read).list();
+    }
+
+    @Transactional
+    long add(AudienceDraft draft, String author) {
+        named(draft, 0);
+        long id = jdbc.sql("""
+                        insert into audience (name, description, about, latest_version, created_at) values (?, ?, ?, 1, ?)
+                        returning id
+                        """)
+                .params(draft.name().strip(), draft.description(), draft.about().name(), Rows.time(clock.instant()))
+                .query(Long.class)
+                .single();
+        saveVersion(id, 1, draft, author);
+        return id;
+    }
+
+    /** @throws Problem if somebody saved another version meanwhile */
+    @Transactional
+    int save(long id, AudienceDraft draft, String author) {
+        named(draft, id);
+        int changed = jdbc.sql("""
+                        update audience set name = ?, description = ?, latest_version = latest_version + 1
+                        where id = ? and latest_version = ?
+                        """)
+                .params(draft.name().strip(), draft.description(), id, draft.basedOn())
+                .update();
+        if (changed == 0) {
+            throw Problem.conflict("Somebody saved another version meanwhile; reload to see it.");
+        }
+        saveVersion(id, draft.basedOn() + 1, draft, author);
+        return draft.basedOn() + 1;
+    }
+
+    private void named(AudienceDraft draft, long id) {
+        if (draft.name().isBlank()) {
+            throw Problem.invalid("Give the audience a name.");
+        }
+        if (all().stream()
+                .anyMatch(one -> one.id() != id
+                        && one.name().equalsIgnoreCase(draft.name().strip()))) {
+            throw Problem.conflict("There is an audience called " + draft.name().strip() + " already.");
+        }
+    }
+
+    void putInService(long id, int version) {
+        jdbc.sql("update audience set live_version = ? where id = ?")
+                .params(version, id)
+                .update();
+    }
+
+    private void saveVersion(long id, int number, AudienceDraft draft, String author) {
+        jdbc.sql("""
+                        insert into audience_version (audience_id, number, definition, author, saved_at, note)
+                        values (?, ?, ?::jsonb, ?, ?, ?)
+                        """)
+                .params(
+                        id,
+                        number,
+                        json.write(draft.spec()),
+                        author,
+                        Rows.time(clock.instant()),
+                        draft.note().orElse(""))
+                .update();
+    }
+
+    private Audience read(ResultSet row) throws SQLException {
+        return new Audience(
+                row.getLong("id"),
+                row.getString("name"),
+                row.getString("description"),
+                About.valueOf(row.getString("about")),
+                row.getInt("latest_version"),
+                Rows.optionalInt(row, "live_version"),
+                row.getString("author"),
+                Rows.time(row, "saved_at"),
+                row.getLong("routes"),
+                json.read(row.getString("definition"), AudienceSpec.class),
+                Rows.optionalText(row, "live_definition").map(text -> json.read(text, AudienceSpec.class)));
+    }
+}

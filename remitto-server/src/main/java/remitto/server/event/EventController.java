@@ -1,0 +1,73 @@
+package remitto.server.event;
+
+import java.security.Principal;
+import java.util.List;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+import remitto.server.journal.Journal;
+
+/** Events of people: which datasets they are, and reading them. */
+@RestController
+@RequestMapping("/api/events")
+class EventController {
+    private final EventSets sets;
+    private final EventIntake intake;
+    private final Journal journal;
+
+    EventController(EventSets sets, EventIntake intake, Journal journal) {
+        this.sets = sets;
+        this.intake = intake;
+        this.journal = journal;
+    }
+
+    @GetMapping
+    List<EventSets.EventSet> eventSets() {
+        return sets.all();
+    }
+
+    /** Keeps the rows of a dataset as events, and reads them. */
+    @PostMapping
+    EventSets.EventSet addEventSet(@RequestBody EventSets.EventSetWish wish, Principal who) {
+        long id = sets.add(wish, who.getName());
+        note(who, "keeps events", id);
+        intake.read(id, true);
+        return sets.get(id);
+    }
+
+    @PutMapping("/{id}")
+    EventSets.EventSet changeEventSet(@PathVariable long id, @RequestBody EventSets.EventSetWish wish, Principal who) {
+        sets.change(id, wish, who.getName());
+        note(who, "changed how events are kept", id);
+        intake.read(id, true);
+        return sets.get(id);
+    }
+
+    /** @param all whether everything is read again, however old */
+    @PostMapping("/{id}/readings")
+    EventSets.EventSet readEvents(@PathVariable long id, @RequestParam(defaultValue = "false") boolean all) {
+        intake.read(id, all);
+        return sets.get(id);
+    }
+
+    @DeleteMapping("/{id}")
+    List<EventSets.EventSet> removeEventSet(@PathVariable long id, Principal who) {
+        note(who, "keeps events no longer", id);
+        sets.remove(id);
+        return sets.all();
+    }
+
+    private void note(Principal who, String what, long id) {
+        journal.write(
+                who.getName(),
+                what,
+                new Journal.Subject("events", id, sets.get(id).name()),
+                "");
+    }
+}

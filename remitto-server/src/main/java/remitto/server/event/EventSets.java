@@ -1,0 +1,309 @@
+package remitto.server.event;
+
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import remitto.core.dataset.Column;
+import remitto.core.dataset.ColumnType;
+import remitto.core.dataset.Columns;
+import remitto.server.dataset.Datasets;
+import remitto.server.people.About;
+import remitto.server.people.PersonFacts;
+import remitto.server.platform.Json;
+import remitto.server.platform.Problem;
+import remitto.server.platform.Rows;
+
+/** Which datasets are events of people, and what of them is kept here. */
+@Component
+public class EventSets {
+    /** Columns that every table of events has for itself. */
+    static final Set<String> OWN = Set.of("event_no", "record_no", "at");
+
+    private final JdbcClient jdbc;
+    private final JdbcTemplate template;
+    private final Datasets datasets;
+    private final PersonFacts facts;
+    private final Json json;
+    private final Clock clock;
+
+    EventSets(JdbcClient jdbc, JdbcTemplate template, Datasets datasets, PersonFacts facts, Json json, Clock clock) {
+        this.jdbc = jdbc;
+        this.template = template;
+        this.datasets = datasets;
+        this.facts = facts;
+        this.json = json;
+        this.clock = clock;
+    }
+
+    /** A column of events that is kept here. */
+    public record EventColumn(String name, ColumnType type) {}
+
+    /**
+     * @param about whose events they are
+     * @param personDatasetId the dataset whose key {@code personColumn} holds
+     * @param overlapDays how many days before the newest event are read again, for those that came late
+     * @param unlinked events whose record belongs to nobody yet
+     * @param problem why the latest reading failed; blank when it went well
+     */
+    public record EventSet(
+            long id,
+            String name,
+            About about,
+            long datasetId,
+            String dataset,
+            long personDatasetId,
+            String personDataset,
+            String personColumn,
+            String timeColumn,
+            List<EventColumn> columns,
+            int overlapDays,
+            long rows,
+            long withoutKey,
+            long withoutTime,
+            long unlinked,
+            Optional<Instant> newestAt,
+            Optional<Instant> readAt,
+            String problem) {
+        /** The table that holds them. */
+        public String table() {
+            return "audience.events_" + id;
+        }
+
+        /** The events of a sample of people. */
+        public String sample() {
+            return "audience.events_" + id + "_sample";
+        }
+
+        public Map<String, ColumnType> types() {
+            Map<String, ColumnType> types = new LinkedHashMap<>();
+            columns.forEach(column -> types.put(column.name(), column.type()));
+            return types;
+        }
+    }
+
+    /** What somebody says of a dataset of events. @param columns that are kept */
+    public record EventSetWish(
+            String name,
+            long datasetId,
+            long personDatasetId,
+            String personColumn,
+            String timeColumn,
+            List<String> columns,
+            int overlapDays) {}
+
+    public List<EventSet> all() {
+        return jdbc.sql("""
+                        select e.*, d.name as dataset, p.name as person_name from event_set e
+                        join dataset d on d.id = e.dataset_id join dataset p on p.id = e.person_dataset order by e.name
+                        """).query((row, number) -> read(row)).list();
+    }
+
+    public EventSet get(long id) {
+        return all().stream()
+                .filter(one -> one.id() == id)
+                .findFirst()
+                .orElseThrow(() -> Problem.notFound("set of events " + id));
+    }
+
+    private EventSet read(ResultSet row) throws SQLException {
+        long people = row.getLong("person_dataset");
+        return new EventSet(
+                row.getLong("id"),
+                row.getString("name"),
+                facts.describes(people).orElse(About.PERSON),
+                row.getLong("dataset_id"),
+                row.getString("dataset"),
+                people,
+                row.getString("person_name"),
+                row.getString("person_column"),
+                row.getString("time_column"),
+                Arrays.asList(json.read(row.getString("columns"), EventColumn[].class)),
+                row.getInt("overlap_days"),
+                row.getLong("rows"),
+                row.getLong("without_key"),
+                row.getLong("without_time"),
+                row.getLong("unlinked"),
+                Rows.optionalTime(row, "newest_at"),
+                Rows.optionalTime(row, "read_at"),
+                row.getString("problem"));
+    }
+
+    @Transactional
+    public long add(EventSetWish wish, String who) {
+        List<EventColumn> columns = check(wish);
+        if (all().stream()
+                .anyMatch(one -> one.name().equalsIgnoreCase(wish.name().strip()))) {
+            throw Problem.conflict("There are events called " + wish.name().strip() + " already.");
+        }
+        long id = jdbc.sql("""
+                        insert into event_set (name, dataset_id, person_dataset, person_column, time_column, columns,
+                          overlap_days, saved_by, saved_at)
+                        values (?, ?, ?, ?, ?, ?::jsonb, ?, ?, ?) returning id
+                        """)
+                .params(
+                        wish.name().strip(),
+                        wish.datasetId(),
+                        wish.personDatasetId(),
+                        wish.personColumn(),
+                        wish.timeColumn(),
+                        json.write(columns),
+                        wish.overlapDays(),
+                        who,
+                        Rows.time(clock.instant()))
+                .query(Long.class)
+                .single();
+        makeTable(get(id));
+        return id;
+    }
+
+    /** What is kept is read anew after this. The name stays: measures and audiences speak of it. */
+    @Transactional
+    public void change(long id, EventSetWish wish, String who) {
+        EventSet before = get(id);
+        if (!before.name().equals(wish.name().strip())) {
+            throw Problem.invalid("Measures and audiences speak of \"" + before.name() + "\"; the name stays.");
+        }
+        List<EventColumn> columns = check(wish);
+        jdbc.sql("""
+                        update event_set set dataset_id = ?, person_dataset = ?, person_column = ?, time_column = ?,
+                          columns = ?::jsonb, overlap_days = ?, saved_by = ?, saved_at = ?, newest_at = null, read_at = null,
+                          rows = 0 where id = ?
+                        """)
+                .params(
+                        wish.datasetId(),
+                        wish.personDatasetId(),
+                        wish.personColumn(),
+                        wish.timeColumn(),
+                        json.write(columns),
+                        wish.overlapDays(),
+                        who,
+                        Rows.time(clock.instant()),
+                        id)
+                .update();
+        dropTables(before);
+        makeTable(get(id));
+    }
+
+    @Transactional
+    public void remove(long id) {
+        EventSet set = get(id);
+        dropTables(set);
+        jdbc.sql("delete from event_set where id = ?").param(id).update();
+    }
+
+    private void dropTables(EventSet set) {
+        template.execute("drop table if exists " + set.table() + ", " + set.sample());
+    }
+
+    private void makeTable(EventSet set) {
+        StringBuilder columns = new StringBuilder(
+                "event_no bigint generated always as identity, record_no bigint not null, at timestamptz not null");
+        set.columns().forEach(column -> columns.append(", ")
+                .append(quoted(column.name()))
+                .append(' ')
+                .append(sqlType(column.type())));
+        template.execute("create table " + set.table() + " (" + columns + ")");
+        template.execute("create index on " + set.table() + " (record_no, at)");
+        template.execute("create index on " + set.table() + " using brin (at)");
+        template.execute("create table " + set.sample() + " (like " + set.table() + ")");
+    }
+
+    static String sqlType(ColumnType type) {
+        return switch (type) {
+            case TEXT -> "text";
+            case INTEGER -> "bigint";
+            case DECIMAL -> "numeric";
+            case BOOLEAN -> "boolean";
+            case DATE -> "date";
+            case TIMESTAMP -> "timestamptz";
+        };
+    }
+
+    static String quoted(String name) {
+        return "\"" + name.replace("\"", "\"\"") + "\"";
+    }
+
+    private List<EventColumn> check(EventSetWish wish) {
+        if (wish.name().isBlank()) {
+            throw Problem.invalid("Give the events a name, such as Crossings.");
+        }
+        if (wish.overlapDays() < 0 || wish.overlapDays() > 400) {
+            throw Problem.invalid("Days that are read again: 0 to 400.");
+        }
+        Columns columns = inService(wish.datasetId());
+        ColumnType time = type(columns, wish.timeColumn());
+        type(columns, wish.personColumn());
+        if (time != ColumnType.TIMESTAMP && time != ColumnType.DATE) {
+            throw Problem.invalid("The column " + wish.timeColumn() + " is no time.");
+        }
+        if (facts.describes(wish.personDatasetId()).isEmpty()) {
+            throw Problem.invalid("The records of "
+                    + datasets.get(wish.personDatasetId()).name()
+                    + " describe nobody yet; tie its columns under People first.");
+        }
+        return wish.columns().stream()
+                .map(name -> {
+                    if (OWN.contains(name.toLowerCase(Locale.ROOT))) {
+                        throw Problem.invalid(
+                                "A column called " + name + " cannot be kept; give it another name in the dataset.");
+                    }
+                    return new EventColumn(name, type(columns, name));
+                })
+                .toList();
+    }
+
+    private Columns inService(long dataset) {
+        Datasets.Dataset one = datasets.get(dataset);
+        return new Columns(datasets.version(
+                        dataset,
+                        one.liveVersion()
+                                .orElseThrow(() ->
+                                        Problem.invalid("Dataset " + one.name() + " has no version in service yet.")))
+                .columns());
+    }
+
+    private static ColumnType type(Columns columns, String name) {
+        return columns.list().stream()
+                .filter(column -> column.name().equals(name))
+                .map(Column::type)
+                .findFirst()
+                .orElseThrow(() -> Problem.invalid("The dataset has no column " + name + "."));
+    }
+
+    void failed(long id, String problem) {
+        jdbc.sql("update event_set set problem = ? where id = ?")
+                .params(problem, id)
+                .update();
+    }
+
+    /** What a reading found. */
+    record ReadSums(long rows, long withoutKey, long withoutTime, long unlinked, Optional<Instant> newest) {}
+
+    void readWas(long id, ReadSums sums) {
+        jdbc.sql("""
+                        update event_set set rows = ?, without_key = ?, without_time = ?, unlinked = ?, newest_at = ?,
+                          read_at = ?, problem = '' where id = ?
+                        """)
+                .params(
+                        sums.rows(),
+                        sums.withoutKey(),
+                        sums.withoutTime(),
+                        sums.unlinked(),
+                        sums.newest().map(Rows::time).orElse(null),
+                        Rows.time(clock.instant()),
+                        id)
+                .update();
+    }
+}

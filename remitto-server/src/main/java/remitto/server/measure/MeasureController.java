@@ -1,0 +1,182 @@
+package remitto.server.measure;
+
+import java.security.Principal;
+import java.util.ArrayList;
+import java.util.List;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+import remitto.core.audience.Derivation;
+import remitto.core.audience.Vocabulary;
+import remitto.core.dataset.ColumnType;
+import remitto.server.journal.Journal;
+import remitto.server.people.PersonFacts;
+import remitto.server.platform.Problem;
+
+/** Measures: what they are, how their values are spread, and working them out anew. */
+@RestController
+@RequestMapping("/api/measures")
+class MeasureController {
+    private static final int BARS = 12;
+
+    private final Measures measures;
+    private final MeasureKeeper keeper;
+    private final Population population;
+    private final PersonFacts facts;
+    private final JdbcClient jdbc;
+    private final Journal journal;
+
+    MeasureController(
+            Measures measures,
+            MeasureKeeper keeper,
+            Population population,
+            PersonFacts facts,
+            JdbcClient jdbc,
+            Journal journal) {
+        this.measures = measures;
+        this.keeper = keeper;
+        this.population = population;
+        this.facts = facts;
+        this.jdbc = jdbc;
+        this.journal = journal;
+    }
+
+    /** People with a value from {@code from} up to {@code to}, or of one text. */
+    record Bar(String from, String to, long people) {}
+
+    /** @param without people who have no value */
+    record Distribution(ColumnType type, List<Bar> bars, long with, long without, String middle) {}
+
+    @GetMapping
+    List<Measures.PersonMeasure> personMeasures() {
+        return measures.all();
+    }
+
+    @PostMapping
+    Measures.PersonMeasure addMeasure(@RequestBody Measures.MeasureWish wish, Principal who) {
+        if (population.words(wish.about()).attributes().containsKey(wish.name())) {
+            throw Problem.conflict("There is an attribute or measure called " + wish.name() + " already.");
+        }
+        long id = measures.add(wish, sqlType(wish, Long.MAX_VALUE), who.getName());
+        return saved(id, who, "added measure");
+    }
+
+    /** The name stays: audiences and routes speak of it. */
+    @PutMapping("/{id}")
+    Measures.PersonMeasure changeMeasure(@PathVariable long id, @RequestBody Measures.MeasureWish wish, Principal who) {
+        Measures.PersonMeasure before = measures.get(id);
+        if (!before.name().equals(wish.name()) || before.about() != wish.about()) {
+            throw Problem.invalid("Audiences and routes speak of " + before.name() + "; its name stays.");
+        }
+        String type = sqlType(wish, id);
+        facts.dropViews();
+        population.dropViews();
+        measures.change(id, wish.derivation(), type, who.getName());
+        population.views();
+        return saved(id, who, "changed measure");
+    }
+
+    private Measures.PersonMeasure saved(long id, Principal who, String what) {
+        keeper.refresh(measures.get(id), true);
+        population.views();
+        facts.refreshViews();
+        Measures.PersonMeasure measure = measures.get(id);
+        journal.write(who.getName(), what, new Journal.Subject("measure", id, measure.name()), "");
+        return measure;
+    }
+
+    private String sqlType(Measures.MeasureWish wish, long before) {
+        Vocabulary words = population.words(wish.about(), before);
+        if (wish.derivation() instanceof Derivation.ByExpression computed) {
+            MeasureKeeper.compiled(computed.expression(), keeper.columns(wish.about(), before));
+        }
+        return switch (wish.derivation().type(words)) {
+            case TEXT -> "text";
+            case INTEGER -> "bigint";
+            case DECIMAL -> "numeric";
+            case BOOLEAN -> "boolean";
+            case DATE -> "date";
+            case TIMESTAMP -> "timestamptz";
+        };
+    }
+
+    @PostMapping("/{id}/refreshes")
+    Measures.PersonMeasure refreshMeasure(@PathVariable long id) {
+        keeper.refresh(measures.get(id), true);
+        return measures.get(id);
+    }
+
+    @DeleteMapping("/{id}")
+    List<Measures.PersonMeasure> removeMeasure(@PathVariable long id, Principal who) {
+        Measures.PersonMeasure measure = measures.get(id);
+        List<String> users = new ArrayList<>(measures.speakingOf("attribute", measure.name()));
+        users.addAll(measures.speakingOf("of", measure.name()));
+        if (!users.isEmpty()) {
+            throw Problem.conflict(measure.name() + " is used by " + String.join(", ", users) + ".");
+        }
+        facts.dropViews();
+        population.dropViews();
+        measures.remove(id);
+        population.views();
+        facts.refreshViews();
+        journal.write(who.getName(), "removed measure", new Journal.Subject("measure", id, measure.name()), "");
+        return measures.all();
+    }
+
+    /** How the values are spread over people. */
+    @GetMapping("/{id}/distribution")
+    Distribution distribution(@PathVariable long id) {
+        Measures.PersonMeasure measure = measures.get(id);
+        ColumnType type = population.words(measure.about()).attribute(measure.name());
+        String people = Population.view(measure.about());
+        String column = Population.quoted(measure.name());
+        long[] sums = jdbc.sql("select count(*) filter (where " + column
+                        + " is not null) as with, count(*) as all from " + people)
+                .query((row, number) -> new long[] {row.getLong("with"), row.getLong("all")})
+                .single();
+        return new Distribution(
+                type,
+                type == ColumnType.INTEGER || type == ColumnType.DECIMAL
+                        ? numbers(people, column)
+                        : texts(people, measure),
+                sums[0],
+                sums[1] - sums[0],
+                jdbc.sql("select coalesce((percentile_disc(0.5) within group (order by " + column
+                                + "))::text, '') from " + people)
+                        .query(String.class)
+                        .single());
+    }
+
+    private List<Bar> texts(String people, Measures.PersonMeasure measure) {
+        List<Bar> bars = new ArrayList<>();
+        population
+                .values(people, measure.name(), BARS)
+                .forEach((value, count) -> bars.add(new Bar(value, value, count)));
+        return bars;
+    }
+
+    /** Up to a dozen values stand for themselves; more are put in bars of one width, the last open for the largest. */
+    private List<Bar> numbers(String people, String column) {
+        return jdbc.sql("""
+                        with v as (select %s::numeric as value from %s where %s is not null),
+                        e as (select min(value) as least, percentile_disc(0.98) within group (order by value) as most,
+                          max(value) as largest, count(distinct value) as values from v),
+                        w as (select *, greatest(ceil((most - least + 1) / %d), 1) as width from e),
+                        b as (select case when w.values <= %d then v.value
+                            else w.least + least(floor((v.value - w.least) / w.width), %d - 1) * w.width end as low,
+                          w.values, w.width, w.least, w.largest from v cross join w)
+                        select low::text as low,
+                          (case when values <= %d then low when low = least + (%d - 1) * width then largest
+                            else low + width - 1 end)::text as high, count(*) as people
+                        from b group by low, values, width, least, largest order by b.low
+                        """.formatted(column, people, column, BARS, BARS, BARS, BARS, BARS))
+                .query((row, number) -> new Bar(row.getString("low"), row.getString("high"), row.getLong("people")))
+                .list();
+    }
+}

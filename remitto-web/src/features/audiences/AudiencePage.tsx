@@ -1,0 +1,284 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import { api, ok } from '../../api/client';
+import type { About, AudienceSpec, AudienceView, ConditionWords, LineAnswer } from '../../api/types';
+import { counted } from '../../components/format';
+import { Loaded } from '../../components/Loaded';
+import { Ago } from '../../components/Moment';
+import { Button, Card, Failure, Input, Labelled, Page } from '../../components/ui';
+import { VersionList } from '../../components/VersionList';
+import { AudienceRoutes } from './AudienceRoutes';
+import { ConditionEditor } from './ConditionEditor';
+import { asGroup } from './conditions';
+import { Effect } from './Effect';
+import { Growth } from './Growth';
+import { LiveTotal } from './LiveTotal';
+import { SpecTokens } from './SpecTokens';
+import { SqlText } from './SqlText';
+import { ZONE } from './today';
+import { Typical } from './Typical';
+import { useLiveCount } from './useLiveCount';
+import { WhoElse } from './WhoElse';
+import { Why } from './Why';
+
+const EMPTY: AudienceSpec = {
+  condition: { kind: 'all', conditions: [] },
+  sql: '',
+  zone: ZONE,
+  holdOut: { percent: 0, seed: '' },
+};
+
+/** An audience: whom it takes, how many that are, and why. */
+export function AudiencePage() {
+  const { id = '' } = useParams();
+  const [search] = useSearchParams();
+  const fresh = id === 'new';
+  const view = useQuery({
+    queryKey: ['audience', id],
+    queryFn: () => ok(api.GET('/api/audiences/{id}', { params: { path: { id: Number(id) } } })),
+    enabled: !fresh,
+  });
+  const about: About =
+    search.get('about') === 'COMPANY' ? 'COMPANY' : (view.data?.audience.about ?? 'PERSON');
+  const words = useQuery({
+    queryKey: ['condition-words', about],
+    queryFn: () => ok(api.GET('/api/conditions/words', { params: { query: { about } } })),
+  });
+  return (
+    <Loaded
+      title="Audience"
+      query={{ data: fresh || view.data ? words.data : undefined, error: view.error ?? words.error }}
+    >
+      {(known) => (
+        <Editor
+          key={`${id} ${view.data?.audience.latestVersion ?? 0}`}
+          view={fresh ? undefined : view.data}
+          about={about}
+          words={known}
+        />
+      )}
+    </Loaded>
+  );
+}
+
+function Editor({ view, about, words }: { view?: AudienceView; about: About; words: ConditionWords }) {
+  const navigate = useNavigate();
+  const client = useQueryClient();
+  const audience = view?.audience;
+  const [name, setName] = useState(audience?.name ?? '');
+  const [description, setDescription] = useState(audience?.description ?? '');
+  const [spec, setSpec] = useState<AudienceSpec>(audience?.spec ?? EMPTY);
+  const [note, setNote] = useState('');
+  const [compared, setCompared] = useState(0);
+  const [answers, setAnswers] = useState<LineAnswer[] | undefined>(undefined);
+  const group = asGroup(spec.condition);
+  const empty = spec.sql === '' && group.conditions.length === 0;
+  const changed =
+    JSON.stringify([name, description, spec]) !==
+    JSON.stringify([audience?.name ?? '', audience?.description ?? '', audience?.spec ?? EMPTY]);
+  const live = useLiveCount(about, spec, !empty);
+  const change = (next: AudienceSpec) => {
+    setAnswers(undefined);
+    setSpec(next);
+  };
+  const done = (saved: AudienceView) => {
+    client.setQueryData(['audience', `${saved.audience.id}`], saved);
+    void client.invalidateQueries({ queryKey: ['audiences'] });
+    void client.invalidateQueries({ queryKey: ['line'] });
+  };
+  const save = useMutation({
+    mutationFn: () => {
+      const body = { name, description, about, basedOn: audience?.latestVersion ?? 0, spec, note };
+      return audience
+        ? ok(api.POST('/api/audiences/{id}/versions', { params: { path: { id: audience.id } }, body }))
+        : ok(api.POST('/api/audiences', { body }));
+    },
+    onSuccess: (saved) => {
+      done(saved);
+      if (!audience) void navigate(`/audiences/${saved.audience.id}`, { replace: true });
+    },
+  });
+  const path = { path: { id: audience?.id ?? 0 } };
+  const service = useMutation({
+    mutationFn: () =>
+      ok(
+        api.POST('/api/audiences/{id}/in-service', {
+          params: path,
+          body: { version: audience?.latestVersion ?? 0 },
+        }),
+      ),
+    onSuccess: done,
+  });
+  const again = useMutation({
+    mutationFn: () => ok(api.POST('/api/audiences/{id}/counts', { params: path })),
+    onSuccess: done,
+  });
+  const takeUp = useMutation({
+    mutationFn: (number: number) =>
+      ok(
+        api.GET('/api/audiences/{id}/versions/{number}', {
+          params: { path: { id: audience?.id ?? 0, number } },
+        }),
+      ),
+    onSuccess: change,
+  });
+  const latest = view?.counts[0];
+  const inService = audience?.liveVersion;
+  return (
+    <Page
+      title={audience?.name ?? 'A new audience'}
+      note={
+        audience ? (
+          <>
+            {latest ? (
+              latest.problem === '' ? (
+                <>
+                  {counted(latest.members, about === 'PERSON' ? 'member' : 'company member')}, counted{' '}
+                  <Ago at={latest.countedAt} />
+                </>
+              ) : (
+                'The latest count failed'
+              )
+            ) : (
+              'Never counted'
+            )}
+            {'; '}
+            {inService === undefined
+              ? 'no version is in service'
+              : `version ${inService} is in service${audience.latestVersion === inService ? '' : `, version ${audience.latestVersion} is saved`}`}
+            {'. '}
+            {audience.routes === 0
+              ? 'No route sends it.'
+              : `${counted(audience.routes, 'route')} may send it.`}{' '}
+            Counting sends nothing.
+          </>
+        ) : (
+          'Saving counts nothing and sends nothing; putting a version in service counts it.'
+        )
+      }
+      actions={
+        <>
+          {changed && audience && (
+            <Button
+              kind="quiet"
+              onClick={() => {
+                setName(audience.name);
+                setDescription(audience.description);
+                change(audience.spec);
+              }}
+            >
+              Leave it as it was
+            </Button>
+          )}
+          {inService !== undefined && (
+            <Button disabled={again.isPending} onClick={() => again.mutate()}>
+              {again.isPending ? 'Counting…' : 'Count again'}
+            </Button>
+          )}
+          {!changed && audience && audience.latestVersion !== inService ? (
+            <Button kind="primary" disabled={service.isPending} onClick={() => service.mutate()}>
+              Put version {audience.latestVersion} in service
+            </Button>
+          ) : (
+            <Button
+              kind="primary"
+              disabled={!changed || save.isPending || name.trim() === '' || empty}
+              onClick={() => save.mutate()}
+            >
+              Save version {(audience?.latestVersion ?? 0) + 1}
+            </Button>
+          )}
+        </>
+      }
+    >
+      <Failure error={save.error ?? service.error ?? again.error ?? takeUp.error ?? live.error} />
+      {latest && latest.problem !== '' && <Failure error={new Error(latest.problem)} />}
+      <div className="grid grid-cols-[minmax(0,7fr)_minmax(320px,3.4fr)] items-start gap-4">
+        <div className="flex min-w-0 flex-col gap-3">
+          {(changed || !audience) && (
+            <Card className="grid grid-cols-[2fr_3fr] gap-3 px-4 py-3">
+              <Labelled label="Name">
+                <Input className="w-full" value={name} onChange={(event) => setName(event.target.value)} />
+              </Labelled>
+              <Labelled label="What it is for">
+                <Input
+                  className="w-full"
+                  value={description}
+                  onChange={(event) => setDescription(event.target.value)}
+                />
+              </Labelled>
+            </Card>
+          )}
+          {!changed && audience && audience.description !== '' && (
+            <p className="text-soft m-0 -mt-1">{audience.description}</p>
+          )}
+          <Card>
+            {spec.sql === '' ? (
+              <ConditionEditor
+                about={about}
+                group={group}
+                words={words}
+                counts={live.count}
+                answers={answers}
+                onChange={(condition) => change({ ...spec, condition })}
+              />
+            ) : (
+              <SqlText sql={spec.sql} onChange={(sql) => change({ ...spec, sql })} />
+            )}
+            <SpecTokens spec={spec} words={words} onChange={change} />
+            <LiveTotal about={about} live={live} empty={empty} />
+          </Card>
+          {audience && changed && inService !== undefined && !empty && (
+            <Effect id={audience.id} spec={spec} />
+          )}
+          {!empty && <Why about={about} spec={spec} onAnswers={setAnswers} />}
+          {audience && <AudienceRoutes view={view} />}
+        </div>
+        <div className="flex min-w-0 flex-col gap-3">
+          {view && view.counts.length > 0 && <Growth counts={view.counts} />}
+          {!empty && <Typical about={about} spec={spec} />}
+          {audience && inService !== undefined && <WhoElse id={audience.id} />}
+          {view && (
+            <Card title="Versions">
+              <div className="px-4 pb-3">
+                {changed && (
+                  <Labelled label="What changed, and why">
+                    <Input
+                      className="w-full"
+                      value={note}
+                      onChange={(event) => setNote(event.target.value)}
+                    />
+                  </Labelled>
+                )}
+                <VersionList
+                  versions={view.versions}
+                  latest={view.audience.latestVersion}
+                  live={inService}
+                  compared={compared}
+                  onCompare={(number) => {
+                    setCompared(number);
+                    if (number > 0) takeUp.mutate(number);
+                  }}
+                  onTakeUp={(number) => takeUp.mutate(number)}
+                />
+              </div>
+            </Card>
+          )}
+          {audience && (
+            <p className="text-soft m-0">
+              <Link className="text-deep underline" to={`/audiences/${audience.id}/members`}>
+                All members
+              </Link>
+              , and{' '}
+              <a className="text-deep underline" href={`/api/audiences/${audience.id}/members.csv`}>
+                as CSV
+              </a>
+              .
+            </p>
+          )}
+        </div>
+      </div>
+    </Page>
+  );
+}

@@ -1,0 +1,54 @@
+import { useMutation } from '@tanstack/react-query';
+import { Link, useNavigate } from 'react-router';
+import { api, ok } from '../../api/client';
+import type { AudienceView } from '../../api/types';
+import { Button, Card, Failure } from '../../components/ui';
+import { Ladder } from '../manifests/Ladder';
+
+/** Routes that send the audience, and how many of its people each reaches. */
+export function AudienceRoutes({ view }: { view?: AudienceView }) {
+  const navigate = useNavigate();
+  const id = view?.audience.id ?? 0;
+  const lay = useMutation({
+    mutationFn: () => ok(api.POST('/api/audiences/{id}/dataset', { params: { path: { id } } })),
+    onSuccess: (dataset) => void navigate(`/routes/new?dataset=${dataset.id}`),
+  });
+  if (!view) return null;
+  return (
+    <Card
+      title="From people to people reached"
+      aside="By each route's latest manifest; every number opens its records"
+    >
+      <div className="px-4 pb-3">
+        <Failure error={lay.error} />
+        {view.routes.map((route) => (
+          <div key={route.id} className="border-hairline border-b py-2 last:border-b-0">
+            <Link className="text-deep underline" to={`/routes/${route.id}`}>
+              {route.name}
+            </Link>{' '}
+            <span className="text-soft">
+              {route.destination}, {route.object}
+              {route.runId === undefined ? (
+                '; it never ran'
+              ) : (
+                <>
+                  ,{' '}
+                  <Link className="text-deep underline" to={`/manifests/${route.runId}`}>
+                    manifest {route.runId}
+                  </Link>
+                </>
+              )}
+            </span>
+            {route.runId !== undefined && <Ladder runId={route.runId} />}
+          </div>
+        ))}
+        {view.routes.length === 0 && <p className="text-soft m-0 mb-2">No route sends this audience yet.</p>}
+        {view.audience.liveVersion !== undefined && (
+          <Button kind="quiet" className="-ml-3" disabled={lay.isPending} onClick={() => lay.mutate()}>
+            Lay a route for it
+          </Button>
+        )}
+      </div>
+    </Card>
+  );
+}

@@ -1,0 +1,314 @@
+import type { About, ConditionWords } from '../../api/types';
+import { Labelled, Select, Token } from '../../components/ui';
+import {
+  ANSWER_WORDS,
+  conditionWords,
+  freshLeaf,
+  type Leaf,
+  measureType,
+  subjectOf,
+  subjects,
+  usualTest,
+} from './conditions';
+import { AggregationToken, EventsToken } from './EventTokens';
+import { Numeric, TestToken } from './TestToken';
+import { today } from './today';
+import { WindowToken } from './WindowToken';
+import { attributeWords } from '../people/words';
+
+interface Props {
+  /** What the line is called, for readers. */
+  name: string;
+  about: About;
+  leaf: Leaf;
+  words: ConditionWords;
+  onChange: (leaf: Leaf) => void;
+}
+
+/** One condition as a sentence, each part of it editable. */
+export function LeafTokens({ name, about, leaf, words, onChange }: Props) {
+  return (
+    <span className="flex flex-wrap items-center gap-x-2 gap-y-1 py-0.5">
+      <SubjectToken name={name} about={about} leaf={leaf} words={words} onChange={onChange} />
+      <Rest name={name} about={about} leaf={leaf} words={words} onChange={onChange} />
+    </span>
+  );
+}
+
+function subjectText(leaf: Leaf, about: About): string {
+  switch (leaf.kind) {
+    case 'attribute':
+      return attributeWords(leaf.attribute);
+    case 'events':
+      return leaf.measure.of.events;
+    case 'sequence':
+      return leaf.first.events;
+    case 'everyone':
+      return about === 'PERSON' ? 'all people' : 'all companies';
+    case 'audience':
+      return 'in audience';
+    case 'dataset':
+      return 'has a record in';
+    case 'consent':
+      return 'consent';
+    case 'sent':
+      return leaf.state === 'SENT' ? 'kept at a destination by' : 'held for';
+  }
+}
+
+function SubjectToken({ name, about, leaf, words, onChange }: Props) {
+  return (
+    <Token label={`${name} is about`} text={subjectText(leaf, about)}>
+      <Labelled label="About">
+        <Select
+          value={subjectOf(leaf)}
+          onChange={(event) => onChange(freshLeaf(event.target.value, words, today()))}
+        >
+          {subjects(words).map((group) => (
+            <optgroup key={group.group} label={group.group}>
+              {group.choices.map(([subject, text]) => (
+                <option key={subject} value={subject}>
+                  {text}
+                </option>
+              ))}
+            </optgroup>
+          ))}
+        </Select>
+      </Labelled>
+    </Token>
+  );
+}
+
+function Rest({ name, about, leaf, words, onChange }: Props) {
+  switch (leaf.kind) {
+    case 'everyone':
+      return null;
+    case 'attribute':
+      return (
+        <TestToken
+          label={`${name}, test`}
+          type={words.attributes.find((one) => one.name === leaf.attribute)?.type ?? 'TEXT'}
+          test={leaf.test}
+          values={{ about, events: '', name: leaf.attribute }}
+          onChange={(test) => onChange({ ...leaf, test })}
+        />
+      );
+    case 'events': {
+      const { measure } = leaf;
+      const type = measureType(measure, words);
+      return (
+        <>
+          {(words.events.find((one) => one.name === measure.of.events)?.columns.length ?? 0) > 0 && (
+            <EventsToken
+              label={`${name}, which events`}
+              about={about}
+              of={measure.of}
+              words={words}
+              choose={false}
+              onChange={(of) => onChange({ ...leaf, measure: { ...measure, of } })}
+            />
+          )}
+          <AggregationToken
+            label={`${name}, worked out as`}
+            about={about}
+            how={measure.aggregation}
+            events={measure.of.events}
+            words={words}
+            onChange={(aggregation) => {
+              const changed = { ...measure, aggregation };
+              const fresh = measureType(changed, words);
+              onChange({
+                ...leaf,
+                measure: changed,
+                test: fresh === type ? leaf.test : usualTest(fresh, today()),
+              });
+            }}
+          />
+          <TestToken
+            label={`${name}, test`}
+            type={type}
+            test={leaf.test}
+            values={{
+              about,
+              events: measure.of.events,
+              name: 'column' in measure.aggregation ? measure.aggregation.column : '',
+            }}
+            onChange={(test) => onChange({ ...leaf, test })}
+          />
+          <WindowToken
+            label={`${name}, time`}
+            window={measure.window}
+            onChange={(window) => onChange({ ...leaf, measure: { ...measure, window } })}
+          />
+        </>
+      );
+    }
+    case 'sequence':
+      return (
+        <>
+          <WindowToken
+            label={`${name}, time`}
+            window={leaf.window}
+            onChange={(window) => onChange({ ...leaf, window })}
+          />
+          {(words.events.find((one) => one.name === leaf.first.events)?.columns.length ?? 0) > 0 && (
+            <EventsToken
+              label={`${name}, which events`}
+              about={about}
+              of={leaf.first}
+              words={words}
+              choose={false}
+              onChange={(first) => onChange({ ...leaf, first })}
+            />
+          )}
+          <span>then</span>
+          <Token label={`${name}, followed or not`} text={leaf.none ? 'none of' : 'any of'}>
+            <Labelled label="Followed by">
+              <Select
+                value={leaf.none ? 'none' : 'any'}
+                onChange={(event) => onChange({ ...leaf, none: event.target.value === 'none' })}
+              >
+                <option value="any">any of these events</option>
+                <option value="none">none of these events, the days being over</option>
+              </Select>
+            </Labelled>
+          </Token>
+          <EventsToken
+            label={`${name}, then`}
+            about={about}
+            of={leaf.then}
+            words={words}
+            choose
+            onChange={(then) => onChange({ ...leaf, then })}
+          />
+          <Token label={`${name}, within`} text={`within ${leaf.days} days`}>
+            <Numeric
+              label="Days after the first; to the end of the last"
+              value={leaf.days}
+              onNumber={(days) => onChange({ ...leaf, days })}
+            />
+          </Token>
+        </>
+      );
+    case 'consent':
+      return (
+        <>
+          <Choice
+            label={`${name}, answer`}
+            text={ANSWER_WORDS[leaf.answer]}
+            value={leaf.answer}
+            options={Object.entries(ANSWER_WORDS)}
+            onChoose={(answer) => onChange({ ...leaf, answer: answer as typeof leaf.answer })}
+          />
+          <span>to</span>
+          <Choice
+            label={`${name}, purpose`}
+            text={`${leaf.purpose} by ${leaf.channel}`}
+            value={`${leaf.purpose}\n${leaf.channel}`}
+            options={words.purposes.map((one) => [
+              `${one.purpose}\n${one.channel}`,
+              `${one.purpose} by ${one.channel}`,
+            ])}
+            onChoose={(chosen) => {
+              const [purpose = '', channel = ''] = chosen.split('\n');
+              onChange({ ...leaf, purpose, channel });
+            }}
+          />
+        </>
+      );
+    case 'audience':
+      return (
+        <Named
+          label={`${name}, audience`}
+          list={words.audiences}
+          id={leaf.audience}
+          text={conditionWords(leaf, words).replace('in audience ', '')}
+          onChoose={(audience) => onChange({ ...leaf, audience })}
+        />
+      );
+    case 'dataset':
+      return (
+        <Named
+          label={`${name}, dataset`}
+          list={words.datasets}
+          id={leaf.dataset}
+          text={conditionWords(leaf, words).replace('has a record in ', '')}
+          onChoose={(dataset) => onChange({ ...leaf, dataset })}
+        />
+      );
+    case 'sent':
+      return (
+        <>
+          <Named
+            label={`${name}, route`}
+            list={words.routes}
+            id={leaf.route}
+            text={words.routes.find((one) => one.id === leaf.route)?.name ?? `route ${leaf.route}`}
+            onChoose={(route) => onChange({ ...leaf, route })}
+          />
+          <Choice
+            label={`${name}, state`}
+            text={leaf.state === 'SENT' ? 'now' : 'now, with a reason'}
+            value={leaf.state}
+            options={[
+              ['SENT', 'it keeps a record of the person there'],
+              ['HELD', "the person's record is held"],
+            ]}
+            onChoose={(state) => onChange({ ...leaf, state: state as typeof leaf.state })}
+          />
+        </>
+      );
+  }
+}
+
+function Named({
+  label,
+  list,
+  id,
+  text,
+  onChoose,
+}: {
+  label: string;
+  list: { id: number; name: string }[];
+  id: number;
+  text: string;
+  onChoose: (id: number) => void;
+}) {
+  return (
+    <Choice
+      label={label}
+      text={text}
+      value={`${id}`}
+      options={list.map((one) => [`${one.id}`, one.name])}
+      onChoose={(chosen) => onChoose(Number(chosen))}
+    />
+  );
+}
+
+function Choice({
+  label,
+  text,
+  value,
+  options,
+  onChoose,
+}: {
+  label: string;
+  text: string;
+  value: string;
+  options: [string, string][];
+  onChoose: (value: string) => void;
+}) {
+  return (
+    <Token label={label} text={text}>
+      <Labelled label="Which">
+        <Select value={value} onChange={(event) => onChoose(event.target.value)}>
+          {options.map(([option, words]) => (
+            <option key={option} value={option}>
+              {words}
+            </option>
+          ))}
+        </Select>
+      </Labelled>
+    </Token>
+  );
+}

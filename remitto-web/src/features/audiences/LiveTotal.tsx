@@ -1,0 +1,36 @@
+import type { About } from '../../api/types';
+import { count, counted } from '../../components/format';
+import type { Live } from './useLiveCount';
+
+/** How many would be in the audience, all in all. */
+export function LiveTotal({ about, live, empty }: { about: About; live: Live; empty: boolean }) {
+  const { count: now } = live;
+  const many = about === 'PERSON' ? 'people' : 'companies';
+  return (
+    <div className="border-hairline flex items-baseline gap-3 border-t px-4 py-2.5" role="status">
+      {empty || !now ? (
+        <span className="text-soft">
+          {empty ? `Add a condition; "All ${many}" is one of them.` : 'Counting…'}
+        </span>
+      ) : (
+        <>
+          <strong className="font-mono text-[17px]">
+            {now.margin !== undefined && '≈ '}
+            {count(now.members - now.heldOut)}
+          </strong>
+          <span>
+            of {count(now.people)} {many} are in it
+            {now.margin !== undefined &&
+              `, give or take ${count(now.margin)} 19 times of 20; counting exactly…`}
+            {now.heldOut > 0 &&
+              `; ${counted(now.heldOut, 'person').replace('persons', 'people')} held out beside them`}
+            .
+          </span>
+          <span className="text-soft ml-auto font-mono">
+            {live.counting ? 'counting…' : `${count(now.millis)} ms`}
+          </span>
+        </>
+      )}
+    </div>
+  );
+}

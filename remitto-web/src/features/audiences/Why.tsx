@@ -1,0 +1,74 @@
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { api, ok } from '../../api/client';
+import type { About, AudienceSpec, LineAnswer } from '../../api/types';
+import { useSettled } from '../../components/settled';
+import { Button, Card, Failure, Input, Labelled } from '../../components/ui';
+import { kin } from '../people/about';
+
+/** Why somebody is in the audience or not; the answer to each line stands beside the line. */
+export function Why({
+  about,
+  spec,
+  onAnswers,
+}: {
+  about: About;
+  spec: AudienceSpec;
+  onAnswers: (answers: LineAnswer[]) => void;
+}) {
+  const [find, setFind] = useState('');
+  const settled = useSettled(find, 250);
+  const whom = kin(about);
+  const found = useQuery({
+    queryKey: ['people-find', about, settled],
+    queryFn: () => ok(api.GET('/api/people', { params: { query: { about, find: settled } } })),
+    enabled: settled.trim() !== '',
+  });
+  const why = useMutation({
+    mutationFn: (personId: number) =>
+      ok(api.POST('/api/conditions/why', { body: { about, spec, personId } })),
+    onSuccess: (answer) => onAnswers(answer.lines),
+  });
+  const answer = why.data;
+  return (
+    <Card title="Why is somebody in it, or not">
+      <div className="px-4 pb-3">
+        <div className="flex items-end gap-3">
+          <Labelled label={`A ${whom.one}, by name, address or id`}>
+            <Input className="w-[280px]" value={find} onChange={(event) => setFind(event.target.value)} />
+          </Labelled>
+          {answer && (
+            <p className="m-0 flex-1" role="status">
+              <Link className="text-deep underline" to={`${whom.base}/${answer.personId}`}>
+                {answer.label}
+              </Link>{' '}
+              <strong className={answer.member ? 'text-added' : 'text-removed'}>
+                {answer.member ? 'is in it' : 'is not in it'}
+              </strong>
+              {answer.met && answer.heldOut && ': meets the condition, and is held out'}
+              {answer.met &&
+                !answer.heldOut &&
+                !answer.member &&
+                ': meets the condition, and is not among the first'}
+              {answer.lines.length > 0 && '. Each line says why.'}
+            </p>
+          )}
+        </div>
+        <Failure error={why.error ?? found.error} />
+        {settled.trim() !== '' && (
+          <ul className="m-0 mt-2 flex list-none flex-wrap gap-1 p-0" aria-label="Found">
+            {found.data?.slice(0, 8).map((one) => (
+              <li key={one.id}>
+                <Button kind="quiet" onClick={() => why.mutate(one.id)}>
+                  {one.label} <span className="text-soft font-mono">{one.id}</span>
+                </Button>
+              </li>
+            ))}
+            {found.data?.length === 0 && <li className="text-soft">Nobody is found by that.</li>}
+          </ul>
+        )}
+      </div>
+    </Card>
+  );
+}

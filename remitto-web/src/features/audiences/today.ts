@@ -1,0 +1,7 @@
+/** Today where the reader is, as an ISO date; what a fresh window begins with. */
+export function today(): string {
+  return new Intl.DateTimeFormat('en-CA').format(new Date());
+}
+
+/** The reader's time zone. */
+export const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;

@@ -1,0 +1,314 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { api, ok } from '../../api/client';
+import type { EventSet, EventSetWish } from '../../api/types';
+import { count, counted } from '../../components/format';
+import { Loaded } from '../../components/Loaded';
+import { Ago } from '../../components/Moment';
+import { Button, Card, Failure, Input, Labelled, Page, Pill, Select, TD, TH } from '../../components/ui';
+
+const RIGHT = `${TD} text-right font-mono`;
+
+/** Datasets whose rows are events of people: kept here, so that audiences and measures can be worked out over them. */
+export function EventsPage() {
+  const sets = useQuery({ queryKey: ['event-sets'], queryFn: () => ok(api.GET('/api/events')) });
+  return (
+    <Loaded title="Events" query={sets}>
+      {(found) => <Events sets={found} />}
+    </Loaded>
+  );
+}
+
+function Events({ sets }: { sets: EventSet[] }) {
+  const [adding, setAdding] = useState(false);
+  return (
+    <Page
+      title="Events"
+      note={
+        <>
+          What people did, by the rows of datasets.{' '}
+          <Link className="text-deep underline" to="/audiences">
+            Audiences
+          </Link>{' '}
+          and{' '}
+          <Link className="text-deep underline" to="/audiences/measures">
+            measures
+          </Link>{' '}
+          are over them.
+        </>
+      }
+      actions={
+        <Button kind="primary" onClick={() => setAdding(!adding)} aria-expanded={adding}>
+          Keep the events of a dataset
+        </Button>
+      }
+    >
+      {adding && <NewEvents onDone={() => setAdding(false)} />}
+      {sets.length > 0 ? (
+        <Card className="overflow-x-auto">
+          <table className="w-full border-collapse">
+            <thead>
+              <tr>
+                <th className={TH}>Events</th>
+                <th className={TH}>Of</th>
+                <th className={TH}>Columns kept</th>
+                <th className={`${TH} text-right`}>Events</th>
+                <th className={`${TH} text-right`}>Of nobody yet</th>
+                <th className={TH}>Newest</th>
+                <th className={TH}>Read</th>
+                <th className={TH}>
+                  <span className="sr-only">Acts</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {sets.map((set) => (
+                <Row key={set.id} set={set} />
+              ))}
+            </tbody>
+          </table>
+        </Card>
+      ) : (
+        !adding && <p className="text-soft">No dataset&apos;s rows are kept as events yet.</p>
+      )}
+    </Page>
+  );
+}
+
+function Row({ set }: { set: EventSet }) {
+  const client = useQueryClient();
+  const done = () => client.invalidateQueries({ queryKey: ['event-sets'] });
+  const path = { path: { id: set.id } };
+  const read = useMutation({
+    mutationFn: (all: boolean) =>
+      ok(api.POST('/api/events/{id}/readings', { params: { ...path, query: { all } } })),
+    onSuccess: done,
+  });
+  const remove = useMutation({
+    mutationFn: () => ok(api.DELETE('/api/events/{id}', { params: path })),
+    onSuccess: done,
+  });
+  const lost = set.withoutKey + set.withoutTime;
+  return (
+    <tr>
+      <td className={TD}>
+        <span className="font-medium">{set.name}</span>
+        <span className="text-soft block">
+          rows of{' '}
+          <Link className="text-deep underline" to={`/datasets/${set.datasetId}`}>
+            {set.dataset}
+          </Link>
+        </span>
+        <Failure error={set.problem === '' ? (read.error ?? remove.error) : new Error(set.problem)} />
+      </td>
+      <td className={TD}>
+        whoever <span className="font-mono">{set.personColumn}</span> is in {set.personDataset}
+      </td>
+      <td className={`${TD} font-mono`}>{set.columns.map((one) => one.name).join(', ')}</td>
+      <td className={RIGHT}>
+        {count(set.rows)}
+        {lost > 0 && (
+          <span className="block">
+            <Pill tone="warn">{counted(lost, 'row')} without key or time</Pill>
+          </span>
+        )}
+      </td>
+      <td className={RIGHT}>{count(set.unlinked)}</td>
+      <td className={TD}>{set.newestAt && <Ago at={set.newestAt} />}</td>
+      <td className={TD}>{set.readAt ? <Ago at={set.readAt} /> : 'never'}</td>
+      <td className={`${TD} whitespace-nowrap`}>
+        <Button
+          kind="quiet"
+          disabled={read.isPending}
+          title={`What is newer than ${set.overlapDays} days before the newest event`}
+          aria-label={`Read ${set.name}`}
+          onClick={() => read.mutate(false)}
+        >
+          Read
+        </Button>
+        <Button
+          kind="quiet"
+          disabled={read.isPending}
+          aria-label={`Read all of ${set.name} again`}
+          onClick={() => read.mutate(true)}
+        >
+          Read all again
+        </Button>
+        <Button
+          kind="quiet"
+          disabled={remove.isPending}
+          aria-label={`Keep ${set.name} no longer`}
+          onClick={() => remove.mutate()}
+        >
+          Keep no longer
+        </Button>
+      </td>
+    </tr>
+  );
+}
+
+function NewEvents({ onDone }: { onDone: () => void }) {
+  const client = useQueryClient();
+  const datasets = useQuery({ queryKey: ['datasets'], queryFn: () => ok(api.GET('/api/datasets')) });
+  const people = useQuery({
+    queryKey: ['people', 'PERSON'],
+    queryFn: () => ok(api.GET('/api/people/overview', { params: { query: { about: 'PERSON' } } })),
+  });
+  const companies = useQuery({
+    queryKey: ['people', 'COMPANY'],
+    queryFn: () => ok(api.GET('/api/people/overview', { params: { query: { about: 'COMPANY' } } })),
+  });
+  const [wish, setWish] = useState<EventSetWish>({
+    name: '',
+    datasetId: 0,
+    personDatasetId: 0,
+    personColumn: '',
+    timeColumn: '',
+    columns: [],
+    overlapDays: 3,
+  });
+  const dataset = datasets.data?.find((one) => one.id === wish.datasetId);
+  const columns = dataset?.definition.columns ?? [];
+  const times = columns.filter((one) => one.type === 'TIMESTAMP' || one.type === 'DATE');
+  const describing = [...(people.data?.sources ?? []), ...(companies.data?.sources ?? [])];
+  const add = useMutation({
+    mutationFn: () => ok(api.POST('/api/events', { body: wish })),
+    onSuccess: () => {
+      void client.invalidateQueries({ queryKey: ['event-sets'] });
+      void client.invalidateQueries({ queryKey: ['condition-words'] });
+      onDone();
+    },
+  });
+  return (
+    <Card className="mb-3 px-4 py-3">
+      <Failure error={add.error} />
+      <div className="grid grid-cols-3 gap-3">
+        <Labelled label="Dataset whose rows are events">
+          <Select
+            className="w-full"
+            value={wish.datasetId}
+            onChange={(event) => {
+              const chosen = datasets.data?.find((one) => one.id === Number(event.target.value));
+              const fresh = chosen?.definition.columns ?? [];
+              const time =
+                fresh.find((one) => one.role === 'EVENT_TIME') ??
+                fresh.find((one) => one.type === 'TIMESTAMP' || one.type === 'DATE');
+              setWish({
+                ...wish,
+                datasetId: chosen?.id ?? 0,
+                name: wish.name === '' ? (chosen?.name ?? '') : wish.name,
+                personColumn: '',
+                timeColumn: time?.name ?? '',
+                columns: [],
+              });
+            }}
+          >
+            <option value={0}>Choose one</option>
+            {datasets.data
+              ?.filter((one) => one.liveVersion !== undefined)
+              .map((one) => (
+                <option key={one.id} value={one.id}>
+                  {one.name}
+                </option>
+              ))}
+          </Select>
+        </Labelled>
+        <Labelled label="Called">
+          <Input
+            className="w-full"
+            value={wish.name}
+            onChange={(event) => setWish({ ...wish, name: event.target.value })}
+          />
+        </Labelled>
+        <Labelled label="When it happened">
+          <Select
+            className="w-full"
+            value={wish.timeColumn}
+            onChange={(event) => setWish({ ...wish, timeColumn: event.target.value })}
+          >
+            <option value="">Choose a column</option>
+            {times.map((one) => (
+              <option key={one.name}>{one.name}</option>
+            ))}
+          </Select>
+        </Labelled>
+        <Labelled label="Column that says whose it is">
+          <Select
+            className="w-full"
+            value={wish.personColumn}
+            onChange={(event) => setWish({ ...wish, personColumn: event.target.value })}
+          >
+            <option value="">Choose a column</option>
+            {columns.map((one) => (
+              <option key={one.name}>{one.name}</option>
+            ))}
+          </Select>
+        </Labelled>
+        <Labelled label="It holds the key of a record in">
+          <Select
+            className="w-full"
+            value={wish.personDatasetId}
+            onChange={(event) => setWish({ ...wish, personDatasetId: Number(event.target.value) })}
+          >
+            <option value={0}>Choose a dataset</option>
+            {describing.map((one) => (
+              <option key={one.datasetId} value={one.datasetId}>
+                {one.dataset}
+              </option>
+            ))}
+          </Select>
+        </Labelled>
+        <Labelled label="Days before the newest that are read again">
+          <Input
+            type="number"
+            className="w-full"
+            value={wish.overlapDays}
+            onChange={(event) => setWish({ ...wish, overlapDays: Number(event.target.value) })}
+          />
+        </Labelled>
+      </div>
+      {columns.length > 0 && (
+        <fieldset className="m-0 mt-3 flex flex-wrap gap-x-4 gap-y-1 border-0 p-0">
+          <legend className="text-soft mb-1">Columns that conditions may speak of</legend>
+          {columns
+            .filter((one) => one.name !== wish.timeColumn && one.name !== wish.personColumn)
+            .map((one) => (
+              <label key={one.name} className="flex items-center gap-1.5">
+                <input
+                  type="checkbox"
+                  checked={wish.columns.includes(one.name)}
+                  onChange={() =>
+                    setWish({
+                      ...wish,
+                      columns: wish.columns.includes(one.name)
+                        ? wish.columns.filter((name) => name !== one.name)
+                        : [...wish.columns, one.name],
+                    })
+                  }
+                />
+                <span className="font-mono">{one.name}</span>
+              </label>
+            ))}
+        </fieldset>
+      )}
+      <div className="mt-3 flex gap-2">
+        <Button
+          disabled={
+            add.isPending ||
+            wish.datasetId === 0 ||
+            wish.personDatasetId === 0 ||
+            wish.personColumn === '' ||
+            wish.timeColumn === ''
+          }
+          onClick={() => add.mutate()}
+        >
+          {add.isPending ? 'Reading…' : 'Keep and read them'}
+        </Button>
+        <Button kind="quiet" onClick={onDone}>
+          Leave it
+        </Button>
+      </div>
+    </Card>
+  );
+}

@@ -1,0 +1,205 @@
+import type { About, ColumnType, ConditionWords, Derivation } from '../../api/types';
+import { Input, Labelled, Select, Token } from '../../components/ui';
+import { AggregationToken, EventsToken } from '../audiences/EventTokens';
+import { Numeric } from '../audiences/TestToken';
+import { WindowToken } from '../audiences/WindowToken';
+import { attributeWords } from '../people/words';
+
+interface Props {
+  about: About;
+  derivation: Derivation;
+  words: ConditionWords;
+  onChange: (derivation: Derivation) => void;
+}
+
+const TYPES: [ColumnType, string][] = [
+  ['TEXT', 'a text'],
+  ['INTEGER', 'a whole number'],
+  ['DECIMAL', 'a number'],
+  ['BOOLEAN', 'yes or no'],
+];
+
+/** How a measure comes about, as a sentence with editable parts. */
+export function DerivationSentence({ about, derivation, words, onChange }: Props) {
+  const ordered = words.attributes.filter((one) => one.type !== 'TEXT' && one.type !== 'BOOLEAN');
+  const choose = (kind: string) => {
+    const events = words.events[0];
+    if (kind === 'events' && events) {
+      onChange({
+        kind: 'events',
+        measure: {
+          of: { events: events.name, where: [] },
+          window: { kind: 'last-days', days: 90 },
+          aggregation: { kind: 'count' },
+        },
+        zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+        steps: [],
+      });
+    } else if (kind === 'score' && ordered[0]) {
+      onChange({ kind: 'score', of: ordered[0].name, bands: 5, largestIsBest: true });
+    } else {
+      onChange({ kind: 'computed', expression: '', gives: 'TEXT' });
+    }
+  };
+  return (
+    <>
+      <Labelled label="Worked out">
+        <Select value={derivation.kind} onChange={(event) => choose(event.target.value)}>
+          {words.events.length > 0 && <option value="events">over events</option>}
+          {ordered.length > 0 && <option value="score">as a score, by its place among all</option>}
+          <option value="computed">from other attributes, by an expression (CEL)</option>
+        </Select>
+      </Labelled>
+      <div className="mt-3 flex flex-wrap items-center gap-2 leading-8">
+        <Sentence about={about} derivation={derivation} words={words} onChange={onChange} />
+      </div>
+    </>
+  );
+}
+
+function Sentence({ about, derivation, words, onChange }: Props) {
+  if (derivation.kind === 'events') {
+    const { measure } = derivation;
+    return (
+      <>
+        <span>For every {about === 'PERSON' ? 'person' : 'company'},</span>
+        <AggregationToken
+          label="Worked out as"
+          about={about}
+          how={measure.aggregation}
+          events={measure.of.events}
+          words={words}
+          onChange={(aggregation) => onChange({ ...derivation, measure: { ...measure, aggregation } })}
+        />
+        <span>of</span>
+        <EventsToken
+          label="Events"
+          about={about}
+          of={measure.of}
+          words={words}
+          choose
+          onChange={(of) =>
+            onChange({
+              ...derivation,
+              measure: {
+                ...measure,
+                of,
+                aggregation: of.events === measure.of.events ? measure.aggregation : { kind: 'count' },
+              },
+            })
+          }
+        />
+        <WindowToken
+          label="Time"
+          window={measure.window}
+          onChange={(window) => onChange({ ...derivation, measure: { ...measure, window } })}
+        />
+        <span>by the days of</span>
+        <Token label="Time zone" text={derivation.zone}>
+          <Labelled label="Time zone">
+            <Input
+              defaultValue={derivation.zone}
+              onBlur={(event) => onChange({ ...derivation, zone: event.target.value })}
+            />
+          </Labelled>
+        </Token>
+        <span>; bounds</span>
+        <Token label="Bounds" text={derivation.steps.length === 0 ? 'none' : derivation.steps.join(', ')}>
+          <Labelled
+            label="Bounds, going up, with a comma between"
+            note="A route can then send the highest bound that is reached, which changes only when one is crossed."
+          >
+            <Input
+              defaultValue={derivation.steps.join(', ')}
+              onBlur={(event) =>
+                onChange({
+                  ...derivation,
+                  steps: event.target.value
+                    .split(',')
+                    .map((one) => one.trim())
+                    .filter((one) => one !== '')
+                    .map(Number)
+                    .filter((one) => !Number.isNaN(one)),
+                })
+              }
+            />
+          </Labelled>
+        </Token>
+      </>
+    );
+  }
+  if (derivation.kind === 'score') {
+    return (
+      <>
+        <span>The band of</span>
+        <Token label="Of" text={attributeWords(derivation.of)}>
+          <Labelled label="Of">
+            <Select
+              value={derivation.of}
+              onChange={(event) => onChange({ ...derivation, of: event.target.value })}
+            >
+              {words.attributes
+                .filter((one) => one.type !== 'TEXT' && one.type !== 'BOOLEAN')
+                .map((one) => (
+                  <option key={one.name} value={one.name}>
+                    {attributeWords(one.name)}
+                  </option>
+                ))}
+            </Select>
+          </Labelled>
+        </Token>
+        <span>among</span>
+        <Token label="Bands" text={`${derivation.bands} bands`}>
+          <Numeric
+            label="Bands, as equal in size as ties allow"
+            value={derivation.bands}
+            onNumber={(bands) => onChange({ ...derivation, bands })}
+          />
+        </Token>
+        <span>, the</span>
+        <Token label="Best" text={derivation.largestIsBest ? 'largest' : 'smallest'}>
+          <Labelled label="Best is the">
+            <Select
+              value={derivation.largestIsBest ? 'largest' : 'smallest'}
+              onChange={(event) =>
+                onChange({ ...derivation, largestIsBest: event.target.value === 'largest' })
+              }
+            >
+              <option>largest</option>
+              <option>smallest</option>
+            </Select>
+          </Labelled>
+        </Token>
+        <span>in the highest band. Equal values share a band.</span>
+      </>
+    );
+  }
+  return (
+    <div className="w-full">
+      <Labelled
+        label="Expression"
+        note={`May speak of ${words.attributes.map((one) => one.name).join(', ')}. Any of them may be null.`}
+      >
+        <textarea
+          className="rounded-button border-hairline bg-card w-full border p-2 font-mono"
+          rows={4}
+          spellCheck={false}
+          value={derivation.expression}
+          onChange={(event) => onChange({ ...derivation, expression: event.target.value })}
+        />
+      </Labelled>
+      <Labelled label="It gives">
+        <Select
+          value={derivation.gives}
+          onChange={(event) => onChange({ ...derivation, gives: event.target.value as ColumnType })}
+        >
+          {TYPES.map(([type, text]) => (
+            <option key={type} value={type}>
+              {text}
+            </option>
+          ))}
+        </Select>
+      </Labelled>
+    </div>
+  );
+}

@@ -1,0 +1,153 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
+import { api, ok } from '../../api/client';
+import type { About, ConditionWords, Derivation, PersonMeasure } from '../../api/types';
+import { Loaded } from '../../components/Loaded';
+import { Ago } from '../../components/Moment';
+import { Button, Card, Failure, Input, Labelled, Page, Select } from '../../components/ui';
+import { ZONE } from '../audiences/today';
+import { DerivationSentence } from './DerivationSentence';
+import { Distribution } from './Distribution';
+import { derivationWords } from './sentences';
+
+/** One measure: how it is worked out, and how its values are spread. */
+export function MeasurePage() {
+  const { id = '' } = useParams();
+  const measures = useQuery({ queryKey: ['measures'], queryFn: () => ok(api.GET('/api/measures')) });
+  const found = measures.data?.find((one) => `${one.id}` === id);
+  const [about, setAbout] = useState<About>('PERSON');
+  const whose = found?.about ?? about;
+  const words = useQuery({
+    queryKey: ['condition-words', whose],
+    queryFn: () => ok(api.GET('/api/conditions/words', { params: { query: { about: whose } } })),
+  });
+  return (
+    <Loaded
+      title="Measure"
+      query={{ data: measures.data && words.data, error: measures.error ?? words.error }}
+    >
+      {(known) => (
+        <Editor key={`${id}${whose}`} measure={found} about={whose} words={known} onAbout={setAbout} />
+      )}
+    </Loaded>
+  );
+}
+
+function fresh(words: ConditionWords): Derivation {
+  const events = words.events[0];
+  return events
+    ? {
+        kind: 'events',
+        measure: {
+          of: { events: events.name, where: [] },
+          window: { kind: 'last-days', days: 90 },
+          aggregation: { kind: 'count' },
+        },
+        zone: ZONE,
+        steps: [],
+      }
+    : { kind: 'computed', expression: '', gives: 'TEXT' };
+}
+
+function Editor({
+  measure,
+  about,
+  words,
+  onAbout,
+}: {
+  measure?: PersonMeasure;
+  about: About;
+  words: ConditionWords;
+  onAbout: (about: About) => void;
+}) {
+  const navigate = useNavigate();
+  const client = useQueryClient();
+  const [name, setName] = useState(measure?.name ?? '');
+  const [derivation, setDerivation] = useState<Derivation>(measure?.derivation ?? fresh(words));
+  const changed = JSON.stringify(derivation) !== JSON.stringify(measure?.derivation);
+  const renew = () => {
+    for (const queryKey of [['measures'], ['condition-words'], ['distribution']]) {
+      void client.invalidateQueries({ queryKey });
+    }
+  };
+  const save = useMutation({
+    mutationFn: () => {
+      const body = { name, about, derivation };
+      return measure
+        ? ok(api.PUT('/api/measures/{id}', { params: { path: { id: measure.id } }, body }))
+        : ok(api.POST('/api/measures', { body }));
+    },
+    onSuccess: (saved) => {
+      renew();
+      if (!measure) void navigate(`/audiences/measures/${saved.id}`, { replace: true });
+    },
+  });
+  const remove = useMutation({
+    mutationFn: () => ok(api.DELETE('/api/measures/{id}', { params: { path: { id: measure?.id ?? 0 } } })),
+    onSuccess: () => {
+      renew();
+      void navigate('/audiences/measures');
+    },
+  });
+  return (
+    <Page
+      title={measure ? measure.name : 'A new measure'}
+      note={
+        measure ? (
+          <>
+            {derivationWords(measure.derivation)}.{' '}
+            {measure.refreshedAt && (
+              <>
+                Worked out <Ago at={measure.refreshedAt} />.
+              </>
+            )}
+          </>
+        ) : (
+          'It is worked out for everybody when it is saved, and kept fresh from then on.'
+        )
+      }
+      actions={
+        <>
+          {measure && (
+            <Button kind="quiet" disabled={remove.isPending} onClick={() => remove.mutate()}>
+              Remove
+            </Button>
+          )}
+          <Button
+            kind="primary"
+            disabled={!changed || name === '' || save.isPending}
+            onClick={() => save.mutate()}
+          >
+            {save.isPending ? 'Working it out…' : 'Save and work it out'}
+          </Button>
+        </>
+      }
+    >
+      <Failure error={save.error ?? remove.error} />
+      <div className="grid grid-cols-[minmax(0,7fr)_minmax(320px,5fr)] items-start gap-4">
+        <Card className="px-4 py-3">
+          {!measure && (
+            <div className="mb-3 flex gap-3">
+              <Labelled label="Name, as conditions and routes speak of it">
+                <Input
+                  placeholder="crossings_90d"
+                  value={name}
+                  onChange={(event) => setName(event.target.value)}
+                />
+              </Labelled>
+              <Labelled label="Of">
+                <Select value={about} onChange={(event) => onAbout(event.target.value as About)}>
+                  <option value="PERSON">people</option>
+                  <option value="COMPANY">companies</option>
+                </Select>
+              </Labelled>
+            </div>
+          )}
+          <DerivationSentence about={about} derivation={derivation} words={words} onChange={setDerivation} />
+        </Card>
+        {measure && <Distribution id={measure.id} />}
+      </div>
+    </Page>
+  );
+}

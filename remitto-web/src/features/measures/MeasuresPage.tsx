@@ -1,0 +1,76 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import { api, ok } from '../../api/client';
+import { count } from '../../components/format';
+import { Loaded } from '../../components/Loaded';
+import { Ago } from '../../components/Moment';
+import { ButtonLink, Card, Empty, Page, Pill, TD, TH } from '../../components/ui';
+import { derivationWords } from './sentences';
+
+/** Values worked out for every person, and how they come about. */
+export function MeasuresPage() {
+  const measures = useQuery({ queryKey: ['measures'], queryFn: () => ok(api.GET('/api/measures')) });
+  return (
+    <Loaded title="Measures" query={measures}>
+      {(found) => (
+        <Page
+          title="Measures"
+          note={
+            <>
+              Attributes worked out over people&apos;s events, or from other attributes;{' '}
+              <Link className="text-deep underline" to="/audiences">
+                audiences
+              </Link>{' '}
+              ask for them, and routes can send them.
+            </>
+          }
+          actions={
+            <ButtonLink kind="primary" to="/audiences/measures/new">
+              New measure
+            </ButtonLink>
+          }
+        >
+          {found.length === 0 ? (
+            <Empty>
+              A measure counts, adds up or compares what people did: how often in 90 days, how long ago, how
+              much in a year. Keep a dataset&apos;s rows as events first.
+            </Empty>
+          ) : (
+            <Card className="overflow-x-auto">
+              <table className="w-full border-collapse">
+                <thead>
+                  <tr>
+                    <th className={TH}>Measure</th>
+                    <th className={TH}>Worked out as</th>
+                    <th className={`${TH} text-right`}>People with a value</th>
+                    <th className={TH}>Worked out</th>
+                    <th className={`${TH} text-right`}>Took, ms</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {found.map((one) => (
+                    <tr key={one.id}>
+                      <td className={TD}>
+                        <Link className="text-deep font-mono underline" to={`/audiences/measures/${one.id}`}>
+                          {one.name}
+                        </Link>{' '}
+                        {one.about === 'COMPANY' && <Pill>companies</Pill>}
+                      </td>
+                      <td className={TD}>
+                        {derivationWords(one.derivation)}
+                        {one.problem !== '' && <span className="text-removed block">{one.problem}</span>}
+                      </td>
+                      <td className={`${TD} text-right font-mono`}>{count(one.people)}</td>
+                      <td className={TD}>{one.refreshedAt ? <Ago at={one.refreshedAt} /> : 'not yet'}</td>
+                      <td className={`${TD} text-right font-mono`}>{count(one.millis)}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </Card>
+          )}
+        </Page>
+      )}
+    </Loaded>
+  );
+}
