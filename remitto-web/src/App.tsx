@@ -7,6 +7,7 @@ import { Empty, Page } from './components/ui';
 import { AudiencePage } from './features/audiences/AudiencePage';
 import { AudiencesPage } from './features/audiences/AudiencesPage';
 import { MembersPage } from './features/audiences/MembersPage';
+import { ConsentPage } from './features/consents/ConsentPage';
 import { CrosswalkPage } from './features/crosswalks/CrosswalkPage';
 import { DatasetPage } from './features/datasets/DatasetPage';
 import { DatasetsPage } from './features/datasets/DatasetsPage';
@@ -89,6 +90,7 @@ export function App() {
         <Route path="/audiences/measures" element={<MeasuresPage />} />
         <Route path="/audiences/measures/:id" element={<MeasurePage />} />
         <Route path="/audiences/events" element={<EventsPage />} />
+        <Route path="/audiences/consent" element={<ConsentPage />} />
         <Route path="/audiences/:id" element={<AudiencePage />} />
         <Route path="/audiences/:id/members" element={<MembersPage />} />
         <Route

@@ -95,3 +95,6 @@ export type EventSetWish = S['EventSetWish'];
 export type ColumnType = S['ColumnWord']['type'];
 export type ReachLadder = S['ReachLadder'];
 export type LadderLoss = S['Loss'];
+export type WhyAnswer = S['Why'];
+export type ConsentOverview = S['ConsentOverview'];
+export type ConsentMeaning = S['ConsentMeaning'];

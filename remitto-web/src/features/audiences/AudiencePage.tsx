@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { api, ok } from '../../api/client';
-import type { About, AudienceSpec, AudienceView, ConditionWords, LineAnswer } from '../../api/types';
+import type { About, AudienceSpec, AudienceView, ConditionWords } from '../../api/types';
 import { counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
@@ -20,7 +20,7 @@ import { ZONE } from './today';
 import { Typical } from './Typical';
 import { useLiveCount } from './useLiveCount';
 import { WhoElse } from './WhoElse';
-import { Why } from './Why';
+import { useWhy, Why } from './Why';
 
 const EMPTY: AudienceSpec = {
   condition: { kind: 'all', conditions: [] },
@@ -71,17 +71,13 @@ function Editor({ view, about, words }: { view?: AudienceView; about: About; wor
   const [spec, setSpec] = useState<AudienceSpec>(audience?.spec ?? EMPTY);
   const [note, setNote] = useState('');
   const [compared, setCompared] = useState(0);
-  const [answers, setAnswers] = useState<LineAnswer[] | undefined>(undefined);
   const group = asGroup(spec.condition);
   const empty = spec.sql === '' && group.conditions.length === 0;
   const changed =
     JSON.stringify([name, description, spec]) !==
     JSON.stringify([audience?.name ?? '', audience?.description ?? '', audience?.spec ?? EMPTY]);
   const live = useLiveCount(about, spec, !empty);
-  const change = (next: AudienceSpec) => {
-    setAnswers(undefined);
-    setSpec(next);
-  };
+  const why = useWhy(about, spec);
   const done = (saved: AudienceView) => {
     client.setQueryData(['audience', `${saved.audience.id}`], saved);
     void client.invalidateQueries({ queryKey: ['audiences'] });
@@ -121,7 +117,7 @@ function Editor({ view, about, words }: { view?: AudienceView; about: About; wor
           params: { path: { id: audience?.id ?? 0, number } },
         }),
       ),
-    onSuccess: change,
+    onSuccess: setSpec,
   });
   const latest = view?.counts[0];
   const inService = audience?.liveVersion;
@@ -165,7 +161,7 @@ function Editor({ view, about, words }: { view?: AudienceView; about: About; wor
               onClick={() => {
                 setName(audience.name);
                 setDescription(audience.description);
-                change(audience.spec);
+                setSpec(audience.spec);
               }}
             >
               Leave it as it was
@@ -220,19 +216,19 @@ function Editor({ view, about, words }: { view?: AudienceView; about: About; wor
                 group={group}
                 words={words}
                 counts={live.count}
-                answers={answers}
-                onChange={(condition) => change({ ...spec, condition })}
+                answers={why.answer?.lines}
+                onChange={(condition) => setSpec({ ...spec, condition })}
               />
             ) : (
-              <SqlText sql={spec.sql} onChange={(sql) => change({ ...spec, sql })} />
+              <SqlText sql={spec.sql} onChange={(sql) => setSpec({ ...spec, sql })} />
             )}
-            <SpecTokens spec={spec} words={words} onChange={change} />
+            <SpecTokens spec={spec} words={words} onChange={setSpec} />
             <LiveTotal about={about} live={live} empty={empty} />
           </Card>
           {audience && changed && inService !== undefined && !empty && (
             <Effect id={audience.id} spec={spec} />
           )}
-          {!empty && <Why about={about} spec={spec} onAnswers={setAnswers} />}
+          {!empty && <Why about={about} why={why} />}
           {audience && <AudienceRoutes view={view} />}
         </div>
         <div className="flex min-w-0 flex-col gap-3">

@@ -45,6 +45,7 @@ function Audiences({ rows, refresh }: { rows: AudienceRow[]; refresh: RefreshSta
         <>
           <ButtonLink to="/audiences/measures">Measures</ButtonLink>
           <ButtonLink to="/audiences/events">Events</ButtonLink>
+          <ButtonLink to="/audiences/consent">Consent</ButtonLink>
           <Button kind="primary" onClick={() => void navigate('/audiences/new')}>
             New audience
           </Button>

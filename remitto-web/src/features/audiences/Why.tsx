@@ -1,22 +1,34 @@
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
-import type { About, AudienceSpec, LineAnswer } from '../../api/types';
+import type { About, AudienceSpec, WhyAnswer } from '../../api/types';
 import { useSettled } from '../../components/settled';
 import { Button, Card, Failure, Input, Labelled } from '../../components/ui';
 import { kin } from '../people/about';
 
+/** What was asked about one person, and the answer. */
+export interface Asked {
+  answer?: WhyAnswer;
+  error: Error | null;
+  ask: (personId: number) => void;
+}
+
+/** Why one person is in the audience or not, asked anew as the condition changes. */
+export function useWhy(about: About, spec: AudienceSpec): Asked {
+  const [personId, ask] = useState(0);
+  const settled = useSettled(spec, 250);
+  const why = useQuery({
+    queryKey: ['why', about, settled, personId],
+    queryFn: () => ok(api.POST('/api/conditions/why', { body: { about, spec: settled, personId } })),
+    enabled: personId > 0,
+    retry: false,
+  });
+  return { answer: settled === spec ? why.data : undefined, error: why.error, ask };
+}
+
 /** Why somebody is in the audience or not; the answer to each line stands beside the line. */
-export function Why({
-  about,
-  spec,
-  onAnswers,
-}: {
-  about: About;
-  spec: AudienceSpec;
-  onAnswers: (answers: LineAnswer[]) => void;
-}) {
+export function Why({ about, why }: { about: About; why: Asked }) {
   const [find, setFind] = useState('');
   const settled = useSettled(find, 250);
   const whom = kin(about);
@@ -25,12 +37,7 @@ export function Why({
     queryFn: () => ok(api.GET('/api/people', { params: { query: { about, find: settled } } })),
     enabled: settled.trim() !== '',
   });
-  const why = useMutation({
-    mutationFn: (personId: number) =>
-      ok(api.POST('/api/conditions/why', { body: { about, spec, personId } })),
-    onSuccess: (answer) => onAnswers(answer.lines),
-  });
-  const answer = why.data;
+  const { answer } = why;
   return (
     <Card title="Why is somebody in it, or not">
       <div className="px-4 pb-3">
@@ -60,7 +67,7 @@ export function Why({
           <ul className="m-0 mt-2 flex list-none flex-wrap gap-1 p-0" aria-label="Found">
             {found.data?.slice(0, 8).map((one) => (
               <li key={one.id}>
-                <Button kind="quiet" onClick={() => why.mutate(one.id)}>
+                <Button kind="quiet" onClick={() => why.ask(one.id)}>
                   {one.label} <span className="text-soft font-mono">{one.id}</span>
                 </Button>
               </li>

@@ -50,7 +50,7 @@ export function DerivationSentence({ about, derivation, words, onChange }: Props
           <option value="computed">from other attributes, by an expression (CEL)</option>
         </Select>
       </Labelled>
-      <div className="mt-3 flex flex-wrap items-center gap-2 leading-8">
+      <div className="mt-3 flex flex-wrap items-center gap-2">
         <Sentence about={about} derivation={derivation} words={words} onChange={onChange} />
       </div>
     </>

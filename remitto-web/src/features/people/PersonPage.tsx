@@ -7,6 +7,8 @@ import { counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { Button, Card, Failure, Input, Page, TD, TH } from '../../components/ui';
+import { PersonAudiences } from '../audiences/PersonAudiences';
+import { PersonConsents } from '../consents/PersonConsents';
 import { type Kin, kin } from './about';
 import { Ledger } from './Ledger';
 import { attributeWords, bits } from './words';
@@ -66,6 +68,8 @@ function Person({ person }: { person: PersonView }) {
           </table>
         </Card>
         <div className="row-span-2 flex min-w-0 flex-col gap-3">
+          <PersonAudiences personId={person.id} />
+          {person.about === 'PERSON' && <PersonConsents personId={person.id} />}
           <Card title="How the records hang together">
             <ul className="m-0 list-none px-2 pb-2" aria-label="Pairs of records">
               {person.evidence.map((one, index) => (

@@ -27,7 +27,8 @@ public final class Demo {
         Desk lamplight = new Desk(URI.create(args[3]));
         Desk foghorn = new Desk(URI.create(args[4]));
         Desk gangway = new Desk(URI.create(args[5]));
-        List<Desk> desks = List.of(desk, lamplight, foghorn, gangway);
+        Desk postbag = new Desk(URI.create(args[6]));
+        List<Desk> desks = List.of(desk, lamplight, foghorn, gangway, postbag);
         desks.forEach(Desk::clear);
         desks.forEach(one -> one.limit(false));
         databases.fresh("remitto", "remitto");
@@ -39,7 +40,7 @@ public final class Demo {
             databases.makeWriter("halvorn");
             try (RunningServer server =
                     RunningServer.start(Map.of("remitto.administrator.password", "ferry-demo-2026"))) {
-                new DemoHistory(server, warehouse, new Desks(desk, lamplight, foghorn, gangway))
+                new DemoHistory(server, warehouse, new Desks(desk, lamplight, foghorn, gangway, postbag))
                         .live(
                                 new Scenario.Places(
                                         "127.0.0.1",
@@ -49,7 +50,7 @@ public final class Demo {
                                         Databases.READER_PASSWORD,
                                         purser.toString()),
                                 new MoreRoutes.Outlets(args[3], args[4]),
-                                args[5]);
+                                new DemoHistory.Helpers(args[5], args[6]));
             }
         }
         desks.forEach(one -> one.limit(true));

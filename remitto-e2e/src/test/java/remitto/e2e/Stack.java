@@ -22,6 +22,7 @@ import remitto.demo.warehouse.Halvorn;
 import remitto.standins.foghorn.Foghorn;
 import remitto.standins.gangway.Gangway;
 import remitto.standins.lamplight.Lamplight;
+import remitto.standins.postbag.Postbag;
 import remitto.standins.purser.Purser;
 
 /** The whole product for a test: fresh databases, a small warehouse, Purser and the server, all in this process. */
@@ -37,6 +38,7 @@ final class Stack implements AutoCloseable {
     final Lamplight lamplight;
     final Foghorn foghorn;
     final Gangway gangway;
+    final Postbag postbag;
     final Desk desk;
     final Connection warehouse;
     private Optional<RunningServer> server = Optional.empty();
@@ -57,6 +59,7 @@ final class Stack implements AutoCloseable {
         lamplight = Lamplight.start(0, folder.resolve("lamplight.jsonl"));
         foghorn = Foghorn.start(0, folder.resolve("foghorn.jsonl"));
         gangway = Gangway.start(0, folder.resolve("gangway.jsonl"));
+        postbag = Postbag.start(0, folder.resolve("postbag.jsonl"));
         desk = new Desk(purserAddress());
         desk.limit(false);
         warehouse = databases.owner(warehouseDatabase);
@@ -159,6 +162,7 @@ final class Stack implements AutoCloseable {
         lamplight.close();
         foghorn.close();
         gangway.close();
+        postbag.close();
         warehouse.close();
         try (Connection connection = databases.owner("postgres");
                 Statement statement = connection.createStatement()) {

@@ -114,6 +114,60 @@ create table consent_answer (
   primary key (person_id, purpose, channel)
 );
 
+-- Everything that was said of a consent besides what people's records say: by a person or by an address.
+create table consent_record (
+  id bigint generated always as identity primary key,
+  purpose text not null,
+  channel text not null,
+  answer text not null check (answer in ('YES', 'NO')),
+  person_id bigint,
+  address_hash text,
+  said_at timestamptz not null,
+  expires_at timestamptz,
+  evidence text not null,
+  -- Where it is from: HAND or DESTINATION, with its name.
+  origin text not null,
+  origin_name text not null,
+  recorded_at timestamptz not null,
+  check (person_id is not null or address_hash is not null)
+);
+create index consent_record_person on consent_record (person_id) where person_id is not null;
+create index consent_record_address on consent_record (address_hash) where address_hash is not null;
+
+-- Destinations where people say themselves what they agree to, and to what.
+create table consent_feed (
+  destination_id bigint primary key references destination,
+  purpose text not null,
+  channel text not null,
+  read_at timestamptz,
+  people bigint not null default 0,
+  problem text not null default ''
+);
+
+-- What a consent attribute of people's records is about.
+create table consent_meaning (
+  attribute text primary key,
+  purpose text not null,
+  channel text not null
+);
+
+-- SHA-256 of every tidied address of a person's records, in hexadecimal.
+create table person_address (
+  person_id bigint not null,
+  kind text not null,
+  hash text not null,
+  primary key (person_id, hash)
+);
+create index person_address_hash on person_address (hash);
+
+-- Addresses that nothing is sent to, whatever anybody agreed to.
+create table suppression (
+  hash text primary key,
+  reason text not null,
+  added_by text not null,
+  added_at timestamptz not null
+);
+
 -- When events are read and audiences counted anew.
 create table audience_setting (
   single boolean primary key default true check (single),

@@ -6,11 +6,12 @@ import org.slf4j.LoggerFactory;
 import remitto.standins.foghorn.Foghorn;
 import remitto.standins.gangway.Gangway;
 import remitto.standins.lamplight.Lamplight;
+import remitto.standins.postbag.Postbag;
 import remitto.standins.purser.Purser;
 
 /**
  * Starts the simulated destinations. Arguments: the folder for their data, the port of Purser CRM, and if wanted those
- * of Lamplight Ads and Foghorn Chat, and that of Gangway Support.
+ * of Lamplight Ads and Foghorn Chat, and those of Gangway Support and Postbag Mail.
  */
 public final class StandIns {
     private StandIns() {}
@@ -33,6 +34,11 @@ public final class StandIns {
             Gangway gangway = Gangway.start(Integer.parseInt(args[4]), folder.resolve("gangway.jsonl"));
             closeAtEnd(gangway::close);
             log.info("Gangway Support on http://127.0.0.1:{}", gangway.port());
+        }
+        if (args.length > 5) {
+            Postbag postbag = Postbag.start(Integer.parseInt(args[5]), folder.resolve("postbag.jsonl"));
+            closeAtEnd(postbag::close);
+            log.info("Postbag Mail on http://127.0.0.1:{}", postbag.port());
         }
     }
 

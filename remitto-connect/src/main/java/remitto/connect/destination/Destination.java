@@ -32,6 +32,17 @@ public interface Destination {
      */
     Listed list(ObjectDescription object, Optional<Instant> since, Optional<String> cursor);
 
+    /** Where people say there themselves what they agree to; absent where nothing of the kind is known. */
+    default Optional<Answers> answers() {
+        return Optional.empty();
+    }
+
+    /**
+     * @param object that holds people, @param address field of their e-mail address or phone number
+     * @param field that holds what they said, @param no the values of it that mean no
+     */
+    record Answers(String object, String address, String field, List<String> no) {}
+
     /** Adds records; one that is there already is refused by the tool. */
     CallOutcome add(Batch batch);
 

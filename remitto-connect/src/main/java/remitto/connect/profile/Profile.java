@@ -32,6 +32,7 @@ public record Profile(
         Optional<Call> check,
         Objects objects,
         Fields fields,
+        Optional<Answers> answers,
         Optional<Find> find,
         Optional<Listing> list,
         Write add,
@@ -190,9 +191,18 @@ public record Profile(
             Optional<String> custom,
             Optional<String> maxLength,
             Optional<String> choices,
+            Optional<String> theirs,
             Optional<Map<String, FieldKind>> kinds,
             Optional<List<FixedField>> fixed,
             Optional<String> fromSetting) {}
+
+    /**
+     * What people say there themselves, such as that they want no more mail.
+     *
+     * @param object that holds people, @param address field of their e-mail address or phone number
+     * @param field that holds what they said, @param no the values of it that mean no
+     */
+    public record Answers(String object, String address, String field, List<String> no) {}
 
     public record FixedField(
             String name,

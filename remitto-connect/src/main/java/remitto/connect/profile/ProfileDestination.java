@@ -165,6 +165,8 @@ public final class ProfileDestination implements Destination, Setup {
         String name = text(item, how.name(), "");
         List<String> choices = new ArrayList<>();
         how.choices().ifPresent(at -> item.at(at).forEach(choice -> choices.add(choice.asString(""))));
+        List<String> theirs = new ArrayList<>();
+        how.theirs().ifPresent(at -> item.at(at).forEach(one -> theirs.add(one.asString(""))));
         return new Field(
                 name,
                 text(item, how.title(), name),
@@ -180,7 +182,13 @@ public final class ProfileDestination implements Destination, Setup {
                         .map(JsonNode::asInt)
                         .map(OptionalInt::of)
                         .orElse(OptionalInt.empty()),
-                choices);
+                choices,
+                theirs);
+    }
+
+    @Override
+    public Optional<Answers> answers() {
+        return profile.answers().map(one -> new Answers(one.object(), one.address(), one.field(), one.no()));
     }
 
     @Override

@@ -1,6 +1,7 @@
 package remitto.core.destination;
 
 import java.util.List;
+import java.util.Objects;
 import java.util.OptionalInt;
 
 /**
@@ -9,6 +10,7 @@ import java.util.OptionalInt;
  * @param writable false when this login may not write it, though others may
  * @param maxLength longest text in Unicode code points, where the tool names one
  * @param choices values of a choice list; empty for every other kind
+ * @param theirs values that a person gives it there and nobody may take away, such as having unsubscribed
  */
 public record Field(
         String name,
@@ -20,9 +22,27 @@ public record Field(
         boolean writable,
         boolean custom,
         OptionalInt maxLength,
-        List<String> choices) {
+        List<String> choices,
+        List<String> theirs) {
     public Field {
         choices = List.copyOf(choices);
+        // Descriptions that were kept before there was such a thing say nothing of it.
+        theirs = List.copyOf(Objects.requireNonNullElse(theirs, List.of()));
+    }
+
+    /** A field without values that are a person's own. */
+    public Field(
+            String name,
+            String title,
+            FieldKind kind,
+            boolean required,
+            boolean unique,
+            boolean readOnly,
+            boolean writable,
+            boolean custom,
+            OptionalInt maxLength,
+            List<String> choices) {
+        this(name, title, kind, required, unique, readOnly, writable, custom, maxLength, choices, List.of());
     }
 
     public boolean mayBeWritten() {

@@ -72,6 +72,10 @@ final class FieldJudge {
         if (Judge.same(fresh, old)) {
             return outcome.same();
         }
+        if (shaped.field().theirs().contains(old.display())) {
+            return outcome.kept(
+                    "kept: \"" + old.display() + "\" is the person's own word there, which no route takes back");
+        }
         if (there.undone().containsKey(name) && Judge.same(there.undone().get(name), fresh)) {
             return outcome.kept(
                     "not written again: undone, or theirs was kept; until its rule or source value changes");

@@ -17,6 +17,11 @@ public record ShapedRecord(String key, String label, String leftOut, boolean sta
         fields = List.copyOf(fields);
     }
 
+    /** The same record, refused by a no that beats everything. */
+    public ShapedRecord refused(String reason) {
+        return new ShapedRecord(key, label, reason, true, fields);
+    }
+
     /** The usable value a field would receive; empty if there is none. */
     public Value value(String field) {
         return fields.stream()

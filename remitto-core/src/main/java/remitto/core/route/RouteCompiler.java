@@ -138,6 +138,13 @@ public final class RouteCompiler {
         if (receives instanceof Receives.Computed computed) {
             return expression(rule, computed.expression());
         }
+        if (receives instanceof Receives.Fixed && !field.theirs().isEmpty() && rule.written() != Written.NEVER) {
+            advise(
+                    rule.field(),
+                    "The same word for everybody, though people say this there themselves: whoever is "
+                            + String.join(" or ", field.theirs())
+                            + " stays so, but everybody else is taken to have agreed. Better from a consent.");
+        }
         if (receives instanceof Receives.Fixed fixed) {
             if (Fit.into(field, new Value.Text(fixed.text())) instanceof Shaped.Unusable no) {
                 block(rule.field(), no.reason());

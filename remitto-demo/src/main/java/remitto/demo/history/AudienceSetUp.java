@@ -17,6 +17,10 @@ import remitto.core.audience.Measure.Aggregation;
 import remitto.core.audience.ValueTest;
 import remitto.core.audience.Window;
 import remitto.core.dataset.ColumnType;
+import remitto.core.fieldrule.FieldRule;
+import remitto.core.fieldrule.IfEmpty;
+import remitto.core.fieldrule.Receives;
+import remitto.core.fieldrule.Written;
 import remitto.core.guard.Guards;
 import remitto.core.route.Basis;
 import remitto.core.route.FirstRun;
@@ -160,12 +164,72 @@ public final class AudienceSetUp {
                         Mode.MEMBERSHIP,
                         List.of("email_sha256"),
                         List.of(Scenario.from("email_sha256", "email", new TidyEmail(false), new Sha256())),
-                        new Basis.Consent("news and offers", "newsletter_consent"),
+                        new Basis.Consent("the newsletter", "may_newsletter_email"),
                         Guards.defaults(),
                         new Schedule.Daily(LocalTime.of(8, 30), ZONE))
                 .leavers(new Leavers.TakeOff())
                 .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
         return scenario.route(name, dataset, lamplight, list, spec);
+    }
+
+    /**
+     * A route that keeps the people who have a pass or a ticket at Postbag Mail, with what letters to them speak of, and its
+     * unsubscribes brought back as consent.
+     *
+     * @param address of the region
+     * @return the route
+     */
+    public long write(String address) {
+        long postbag = Scenario.id(editor.post(
+                "/api/destinations",
+                Map.of(
+                        "name",
+                        "Postbag Mail",
+                        "profile",
+                        "postbag-mail",
+                        "limitsOff",
+                        false,
+                        "settings",
+                        Map.of("base_address", address, "bag_key", "bag-9027-halvorn"))));
+        editor.put("/api/consents/feeds/" + postbag, Map.of("purpose", "newsletter", "channel", "email"));
+        long source = editor.get("/api/people/overview").get("source").asLong();
+        long dataset = scenario.dataset(
+                source,
+                "People to write to",
+                "One row a person with an e-mail address, with measures and consent",
+                "select * from people.person where email is not null",
+                Map.of(
+                        "person_id",
+                        "KEY",
+                        "email",
+                        "IDENTIFIER",
+                        "phone",
+                        "IDENTIFIER",
+                        "birth_date",
+                        "SENSITIVE",
+                        "newsletter_consent",
+                        "CONSENT",
+                        "may_newsletter_email",
+                        "CONSENT",
+                        "changed_at",
+                        "UPDATED_AT"));
+        RouteSpec spec = RouteSpec.of(
+                        Mode.ADD_OR_UPDATE,
+                        List.of("mail"),
+                        List.of(
+                                Scenario.from("mail", "email", new TidyEmail(false))
+                                        .ifEmpty(IfEmpty.HOLD_RECORD),
+                                Scenario.from("given", "given_name"),
+                                Scenario.from("family", "family_name"),
+                                Scenario.from("port", "home_port"),
+                                Scenario.from("days_since_crossing", "days_since_crossing"),
+                                FieldRule.of("standing", new Receives.Fixed("subscribed"))
+                                        .written(Written.WHEN_CREATING)),
+                        new Basis.Consent("the newsletter", "may_newsletter_email"),
+                        Guards.defaults(),
+                        new Schedule.Daily(LocalTime.of(8, 30), ZONE))
+                .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
+        return scenario.route("Letters", dataset, postbag, "person", spec);
     }
 
     private static Condition lapsed(long freight) {

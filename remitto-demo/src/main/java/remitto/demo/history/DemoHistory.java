@@ -41,8 +41,10 @@ public final class DemoHistory {
         this.editor = new Api(server.address());
     }
 
-    /** @param gangway address of the support desk */
-    public void live(Scenario.Places places, MoreRoutes.Outlets outlets, String gangway) throws SQLException {
+    /** Addresses of the support desk and of the mailing tool. */
+    public record Helpers(String gangway, String postbag) {}
+
+    public void live(Scenario.Places places, MoreRoutes.Outlets outlets, Helpers helpers) throws SQLException {
         Instant now = Instant.now();
         LocalDate today = now.atZone(OSLO).toLocalDate();
         at(today.minusDays(7).atTime(9, 4).atZone(OSLO).toInstant());
@@ -53,7 +55,7 @@ public final class DemoHistory {
         Scenario.Ids ids = scenario.setUp(places);
         MoreRoutes.Ids more = new MoreRoutes(editor, scenario).setUp(ids, outlets);
         long tickets = new TicketRoute(editor, admin, scenario).setUp(ids);
-        long helped = new SupportRoute(editor, scenario).setUp(ids, gangway);
+        long helped = new SupportRoute(editor, scenario).setUp(ids, helpers.gangway());
         LOG.info("First manifests");
         for (long route : List.of(
                 ids.passes(),
@@ -97,6 +99,8 @@ public final class DemoHistory {
         long advertised = audiences.advertise(
                 "Commuters, advertising", audience.audiences().get("Frequent crossers"), more.lamplight(), "commuters");
         drawAndSend(advertised);
+        long written = audiences.write(helpers.postbag() + "/north");
+        drawAndSend(written);
         second.order(ids.purser(), "email", List.of(ids.passes(), tickets, more.contacts(), ids.churn()));
         desks.setClock(Optional.empty());
         afterwards();

@@ -5,8 +5,8 @@ import java.util.List;
 import java.util.Optional;
 
 /** The stand-ins' desks, whose clocks go together. */
-public record Desks(Desk purser, Desk lamplight, Desk foghorn, Desk gangway) {
+public record Desks(Desk purser, Desk lamplight, Desk foghorn, Desk gangway, Desk postbag) {
     void setClock(Optional<Instant> at) {
-        List.of(purser, lamplight, foghorn, gangway).forEach(desk -> desk.setClock(at));
+        List.of(purser, lamplight, foghorn, gangway, postbag).forEach(desk -> desk.setClock(at));
     }
 }

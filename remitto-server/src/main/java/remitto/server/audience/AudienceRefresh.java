@@ -15,6 +15,8 @@ import org.springframework.context.event.EventListener;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.timetable.Schedule;
+import remitto.server.consent.ConsentFeeds;
+import remitto.server.consent.ConsentKeeper;
 import remitto.server.departure.DueWork;
 import remitto.server.event.EventIntake;
 import remitto.server.event.EventSets;
@@ -45,6 +47,8 @@ class AudienceRefresh implements DueWork {
     private final Audiences audiences;
     private final Memberships memberships;
     private final PersonFacts facts;
+    private final ConsentKeeper consents;
+    private final ConsentFeeds feeds;
     private final ExecutorService pool = Executors.newSingleThreadExecutor(task -> new Thread(task, "audiences"));
 
     AudienceRefresh(
@@ -57,7 +61,9 @@ class AudienceRefresh implements DueWork {
             MeasureKeeper measures,
             Audiences audiences,
             Memberships memberships,
-            PersonFacts facts) {
+            PersonFacts facts,
+            ConsentKeeper consents,
+            ConsentFeeds feeds) {
         this.jdbc = jdbc;
         this.json = json;
         this.clock = clock;
@@ -68,6 +74,8 @@ class AudienceRefresh implements DueWork {
         this.audiences = audiences;
         this.memberships = memberships;
         this.facts = facts;
+        this.consents = consents;
+        this.feeds = feeds;
     }
 
     /**
@@ -172,6 +180,12 @@ class AudienceRefresh implements DueWork {
             stage("looking at people");
             intake.whose();
             population.refresh();
+            stage("bringing back what people said at destinations");
+            if (!feeds.read()) {
+                problems.append("What people said at a destination could not be read; see Consent. ");
+            }
+            stage("working out who agreed to what");
+            consents.refresh();
             stage("working measures out");
             measures.refreshAll();
             facts.refreshViews();

@@ -66,6 +66,8 @@ class LiveCounts {
         return transactions.execute(status -> {
             template.execute("set local work_mem = '256MB'");
             template.execute("set local statement_timeout = '120s'");
+            // Compiling takes longer than most counts do.
+            template.execute("set local jit = off");
             int oneOf = exact || spec.bySql() || about != About.PERSON ? 0 : population.oneOf();
             LiveCount count = oneOf > 0 ? estimated(spec) : counted(about, spec);
             return new LiveCount(

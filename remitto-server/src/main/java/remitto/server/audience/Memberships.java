@@ -21,6 +21,9 @@ import remitto.server.platform.Rows;
 /** Who is in an audience, from one count until another. Counting sends nothing. */
 @Component
 class Memberships {
+    /** From so many changes on, the database is told at once that the table is another one. */
+    private static final long STATISTICS_CHANGE = 5_000;
+
     private final AudienceQuestions questions;
     private final JdbcClient jdbc;
     private final JdbcTemplate template;
@@ -80,13 +83,13 @@ class Memberships {
     private MemberCount counted(Audiences.Audience audience, AudienceSpec spec, int version, String who, Instant now) {
         long start = System.nanoTime();
         template.execute("set local work_mem = '256MB'");
+        template.execute("set local jit = off");
         jdbc.sql("select from audience where id = ? for update")
                 .param(audience.id())
                 .query()
                 .listOfRows();
         template.execute(
                 "create temp table fresh_member on commit drop as " + questions.members(audience.about(), spec));
-        template.execute("analyze fresh_member");
         long id = jdbc.sql("""
                         insert into audience_count (audience_id, version, counted_at, started_by) values (?, ?, ?, ?)
                         returning id
@@ -94,45 +97,42 @@ class Memberships {
                 .params(audience.id(), version, Rows.time(now), who)
                 .query(Long.class)
                 .single();
+        // One pass over both sides finds all that differ. Row by row would take for ever, and statistics may be old.
+        template.execute("set local enable_nestloop = off");
         // Somebody who goes over to the held out, or comes back from them, leaves and joins.
-        long gone = jdbc.sql("""
-                        with left_now as (
-                          update audience_member m set until = :count where m.audience_id = :audience and m.until is null
-                            and not exists (select from fresh_member f
-                              where f.person_id = m.person_id and f.held_out = m.held_out)
-                          returning held_out)
-                        select count(*) filter (where not held_out) from left_now
-                        """)
-                .param("count", id)
-                .param("audience", audience.id())
-                .query(Long.class)
-                .single();
-        long joined = jdbc.sql("""
-                        with new_now as (
-                          insert into audience_member (audience_id, person_id, held_out, since)
-                          select :audience, f.person_id, f.held_out, :count from fresh_member f
-                          where not exists (select from audience_member m where m.audience_id = :audience
-                            and m.person_id = f.person_id and m.until is null)
-                          returning held_out)
-                        select count(*) filter (where not held_out) from new_now
-                        """)
-                .param("count", id)
-                .param("audience", audience.id())
-                .query(Long.class)
-                .single();
+        template.execute("create temp table mover on commit drop as select f.person_id as joins, m.person_id as goes,"
+                + " f.held_out as joins_out, m.held_out as goes_out from fresh_member f full join (select person_id, held_out"
+                + " from audience_member where audience_id = " + audience.id()
+                + " and until is null) m on m.person_id = f.person_id"
+                + " where f.person_id is null or m.person_id is null or f.held_out <> m.held_out");
+        template.execute("set local enable_nestloop = on");
+        template.execute("analyze mover");
         jdbc.sql("""
-                        update audience_count set joined = :joined, gone = :gone, millis = :millis,
-                          members = (select count(*) from fresh_member where not held_out),
-                          held_out = (select count(*) from fresh_member where held_out)
-                        where id = :id
+                        update audience_member m set until = :count from mover v
+                        where m.audience_id = :audience and m.person_id = v.goes and m.until is null
+                        """).param("count", id).param("audience", audience.id()).update();
+        jdbc.sql("""
+                        insert into audience_member (audience_id, person_id, held_out, since)
+                        select :audience, joins, joins_out, :count from mover where joins is not null
+                        """).param("count", id).param("audience", audience.id()).update();
+        jdbc.sql("""
+                        update audience_count c set members = f.members, held_out = f.held_out, joined = v.joined, gone = v.gone,
+                          millis = :millis
+                        from (select count(*) filter (where not held_out) as members,
+                            count(*) filter (where held_out) as held_out from fresh_member) f,
+                          (select count(joins) filter (where not joins_out) as joined,
+                            count(goes) filter (where not goes_out) as gone from mover) v
+                        where c.id = :id
                         """)
-                .param("joined", joined)
-                .param("gone", gone)
                 .param("millis", TimeUnit.NANOSECONDS.toMillis(System.nanoTime() - start))
                 .param("id", id)
                 .update();
-        template.execute("drop table fresh_member");
-        return get(id);
+        MemberCount count = get(id);
+        if (count.joined() + count.gone() > STATISTICS_CHANGE) {
+            template.execute("analyze audience_member");
+        }
+        template.execute("drop table fresh_member, mover");
+        return count;
     }
 
     private MemberCount get(long id) {

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import org.springframework.stereotype.Component;
 import remitto.core.audience.Derivation;
+import remitto.core.dataset.ColumnRole;
 import remitto.core.value.Value;
 import remitto.server.people.About;
 import remitto.server.people.PersonColumns;
@@ -24,10 +25,10 @@ class MeasureColumns implements PersonColumns {
         for (Measures.PersonMeasure measure : measures.all(about)) {
             String value =
                     withoutEvents(measure, "(select m.value from " + measure.table() + " m where m.person_id = p.id)");
-            columns.add(new AddedColumn(measure.name(), value));
+            columns.add(new AddedColumn(measure.name(), value, ColumnRole.ATTRIBUTE));
             if (measure.derivation() instanceof Derivation.OverEvents over
                     && !over.steps().isEmpty()) {
-                columns.add(new AddedColumn(measure.name() + "_step", step(value, over.steps())));
+                columns.add(new AddedColumn(measure.name() + "_step", step(value, over.steps()), ColumnRole.ATTRIBUTE));
             }
         }
         return columns;

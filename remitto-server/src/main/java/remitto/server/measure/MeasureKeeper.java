@@ -83,6 +83,7 @@ public class MeasureKeeper {
         try {
             transactions.executeWithoutResult(status -> {
                 template.execute("set local work_mem = '256MB'");
+                template.execute("set local jit = off");
                 write(measure, now, whole);
             });
             long people = jdbc.sql("select count(*) from " + measure.table() + " where value is not null")

@@ -26,7 +26,7 @@ public class Population {
     /** Up to so many, everybody is counted; beyond, a sample answers while somebody edits. */
     static final long COUNTED_WHOLE = 60_000;
 
-    private static final long SAMPLE = 20_000;
+    private static final long SAMPLE = 10_000;
     private static final String BASE = "audience.person_base";
 
     private final PersonFacts facts;
@@ -90,7 +90,7 @@ public class Population {
         events.all().forEach(set -> tables.put(set.name(), set.sample()));
         return new Storage(
                 "audience.people_sample",
-                "audience.record",
+                "audience.record_sample",
                 tables,
                 "(select * from audience.member where " + sampled + ")",
                 "(select * from consent_answer where " + sampled + ")",
@@ -203,17 +203,20 @@ public class Population {
                     .query(Long.class)
                     .single();
             int oneOf = people <= COUNTED_WHOLE ? 0 : (int) (people / SAMPLE);
-            template.execute("drop table if exists audience.people_sample");
+            template.execute("drop table if exists audience.people_sample, audience.record_sample");
             if (oneOf > 0) {
                 template.execute("create table audience.people_sample as select * from audience.people"
                         + " where mod(abs(hashint8(person_id)::bigint), " + oneOf + ") = 0");
                 template.execute("alter table audience.people_sample add primary key (person_id)");
                 template.execute("analyze audience.people_sample");
+                template.execute(
+                        "create table audience.record_sample as select r.record_no, r.person_id from audience.record r"
+                                + " join audience.people_sample s on s.person_id = r.person_id");
+                template.execute("analyze audience.record_sample");
                 for (EventSets.EventSet set : events.all()) {
                     template.execute("truncate " + set.sample());
                     template.execute("insert into " + set.sample() + " select e.* from " + set.table() + " e"
-                            + " join audience.record r on r.record_no = e.record_no"
-                            + " join audience.people_sample s on s.person_id = r.person_id");
+                            + " join audience.record_sample r on r.record_no = e.record_no");
                     template.execute("analyze " + set.sample());
                 }
             }

@@ -6,6 +6,7 @@ import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import remitto.core.identity.Attribute;
 import remitto.core.identity.RecordRef;
@@ -36,8 +37,23 @@ final class KeptValues {
     /**
      * @param datasetId and {@code key} of the record it is from
      * @param at when it was said, of consents; absent where nobody tells
+     * @param evidence of its being said, of consents; blank for none
+     * @param expires from when a yes no longer counts
      */
-    record KeptValue(String attribute, String value, String reason, long datasetId, String key, Optional<Instant> at) {}
+    record KeptValue(
+            String attribute,
+            String value,
+            String reason,
+            long datasetId,
+            String key,
+            Optional<Instant> at,
+            String evidence,
+            Optional<Instant> expires) {
+        KeptValue {
+            evidence = Objects.requireNonNullElse(evidence, "");
+            expires = Objects.requireNonNullElse(expires, Optional.empty());
+        }
+    }
 
     /** @param attributes by name, as they are sent; @param expires when the next yes stops counting */
     record Kept(List<KeptValue> values, Map<String, String> attributes, Optional<Instant> expires) {}
@@ -76,6 +92,8 @@ final class KeptValues {
                 one.reason(),
                 Long.parseLong(ref.source()),
                 ref.key(),
+                Optional.empty(),
+                "",
                 Optional.empty());
     }
 
@@ -145,6 +163,8 @@ final class KeptValues {
                         one.reason(),
                         Long.parseLong(one.said().ref().source()),
                         one.said().ref().key(),
-                        one.said().at()));
+                        one.said().at(),
+                        one.said().evidence(),
+                        one.said().expires()));
     }
 }

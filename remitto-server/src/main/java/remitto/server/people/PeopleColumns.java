@@ -19,11 +19,13 @@ class PeopleColumns implements ColumnOrigins {
     private final PeopleViews views;
     private final PeopleSources sources;
     private final Datasets datasets;
+    private final List<PersonColumns> added;
 
-    PeopleColumns(PeopleViews views, PeopleSources sources, Datasets datasets) {
+    PeopleColumns(PeopleViews views, PeopleSources sources, Datasets datasets, List<PersonColumns> added) {
         this.views = views;
         this.sources = sources;
         this.datasets = datasets;
+        this.added = List.copyOf(added);
     }
 
     @Override
@@ -36,6 +38,9 @@ class PeopleColumns implements ColumnOrigins {
         roles.put("changed_at", ColumnRole.UPDATED_AT);
         for (About about : About.values()) {
             sources.all(about).forEach(source -> add(source, roles));
+            added.forEach(one -> one.columns(about).stream()
+                    .filter(column -> column.role() != ColumnRole.ATTRIBUTE)
+                    .forEach(column -> roles.put(column.name(), column.role())));
         }
         return roles;
     }

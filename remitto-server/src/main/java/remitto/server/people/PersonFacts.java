@@ -74,6 +74,22 @@ public class PersonFacts {
         return Optional.empty();
     }
 
+    /** An address of a record: what it is, and where it stands among the tidied values, from 1. */
+    public record AddressPlace(String attribute, Attribute.Kind kind, int place) {}
+
+    /** Addresses that people are reached at. */
+    public List<AddressPlace> addresses(About about) {
+        List<AddressPlace> places = new ArrayList<>();
+        List<Attribute> attributes = sources.attributes(about);
+        for (int i = 0; i < attributes.size(); i++) {
+            Attribute one = attributes.get(i);
+            if (one.kind() == Attribute.Kind.EMAIL || one.kind() == Attribute.Kind.PHONE) {
+                places.add(new AddressPlace(one.name(), one.kind(), i + 1));
+            }
+        }
+        return places;
+    }
+
     /** The source that datasets over people are made from. */
     public Optional<Long> source() {
         return views.sourceId();

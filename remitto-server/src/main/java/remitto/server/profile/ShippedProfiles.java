@@ -15,6 +15,7 @@ class ShippedProfiles implements SmartInitializingSingleton {
             "foghorn-chat.yaml",
             "webhook.yaml",
             "gangway-support.yaml",
+            "postbag-mail.yaml",
             "database-table.yaml");
 
     private final Profiles profiles;

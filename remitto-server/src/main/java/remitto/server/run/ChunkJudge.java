@@ -13,6 +13,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
+import remitto.core.dataset.Row;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.Written;
 import remitto.core.known.Fingerprint;
@@ -40,12 +41,19 @@ class ChunkJudge {
     private final RouteRecords records;
     private final Standings standings;
     private final LookUpFinder lookUps;
+    private final SuppressedAddresses suppressed;
     private final Clock clock;
 
-    ChunkJudge(RouteRecords records, Standings standings, LookUpFinder lookUps, Clock clock) {
+    ChunkJudge(
+            RouteRecords records,
+            Standings standings,
+            LookUpFinder lookUps,
+            SuppressedAddresses suppressed,
+            Clock clock) {
         this.records = records;
         this.standings = standings;
         this.lookUps = lookUps;
+        this.suppressed = suppressed;
         this.clock = clock;
     }
 
@@ -184,6 +192,11 @@ class ChunkJudge {
         return standing instanceof Standing.NotThere notThere ? Optional.of(notThere.readAt()) : Optional.empty();
     }
 
+    /** Rows that are to be judged though nothing of them changed. */
+    SuppressedAddresses.Sieve sieve(BoundRoute route) {
+        return suppressed.sieve(route);
+    }
+
     /** @param taken records there that this run already gave away; added to */
     List<Judged> judge(BoundRoute route, List<Candidate> candidates, Map<String, String> taken, Trace trace) {
         Map<Integer, RouteRecords.Bound> bound = records.bound(
@@ -196,7 +209,7 @@ class ChunkJudge {
                 lookUps.find(route, candidates.stream().map(Candidate::row).toList());
         Fingerprint fingerprint = new Fingerprint();
         Instant now = clock.instant();
-        List<ShapedRecord> shaped = shape(route, candidates, found, trace);
+        List<ShapedRecord> shaped = unsuppressed(route, candidates, shape(route, candidates, found, trace));
         List<Long> sent = new ArrayList<>();
         Set<Integer> look = new LinkedHashSet<>();
         Standing[] standing = new Standing[candidates.size()];
@@ -260,6 +273,18 @@ class ChunkJudge {
         Stream<Candidate> stream = trace == Trace.NONE ? candidates.parallelStream() : candidates.stream();
         return stream.map(candidate -> route.route().shape(candidate.key(), candidate.row(), found, trace))
                 .toList();
+    }
+
+    /** What is on the suppression list is as good as a no that was stated. */
+    private List<ShapedRecord> unsuppressed(BoundRoute route, List<Candidate> candidates, List<ShapedRecord> shaped) {
+        Map<String, Row> rows = new HashMap<>();
+        candidates.forEach(candidate -> rows.put(candidate.key(), candidate.row()));
+        Map<String, String> reasons = suppressed.reasons(route, rows);
+        return reasons.isEmpty()
+                ? shaped
+                : shaped.stream()
+                        .map(one -> reasons.containsKey(one.key()) ? one.refused(reasons.get(one.key())) : one)
+                        .toList();
     }
 
     /** A fingerprint of what the rules want to be there; equal means there is nothing to send. */

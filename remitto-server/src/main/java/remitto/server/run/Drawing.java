@@ -34,6 +34,7 @@ final class Drawing {
     private final int[] keyAt;
     private final Inputs inputs;
     private final boolean waitsForChange;
+    private final SuppressedAddresses.Sieve sieve;
     private final List<String> inputColumns;
     private final List<Candidate> chunk = new ArrayList<>();
     private final List<Line> pending = new ArrayList<>();
@@ -58,6 +59,7 @@ final class Drawing {
         this.index = index;
         this.keyAt = route.columns().keyPositions();
         this.inputs = inputs;
+        this.sieve = tools.judge().sieve(route);
         this.inputColumns = route.inputColumns();
         this.nextOrdinal = tools.records().nextOrdinal(route.routeId());
         this.waitsForChange = first
@@ -96,11 +98,15 @@ final class Drawing {
             return;
         }
         long input = inputs.of(cells);
-        if (known && index.input(slot) == input) {
+        if (known && index.input(slot) == input && !caught(key, cells)) {
             asBefore(ordinal, key, index.stance(slot));
             return;
         }
         add(new Candidate(key, hash[0], hash[1], ordinal, known, input, Row.of(route.columns(), cells)));
+    }
+
+    private boolean caught(String key, @Nullable String[] cells) {
+        return sieve != SuppressedAddresses.Sieve.NOTHING && sieve.catches(key, Row.of(route.columns(), cells));
     }
 
     private void asBefore(int ordinal, String key, Stance stance) {

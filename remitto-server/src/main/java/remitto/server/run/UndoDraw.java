@@ -39,6 +39,7 @@ class UndoDraw {
     private final RouteRecords records;
     private final Standings standings;
     private final LookUpFinder lookUps;
+    private final SuppressedAddresses suppressed;
     private final Clock clock;
 
     UndoDraw(
@@ -47,12 +48,14 @@ class UndoDraw {
             RouteRecords records,
             Standings standings,
             LookUpFinder lookUps,
+            SuppressedAddresses suppressed,
             Clock clock) {
         this.lines = lines;
         this.queries = queries;
         this.records = records;
         this.standings = standings;
         this.lookUps = lookUps;
+        this.suppressed = suppressed;
         this.clock = clock;
     }
 
@@ -115,7 +118,12 @@ class UndoDraw {
     }
 
     /** Why values of a person may not be written back now. */
-    private static Optional<String> against(BoundRoute route, String key, Optional<Row> row) {
+    private Optional<String> against(BoundRoute route, String key, Optional<Row> row) {
+        Optional<String> suppression = row.flatMap(one ->
+                Optional.ofNullable(suppressed.reasons(route, Map.of(key, one)).get(key)));
+        if (suppression.isPresent()) {
+            return suppression;
+        }
         if (!(route.route().spec().basis() instanceof Basis.Consent consent)) {
             return Optional.empty();
         }

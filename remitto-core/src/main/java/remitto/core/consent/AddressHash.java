@@ -1,0 +1,50 @@
+package remitto.core.consent;
+
+import java.util.LinkedHashSet;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
+import java.util.regex.Pattern;
+import org.apache.commons.codec.digest.DigestUtils;
+import remitto.core.shaper.E164;
+import remitto.core.shaper.Shaped;
+import remitto.core.shaper.TidyEmail;
+
+/**
+ * An address without the address: SHA-256 (FIPS 180-4) of its tidied form in UTF-8, as lower-case hexadecimal. E-mail is tidied by
+ * {@link TidyEmail} and phone numbers are E.164, so that every spelling of one address comes to one hash.
+ */
+public final class AddressHash {
+    private static final Pattern HASH = Pattern.compile("[0-9a-fA-F]{64}");
+
+    private AddressHash() {}
+
+    /** Of an address that is tidied already. */
+    public static String ofTidied(String address) {
+        return DigestUtils.sha256Hex(address);
+    }
+
+    /**
+     * Of an address as somebody spelled it, or of a hash itself.
+     *
+     * @param country ISO 3166-1 alpha-2 that a national phone number belongs to
+     * @return empty if it is neither an e-mail address, nor a phone number, nor a hash
+     */
+    public static Optional<String> of(String spelled, String country) {
+        String text = spelled.strip();
+        if (HASH.matcher(text).matches()) {
+            return Optional.of(text.toLowerCase(Locale.ROOT));
+        }
+        Shaped shaped = text.contains("@") ? TidyEmail.shape(text, false) : E164.shape(text, country);
+        return shaped instanceof Shaped.Usable usable && !usable.value().isEmpty()
+                ? Optional.of(ofTidied(usable.value().display()))
+                : Optional.empty();
+    }
+
+    /** Of all of some texts that are addresses. */
+    public static Set<String> ofAll(Iterable<String> spelled, String country) {
+        Set<String> hashes = new LinkedHashSet<>();
+        spelled.forEach(text -> of(text, country).ifPresent(hashes::add));
+        return hashes;
+    }
+}

@@ -1,0 +1,5 @@
+/** Addresses as consents and suppressions know them. */
+@NullMarked
+package remitto.core.consent;
+
+import org.jspecify.annotations.NullMarked;

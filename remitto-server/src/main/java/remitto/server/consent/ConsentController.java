@@ -1,0 +1,191 @@
+package remitto.server.consent;
+
+import java.security.Principal;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+import remitto.server.journal.Journal;
+import remitto.server.people.PersonFacts;
+import remitto.server.platform.Problem;
+
+/** Consents of people, and the list of addresses nothing is sent to. */
+@RestController
+@RequestMapping("/api/consents")
+class ConsentController {
+    private final Consents consents;
+    private final ConsentKeeper keeper;
+    private final ConsentFeeds feeds;
+    private final Suppressions suppressions;
+    private final PersonFacts facts;
+    private final Journal journal;
+    private final Clock clock;
+
+    ConsentController(
+            Consents consents,
+            ConsentKeeper keeper,
+            ConsentFeeds feeds,
+            Suppressions suppressions,
+            PersonFacts facts,
+            Journal journal,
+            Clock clock) {
+        this.consents = consents;
+        this.keeper = keeper;
+        this.feeds = feeds;
+        this.suppressions = suppressions;
+        this.facts = facts;
+        this.journal = journal;
+        this.clock = clock;
+    }
+
+    /** @param suppressed addresses on the list, of which {@code suppressions} are the latest */
+    record ConsentOverview(
+            List<Consents.PurposeSums> purposes,
+            List<Consents.ConsentMeaning> meanings,
+            List<Consents.ConsentRecord> records,
+            List<ConsentFeeds.ConsentFeed> feeds,
+            List<ConsentFeeds.FeedChoice> feedChoices,
+            long suppressed,
+            List<Suppressions.SuppressionEntry> suppressions) {}
+
+    /** @param records said of the person or one of the person's addresses, besides what the person's records say */
+    record PersonConsents(List<Consents.ConsentAnswer> answers, List<Consents.ConsentRecord> records) {}
+
+    /** @param evidence such as a form's number or a letter; a later yes lifts a no only with it */
+    record ConsentWish(
+            String purpose,
+            String channel,
+            boolean yes,
+            Optional<Instant> saidAt,
+            Optional<Instant> expiresAt,
+            String evidence) {}
+
+    record FeedWish(String purpose, String channel) {}
+
+    /** @param addresses one a line: e-mail addresses, phone numbers, or SHA-256 of tidied ones */
+    record SuppressionWish(String addresses, String reason) {}
+
+    @GetMapping
+    ConsentOverview consents() {
+        return new ConsentOverview(
+                consents.sums(),
+                consents.meanings(),
+                consents.latest(),
+                feeds.all(),
+                feeds.choices(),
+                suppressions.size(),
+                suppressions.latest());
+    }
+
+    @PutMapping("/meanings")
+    ConsentOverview meanConsent(@RequestBody Consents.ConsentMeaning meaning, Principal who) {
+        consents.mean(meaning);
+        renew();
+        journal.write(
+                who.getName(),
+                "said what a consent is about",
+                new Journal.Subject("consent", 0, meaning.attribute()),
+                meaning.purpose() + " by " + meaning.channel());
+        return consents();
+    }
+
+    /** Takes what people say at a destination as their answer to a purpose. */
+    @PutMapping("/feeds/{destinationId}")
+    ConsentOverview feedConsent(@PathVariable long destinationId, @RequestBody FeedWish wish, Principal who) {
+        feeds.set(destinationId, wish.purpose(), wish.channel());
+        journal.write(
+                who.getName(),
+                "brings consents back",
+                new Journal.Subject("destination", destinationId, "destination " + destinationId),
+                wish.purpose() + " by " + wish.channel());
+        return consents();
+    }
+
+    /** Reads what people said at destinations, and works out what counts. */
+    @PostMapping("/feeds/readings")
+    ConsentOverview readFeeds() {
+        feeds.read();
+        renew();
+        return consents();
+    }
+
+    @GetMapping("/people/{personId}")
+    PersonConsents personConsents(@PathVariable long personId) {
+        return new PersonConsents(consents.answers(personId), consents.of(personId));
+    }
+
+    /** Writes down what a person said; a no is also kept against every address of the person. */
+    @PostMapping("/people/{personId}")
+    PersonConsents addConsent(@PathVariable long personId, @RequestBody ConsentWish wish, Principal who) {
+        if (wish.purpose().isBlank() || wish.channel().isBlank()) {
+            throw Problem.invalid("Say to what purpose and by which channel.");
+        }
+        Instant now = clock.instant();
+        if (wish.saidAt().filter(at -> at.isAfter(now)).isPresent()) {
+            throw Problem.invalid("This was said in the future.");
+        }
+        consents.add(
+                new Consents.Whom(Optional.of(personId), Optional.empty()),
+                new Consents.Said(
+                        wish.purpose(),
+                        wish.channel(),
+                        wish.yes(),
+                        wish.saidAt().orElse(now),
+                        wish.expiresAt(),
+                        wish.evidence()),
+                new Consents.Origin("HAND", "by hand: " + who.getName()));
+        renew();
+        journal.write(
+                who.getName(),
+                wish.yes() ? "wrote down a consent" : "wrote down that a consent was taken back",
+                new Journal.Subject("person", personId, "person " + personId),
+                wish.purpose() + " by " + wish.channel());
+        return personConsents(personId);
+    }
+
+    @PostMapping("/suppressions")
+    Suppressions.SuppressionsAdded suppress(@RequestBody SuppressionWish wish, Principal who) {
+        if (wish.reason().isBlank()) {
+            throw Problem.invalid("Say why nothing may be sent to them.");
+        }
+        List<String> lines = Arrays.stream(wish.addresses().split("[\\r\\n,;]+"))
+                .map(String::strip)
+                .filter(line -> !line.isEmpty())
+                .toList();
+        Suppressions.SuppressionsAdded added =
+                suppressions.add(lines, wish.reason().strip(), who.getName());
+        journal.write(
+                who.getName(),
+                "added to the suppression list",
+                new Journal.Subject("consent", 0, "suppression list"),
+                added.added() + " addresses: " + wish.reason());
+        return added;
+    }
+
+    @DeleteMapping("/suppressions/{hash}")
+    ConsentOverview unsuppress(@PathVariable String hash, Principal who) {
+        if (!suppressions.remove(hash)) {
+            throw Problem.notFound("address with this hash on the list");
+        }
+        journal.write(
+                who.getName(),
+                "took off the suppression list",
+                new Journal.Subject("consent", 0, "suppression list"),
+                hash.substring(0, 12));
+        return consents();
+    }
+
+    private void renew() {
+        keeper.refresh();
+        facts.refreshViews();
+    }
+}

@@ -1,0 +1,174 @@
+package remitto.server.consent;
+
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Component;
+import remitto.core.consent.AddressHash;
+import remitto.core.dataset.Column;
+import remitto.core.dataset.ColumnRole;
+import remitto.core.dataset.Row;
+import remitto.server.people.PersonFacts;
+import remitto.server.platform.Rows;
+import remitto.server.route.BoundRoute;
+import remitto.server.run.SuppressedAddresses;
+
+/** Addresses that nothing is sent to. Only hashes are kept, so the list itself tells nobody's address. */
+@Component
+class Suppressions implements SuppressedAddresses {
+    private static final String COUNTRY = "NO";
+    private static final int EXAMPLES = 50;
+
+    private final JdbcClient jdbc;
+    private final PersonFacts facts;
+    private final Clock clock;
+
+    Suppressions(JdbcClient jdbc, PersonFacts facts, Clock clock) {
+        this.jdbc = jdbc;
+        this.facts = facts;
+        this.clock = clock;
+    }
+
+    /** @param people who have such an address */
+    record SuppressionEntry(String hash, String reason, String addedBy, Instant addedAt, long people) {}
+
+    /** @param added addresses that were not on the list, @param known that were, @param unreadable texts that are no addresses */
+    record SuppressionsAdded(int added, int known, List<String> unreadable) {}
+
+    long size() {
+        return jdbc.sql("select count(*) from suppression").query(Long.class).single();
+    }
+
+    /** The latest first. */
+    List<SuppressionEntry> latest() {
+        return jdbc.sql("""
+                        select s.*, (select count(distinct a.person_id) from person_address a where a.hash = s.hash) as people
+                        from suppression s order by s.added_at desc, s.hash limit
+                        """ + EXAMPLES)
+                .query((row, number) -> new SuppressionEntry(
+                        row.getString("hash"),
+                        row.getString("reason"),
+                        row.getString("added_by"),
+                        Rows.time(row, "added_at"),
+                        row.getLong("people")))
+                .list();
+    }
+
+    /** @param addresses e-mail addresses, phone numbers or SHA-256 of tidied ones */
+    SuppressionsAdded add(List<String> addresses, String reason, String who) {
+        int added = 0;
+        int known = 0;
+        List<String> unreadable = new ArrayList<>();
+        for (String address : addresses) {
+            Optional<String> hash = AddressHash.of(address, COUNTRY);
+            if (hash.isEmpty()) {
+                unreadable.add(address);
+                continue;
+            }
+            int now = jdbc.sql("""
+                            insert into suppression (hash, reason, added_by, added_at) values (?, ?, ?, ?)
+                            on conflict do nothing
+                            """)
+                    .params(hash.get(), reason, who, Rows.time(clock.instant()))
+                    .update();
+            added += now;
+            known += 1 - now;
+        }
+        return new SuppressionsAdded(added, known, unreadable);
+    }
+
+    boolean remove(String hash) {
+        return jdbc.sql("delete from suppression where hash = ?").param(hash).update() > 0;
+    }
+
+    @Override
+    public Sieve sieve(BoundRoute route) {
+        long[] heads = jdbc.sql("select hash from suppression").query(String.class).list().stream()
+                .mapToLong(Suppressions::head)
+                .sorted()
+                .toArray();
+        if (heads.length == 0) {
+            return Sieve.NOTHING;
+        }
+        List<String> columns = identifiers(route);
+        Set<String> persons = ofPeople(route)
+                ? new HashSet<>(jdbc.sql(
+                                "select distinct a.person_id::text from person_address a join suppression s on s.hash = a.hash")
+                        .query(String.class)
+                        .list())
+                : Set.of();
+        return (key, row) -> persons.contains(key)
+                || hashes(columns, row).stream().anyMatch(hash -> Arrays.binarySearch(heads, head(hash)) >= 0);
+    }
+
+    private boolean ofPeople(BoundRoute route) {
+        return facts.source().equals(Optional.of(route.sourceId()));
+    }
+
+    private static List<String> identifiers(BoundRoute route) {
+        return route.columns().list().stream()
+                .filter(column -> column.role() == ColumnRole.IDENTIFIER)
+                .map(Column::name)
+                .toList();
+    }
+
+    @Override
+    public Map<String, String> reasons(BoundRoute route, Map<String, Row> rows) {
+        if (!jdbc.sql("select exists (select from suppression)")
+                .query(Boolean.class)
+                .single()) {
+            return Map.of();
+        }
+        List<String> columns = identifiers(route);
+        Map<String, Set<String>> byKey = new HashMap<>();
+        rows.forEach((key, row) -> byKey.put(key, hashes(columns, row)));
+        if (ofPeople(route)) {
+            jdbc.sql("select person_id::text as key, hash from person_address where person_id = any (?)")
+                    .param(rows.keySet().stream()
+                            .filter(key -> key.matches("\\d{1,18}"))
+                            .map(Long::valueOf)
+                            .toArray(Long[]::new))
+                    .query(row -> {
+                        byKey.get(row.getString("key")).add(row.getString("hash"));
+                    });
+        }
+        Set<String> all = new HashSet<>();
+        byKey.values().forEach(all::addAll);
+        Map<String, String> known = new HashMap<>();
+        jdbc.sql("select hash, reason from suppression where hash = any (?)")
+                .param(all.toArray(String[]::new))
+                .query(row -> {
+                    known.put(row.getString("hash"), row.getString("reason"));
+                });
+        Map<String, String> reasons = new HashMap<>();
+        byKey.forEach((key, hashes) -> hashes.stream()
+                .filter(known::containsKey)
+                .findFirst()
+                .ifPresent(hash -> reasons.put(key, "On the suppression list: " + known.get(hash))));
+        return reasons;
+    }
+
+    private static Set<String> hashes(List<String> columns, Row row) {
+        String country = row.cell("country")
+                .map(String::strip)
+                .filter(cell -> cell.length() == 2)
+                .orElse(COUNTRY);
+        List<String> texts = new ArrayList<>();
+        columns.forEach(
+                column -> row.cell(column).filter(cell -> !cell.isBlank()).ifPresent(texts::add));
+        return AddressHash.ofAll(texts, country);
+    }
+
+    /** The first 64 bits, by which a million hashes take eight megabytes. */
+    private static long head(String hash) {
+        return Long.parseUnsignedLong(hash.substring(0, 16), 16);
+    }
+}

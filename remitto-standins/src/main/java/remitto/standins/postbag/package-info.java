@@ -1,0 +1,4 @@
+@NullMarked
+package remitto.standins.postbag;
+
+import org.jspecify.annotations.NullMarked;
