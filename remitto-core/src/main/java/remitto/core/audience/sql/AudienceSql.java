@@ -1,7 +1,9 @@
 package remitto.core.audience.sql;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.Collectors;
 import remitto.core.audience.AudienceFault;
 import remitto.core.audience.AudienceSpec;
@@ -149,11 +151,7 @@ public final class AudienceSql {
         if (condition instanceof Condition.Everyone) {
             return "true";
         } else if (condition instanceof Condition.AllOf all) {
-            return all.conditions().isEmpty()
-                    ? "true"
-                    : all.conditions().stream()
-                            .map(one -> sql(one, place))
-                            .collect(Collectors.joining(" and ", "(", ")"));
+            return all.conditions().isEmpty() ? "true" : all(all.conditions(), place);
         } else if (condition instanceof Condition.AnyOf any) {
             return any.conditions().isEmpty()
                     ? "false"
@@ -169,6 +167,44 @@ public final class AudienceSql {
         }
         People people = people(condition);
         return place == Place.AMONG_ALL ? people.joined() : people.looked();
+    }
+
+    /**
+     * Conditions that all must hold. Measures over the same events are worked out in one pass, and only for the people whom
+     * the conditions that cost little leave.
+     */
+    private String all(List<Condition> conditions, Place place) {
+        Map<String, List<Condition.MeasureHolds>> measured = new LinkedHashMap<>();
+        List<String> parts = new ArrayList<>();
+        List<String> cheap = new ArrayList<>();
+        for (Condition one : conditions) {
+            if (place == Place.AMONG_ALL
+                    && one instanceof Condition.MeasureHolds holds
+                    && MeasureSql.fitsBesideOthers(holds.measure())) {
+                measured.computeIfAbsent(holds.measure().of().events(), events -> new ArrayList<>())
+                        .add(holds);
+            } else {
+                String sql = sql(one, place);
+                parts.add(sql);
+                if (one instanceof Condition.AttributeHolds) {
+                    cheap.add(sql);
+                }
+            }
+        }
+        String narrowed = cheap.isEmpty()
+                ? ""
+                : " and l.person_id in (select p.person_id from " + storage.people() + " p where "
+                        + String.join(" and ", cheap) + ")";
+        measured.values()
+                .forEach(together -> parts.add(together(together, narrowed).joined()));
+        return "(" + String.join(" and ", parts) + ")";
+    }
+
+    private People together(List<Condition.MeasureHolds> all, String narrowed) {
+        all.forEach(one -> one.test().check("The measure", one.measure().type(words)));
+        boolean withoutEvents =
+                all.stream().allMatch(one -> one.test().holds(one.measure().withoutEvents(), now));
+        return new People(measures.inOnePass(all, !withoutEvents, narrowed), !withoutEvents);
     }
 
     private String not(Condition condition, Place place) {

@@ -47,7 +47,14 @@ final class TestSql {
 
     /** A moment in a window; nothing when the window is open at both ends. */
     String within(String moment, Window window) {
-        Window.Interval interval = window.at(now);
+        return within(moment, interval(window));
+    }
+
+    Window.Interval interval(Window window) {
+        return window.at(now);
+    }
+
+    static String within(String moment, Window.Interval interval) {
         List<String> conditions = new ArrayList<>();
         interval.from().ifPresent(from -> conditions.add(moment + " >= " + SqlText.moment(from)));
         interval.until().ifPresent(until -> conditions.add(moment + " < " + SqlText.moment(until)));

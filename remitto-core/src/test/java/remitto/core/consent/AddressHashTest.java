@@ -1,0 +1,42 @@
+package remitto.core.consent;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.Locale;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class AddressHashTest {
+    /** FIPS 180-4 with the examples NIST publishes beside it ("abc", and the message of 448 bits). */
+    @ParameterizedTest
+    @CsvSource({
+        "abc, ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad",
+        "abcdbcdecdefdefgefghfghighijhijkijkljklmklmnlmnomnopnopq,"
+                + " 248d6a61d20638b8e5c026930c3e6039a33ce45964ff2167f6ecedd419db06c1"
+    })
+    void hashesAreThoseOfTheStandard(String message, String hash) {
+        assertThat(AddressHash.ofTidied(message)).isEqualTo(hash);
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "'  Liv.Hagerup@SOL.example ', liv.hagerup@sol.example",
+        "Liv Hagerup <liv.hagerup@sol.example>, liv.hagerup@sol.example",
+        "916 23 456, +4791623456",
+        "0047 91623456, +4791623456",
+        "+47 (916) 23-456, +4791623456"
+    })
+    void everySpellingOfAnAddressComesToOneHash(String spelled, String tidied) {
+        assertThat(AddressHash.of(spelled, "NO")).contains(AddressHash.ofTidied(tidied));
+    }
+
+    @Test
+    void aHashIsTakenAsItIsAndWhatIsNoAddressIsNot() {
+        String hash = AddressHash.ofTidied("liv.hagerup@sol.example");
+        assertThat(AddressHash.of(hash.toUpperCase(Locale.ROOT), "NO")).contains(hash);
+        assertThat(AddressHash.of("ring the harbour office", "NO")).isEmpty();
+        assertThat(AddressHash.of("nobody@", "NO")).isEmpty();
+        assertThat(AddressHash.of("12", "NO")).isEmpty();
+    }
+}

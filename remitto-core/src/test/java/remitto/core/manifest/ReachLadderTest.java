@@ -1,0 +1,80 @@
+package remitto.core.manifest;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.tuple;
+
+import java.util.List;
+import java.util.OptionalLong;
+import org.junit.jupiter.api.Test;
+import remitto.core.delivery.LineState;
+import remitto.core.manifest.ReachLadder.Tally;
+
+/** The sent count is never above the audience count, and the difference is fully explained: common practice, no source. */
+class ReachLadderTest {
+    private static Tally tally(Verdict verdict, String code, LineState state, String reason, long people) {
+        return new Tally(verdict, code, state, reason, people);
+    }
+
+    @Test
+    void everyLossIsAtItsStepWithItsReason() {
+        Sums sums = new Sums(1_000, 12, 804, 0, 15, 50, 40, 103);
+        ReachLadder ladder = ReachLadder.of(
+                "email_sha256",
+                sums,
+                List.of(
+                        tally(Verdict.ADDED, "", LineState.ACKNOWLEDGED, "", 800),
+                        tally(Verdict.ADDED, "", LineState.REFUSED, "not a SHA-256", 4),
+                        tally(Verdict.REMOVED, "consent", LineState.ACKNOWLEDGED, "No consent to news", 3),
+                        tally(Verdict.REMOVED, "left", LineState.ACKNOWLEDGED, "Left the dataset", 12),
+                        tally(Verdict.LEFT_OUT, "basis", LineState.NONE, "Not asked for consent to news", 100),
+                        tally(Verdict.HELD, "empty:email_sha256", LineState.NONE, "email is empty", 25),
+                        tally(Verdict.HELD, "claimed", LineState.NONE, "belongs to another", 10),
+                        tally(Verdict.HELD, "unusable:port", LineState.NONE, "no such port", 5)),
+                OptionalLong.of(640));
+        assertThat(ladder.rungs())
+                .extracting(ReachLadder.Rung::step, ReachLadder.Rung::people)
+                .containsExactly(
+                        tuple(ReachLadder.Step.IN_AUDIENCE, 1_000L),
+                        tuple(ReachLadder.Step.ALLOWED, 897L),
+                        tuple(ReachLadder.Step.HAS_ADDRESS, 872L),
+                        tuple(ReachLadder.Step.COUNTED_ONCE, 862L),
+                        tuple(ReachLadder.Step.ACCEPTED, 850L),
+                        tuple(ReachLadder.Step.FOUND, 640L));
+        assertThat(ladder.elsewhere()).isEqualTo(12);
+        ReachLadder.Rung accepted = ladder.rungs().get(4);
+        assertThat(accepted.losses())
+                .extracting(ReachLadder.Loss::reason, ReachLadder.Loss::people)
+                .contains(tuple("refused there: not a SHA-256", 4L))
+                // Three were left out without a line, which the sums say.
+                .contains(tuple("left as they are there, by this route's choice", 3L));
+        long explained = ladder.rungs().stream()
+                .flatMap(rung -> rung.losses().stream())
+                .mapToLong(ReachLadder.Loss::people)
+                .sum();
+        assertThat(explained).isEqualTo(1_000 - 850);
+    }
+
+    @Test
+    void whatIsNotSentYetIsNotReached() {
+        ReachLadder ladder = ReachLadder.of(
+                "mail",
+                new Sums(10, 0, 10, 0, 0, 0, 0, 0),
+                List.of(tally(Verdict.ADDED, "", LineState.PLANNED, "", 10)),
+                OptionalLong.empty());
+        assertThat(ladder.rungs()).hasSize(5);
+        assertThat(ladder.rungs().get(4).people()).isZero();
+        assertThat(ladder.rungs().get(4).losses().get(0).reason()).isEqualTo("not sent yet");
+    }
+
+    @Test
+    void linesThatDoNotComeToTheSumsAreNoLadder() {
+        assertThatThrownBy(() -> ReachLadder.of(
+                        "mail",
+                        new Sums(10, 0, 10, 0, 0, 0, 0, 0),
+                        List.of(tally(Verdict.ADDED, "", LineState.ACKNOWLEDGED, "", 9)),
+                        OptionalLong.empty()))
+                .isInstanceOf(IllegalArgumentException.class)
+                .hasMessageContaining("the ladder ends at 10 people");
+    }
+}

@@ -1,0 +1,328 @@
+package remitto.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import java.net.URI;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import remitto.core.consent.AddressHash;
+import remitto.demo.history.Api;
+import remitto.demo.history.AudienceSetUp;
+import remitto.demo.history.PeopleSetUp;
+import tools.jackson.databind.JsonNode;
+
+/** From a condition to people reached, and back again when they take their consent back. */
+class AudienceTest extends RouteRunsFixture {
+    private Browser browser;
+    private Page page;
+    private AudienceSetUp audiences;
+    private Map<String, Long> audience;
+    private long lamplight;
+
+    AudienceTest() {
+        super(500);
+    }
+
+    @BeforeEach
+    void audiencesOfTheDemo() {
+        stack.server().clock().set(Instant.parse("2026-11-20T15:00:00Z"));
+        PeopleSetUp people = new PeopleSetUp(editor, scenario);
+        Map<String, Long> described = people.setUp(ids.source());
+        people.join("COMPANY");
+        people.join();
+        audiences = new AudienceSetUp(editor, scenario);
+        audience = audiences.setUp(ids.source(), described).audiences();
+        lamplight = editor.post(
+                        "/api/destinations",
+                        Map.of(
+                                "name",
+                                "Lamplight Ads",
+                                "profile",
+                                "lamplight-ads",
+                                "limitsOff",
+                                true,
+                                "settings",
+                                Map.of(
+                                        "base_address",
+                                        address(stack.lamplight.port()),
+                                        "lamp_key",
+                                        "lamp-4410-halvorn")))
+                .get("id")
+                .asLong();
+        browser = new Browser();
+        page = browser.open(stack.server().address().resolve("/sign-in"));
+        page.getByLabel("E-mail").fill("editor@halvorn.example");
+        page.getByLabel("Password").fill(Stack.PASSWORD);
+        button("Sign in").click();
+        page.waitForURL("**/");
+    }
+
+    @AfterEach
+    void closeBrowser() {
+        browser.close();
+    }
+
+    private Locator button(String name) {
+        return page.getByRole(
+                AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
+    }
+
+    private void open(String path) {
+        page.navigate(stack.server().address().resolve(path).toString());
+    }
+
+    private List<String> listed() {
+        List<String> hashes = new ArrayList<>();
+        new Api(URI.create(address(stack.lamplight.port())))
+                .get("/control/lists/commuters")
+                .forEach(hash -> hashes.add(hash.asString()));
+        return hashes;
+    }
+
+    private long bySql(String where) throws SQLException {
+        return number("select count(*) from people.person where " + where);
+    }
+
+    private long number(String sql) throws SQLException {
+        return Long.parseLong(text(sql));
+    }
+
+    private String text(String sql) throws SQLException {
+        try (Connection connection = stack.databases.owner(stack.remittoDatabase);
+                Statement statement = connection.createStatement();
+                ResultSet row = statement.executeQuery(sql)) {
+            row.next();
+            return String.valueOf(row.getString(1));
+        }
+    }
+
+    @Test
+    void anAudienceIsBuiltCountedExplainedAndPutInService() throws SQLException {
+        open("/audiences/new");
+        page.getByLabel("Name").fill("Tarva regulars");
+        Locator add = page.getByLabel("Add a line", new Page.GetByLabelOptions().setExact(true));
+        add.selectOption("attribute home_port");
+        button("line 1, test: is one of …").click();
+        page.getByRole(AriaRole.CHECKBOX, new Page.GetByRoleOptions().setName(Pattern.compile("^Tarva")))
+                .check();
+        page.keyboard().press("Escape");
+        add.selectOption("events Crossings");
+        button("line 2, test: at least 1").click();
+        page.getByLabel("Number", new Page.GetByLabelOptions().setExact(true)).fill("2");
+        page.keyboard().press("Escape");
+        button("line 2, time: in the last 60 days").click();
+        page.getByLabel("Days back from today; 0 is today").fill("90");
+        page.keyboard().press("Escape");
+        long expected = bySql("home_port = 'Tarva' and crossings_90d >= 2");
+        assertThat(expected).isPositive();
+        Locator total = page.getByRole(AriaRole.STATUS).filter(new Locator.FilterOptions().setHasText("are in it"));
+        assertThat(total).containsText(Pattern.compile("^" + expected + "of "));
+        long port = bySql("home_port = 'Tarva'");
+        assertThat(page.getByLabel("line 1", new Page.GetByLabelOptions().setExact(true)))
+                .containsText("" + port);
+
+        String other = text("select label from people.person where home_port <> 'Tarva' and crossings_90d >= 2 order by"
+                + " person_id limit 1");
+        long otherId = number("select person_id from people.person where home_port <> 'Tarva' and crossings_90d >= 2"
+                + " order by person_id limit 1");
+        page.getByLabel("A person, by name, address or id").fill("" + otherId);
+        page.getByLabel("Found").getByRole(AriaRole.BUTTON).first().click();
+        assertThat(page.getByText("is not in it")).isVisible();
+        assertThat(page.getByLabel("line 1", new Page.GetByLabelOptions().setExact(true)))
+                .containsText("no: ");
+        assertThat(page.getByLabel("line 2", new Page.GetByLabelOptions().setExact(true)))
+                .containsText("yes: ");
+        assertThat(page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName(other))
+                        .first())
+                .isVisible();
+        assertThat(Browser.axe(page)).isEmpty();
+
+        button("Save version 1").click();
+        button("Put version 1 in service").click();
+        assertThat(page.getByText(Pattern.compile("^" + expected + " members?, counted")))
+                .isVisible();
+        assertThat(number("select count(*) from audience.member m join audience a on a.id = m.audience_id"
+                        + " where a.name = 'Tarva regulars'"))
+                .isEqualTo(expected);
+        button("Lay a route for it").click();
+        assertThat(page.getByLabel("Carry the records of")).containsText("Audience: Tarva regulars");
+        assertThat(browser.errors()).isEmpty();
+    }
+
+    @Test
+    void aConditionSaysWhatIsWrongWithItAndAChangeSaysWhatItWouldDo() {
+        long id = audience.get("Frequent crossers");
+        try {
+            editor.post(
+                    "/api/conditions/count",
+                    Map.of(
+                            "about",
+                            "PERSON",
+                            "exact",
+                            true,
+                            "spec",
+                            Map.of(
+                                    "condition",
+                                    Map.of(
+                                            "kind", "attribute",
+                                            "attribute", "home_port",
+                                            "test", Map.of("kind", "number", "relation", "OVER", "number", 3)),
+                                    "sql",
+                                    "",
+                                    "zone",
+                                    "Europe/Oslo",
+                                    "holdOut",
+                                    Map.of("percent", 0, "seed", ""))));
+            throw new AssertionError("a text was compared with a number");
+        } catch (Api.Refused refused) {
+            assertThat(refused).hasMessageContaining("this test is for a number");
+        }
+        open("/audiences/" + id);
+        button("line 1, test: at least 8").click();
+        page.getByLabel("Number", new Page.GetByLabelOptions().setExact(true)).fill("10");
+        page.keyboard().press("Escape");
+        assertThat(page.getByText("+ 0 would join")).isVisible();
+        JsonNode before = editor.get("/api/audiences/" + id);
+        assertThat(before.get("audience").get("latestVersion").asInt()).isEqualTo(1);
+        button("Save version 2").click();
+        assertThat(button("Put version 2 in service")).isVisible();
+        JsonNode saved = editor.get("/api/audiences/" + id);
+        assertThat(saved.get("counts").size())
+                .as("saving counts nothing")
+                .isEqualTo(before.get("counts").size());
+        button("Put version 2 in service").click();
+        assertThat(page.getByText("version 2 is in service")).isVisible();
+        JsonNode counted = editor.get("/api/audiences/" + id).get("counts").get(0);
+        assertThat(counted.get("joined").asLong()).isZero();
+        assertThat(counted.get("gone").asLong())
+                .isEqualTo(before.get("counts").get(0).get("members").asLong()
+                        - counted.get("members").asLong());
+        open("/audiences");
+        assertThat(page.getByText("People in common")).isVisible();
+        assertThat(Browser.axe(page)).isEmpty();
+        open("/audiences/measures");
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("days_since_crossing"))
+                .click();
+        assertThat(page.getByText("How the values are spread")).isVisible();
+        assertThat(Browser.axe(page)).isEmpty();
+        assertThat(browser.errors()).isEmpty();
+    }
+
+    @Test
+    void measuresKeptFreshInPartsAreWhatAWholeWorkingOutGives() throws SQLException {
+        stack.change("insert into ferry.pass_trips select pass_number, 1, timestamptz '2026-11-20 12:00:00+00'"
+                + " from ferry.pass_holders where hashtext(pass_number) % 3 = 0");
+        stack.change("delete from ferry.pass_trips where boarded_at >= '2026-11-18' and hashtext(pass_number) % 2 = 0");
+        stack.server().clock().set(Instant.parse("2026-11-23T09:00:00Z"));
+        audiences.refresh();
+        for (String measure :
+                List.of("crossings_90d", "last_crossing", "days_since_crossing", "recency", "spent_12m")) {
+            long id = number("select id from measure where name = '" + measure + "'");
+            String values = "select md5(coalesce(string_agg(person_id || '=' || value, ',' order by person_id), ''))"
+                    + " from audience.measure_" + id;
+            String inParts = text(values);
+            editor.post("/api/measures/" + id + "/refreshes", Map.of());
+            assertThat(text(values)).as(measure).isEqualTo(inParts);
+        }
+    }
+
+    @Test
+    void whoTakesConsentBackThereLeavesAndIsNotWrittenToAgain() throws SQLException {
+        long letters = audiences.write(address(stack.postbag.port()) + "/north");
+        long advertised = audiences.advertise("Commuters", audience.get("Frequent crossers"), lamplight, "commuters");
+        JsonNode mailed = run(letters);
+        assertThat(sum(mailed, "added")).isPositive();
+        JsonNode sent = run(advertised);
+        long reached = sum(sent, "added");
+        assertThat(reached).isPositive().isEqualTo(listed().size());
+        assertThat(sum(sent, "read"))
+                .isEqualTo(editor.get("/api/audiences/" + audience.get("Frequent crossers"))
+                        .get("counts")
+                        .get(0)
+                        .get("members")
+                        .asLong());
+        open("/audiences/" + audience.get("Frequent crossers"));
+        assertThat(page.getByText("Accepted there")).isVisible();
+        JsonNode ladder =
+                editor.get("/api/runs/" + sent.get("id").asLong() + "/ladder").get("rungs");
+        assertThat(ladder.get(4).get("people").asLong()).isEqualTo(reached);
+        assertThat(ladder.get(0).get("people").asLong()).isEqualTo(sum(sent, "read"));
+
+        String email = lines(sent, "&verdict=ADDED").get(0).get("key").asString();
+        String mail = text("select email from people.person where person_id = " + email);
+        Page postbag = browser.open(URI.create(address(stack.postbag.port()) + "/"));
+        postbag.navigate(address(stack.postbag.port()) + "/segment?trait=mail&how=the+same+as&than=" + mail);
+        postbag.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName(Pattern.compile("^\\d+$")))
+                .click();
+        postbag.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("No more letters, please"))
+                .click();
+        assertThat(postbag.getByRole(AriaRole.CELL, new Page.GetByRoleOptions().setName("left")))
+                .isVisible();
+
+        open("/audiences/consent");
+        button("Read them now").click();
+        assertThat(page.getByText("1 said no there")).isVisible();
+        assertThat(Browser.axe(page)).isEmpty();
+        JsonNode after = run(advertised);
+        assertThat(sum(after, "removed")).isEqualTo(1);
+        JsonNode gone = lines(after, "&verdict=REMOVED").get(0);
+        assertThat(gone.get("key").asString()).isEqualTo(email);
+        assertThat(gone.get("reason").asString()).isEqualTo("No consent to the newsletter");
+        assertThat(listed()).hasSize((int) reached - 1);
+        assertThat(listed()).doesNotContain(AddressHash.of(mail, "NO").orElseThrow());
+        JsonNode again = run(letters);
+        assertThat(sum(again, "added") + sum(again, "changed") + sum(again, "removed"))
+                .as("nobody is subscribed again")
+                .isZero();
+        postbag.reload();
+        assertThat(postbag.getByRole(AriaRole.CELL, new Page.GetByRoleOptions().setName("left")))
+                .isVisible();
+
+        postbag.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Write to me again"))
+                .click();
+        button("Read them now").click();
+        assertThat(page.getByText("0 said no there")).isVisible();
+        assertThat(sum(run(advertised), "added"))
+                .as("a later yes with evidence of its own lifts the no")
+                .isEqualTo(1);
+        assertThat(browser.errors()).isEmpty();
+    }
+
+    @Test
+    void theSuppressionListBeatsEverything() throws SQLException {
+        long advertised = audiences.advertise("Commuters", audience.get("Frequent crossers"), lamplight, "commuters");
+        JsonNode sent = run(advertised);
+        long reached = sum(sent, "added");
+        String person = lines(sent, "&verdict=ADDED").get(0).get("key").asString();
+        // Not the address that was sent, where the person has more than one: they are all the person's.
+        String hash = text("select hash from person_address where person_id = " + person + " order by hash limit 1");
+        JsonNode added = editor.post(
+                "/api/consents/suppressions", Map.of("addresses", hash + "\nnot an address", "reason", "by letter"));
+        assertThat(added.get("added").asInt()).isEqualTo(1);
+        assertThat(added.get("unreadable").size()).isEqualTo(1);
+        JsonNode after = run(advertised);
+        assertThat(sum(after, "removed")).isPositive();
+        assertThat(lines(after, "&verdict=REMOVED")).anySatisfy(line -> {
+            assertThat(line.get("key").asString()).isEqualTo(person);
+            assertThat(line.get("reason").asString()).isEqualTo("On the suppression list: by letter");
+        });
+        assertThat(listed()).hasSize((int) (reached - sum(after, "removed")));
+        assertThat(sum(run(advertised), "added")).as("and stays away").isZero();
+        editor.delete("/api/consents/suppressions/" + hash);
+        assertThat(sum(run(advertised), "added")).isEqualTo(sum(after, "removed"));
+    }
+}
