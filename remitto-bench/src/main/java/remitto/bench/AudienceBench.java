@@ -203,6 +203,14 @@ final class AudienceBench {
                         + "select count(*) from (select rec.person_id from audience.events_1 e join rec using (record_no)"
                         + " where e.at >= " + from + " group by 1 having count(*) filter (where e.at < " + until
                         + ") >= 6 and count(*) filter (where e.at >= " + recent + ") = 0) x",
+                // One pass over the events of the few, without tables in between.
+                "select count(*) from (select r.person_id from audience.events_1 e join audience.record r using (record_no)"
+                        + " where e.at >= " + from + " and r.person_id in (select p.person_id from " + people
+                        + " and not exists (select from audience_member m where m.audience_id = " + other
+                        + " and m.person_id = p.person_id and m.until is null and not m.held_out)) group by 1"
+                        + " having count(*) filter (where e.at < " + until
+                        + ") >= 6 and count(*) filter (where e.at >= "
+                        + recent + ") = 0) x",
                 // The few people first, their events by index.
                 chosen + "select count(*) from chosen c where (select count(*) from rec r join audience.events_1 e"
                         + " using (record_no) where r.person_id = c.person_id and e.at >= " + from + " and e.at < "

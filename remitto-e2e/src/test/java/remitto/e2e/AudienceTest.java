@@ -116,7 +116,7 @@ class AudienceTest extends RouteRunsFixture {
         page.getByLabel("Name").fill("Tarva regulars");
         Locator add = page.getByLabel("Add a line", new Page.GetByLabelOptions().setExact(true));
         add.selectOption("attribute home_port");
-        button("line 1, test: is one of …").click();
+        button("line 1, test: is …").click();
         page.getByRole(AriaRole.CHECKBOX, new Page.GetByRoleOptions().setName(Pattern.compile("^Tarva")))
                 .check();
         page.keyboard().press("Escape");

@@ -71,6 +71,8 @@ public class EventIntake {
     private EventSets.ReadSums read(EventSets.EventSet set, boolean all) {
         Optional<Instant> from =
                 all ? Optional.empty() : set.newestAt().map(newest -> newest.minus(set.overlapDays(), ChronoUnit.DAYS));
+        template.execute("set local work_mem = '128MB'");
+        template.execute("set local maintenance_work_mem = '256MB'");
         template.execute("create temp table event_in (key text, at timestamptz" + declared(set) + ") on commit drop");
         long[] lost = copy(set, from);
         template.execute("analyze event_in");
@@ -93,6 +95,7 @@ public class EventIntake {
                     .update();
         } else {
             template.execute("truncate " + set.table());
+            sets.dropIndexes(set);
             jdbc.sql("insert into audience.touched values (?, null)")
                     .param(set.id())
                     .update();
@@ -104,6 +107,9 @@ public class EventIntake {
                         + " from event_in e join audience.record r on r.dataset_id = ? and r.key = e.key order by e.at")
                 .param(set.personDatasetId())
                 .update();
+        if (from.isEmpty()) {
+            sets.makeIndexes(set);
+        }
         template.execute("drop table event_in");
         template.execute("analyze " + set.table());
         return sums(set, lost);
