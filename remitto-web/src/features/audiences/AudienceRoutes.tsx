@@ -1,4 +1,4 @@
-import { useMutation } from '@tanstack/react-query';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { AudienceView } from '../../api/types';
@@ -8,10 +8,16 @@ import { Ladder } from '../manifests/Ladder';
 /** Routes that send the audience, and how many of its people each reaches. */
 export function AudienceRoutes({ view }: { view?: AudienceView }) {
   const navigate = useNavigate();
+  const client = useQueryClient();
   const id = view?.audience.id ?? 0;
   const lay = useMutation({
     mutationFn: () => ok(api.POST('/api/audiences/{id}/dataset', { params: { path: { id } } })),
     onSuccess: (dataset) => void navigate(`/routes/new?dataset=${dataset.id}`),
+  });
+  const first = useMutation({
+    mutationFn: (on: boolean) =>
+      ok(api.PUT('/api/audiences/{id}/count-first', { params: { path: { id } }, body: { on } })),
+    onSuccess: (saved) => client.setQueryData(['audience', `${id}`], saved),
   });
   if (!view) return null;
   return (
@@ -20,7 +26,7 @@ export function AudienceRoutes({ view }: { view?: AudienceView }) {
       aside="By each route's latest manifest; every number opens its records"
     >
       <div className="px-4 pb-3">
-        <Failure error={lay.error} />
+        <Failure error={lay.error ?? first.error} />
         {view.routes.map((route) => (
           <div key={route.id} className="border-hairline border-b py-2 last:border-b-0">
             <Link className="text-deep underline" to={`/routes/${route.id}`}>
@@ -43,6 +49,16 @@ export function AudienceRoutes({ view }: { view?: AudienceView }) {
           </div>
         ))}
         {view.routes.length === 0 && <p className="text-soft m-0 mb-2">No route sends this audience yet.</p>}
+        {view.routes.length > 0 && (
+          <label className="my-2 flex items-center gap-2">
+            <input
+              type="checkbox"
+              checked={view.audience.countFirst}
+              onChange={(event) => first.mutate(event.target.checked)}
+            />
+            Routes count it anew before they draw up a manifest
+          </label>
+        )}
         {view.audience.liveVersion !== undefined && (
           <Button kind="quiet" className="-ml-3" disabled={lay.isPending} onClick={() => lay.mutate()}>
             Lay a route for it

@@ -63,6 +63,8 @@ create table audience (
   about text not null,
   latest_version int not null,
   live_version int,
+  -- Whether a route that sends it counts it before it draws up its manifest.
+  count_first boolean not null default true,
   created_at timestamptz not null
 );
 create table audience_version (

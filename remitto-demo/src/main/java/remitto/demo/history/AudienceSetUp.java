@@ -290,6 +290,14 @@ public final class AudienceSetUp {
         return id;
     }
 
+    /** From now on it is done every morning, before routes depart. */
+    public void daily() {
+        editor.put(
+                "/api/audiences/refreshes/schedule", new ScheduleWish(new Schedule.Daily(LocalTime.of(5, 30), ZONE)));
+    }
+
+    private record ScheduleWish(Schedule schedule) {}
+
     /** Reads events, works measures out and counts audiences, and waits until that is done. */
     public JsonNode refresh() {
         editor.until(

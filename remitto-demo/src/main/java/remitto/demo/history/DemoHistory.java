@@ -101,6 +101,16 @@ public final class DemoHistory {
         drawAndSend(advertised);
         long written = audiences.write(helpers.postbag() + "/north");
         drawAndSend(written);
+        for (int minutes : new int[] {15, 8, 3}) {
+            at(now.minus(Duration.ofMinutes(minutes)));
+            run("insert into ferry.pass_trips select pass_number, 1, timestamptz '"
+                    + server.clock().instant() + "'"
+                    + " from ferry.pass_holders where status = 'active' and hashtext(pass_number || " + minutes
+                    + ") % 5 = 0");
+            audiences.refresh();
+        }
+        audiences.daily();
+        drawAndSend(advertised);
         second.order(ids.purser(), "email", List.of(ids.passes(), tickets, more.contacts(), ids.churn()));
         desks.setClock(Optional.empty());
         afterwards();

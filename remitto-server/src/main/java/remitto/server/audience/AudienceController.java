@@ -62,6 +62,9 @@ class AudienceController {
 
     record ScheduleWish(Schedule schedule) {}
 
+    /** @param on whether routes count the audience before they draw up a manifest */
+    record CountFirstWish(boolean on) {}
+
     @GetMapping
     AudienceList audiences() {
         return new AudienceList(rows(), refresh.state());
@@ -114,6 +117,13 @@ class AudienceController {
     @PostMapping("/{id}/counts")
     AudienceView countAudience(@PathVariable long id, Principal who) {
         memberships.count(audiences.get(id), who.getName());
+        return audience(id);
+    }
+
+    @PutMapping("/{id}/count-first")
+    AudienceView countFirst(@PathVariable long id, @RequestBody CountFirstWish wish, Principal who) {
+        audiences.countFirst(id, wish.on());
+        note(who, wish.on() ? "lets routes count audience first" : "lets routes send audience as counted", id, "");
         return audience(id);
     }
 

@@ -39,7 +39,7 @@ class Audiences {
 
     /**
      * @param spec of the latest saved version, which need not be the one in service
-     * @param routes that send its people
+     * @param routes that send its people, @param countFirst whether they count it before they draw up a manifest
      */
     record Audience(
             long id,
@@ -51,6 +51,7 @@ class Audiences {
             String author,
             Instant savedAt,
             long routes,
+            boolean countFirst,
             AudienceSpec spec,
             Optional<AudienceSpec> liveSpec) {}
 
@@ -135,6 +136,12 @@ class Audiences {
                 .update();
     }
 
+    void countFirst(long id, boolean on) {
+        jdbc.sql("update audience set count_first = ? where id = ?")
+                .params(on, id)
+                .update();
+    }
+
     private void saveVersion(long id, int number, AudienceDraft draft, String author) {
         jdbc.sql("""
                         insert into audience_version (audience_id, number, definition, author, saved_at, note)
@@ -161,6 +168,7 @@ class Audiences {
                 row.getString("author"),
                 Rows.time(row, "saved_at"),
                 row.getLong("routes"),
+                row.getBoolean("count_first"),
                 json.read(row.getString("definition"), AudienceSpec.class),
                 Rows.optionalText(row, "live_definition").map(text -> json.read(text, AudienceSpec.class)));
     }

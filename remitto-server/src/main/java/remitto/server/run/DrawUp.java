@@ -36,6 +36,7 @@ class DrawUp {
     private final RunHistory history;
     private final LookUpFinder lookUps;
     private final Clock clock;
+    private final List<BeforeDrawing> before;
 
     DrawUp(
             Sources sources,
@@ -47,7 +48,8 @@ class DrawUp {
             Lines lines,
             RunHistory history,
             LookUpFinder lookUps,
-            Clock clock) {
+            Clock clock,
+            List<BeforeDrawing> before) {
         this.sources = sources;
         this.queries = queries;
         this.records = records;
@@ -58,6 +60,7 @@ class DrawUp {
         this.history = history;
         this.lookUps = lookUps;
         this.clock = clock;
+        this.before = List.copyOf(before);
     }
 
     /**
@@ -72,6 +75,7 @@ class DrawUp {
 
     /** The whole dataset. */
     Drawn all(long runId, BoundRoute route, Progress progress) {
+        before.forEach(one -> one.prepare(route.routeId()));
         earlier.letGo(route, clock.instant());
         KnownIndex index = records.load(route.routeId(), clock.instant());
         long knownBefore = records.boundCount(route.routeId());
