@@ -261,6 +261,11 @@ class AudienceTest extends RouteRunsFixture {
                 editor.get("/api/runs/" + sent.get("id").asLong() + "/ladder").get("rungs");
         assertThat(ladder.get(4).get("people").asLong()).isEqualTo(reached);
         assertThat(ladder.get(0).get("people").asLong()).isEqualTo(sum(sent, "read"));
+        assertThat(ladder.get(5).get("people").asLong())
+                .as("found there, as Lamplight says")
+                .isEqualTo(listed().stream()
+                        .filter(hash -> Integer.parseInt(hash.substring(0, 4), 16) % 100 < 64)
+                        .count());
 
         String email = lines(sent, "&verdict=ADDED").get(0).get("key").asString();
         String mail = text("select email from people.person where person_id = " + email);

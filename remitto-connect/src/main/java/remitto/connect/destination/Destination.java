@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import remitto.core.destination.ObjectDescription;
 import remitto.core.manifest.FieldPast;
 import remitto.core.value.Value;
@@ -31,6 +32,11 @@ public interface Destination {
      * @throws DestinationProblem if the tool offers no such list
      */
     Listed list(ObjectDescription object, Optional<Instant> since, Optional<String> cursor);
+
+    /** Of the members of a list, how many the tool found somebody for; absent where it does not tell. */
+    default OptionalLong found(String object) {
+        return OptionalLong.empty();
+    }
 
     /** Where people say there themselves what they agree to; absent where nothing of the kind is known. */
     default Optional<Answers> answers() {

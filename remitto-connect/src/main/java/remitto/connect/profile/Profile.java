@@ -163,6 +163,7 @@ public record Profile(
      * What kinds of things there are: by a call, or the same everywhere.
      *
      * @param list place of the flag that says the object is a list of members
+     * @param found place of how many of its members the tool found somebody for
      */
     public record Objects(
             Optional<String> method,
@@ -172,6 +173,7 @@ public record Profile(
             Optional<String> title,
             Optional<String> people,
             Optional<String> list,
+            Optional<String> found,
             Optional<List<FixedObject>> fixed) {}
 
     public record FixedObject(String name, String title, Optional<Boolean> people, Optional<Boolean> list) {}

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.OptionalLong;
 import org.jspecify.annotations.Nullable;
 import remitto.connect.destination.Destination;
 import remitto.connect.destination.DestinationProblem;
@@ -87,6 +88,22 @@ public final class ProfileDestination implements Destination, Setup {
                     flag(item, how.list(), false)));
         }
         return found;
+    }
+
+    @Override
+    public OptionalLong found(String object) {
+        var how = profile.objects();
+        if (how.path().isEmpty() || how.found().isEmpty()) {
+            return OptionalLong.empty();
+        }
+        var reply = caller.reading(how.method().orElse("GET"), how.path().get(), Optional.empty());
+        for (JsonNode item : reply.body().at(how.items().orElse(""))) {
+            JsonNode number = item.at(how.found().get());
+            if (text(item, how.name(), "").equals(object) && number.isNumber()) {
+                return OptionalLong.of(number.asLong());
+            }
+        }
+        return OptionalLong.empty();
     }
 
     @Override

@@ -7,12 +7,12 @@ import java.util.concurrent.TimeUnit;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.support.TransactionTemplate;
 import remitto.core.audience.AudienceSpec;
 import remitto.core.audience.Condition;
 import remitto.core.audience.SampleMargin;
 import remitto.server.measure.Population;
 import remitto.server.people.About;
+import remitto.server.platform.LargeQueries;
 
 /** Counts while somebody edits: each line by itself, what is left after it, and all in all. Changes nothing. */
 @Component
@@ -21,19 +21,19 @@ class LiveCounts {
     private final Population population;
     private final JdbcClient jdbc;
     private final JdbcTemplate template;
-    private final TransactionTemplate transactions;
+    private final LargeQueries large;
 
     LiveCounts(
             AudienceQuestions questions,
             Population population,
             JdbcClient jdbc,
             JdbcTemplate template,
-            TransactionTemplate transactions) {
+            LargeQueries large) {
         this.questions = questions;
         this.population = population;
         this.jdbc = jdbc;
         this.template = template;
-        this.transactions = transactions;
+        this.large = large;
     }
 
     /**
@@ -63,11 +63,8 @@ class LiveCounts {
     LiveCount count(About about, AudienceSpec spec, boolean exact) {
         questions.check(about, spec);
         long start = System.nanoTime();
-        return transactions.execute(status -> {
-            template.execute("set local work_mem = '256MB'");
+        return large.ask(() -> {
             template.execute("set local statement_timeout = '120s'");
-            // Compiling takes longer than most counts do.
-            template.execute("set local jit = off");
             int oneOf = exact || spec.bySql() || about != About.PERSON ? 0 : population.oneOf();
             LiveCount count = oneOf > 0 ? estimated(spec) : counted(about, spec);
             return new LiveCount(

@@ -11,10 +11,10 @@ import org.springframework.dao.DataAccessException;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.support.TransactionTemplate;
 import remitto.connect.warehouse.WarehouseProblem;
 import remitto.core.audience.AudienceFault;
 import remitto.core.audience.AudienceSpec;
+import remitto.server.platform.LargeQueries;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
 
@@ -27,19 +27,14 @@ class Memberships {
     private final AudienceQuestions questions;
     private final JdbcClient jdbc;
     private final JdbcTemplate template;
-    private final TransactionTemplate transactions;
+    private final LargeQueries large;
     private final Clock clock;
 
-    Memberships(
-            AudienceQuestions questions,
-            JdbcClient jdbc,
-            JdbcTemplate template,
-            TransactionTemplate transactions,
-            Clock clock) {
+    Memberships(AudienceQuestions questions, JdbcClient jdbc, JdbcTemplate template, LargeQueries large, Clock clock) {
         this.questions = questions;
         this.jdbc = jdbc;
         this.template = template;
-        this.transactions = transactions;
+        this.large = large;
         this.clock = clock;
     }
 
@@ -68,7 +63,7 @@ class Memberships {
         int version = audience.liveVersion().orElseThrow();
         Instant now = clock.instant();
         try {
-            return transactions.execute(status -> counted(audience, spec, version, who, now));
+            return large.ask(() -> counted(audience, spec, version, who, now));
         } catch (AudienceFault | Problem | WarehouseProblem | DataAccessException fault) {
             return get(jdbc.sql("""
                             insert into audience_count (audience_id, version, counted_at, started_by, problem)
@@ -82,8 +77,6 @@ class Memberships {
 
     private MemberCount counted(Audiences.Audience audience, AudienceSpec spec, int version, String who, Instant now) {
         long start = System.nanoTime();
-        template.execute("set local work_mem = '256MB'");
-        template.execute("set local jit = off");
         jdbc.sql("select from audience where id = ? for update")
                 .param(audience.id())
                 .query()
@@ -176,8 +169,7 @@ class Memberships {
 
     MemberEffect effect(Audiences.Audience audience, AudienceSpec spec) {
         questions.check(audience.about(), spec);
-        return transactions.execute(status -> {
-            template.execute("set local work_mem = '256MB'");
+        return large.ask(() -> {
             template.execute(
                     "create temp table fresh_member on commit drop as " + questions.members(audience.about(), spec));
             String now = "(select person_id from audience.member where audience_id = " + audience.id() + ")";

@@ -7,16 +7,15 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.support.TransactionTemplate;
 import remitto.core.audience.AudienceSpec;
 import remitto.core.audience.Condition;
 import remitto.core.audience.InMemory;
 import remitto.core.audience.Judgement;
 import remitto.server.measure.Population;
 import remitto.server.people.About;
+import remitto.server.platform.LargeQueries;
 import remitto.server.platform.Problem;
 
 /** Why a person is in an audience or not, line by line, and a few of those who are. */
@@ -27,20 +26,13 @@ class WhyInOrNot {
     private final AudienceQuestions questions;
     private final Population population;
     private final JdbcClient jdbc;
-    private final JdbcTemplate template;
-    private final TransactionTemplate transactions;
+    private final LargeQueries large;
 
-    WhyInOrNot(
-            AudienceQuestions questions,
-            Population population,
-            JdbcClient jdbc,
-            JdbcTemplate template,
-            TransactionTemplate transactions) {
+    WhyInOrNot(AudienceQuestions questions, Population population, JdbcClient jdbc, LargeQueries large) {
         this.questions = questions;
         this.population = population;
         this.jdbc = jdbc;
-        this.template = template;
-        this.transactions = transactions;
+        this.large = large;
     }
 
     /**
@@ -82,7 +74,7 @@ class WhyInOrNot {
                         && !all.conditions().isEmpty()
                 ? judged.parts()
                 : List.of(judged);
-        Optional<Boolean> held = transactions.execute(status -> {
+        Optional<Boolean> held = large.ask(() -> {
             String members = questions.members(about, spec);
             return jdbc.sql("select held_out from (" + members + ") as m where person_id = ?")
                     .param(person)
@@ -117,8 +109,7 @@ class WhyInOrNot {
     /** Some members, the same for the same audience. */
     List<TypicalMember> examples(About about, AudienceSpec spec) {
         questions.check(about, spec);
-        return transactions.execute(status -> {
-            template.execute("set local work_mem = '256MB'");
+        return large.ask(() -> {
             var words = population.words(about);
             var storage = population.storage(about);
             InMemory memory = new InMemory(questions.now(spec));

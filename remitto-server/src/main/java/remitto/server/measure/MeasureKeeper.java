@@ -13,7 +13,6 @@ import org.springframework.dao.DataAccessException;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.support.TransactionTemplate;
 import remitto.core.audience.AudienceFault;
 import remitto.core.audience.Derivation;
 import remitto.core.audience.Measure;
@@ -29,6 +28,7 @@ import remitto.core.shaper.Shaped;
 import remitto.server.event.EventSets;
 import remitto.server.people.About;
 import remitto.server.platform.CopyParts;
+import remitto.server.platform.LargeQueries;
 import remitto.server.platform.Rows;
 
 /**
@@ -45,7 +45,7 @@ public class MeasureKeeper {
     private final EventSets events;
     private final JdbcClient jdbc;
     private final JdbcTemplate template;
-    private final TransactionTemplate transactions;
+    private final LargeQueries large;
     private final Clock clock;
 
     MeasureKeeper(
@@ -54,14 +54,14 @@ public class MeasureKeeper {
             EventSets events,
             JdbcClient jdbc,
             JdbcTemplate template,
-            TransactionTemplate transactions,
+            LargeQueries large,
             Clock clock) {
         this.measures = measures;
         this.population = population;
         this.events = events;
         this.jdbc = jdbc;
         this.template = template;
-        this.transactions = transactions;
+        this.large = large;
         this.clock = clock;
     }
 
@@ -81,10 +81,9 @@ public class MeasureKeeper {
         Instant now = clock.instant();
         long start = System.nanoTime();
         try {
-            transactions.executeWithoutResult(status -> {
-                template.execute("set local work_mem = '256MB'");
-                template.execute("set local jit = off");
+            large.ask(() -> {
                 write(measure, now, whole);
+                return true;
             });
             long people = jdbc.sql("select count(*) from " + measure.table() + " where value is not null")
                     .query(Long.class)

@@ -12,6 +12,7 @@ import java.util.Optional;
 import remitto.standins.fault.FaultPanel;
 import remitto.standins.fault.FrontDesk;
 import remitto.standins.fault.Gate;
+import remitto.standins.fault.OneByOne;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.ObjectMapper;
 import tools.jackson.databind.json.JsonMapper;
@@ -29,6 +30,7 @@ public final class Gangway implements AutoCloseable {
             .toList();
 
     private static final int BATCH = 100;
+    private static final OneByOne ROWS = new OneByOne("told", "at", BATCH);
     private static final int CALLS = 50;
     private static final Duration WINDOW = Duration.ofSeconds(5);
     private static final long LARGEST_BODY = 1_000_000L;
@@ -143,23 +145,14 @@ public final class Gangway implements AutoCloseable {
 
     private void rows(Context context, Gate.Through through, OneRow how) {
         String object = object(context);
-        JsonNode rows = json.readTree(context.bodyAsBytes()).path("rows");
-        if (rows.size() > BATCH) {
-            throw new Gate.Refusal(413, "at most " + BATCH + " rows at a time");
-        }
-        ObjectNode answer = json.createObjectNode();
-        ArrayNode told = answer.putArray("told");
-        int at = 0;
-        for (JsonNode row : rows) {
-            ObjectNode one = told.addObject().put("at", at);
-            if (through.partial() && at % 2 == 1) {
-                bad(one, List.of("the gangway was up"));
-            } else {
-                how.take(object, row, one);
-            }
-            at++;
-        }
-        answer(context, answer);
+        answer(
+                context,
+                ROWS.answer(
+                        json,
+                        json.readTree(context.bodyAsBytes()).path("rows"),
+                        through,
+                        (row, told) -> how.take(object, row, told),
+                        (row, told) -> bad(told, List.of("the gangway was up"))));
     }
 
     private void fresh(String object, JsonNode row, ObjectNode told) {

@@ -137,6 +137,7 @@ public final class Lamplight implements AutoCloseable {
                 .put("people", true)
                 .put("match_list", true)
                 .put("members", store.size(one.id()))
+                .put("matched", store.matched(one.id()))
                 .put("smallest", 100));
         answer(context, 200, body);
     }
@@ -193,9 +194,14 @@ public final class Lamplight implements AutoCloseable {
 
     private String page() {
         StringBuilder out = new StringBuilder(
-                "<h1>Match lists</h1><table><tr><th>Account</th><th>Match list</th><th>Members</th><th>Smallest that is shown</th></tr>");
-        LISTS.forEach(one -> out.append("<tr><td>%s</td><td>%s</td><td class=num>%,d</td><td class=num>100</td></tr>"
-                .formatted(ACCOUNTS.get(one.account()), one.name(), store.size(one.id()))));
+                "<h1>Match lists</h1><table><tr><th>Account</th><th>Match list</th><th>Members</th><th>Matched</th><th>Smallest that is shown</th></tr>");
+        LISTS.forEach(one -> out.append(
+                "<tr><td>%s</td><td>%s</td><td class=num>%,d</td><td class=num>%,d</td><td class=num>100</td></tr>"
+                        .formatted(
+                                ACCOUNTS.get(one.account()),
+                                one.name(),
+                                store.size(one.id()),
+                                store.matched(one.id()))));
         out.append("</table><h1>Latest jobs</h1><table><tr><th>Job</th><th>List</th><th>Does</th><th>Members</th>"
                 + "<th>Refused</th><th>At</th></tr>");
         List<LampStore.Job> jobs = new ArrayList<>(store.jobs());

@@ -13,6 +13,7 @@ import java.util.Optional;
 import remitto.standins.fault.FaultPanel;
 import remitto.standins.fault.FrontDesk;
 import remitto.standins.fault.Gate;
+import remitto.standins.fault.OneByOne;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.ObjectMapper;
 import tools.jackson.databind.json.JsonMapper;
@@ -32,6 +33,7 @@ public final class Postbag implements AutoCloseable {
             .toList();
 
     private static final int BATCH = 200;
+    private static final OneByOne ENTRIES = new OneByOne("receipts", "place", BATCH);
     private static final int CALLS = 80;
     private static final Duration WINDOW = Duration.ofSeconds(8);
     private static final long LARGEST_BODY = 1_000_000L;
@@ -199,23 +201,14 @@ public final class Postbag implements AutoCloseable {
 
     private void entries(Context context, Gate.Through through, OneEntry how) {
         String kind = kind(context);
-        JsonNode entries = json.readTree(context.bodyAsBytes()).path("entries");
-        if (entries.size() > BATCH) {
-            throw new Gate.Refusal(413, "at most " + BATCH + " entries at a time");
-        }
-        ObjectNode answer = json.createObjectNode();
-        ArrayNode told = answer.putArray("receipts");
-        int at = 0;
-        for (JsonNode entry : entries) {
-            ObjectNode one = told.addObject().put("place", at);
-            if (through.partial() && at % 2 == 1) {
-                sorry(one, List.of("the bag tore"));
-            } else {
-                how.take(kind, entry, one);
-            }
-            at++;
-        }
-        answer(context, answer);
+        answer(
+                context,
+                ENTRIES.answer(
+                        json,
+                        json.readTree(context.bodyAsBytes()).path("entries"),
+                        through,
+                        (entry, told) -> how.take(kind, entry, told),
+                        (entry, told) -> sorry(told, List.of("the bag tore"))));
     }
 
     private void add(String kind, JsonNode entry, ObjectNode told) {
