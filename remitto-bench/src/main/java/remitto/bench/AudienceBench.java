@@ -44,8 +44,12 @@ final class AudienceBench {
     private final Databases databases =
             new Databases(System.getenv("REMITTO_TEST_PG_URL"), System.getenv("REMITTO_TEST_PG_PASSWORD"));
 
-    AudienceBench(int people) {
+    private final boolean kept;
+
+    /** @param kept whether what an earlier run made is measured again, instead of making it anew */
+    AudienceBench(int people, boolean kept) {
         this.people = people;
+        this.kept = kept;
     }
 
     private record EventWish(
@@ -62,21 +66,29 @@ final class AudienceBench {
     private record CountWish(String about, AudienceSpec spec, boolean exact) {}
 
     void run() throws Exception {
-        databases.fresh("remitto_bench", "remitto");
-        databases.fresh("warehouse_bench", "halvorn_owner");
-        databases.makePeopleReader();
-        Path folder = Files.createTempDirectory("remitto-bench");
+        if (!kept) {
+            databases.fresh("remitto_bench", "remitto");
+            databases.fresh("warehouse_bench", "halvorn_owner");
+            databases.makePeopleReader();
+        }
+        // Kept with what it sealed.
+        Path key = Path.of(System.getProperty("java.io.tmpdir"), "remitto-bench.key");
+        if (!kept) {
+            Files.deleteIfExists(key);
+        }
         Map<String, Object> properties = new HashMap<>();
         properties.put("spring.datasource.url", databases.url("remitto_bench"));
         properties.put("spring.datasource.username", "remitto");
         properties.put("spring.datasource.password", databases.password());
         properties.put("remitto.people-reader.password", databases.password());
-        properties.put("remitto.secret-key-file", folder.resolve("secret.key"));
+        properties.put("remitto.secret-key-file", key);
         properties.put("remitto.administrator.email", "admin@halvorn.example");
         properties.put("remitto.administrator.password", PASSWORD);
         try (Connection warehouse = databases.owner("warehouse_bench");
                 Connection own = databases.owner("remitto_bench")) {
-            warehouseTables(warehouse);
+            if (!kept) {
+                warehouseTables(warehouse);
+            }
             try (RunningServer server = RunningServer.start(properties)) {
                 measure(new Api(server.address()).signIn("admin@halvorn.example", PASSWORD), own);
             }
@@ -106,6 +118,23 @@ final class AudienceBench {
     }
 
     private void measure(Api api, Connection own) throws SQLException {
+        long other = kept ? 1 : setUp(api, own);
+        if (kept) {
+            refresh(api);
+        }
+        AudienceSpec five = five(other, 75);
+        JsonNode exact = api.post("/api/conditions/count", new CountWish("PERSON", five, true));
+        long members = exact.get("members").asLong();
+        String ours = "select count(*) from (" + exact.get("sql").asString() + ") as members";
+        double ratio = compare(own, ours, members, other);
+        double p95 = edits(api, other);
+        double recount = recounts(api, own);
+        System.out.printf(
+                Locale.ROOT, "audience people=%d ratio=%.2f p95_ms=%.0f recount=%.2f%n", people, ratio, p95, recount);
+    }
+
+    /** @return an audience that others are compared with */
+    private long setUp(Api api, Connection own) throws SQLException {
         long source = id(api.post(
                 "/api/sources",
                 Map.of(
@@ -142,15 +171,7 @@ final class AudienceBench {
                                 "score", new ValueTest.NumberIs(ValueTest.Relation.UNDER, BigDecimal.valueOf(8))),
                         ZONE));
         execute(own, "vacuum analyze");
-        AudienceSpec five = five(other, 75);
-        JsonNode exact = api.post("/api/conditions/count", new CountWish("PERSON", five, true));
-        long members = exact.get("members").asLong();
-        String ours = "select count(*) from (" + exact.get("sql").asString() + ") as members";
-        double ratio = compare(own, ours, members, other);
-        double p95 = edits(api, other);
-        double recount = recounts(api, own);
-        System.out.printf(
-                Locale.ROOT, "audience people=%d ratio=%.2f p95_ms=%.0f recount=%.2f%n", people, ratio, p95, recount);
+        return other;
     }
 
     private AudienceSpec five(long other, int score) {
@@ -274,7 +295,7 @@ final class AudienceBench {
                                 new EventsOf("Trips", List.of()), new Window.Ever(), new Measure.Aggregation.CountOf()),
                         new ValueTest.NumberIs(ValueTest.Relation.AT_LEAST, BigDecimal.ONE)))),
                 ZONE);
-        long all = audience(api, "Whoever crossed", active);
+        long all = audience(api, "Whoever crossed, " + System.nanoTime(), active);
         String counted = api.post("/api/conditions/count", new CountWish("PERSON", active, true))
                 .get("sql")
                 .asString();

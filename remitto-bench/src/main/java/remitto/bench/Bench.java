@@ -18,7 +18,8 @@ public final class Bench {
                                 number(all, "--rows").orElse(100_000),
                                 number(all, "--away").orElse(0))
                         .run();
-            case "audience" -> new AudienceBench(number(all, "--people").orElse(1_000_000)).run();
+            case "audience" ->
+                new AudienceBench(number(all, "--people").orElse(1_000_000), all.contains("--kept")).run();
             case "limit" -> new LimitBench(number(all, "--seconds").orElse(60)).run();
             case "shape" -> new ShapeBench(number(all, "--rows").orElse(1_000_000)).run();
             case "identity" ->
@@ -32,7 +33,7 @@ public final class Bench {
             case "crash" -> crash(number(all, "--times").orElse(20));
             default -> {
                 System.err.println(
-                        "usage: bench compare --rows N | send --rows N --away MILLIS | shape --rows N | identity --records N --seed N --namesakes N --again N | audience --people N | memory --rows N | limit --seconds N | crash --times N");
+                        "usage: bench compare --rows N | send --rows N --away MILLIS | shape --rows N | identity --records N --seed N --namesakes N --again N | audience --people N [--kept] | memory --rows N | limit --seconds N | crash --times N");
                 System.exit(2);
             }
         }

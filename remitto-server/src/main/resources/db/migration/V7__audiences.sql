@@ -177,6 +177,7 @@ create table audience_setting (
   next_run timestamptz,
   -- One of how many people is in the sample; 0 while there is none, since everybody is counted.
   one_of int not null default 0,
+  people bigint not null default 0,
   -- The latest time all of it was done, and by whom.
   run_by text not null default '',
   started_at timestamptz,

@@ -26,7 +26,7 @@ public class Population {
     /** Up to so many, everybody is counted; beyond, a sample answers while somebody edits. */
     static final long COUNTED_WHOLE = 60_000;
 
-    private static final long SAMPLE = 10_000;
+    private static final long SAMPLE = 6_000;
     private static final String BASE = "audience.person_base";
 
     private final PersonFacts facts;
@@ -107,6 +107,11 @@ public class Population {
         return jdbc.sql("select one_of from audience_setting")
                 .query(Integer.class)
                 .single();
+    }
+
+    /** How many people there were when the sample was drawn. */
+    public long sampledOf() {
+        return jdbc.sql("select people from audience_setting").query(Long.class).single();
     }
 
     /** Brings it up to date with the people as they are now. */
@@ -220,7 +225,9 @@ public class Population {
                     template.execute("analyze " + set.sample());
                 }
             }
-            jdbc.sql("update audience_setting set one_of = ?").param(oneOf).update();
+            jdbc.sql("update audience_setting set one_of = ?, people = ?")
+                    .params(oneOf, people)
+                    .update();
         });
     }
 

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import remitto.core.audience.AudienceFault;
 import remitto.core.audience.AudienceSpec;
@@ -45,7 +46,42 @@ public final class AudienceSql {
 
     /** The ids of the people who meet the condition. */
     public String members(Condition condition) {
+        if (condition instanceof Condition.AllOf all) {
+            Optional<List<Condition.MeasureHolds>> active = active(all.conditions());
+            if (active.isPresent()) {
+                List<Condition> others = new ArrayList<>(all.conditions());
+                others.removeAll(active.get());
+                return measures.inOnePass(active.get(), true, narrowed(members(new Condition.AllOf(others))));
+            }
+        }
         return "select p.person_id from " + storage.people() + " p where " + sql(condition, Place.AMONG_ALL);
+    }
+
+    /** Measures over the same events that only people with such events can meet; those are then looked for among them. */
+    private Optional<List<Condition.MeasureHolds>> active(List<Condition> conditions) {
+        return together(conditions).values().stream()
+                .filter(all -> !holdWithoutEvents(all))
+                .findFirst();
+    }
+
+    private static Map<String, List<Condition.MeasureHolds>> together(List<Condition> conditions) {
+        Map<String, List<Condition.MeasureHolds>> together = new LinkedHashMap<>();
+        conditions.forEach(one -> {
+            if (one instanceof Condition.MeasureHolds holds && MeasureSql.fitsBesideOthers(holds.measure())) {
+                together.computeIfAbsent(holds.measure().of().events(), events -> new ArrayList<>())
+                        .add(holds);
+            }
+        });
+        return together;
+    }
+
+    private boolean holdWithoutEvents(List<Condition.MeasureHolds> all) {
+        all.forEach(one -> one.test().check("The measure", one.measure().type(words)));
+        return all.stream().allMatch(one -> one.test().holds(one.measure().withoutEvents(), now));
+    }
+
+    private static String narrowed(String people) {
+        return " and l.person_id in (" + people + ")";
     }
 
     /** The people of an audience: person_id, and whether the hold-out keeps them apart. */
@@ -61,8 +97,10 @@ public final class AudienceSql {
         String value = "p." + SqlText.name(best.attribute());
         return apart(
                 spec,
-                members(spec.condition()) + " and " + value + " is not null order by " + value
-                        + (best.largest() ? " desc" : "") + ", p.person_id limit " + best.people());
+                "select p.person_id from " + storage.people() + " p where " + value
+                        + " is not null and p.person_id in ("
+                        + members(spec.condition()) + ") order by " + value + (best.largest() ? " desc" : "")
+                        + ", p.person_id limit " + best.people());
     }
 
     /** @param people a query of ids */
@@ -174,16 +212,11 @@ public final class AudienceSql {
      * the conditions that cost little leave.
      */
     private String all(List<Condition> conditions, Place place) {
-        Map<String, List<Condition.MeasureHolds>> measured = new LinkedHashMap<>();
+        Map<String, List<Condition.MeasureHolds>> measured = place == Place.AMONG_ALL ? together(conditions) : Map.of();
         List<String> parts = new ArrayList<>();
         List<String> cheap = new ArrayList<>();
         for (Condition one : conditions) {
-            if (place == Place.AMONG_ALL
-                    && one instanceof Condition.MeasureHolds holds
-                    && MeasureSql.fitsBesideOthers(holds.measure())) {
-                measured.computeIfAbsent(holds.measure().of().events(), events -> new ArrayList<>())
-                        .add(holds);
-            } else {
+            if (measured.values().stream().noneMatch(all -> all.contains(one))) {
                 String sql = sql(one, place);
                 parts.add(sql);
                 if (one instanceof Condition.AttributeHolds) {
@@ -191,20 +224,14 @@ public final class AudienceSql {
                 }
             }
         }
-        String narrowed = cheap.isEmpty()
+        String few = cheap.isEmpty()
                 ? ""
-                : " and l.person_id in (select p.person_id from " + storage.people() + " p where "
-                        + String.join(" and ", cheap) + ")";
-        measured.values()
-                .forEach(together -> parts.add(together(together, narrowed).joined()));
+                : narrowed("select p.person_id from " + storage.people() + " p where " + String.join(" and ", cheap));
+        measured.values().forEach(all -> {
+            boolean without = holdWithoutEvents(all);
+            parts.add(new People(measures.inOnePass(all, !without, few), !without).joined());
+        });
         return "(" + String.join(" and ", parts) + ")";
-    }
-
-    private People together(List<Condition.MeasureHolds> all, String narrowed) {
-        all.forEach(one -> one.test().check("The measure", one.measure().type(words)));
-        boolean withoutEvents =
-                all.stream().allMatch(one -> one.test().holds(one.measure().withoutEvents(), now));
-        return new People(measures.inOnePass(all, !withoutEvents, narrowed), !withoutEvents);
     }
 
     private String not(Condition condition, Place place) {
