@@ -132,8 +132,10 @@ public final class DemoHistory {
         at(date.atTime(13, 5).atZone(OSLO).toInstant());
         long last = 0;
         for (JsonNode run : editor.get("/api/runs?routeId=" + churn).get("runs")) {
-            if (last == 0 && run.get("outcomes").path("ACKNOWLEDGED").asLong(0) > 0) {
-                last = run.get("id").asLong();
+            long id = run.get("id").asLong();
+            JsonNode outcomes = editor.get("/api/runs/" + id).get("outcomes");
+            if (last == 0 && outcomes.path("ACKNOWLEDGED").asLong(0) > 0) {
+                last = id;
             }
         }
         long undo = editor.post("/api/runs/" + last + "/undo", Map.of())
