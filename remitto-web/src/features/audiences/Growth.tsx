@@ -15,12 +15,15 @@ import { Card } from '../../components/ui';
 /** Members by count, with who joined and who left at each. */
 export function Growth({ counts }: { counts: MemberCount[] }) {
   const good = counts.filter((one) => one.problem === '').reverse();
-  const joined = good.reduce((sum, one) => sum + one.joined, 0);
+  // Everybody joins at the very first count, which says nothing of growth.
+  const first = good[0];
+  const grown = first && first.joined === first.members ? good.slice(1) : good;
+  const joined = grown.reduce((sum, one) => sum + one.joined, 0);
   const gone = good.reduce((sum, one) => sum + one.gone, 0);
   const data = good.map((one) => ({
     at: moment(one.countedAt),
     members: one.members,
-    joined: one.joined,
+    joined: grown.includes(one) ? one.joined : 0,
     gone: one.gone,
   }));
   return (
@@ -52,7 +55,9 @@ export function Growth({ counts }: { counts: MemberCount[] }) {
         </div>
       )}
       <p className="m-0 flex justify-between px-4 pt-1 pb-1">
-        <span className="text-added">+ {count(joined)} joined</span>
+        <span className="text-added">
+          + {count(joined)} joined{grown.length < good.length && ' since the first'}
+        </span>
         <span className="text-removed">− {count(gone)} left</span>
       </p>
       <details className="px-4 pb-3">
