@@ -130,7 +130,7 @@ function Row({ about, name, joint, line, words, beside, parts, answer, onChange 
           aria-pressed={line.not}
           aria-label={`not, ${name}`}
           title={line.not ? 'Must not hold; press to ask for it' : 'Press to ask that it does not hold'}
-          className={`rounded-button mt-1 w-[38px] shrink-0 cursor-pointer py-0.5 text-center ${line.not ? 'bg-removed-on text-removed font-semibold' : 'text-soft hover:bg-sunk opacity-60'}`}
+          className={`rounded-button mt-1 w-[38px] shrink-0 cursor-pointer py-0.5 text-center ${line.not ? 'bg-removed-on text-removed font-semibold' : 'text-soft hover:bg-sunk'}`}
           onClick={() => onChange({ ...line, not: !line.not })}
         >
           not

@@ -140,7 +140,10 @@ class AudienceTest extends RouteRunsFixture {
         long otherId = number("select person_id from people.person where home_port <> 'Tarva' and crossings_90d >= 2"
                 + " order by person_id limit 1");
         page.getByLabel("A person, by name, address or id").fill("" + otherId);
-        page.getByLabel("Found").getByRole(AriaRole.BUTTON).first().click();
+        page.getByLabel("Found")
+                .getByRole(
+                        AriaRole.BUTTON, new Locator.GetByRoleOptions().setName(Pattern.compile(" " + otherId + "$")))
+                .click();
         assertThat(page.getByText("is not in it")).isVisible();
         assertThat(page.getByLabel("line 1", new Page.GetByLabelOptions().setExact(true)))
                 .containsText("no: ");
