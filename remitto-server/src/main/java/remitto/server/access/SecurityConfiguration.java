@@ -38,6 +38,9 @@ class SecurityConfiguration {
                         .hasAnyRole(Role.APPROVER.name(), Role.ADMIN.name())
                         .requestMatchers(HttpMethod.GET, "/api/**")
                         .authenticated()
+                        // Questions that change nothing, asked with a body since they are long.
+                        .requestMatchers(HttpMethod.POST, "/api/conditions/**", "/api/audiences/*/effect")
+                        .authenticated()
                         .requestMatchers("/api/**")
                         .hasAnyRole(Role.EDITOR.name(), Role.APPROVER.name(), Role.ADMIN.name())
                         .anyRequest()

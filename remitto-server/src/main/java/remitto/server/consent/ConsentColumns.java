@@ -1,6 +1,7 @@
 package remitto.server.consent;
 
 import java.util.List;
+import java.util.Set;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.dataset.ColumnRole;
@@ -30,7 +31,8 @@ class ConsentColumns implements PersonColumns {
                         "(select lower(a.answer) from consent_answer a where a.person_id = p.id and a.purpose = "
                                 + text(row.getString("purpose")) + " and a.channel = " + text(row.getString("channel"))
                                 + ")",
-                        ColumnRole.CONSENT))
+                        ColumnRole.CONSENT,
+                        Set.of()))
                 .list();
     }
 

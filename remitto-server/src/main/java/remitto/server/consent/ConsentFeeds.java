@@ -77,10 +77,18 @@ public class ConsentFeeds {
     /** Destinations that could be a feed, whether they are or not. */
     List<FeedChoice> choices() {
         return destinations.all().stream()
-                .filter(one ->
-                        connections.open(one.id()).destination().answers().isPresent())
+                .filter(one -> answers(one.id()))
                 .map(one -> new FeedChoice(one.id(), one.name()))
                 .toList();
+    }
+
+    /** A destination that cannot be opened now is none to choose. */
+    private boolean answers(long destination) {
+        try {
+            return connections.open(destination).destination().answers().isPresent();
+        } catch (DestinationProblem | Problem e) {
+            return false;
+        }
     }
 
     void set(long destination, String purpose, String channel) {

@@ -7,6 +7,9 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.springframework.context.event.EventListener;
+import org.springframework.core.Ordered;
+import org.springframework.core.annotation.Order;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
@@ -15,6 +18,7 @@ import remitto.core.identity.RecordRef;
 import remitto.core.identity.survivorship.ConsentOrder;
 import remitto.core.identity.survivorship.ConsentSaid;
 import remitto.server.people.About;
+import remitto.server.people.PeopleJoined;
 import remitto.server.people.PersonFacts;
 import remitto.server.platform.Rows;
 
@@ -48,7 +52,6 @@ public class ConsentKeeper {
         return transactions.execute(status -> {
             template.execute("set local work_mem = '128MB'");
             template.execute("select pg_advisory_xact_lock(7041891)");
-            addresses();
             Instant now = clock.instant();
             template.execute("create temp table fresh_answer (like consent_answer including all) on commit drop");
             consents.meanings().forEach(meaning -> kept(meaning, now));
@@ -57,7 +60,17 @@ public class ConsentKeeper {
         });
     }
 
+    /** Tidied values stand in the order of the attributes a joining was made by, so they are looked at right after it. */
+    @EventListener
+    @Order(Ordered.HIGHEST_PRECEDENCE)
+    void joined(PeopleJoined joined) {
+        if (joined.about() == About.PERSON) {
+            transactions.executeWithoutResult(status -> addresses());
+        }
+    }
+
     private void addresses() {
+        template.execute("select pg_advisory_xact_lock(7041891)");
         template.execute("create temp table fresh_address (like person_address including all) on commit drop");
         for (PersonFacts.AddressPlace place : facts.addresses(About.PERSON)) {
             jdbc.sql(

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
+import org.springframework.dao.DataAccessException;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
@@ -62,7 +63,7 @@ public class EventIntake {
         try {
             transactions.executeWithoutResult(status -> sets.readWas(id, read(set, all)));
             return true;
-        } catch (WarehouseProblem problem) {
+        } catch (WarehouseProblem | DataAccessException problem) {
             sets.failed(id, problem.getMessage() + " What was read before stays.");
             return false;
         }

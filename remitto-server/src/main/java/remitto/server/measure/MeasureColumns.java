@@ -2,7 +2,9 @@ package remitto.server.measure;
 
 import java.math.BigDecimal;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
 import org.springframework.stereotype.Component;
 import remitto.core.audience.Derivation;
 import remitto.core.dataset.ColumnRole;
@@ -25,13 +27,24 @@ class MeasureColumns implements PersonColumns {
         for (Measures.PersonMeasure measure : measures.all(about)) {
             String value =
                     withoutEvents(measure, "(select m.value from " + measure.table() + " m where m.person_id = p.id)");
-            columns.add(new AddedColumn(measure.name(), value, ColumnRole.ATTRIBUTE));
+            columns.add(new AddedColumn(measure.name(), value, ColumnRole.ATTRIBUTE, from(measure.derivation())));
             if (measure.derivation() instanceof Derivation.OverEvents over
                     && !over.steps().isEmpty()) {
-                columns.add(new AddedColumn(measure.name() + "_step", step(value, over.steps()), ColumnRole.ATTRIBUTE));
+                columns.add(new AddedColumn(
+                        measure.name() + "_step", step(value, over.steps()), ColumnRole.ATTRIBUTE, Set.of()));
             }
         }
         return columns;
+    }
+
+    /** Attributes it is worked out from; of an expression, every word that could be one. */
+    private static Set<String> from(Derivation derivation) {
+        if (derivation instanceof Derivation.Score score) {
+            return Set.of(score.of());
+        }
+        return derivation instanceof Derivation.ByExpression computed
+                ? new HashSet<>(List.of(computed.expression().split("[^A-Za-z0-9_]+")))
+                : Set.of();
     }
 
     /** A person without events has no row; some measures have a value all the same. */

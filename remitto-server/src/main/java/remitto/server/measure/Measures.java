@@ -128,7 +128,8 @@ public class Measures {
     }
 
     void failed(long id, String problem) {
-        jdbc.sql("update measure set problem = ? where id = ?")
+        // Worked out whole next time: what changed since is not known by then.
+        jdbc.sql("update measure set problem = ?, refreshed_at = null where id = ?")
                 .params(problem, id)
                 .update();
     }

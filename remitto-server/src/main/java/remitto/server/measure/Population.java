@@ -5,6 +5,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.event.EventListener;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
@@ -112,6 +114,14 @@ public class Population {
     /** How many people there were when the sample was drawn. */
     public long sampledOf() {
         return jdbc.sql("select people from audience_setting").query(Long.class).single();
+    }
+
+    /** Conditions can be asked from the start on, also where people were joined before there was such a table. */
+    @EventListener(ApplicationReadyEvent.class)
+    void begin() {
+        if (mark().isEmpty()) {
+            refresh();
+        }
     }
 
     /** Brings it up to date with the people as they are now. */

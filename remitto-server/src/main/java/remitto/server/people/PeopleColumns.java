@@ -38,9 +38,12 @@ class PeopleColumns implements ColumnOrigins {
         roles.put("changed_at", ColumnRole.UPDATED_AT);
         for (About about : About.values()) {
             sources.all(about).forEach(source -> add(source, roles));
-            added.forEach(one -> one.columns(about).stream()
-                    .filter(column -> column.role() != ColumnRole.ATTRIBUTE)
-                    .forEach(column -> roles.put(column.name(), column.role())));
+            added.forEach(one -> one.columns(about).stream().forEach(column -> {
+                boolean sensitive = column.from().stream().anyMatch(name -> roles.get(name) == ColumnRole.SENSITIVE);
+                if (sensitive || column.role() != ColumnRole.ATTRIBUTE) {
+                    roles.put(column.name(), sensitive ? ColumnRole.SENSITIVE : column.role());
+                }
+            }));
         }
         return roles;
     }
