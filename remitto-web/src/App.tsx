@@ -25,6 +25,10 @@ import { MeasuresPage } from './features/measures/MeasuresPage';
 import { Palette } from './features/palette/Palette';
 import { PeoplePage } from './features/people/PeoplePage';
 import { PersonPage } from './features/people/PersonPage';
+import { ErasePage } from './features/rights/ErasePage';
+import { ErasurePage } from './features/rights/ErasurePage';
+import { ErasuresPage } from './features/rights/ErasuresPage';
+import { FilePage } from './features/rights/FilePage';
 import { ReviewPage } from './features/people/ReviewPage';
 import { RulesPage } from './features/people/RulesPage';
 import { ProfilePage } from './features/profiles/ProfilePage';
@@ -81,6 +85,10 @@ export function App() {
         <Route path="/people" element={<PeoplePage />} />
         <Route path="/people/review" element={<ReviewPage />} />
         <Route path="/people/rules" element={<RulesPage />} />
+        <Route path="/people/erasures" element={<ErasuresPage />} />
+        <Route path="/people/erasures/:id" element={<ErasurePage />} />
+        <Route path="/people/:id/erase" element={<ErasePage />} />
+        <Route path="/people/:id/file" element={<FilePage />} />
         <Route path="/people/:id" element={<PersonPage />} />
         <Route path="/companies" element={<PeoplePage />} />
         <Route path="/companies/review" element={<ReviewPage />} />

@@ -5,8 +5,8 @@ export function count(value: number): string {
 }
 
 /** A count with its noun: 1 record, 2 records. */
-export function counted(value: number, noun: string): string {
-  return `${count(value)} ${noun}${value === 1 ? '' : 's'}`;
+export function counted(value: number, noun: string, several = `${noun}s`): string {
+  return `${count(value)} ${value === 1 ? noun : several}`;
 }
 
 /** A moment in a zone of the tz database, with the zone named when it is not the reader's. */

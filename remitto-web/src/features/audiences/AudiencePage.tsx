@@ -106,6 +106,10 @@ function Editor({ view, about, words }: { view?: AudienceView; about: About; wor
       ),
     onSuccess: done,
   });
+  const remove = useMutation({
+    mutationFn: () => ok(api.DELETE('/api/audiences/{id}', { params: { path: { id: audience?.id ?? 0 } } })),
+    onSuccess: () => void navigate('/audiences'),
+  });
   const again = useMutation({
     mutationFn: () => ok(api.POST('/api/audiences/{id}/counts', { params: path })),
     onSuccess: done,
@@ -167,6 +171,11 @@ function Editor({ view, about, words }: { view?: AudienceView; about: About; wor
               Leave it as it was
             </Button>
           )}
+          {audience && !changed && (
+            <Button kind="quiet" disabled={remove.isPending} onClick={() => remove.mutate()}>
+              Remove
+            </Button>
+          )}
           {inService !== undefined && (
             <Button disabled={again.isPending} onClick={() => again.mutate()}>
               {again.isPending ? 'Counting…' : 'Count again'}
@@ -188,7 +197,9 @@ function Editor({ view, about, words }: { view?: AudienceView; about: About; wor
         </>
       }
     >
-      <Failure error={save.error ?? service.error ?? again.error ?? takeUp.error ?? live.error} />
+      <Failure
+        error={save.error ?? service.error ?? remove.error ?? again.error ?? takeUp.error ?? live.error}
+      />
       {latest && latest.problem !== '' && <Failure error={new Error(latest.problem)} />}
       <div className="grid grid-cols-[minmax(0,7fr)_minmax(320px,3.4fr)] items-start gap-4">
         <div className="flex min-w-0 flex-col gap-3">

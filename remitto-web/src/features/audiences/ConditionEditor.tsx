@@ -128,12 +128,12 @@ function Row({ about, name, joint, line, words, beside, parts, answer, onChange 
         <button
           type="button"
           aria-pressed={line.not}
-          aria-label={`not, ${name}`}
+          aria-label={`if not, ${name}`}
           title={line.not ? 'Must not hold; press to ask for it' : 'Press to ask that it does not hold'}
-          className={`rounded-button mt-1 w-[38px] shrink-0 cursor-pointer py-0.5 text-center ${line.not ? 'bg-removed-on text-removed font-semibold' : 'text-soft hover:bg-sunk'}`}
+          className={`rounded-button mt-1 w-[46px] shrink-0 cursor-pointer py-0.5 text-center ${line.not ? 'bg-removed-on text-removed font-semibold' : 'text-soft hover:bg-sunk'}`}
           onClick={() => onChange({ ...line, not: !line.not })}
         >
-          not
+          {line.not ? 'if not' : 'if'}
         </button>
         <span className="min-w-0 flex-1">
           {group ? (

@@ -7,6 +7,8 @@ import { count, counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { Button, Card, Failure, Input, Labelled, Page, Pill, TD, TH, Token } from '../../components/ui';
+import { ConsentDatasets } from './ConsentDatasets';
+import { QuietDays } from './QuietDays';
 
 const RIGHT = `${TD} text-right font-mono`;
 
@@ -74,6 +76,7 @@ function Consents({ overview }: { overview: ConsentOverview }) {
             )}
           </Card>
           <Meanings meanings={overview.meanings} />
+          <QuietDays />
           <Card title="Said besides what records say" aside="the latest">
             <table className="w-full border-collapse">
               <tbody>
@@ -110,6 +113,7 @@ function Consents({ overview }: { overview: ConsentOverview }) {
         </div>
         <div className="flex min-w-0 flex-col gap-3">
           <Feeds overview={overview} />
+          <ConsentDatasets />
           <Suppressions overview={overview} />
         </div>
       </div>

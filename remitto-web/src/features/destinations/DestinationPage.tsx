@@ -6,6 +6,7 @@ import type { DestinationView, ProfileView } from '../../api/types';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { Button, Card, Failure, Page } from '../../components/ui';
+import { Files } from '../files/Files';
 import { AccountChoice } from './AccountChoice';
 import { Changes } from './Changes';
 import { Connection, type Settings } from './Connection';
@@ -136,6 +137,7 @@ function DestinationForm({
         {destination ? (
           <div className="flex min-w-0 flex-col gap-3">
             <Changes id={destination.id} />
+            <Files id={destination.id} />
             <Objects id={destination.id} />
           </div>
         ) : (

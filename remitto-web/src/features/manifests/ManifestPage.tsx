@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { api, ok } from '../../api/client';
@@ -11,8 +11,10 @@ import { VERDICTS } from '../../components/verdicts';
 import { ApprovePart } from './ApprovePart';
 import { Comparison } from './Comparison';
 import { type Kept, Lines } from './Lines';
+import { ListOutlook } from './ListOutlook';
 import { stateOf } from './state';
 import { useRun } from './useRun';
+import { useMayApprove } from '../session/useMayApprove';
 
 const STRIP: Verdict[] = ['ADDED', 'CHANGED', 'REMOVED', 'UNCHANGED', 'HELD', 'LEFT_OUT'];
 const OUTCOMES: [string, string][] = [
@@ -64,7 +66,6 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
   const code = params.get('code') ?? '';
   const find = params.get('find') ?? '';
   const [typed, setTyped] = useState(find);
-  const session = useQuery({ queryKey: ['session'], queryFn: () => ok(api.GET('/api/session')) });
   const only = (changes: Record<string, string>) => {
     const next = new URLSearchParams(params);
     for (const [key, value] of Object.entries({ code: '', ...changes })) {
@@ -114,7 +115,7 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
   const left = run.outcomes.PLANNED ?? 0;
   const look = stateOf(run);
   const waits = ['DRAWN', 'STOPPED', 'HALTED'].includes(run.state);
-  const mayApprove = session.data?.role === 'APPROVER' || session.data?.role === 'ADMIN';
+  const mayApprove = useMayApprove();
   const mostChanged = Math.max(1, ...run.fieldCounts.map((one) => one.written));
   const drawn = run.drawnAt !== undefined;
   return (
@@ -197,6 +198,7 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
       }
     >
       <Failure error={act.error ?? redraw.error ?? undo.error} />
+      {drawn && <ListOutlook runId={run.id} state={run.state} />}
       {run.undoOf !== undefined && (
         <p className="rounded-card border-hairline bg-card mt-0 mb-3 border px-4 py-2">
           This takes back{' '}

@@ -64,6 +64,7 @@ export function PeoplePage() {
       }
       actions={
         <>
+          {whom.base === '/people' && <ButtonLink to="/people/erasures">Erasures</ButtonLink>}
           <ButtonLink to={`${whom.base}/rules`}>Rules</ButtonLink>
           {summary && (
             <ButtonLink to={`${whom.base}/review`}>

@@ -6,7 +6,7 @@ import type { PairEvidence, PersonView } from '../../api/types';
 import { counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
-import { Button, Card, Failure, Input, Page, TD, TH } from '../../components/ui';
+import { Button, ButtonLink, Card, Failure, Input, Page, TD, TH } from '../../components/ui';
 import { PersonAudiences } from '../audiences/PersonAudiences';
 import { PersonConsents } from '../consents/PersonConsents';
 import { type Kin, kin } from './about';
@@ -41,6 +41,14 @@ function Person({ person }: { person: PersonView }) {
           {counted(person.records.length, 'record')} of {counted(sources, 'dataset')} became this {whom.one}.
           {person.formerly.length > 0 && ` Formerly also ${person.formerly.join(', ')}.`}
         </>
+      }
+      actions={
+        person.about === 'PERSON' && (
+          <>
+            <ButtonLink to={`/people/${person.id}/file`}>File</ButtonLink>
+            <ButtonLink to={`/people/${person.id}/erase`}>Erase</ButtonLink>
+          </>
+        )
       }
     >
       <div className="grid grid-cols-[minmax(0,7fr)_minmax(300px,3fr)] items-start gap-4">
@@ -149,9 +157,9 @@ function Beyond({ person, whom }: { person: PersonView; whom: Kin }) {
                   <td className={TD}>
                     <Link
                       to={`/explain?${new URLSearchParams({
-                        destinationId: String(sent.destinationId),
+                        destination: String(sent.destinationId),
                         object: sent.object,
-                        remoteId: sent.remoteId,
+                        record: sent.remoteId,
                       })}`}
                       className="text-deep underline"
                     >

@@ -4,6 +4,7 @@ import { useNavigate, useSearchParams } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { RouteSpec } from '../../api/types';
 import { Button, Card, Failure, Input, Labelled, Page, Select } from '../../components/ui';
+import { ByName } from '../destinations/ByName';
 
 const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
 
@@ -118,6 +119,8 @@ export function NewRoutePage() {
             ))}
           </Select>
         </Labelled>
+        <div />
+        {destination > 0 && <ByName key={destination} id={destination} onFound={setObject} />}
       </Card>
     </Page>
   );

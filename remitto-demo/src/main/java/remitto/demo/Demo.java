@@ -30,6 +30,7 @@ public final class Demo {
         Desk postbag = new Desk(URI.create(args[6]));
         List<Desk> desks = List.of(desk, lamplight, foghorn, gangway, postbag);
         desks.forEach(Desk::clear);
+        new Desk(URI.create(args[7])).clear();
         desks.forEach(one -> one.limit(false));
         databases.fresh("remitto", "remitto");
         databases.fresh("halvorn", "halvorn_owner");
@@ -50,7 +51,7 @@ public final class Demo {
                                         Databases.READER_PASSWORD,
                                         purser.toString()),
                                 new MoreRoutes.Outlets(args[3], args[4]),
-                                new DemoHistory.Helpers(args[5], args[6]));
+                                new DemoHistory.Helpers(args[5], args[6], args[7]));
             }
         }
         desks.forEach(one -> one.limit(true));

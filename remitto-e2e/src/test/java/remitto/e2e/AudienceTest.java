@@ -7,109 +7,20 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import java.net.URI;
-import java.sql.Connection;
-import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.regex.Pattern;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import remitto.core.consent.AddressHash;
 import remitto.demo.history.Api;
 import remitto.demo.history.AudienceSetUp;
-import remitto.demo.history.PeopleSetUp;
 import tools.jackson.databind.JsonNode;
 
 /** From a condition to people reached, and back again when they take their consent back. */
-class AudienceTest extends RouteRunsFixture {
-    private Browser browser;
-    private Page page;
-    private AudienceSetUp audiences;
-    private Map<String, Long> audience;
-    private long lamplight;
-
-    AudienceTest() {
-        super(500);
-    }
-
-    @BeforeEach
-    void audiencesOfTheDemo() {
-        stack.server().clock().set(Instant.parse("2026-11-20T15:00:00Z"));
-        PeopleSetUp people = new PeopleSetUp(editor, scenario);
-        Map<String, Long> described = people.setUp(ids.source());
-        people.join("COMPANY");
-        people.join();
-        audiences = new AudienceSetUp(editor, scenario);
-        audience = audiences.setUp(ids.source(), described).audiences();
-        lamplight = editor.post(
-                        "/api/destinations",
-                        Map.of(
-                                "name",
-                                "Lamplight Ads",
-                                "profile",
-                                "lamplight-ads",
-                                "limitsOff",
-                                true,
-                                "settings",
-                                Map.of(
-                                        "base_address",
-                                        address(stack.lamplight.port()),
-                                        "lamp_key",
-                                        "lamp-4410-halvorn")))
-                .get("id")
-                .asLong();
-        browser = new Browser();
-        page = browser.open(stack.server().address().resolve("/sign-in"));
-        page.getByLabel("E-mail").fill("editor@halvorn.example");
-        page.getByLabel("Password").fill(Stack.PASSWORD);
-        button("Sign in").click();
-        page.waitForURL("**/");
-    }
-
-    @AfterEach
-    void closeBrowser() {
-        browser.close();
-    }
-
-    private Locator button(String name) {
-        return page.getByRole(
-                AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
-    }
-
-    private void open(String path) {
-        page.navigate(stack.server().address().resolve(path).toString());
-    }
-
-    private List<String> listed() {
-        List<String> hashes = new ArrayList<>();
-        new Api(URI.create(address(stack.lamplight.port())))
-                .get("/control/lists/commuters")
-                .forEach(hash -> hashes.add(hash.asString()));
-        return hashes;
-    }
-
-    private long bySql(String where) throws SQLException {
-        return number("select count(*) from people.person where " + where);
-    }
-
-    private long number(String sql) throws SQLException {
-        return Long.parseLong(text(sql));
-    }
-
-    private String text(String sql) throws SQLException {
-        try (Connection connection = stack.databases.owner(stack.remittoDatabase);
-                Statement statement = connection.createStatement();
-                ResultSet row = statement.executeQuery(sql)) {
-            row.next();
-            return String.valueOf(row.getString(1));
-        }
-    }
-
+class AudienceTest extends AudienceFixture {
     @Test
     void anAudienceIsBuiltCountedExplainedAndPutInService() throws SQLException {
         open("/audiences/new");
@@ -308,6 +219,142 @@ class AudienceTest extends RouteRunsFixture {
                 .as("a later yes with evidence of its own lifts the no")
                 .isEqualTo(1);
         assertThat(browser.errors()).isEmpty();
+    }
+
+    @Test
+    void aListIsPickedByItsExactNameOrMadeAndOneThatIsTooSmallIsToldBeforeSending() {
+        open("/routes/new?dataset="
+                + editor.post("/api/audiences/" + audience.get("Booked and waiting") + "/dataset", Map.of())
+                        .get("id")
+                        .asLong());
+        page.getByLabel("To", new Page.GetByLabelOptions().setExact(true)).selectOption("Lamplight Ads");
+        page.getByLabel("Or by its name").fill("commuters");
+        button("Find").click();
+        assertThat(page.getByText("Nothing is called exactly so. In case or spacing only differs"))
+                .isVisible();
+        assertThat(page.getByText("Make the list")).hasCount(0);
+        assertThat(Browser.axe(page)).isEmpty();
+        button("Commuters").click();
+        assertThat(page.getByText("Found, and chosen.")).isVisible();
+        assertThat(page.getByLabel("Object", new Page.GetByLabelOptions().setExact(true)))
+                .hasValue("commuters");
+        page.getByLabel("Or by its name").fill("Waiting <b>guests");
+        button("Find").click();
+        button("Make the list Waiting <b>guests").click();
+        assertThat(page.getByText("Made, and chosen.")).isVisible();
+        assertThat(page.getByLabel("Object", new Page.GetByLabelOptions().setExact(true)))
+                .hasValue("list-1");
+        try {
+            editor.post("/api/destinations/" + lamplight + "/named", Map.of("name", "waiting  <B>guests"));
+            throw new AssertionError("a list was made that is called nearly as another");
+        } catch (Api.Refused refused) {
+            assertThat(refused).hasMessageContaining("differs in case or spacing only");
+        }
+        long route = audiences.advertise("Waiting", audience.get("Booked and waiting"), lamplight, "list-1");
+        JsonNode drawn = draw(route);
+        open("/manifests/" + drawn.get("id").asLong());
+        long after = sum(drawn, "added");
+        assertThat(page.getByText("After this the list has " + after + (after == 1 ? " member" : " members")
+                        + ". The destination makes no use of lists below 100."))
+                .isVisible();
+        JsonNode sent = send(drawn);
+        assertThat(outcome(sent, "ACKNOWLEDGED")).isEqualTo(after);
+        assertThat(editor.get("/api/runs/" + sent.get("id").asLong() + "/list")
+                        .get("members")
+                        .asLong())
+                .isEqualTo(after);
+        page.reload();
+        assertThat(page.getByText("This list has " + after)).isVisible();
+        assertThat(browser.errors()).isEmpty();
+    }
+
+    @Test
+    void allAddressesOfAPersonCanBeSentAndLeaveTogether() throws SQLException {
+        long source = editor.get("/api/people/overview").get("source").asLong();
+        long members = audience.get("Frequent crossers");
+        long dataset = scenario.dataset(
+                source,
+                "All addresses of frequent crossers",
+                "",
+                "select a.* from people.address a join people.audience_member m on m.person_id = a.person_id and m.audience_id = "
+                        + members + " and not m.held_out where a.kind = 'email'",
+                Map.of("address_key", "KEY", "person_id", "ATTRIBUTE", "address", "IDENTIFIER"));
+        long route =
+                scenario.route("All addresses", dataset, lamplight, "summer-2026", AudienceSetUp.hashed("address"));
+        JsonNode sent = run(route);
+        String expected =
+                "select count(distinct r.tidied[place]) from identity_record r join audience.member m on m.person_id = r.person_id"
+                        + " and m.audience_id = " + members + " join people.person p on p.person_id = r.person_id, "
+                        + " (select (array_agg(place))[1] as place from (select i as place, (select count(*) from identity_record x"
+                        + " where x.about = 'PERSON' and x.tidied[i] like '%@%') as many from generate_series(1, 12) i) c where many > 0) e"
+                        + " where r.tidied[place] <> '' and p.may_newsletter_email = 'yes'";
+        assertThat(sum(sent, "added")).isEqualTo(number(expected));
+        String several = text(
+                "select person_id from people.address a join audience.member m using (person_id) where a.kind = 'email'"
+                        + " and m.audience_id = " + members
+                        + " and a.may_newsletter_email = 'yes' group by 1 having count(*) > 1"
+                        + " order by 1 limit 1");
+        assertThat(lines(sent, "&find=" + several + "@"))
+                .as("somebody with several")
+                .hasSizeGreaterThan(1);
+        editor.post(
+                "/api/consents/suppressions",
+                Map.of(
+                        "addresses",
+                        text("select min(address) from people.address where kind = 'email' and person_id = " + several),
+                        "reason",
+                        "by letter"));
+        JsonNode after = run(route);
+        assertThat(lines(after, "&verdict=REMOVED&find=" + several + "@"))
+                .as("all of them leave when one is suppressed")
+                .hasSameSizeAs(lines(sent, "&find=" + several + "@"));
+    }
+
+    @Test
+    void whatSomethingBuildsOnStays() throws SQLException {
+        long bookings = number("select id from event_set where name = 'Bookings'");
+        assertThat(refusal(() -> editor.delete("/api/events/" + bookings)))
+                .contains("Bookings is used by audience Booked and waiting, measure ");
+        JsonNode set = editor.get("/api/events").get(0);
+        List<String> used = List.of("amount");
+        List<String> kept = new ArrayList<>();
+        set.get("columns").forEach(column -> kept.add(column.get("name").asString()));
+        kept.removeAll(used);
+        Map<String, Object> wish = Map.of(
+                "name", "Bookings",
+                "datasetId", set.get("datasetId").asLong(),
+                "personDatasetId", set.get("personDatasetId").asLong(),
+                "personColumn", set.get("personColumn").asString(),
+                "timeColumn", set.get("timeColumn").asString(),
+                "columns", kept,
+                "overlapDays", 4);
+        assertThat(refusal(() -> editor.put("/api/events/" + bookings, wish)))
+                .contains("The column amount stays as it is: measure spent_12m speaks of it.");
+        assertThat(refusal(() -> editor.delete("/api/audiences/" + audience.get("Contacts of freight companies"))))
+                .contains("is used by audience Lapsed islanders");
+        long members = audience.get("Frequent crossers");
+        audiences.advertise("Commuters", members, lamplight, "commuters");
+        assertThat(refusal(() -> editor.delete("/api/audiences/" + members))).contains("is used by route Commuters");
+        long free = audience.get("Best customers");
+        editor.post("/api/audiences/" + free + "/dataset", Map.of());
+        open("/audiences/" + free);
+        button("Remove").click();
+        page.waitForURL("**/audiences");
+        assertThat(number("select count(*) from audience where id = " + free)).isZero();
+        assertThat(number("select count(*) from audience_member where audience_id = " + free))
+                .isZero();
+        assertThat(number("select count(*) from dataset where audience_id = " + free))
+                .isZero();
+    }
+
+    private static String refusal(Runnable wish) {
+        try {
+            wish.run();
+            return "not refused";
+        } catch (Api.Refused refused) {
+            assertThat(refused.status()).isEqualTo(409);
+            return String.valueOf(refused.getMessage());
+        }
     }
 
     @Test

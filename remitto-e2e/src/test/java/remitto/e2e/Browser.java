@@ -5,6 +5,7 @@ import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
 import com.microsoft.playwright.assertions.PlaywrightAssertions;
+import com.microsoft.playwright.options.AriaRole;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.net.URI;
@@ -50,6 +51,19 @@ final class Browser implements AutoCloseable {
         page.onPageError(errors::add);
         page.navigate(address.toString());
         return page;
+    }
+
+    /** Signs in at a page that {@link #open} opened, as a user of a role. */
+    void signIn(Page page, URI server, String role) {
+        page.context().clearCookies();
+        page.navigate(server.resolve("/sign-in").toString());
+        page.getByLabel("E-mail").fill(role + "@halvorn.example");
+        page.getByLabel("Password").fill(Stack.PASSWORD);
+        page.getByRole(
+                        AriaRole.BUTTON,
+                        new Page.GetByRoleOptions().setName("Sign in").setExact(true))
+                .click();
+        page.waitForURL("**/");
     }
 
     List<String> errors() {

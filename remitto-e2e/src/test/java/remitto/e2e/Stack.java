@@ -24,6 +24,7 @@ import remitto.standins.gangway.Gangway;
 import remitto.standins.lamplight.Lamplight;
 import remitto.standins.postbag.Postbag;
 import remitto.standins.purser.Purser;
+import remitto.standins.slipway.Slipway;
 
 /** The whole product for a test: fresh databases, a small warehouse, Purser and the server, all in this process. */
 final class Stack implements AutoCloseable {
@@ -39,6 +40,7 @@ final class Stack implements AutoCloseable {
     final Foghorn foghorn;
     final Gangway gangway;
     final Postbag postbag;
+    final Slipway slipway;
     final Desk desk;
     final Connection warehouse;
     private Optional<RunningServer> server = Optional.empty();
@@ -60,6 +62,7 @@ final class Stack implements AutoCloseable {
         foghorn = Foghorn.start(0, folder.resolve("foghorn.jsonl"));
         gangway = Gangway.start(0, folder.resolve("gangway.jsonl"));
         postbag = Postbag.start(0, folder.resolve("postbag.jsonl"));
+        slipway = Slipway.start(0, 0, folder.resolve("slipway"));
         desk = new Desk(purserAddress());
         desk.limit(false);
         warehouse = databases.owner(warehouseDatabase);
@@ -163,6 +166,7 @@ final class Stack implements AutoCloseable {
         foghorn.close();
         gangway.close();
         postbag.close();
+        slipway.close();
         warehouse.close();
         try (Connection connection = databases.owner("postgres");
                 Statement statement = connection.createStatement()) {

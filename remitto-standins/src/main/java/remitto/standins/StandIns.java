@@ -8,10 +8,11 @@ import remitto.standins.gangway.Gangway;
 import remitto.standins.lamplight.Lamplight;
 import remitto.standins.postbag.Postbag;
 import remitto.standins.purser.Purser;
+import remitto.standins.slipway.Slipway;
 
 /**
  * Starts the simulated destinations. Arguments: the folder for their data, the port of Purser CRM, and if wanted those
- * of Lamplight Ads and Foghorn Chat, and those of Gangway Support and Postbag Mail.
+ * of Lamplight Ads and Foghorn Chat, those of Gangway Support and Postbag Mail, and those of Slipway's pages and its SFTP.
  */
 public final class StandIns {
     private StandIns() {}
@@ -39,6 +40,12 @@ public final class StandIns {
             Postbag postbag = Postbag.start(Integer.parseInt(args[5]), folder.resolve("postbag.jsonl"));
             closeAtEnd(postbag::close);
             log.info("Postbag Mail on http://127.0.0.1:{}", postbag.port());
+        }
+        if (args.length > 7) {
+            Slipway slipway =
+                    Slipway.start(Integer.parseInt(args[6]), Integer.parseInt(args[7]), folder.resolve("slipway"));
+            closeAtEnd(slipway::close);
+            log.info("Slipway on http://127.0.0.1:{}, SFTP on {}", slipway.port(), slipway.sshPort());
         }
     }
 

@@ -33,9 +33,33 @@ public interface Destination {
      */
     Listed list(ObjectDescription object, Optional<Instant> since, Optional<String> cursor);
 
-    /** Of the members of a list, how many the tool found somebody for; absent where it does not tell. */
-    default OptionalLong found(String object) {
-        return OptionalLong.empty();
+    /** What the tool tells of a list; nothing where it tells nothing. */
+    default ListFacts list(String object) {
+        return ListFacts.NOTHING;
+    }
+
+    /**
+     * @param members on it, @param found of them, whom the tool knows, @param smallest members it needs before the tool makes
+     *     use of it
+     */
+    record ListFacts(OptionalLong members, OptionalLong found, OptionalLong smallest) {
+        static final ListFacts NOTHING =
+                new ListFacts(OptionalLong.empty(), OptionalLong.empty(), OptionalLong.empty());
+    }
+
+    /** Whether lists can be made from here. */
+    default boolean makesLists() {
+        return false;
+    }
+
+    /**
+     * Makes an empty list.
+     *
+     * @return its name among the objects
+     * @throws DestinationProblem if the tool refuses, or it is not known whether it did it
+     */
+    default String makeList(String title) {
+        throw new DestinationProblem(DestinationProblem.Kind.REFUSED, "Lists are not made here from outside.");
     }
 
     /** Where people say there themselves what they agree to; absent where nothing of the kind is known. */

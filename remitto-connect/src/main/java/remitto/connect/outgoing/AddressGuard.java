@@ -34,6 +34,7 @@ public final class AddressGuard {
                 switch (String.valueOf(address.getScheme())) {
                     case "http" -> 80;
                     case "postgresql" -> 5432;
+                    case "sftp" -> 22;
                     default -> 443;
                 };
         int port = address.getPort() >= 0 ? address.getPort() : usual;
@@ -43,7 +44,7 @@ public final class AddressGuard {
     /** @throws IllegalArgumentException naming the address, if it may not be called */
     public void check(URI address) {
         String host = address.getHost();
-        if (host == null || !List.of("http", "https", "postgresql").contains(address.getScheme())) {
+        if (host == null || !List.of("http", "https", "postgresql", "sftp").contains(address.getScheme())) {
             throw new IllegalArgumentException(address + " is not an address of the form https://host");
         }
         if (only.isPresent() && !only.get().contains(origin(address))) {

@@ -37,7 +37,10 @@ public final class Addresses {
     }
 
     private static void add(Set<String> origins, String text) {
-        if (!text.startsWith("http://") && !text.startsWith("https://") && !text.startsWith("postgresql://")) {
+        if (!text.startsWith("http://")
+                && !text.startsWith("https://")
+                && !text.startsWith("postgresql://")
+                && !text.startsWith("sftp://")) {
             return;
         }
         try {

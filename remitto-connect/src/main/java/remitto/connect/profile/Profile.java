@@ -40,11 +40,20 @@ public record Profile(
         Optional<Write> remove,
         Results results) {
 
+    /** True when all that a run sends is one file. */
+    public boolean takesFiles() {
+        return speaks.filter(how -> how == Speaks.SFTP || how == Speaks.FOLDER).isPresent();
+    }
+
     /** How a destination is spoken to. */
     public enum Speaks {
         HTTP,
         /** A database says itself what its tables are; nothing else in the profile is about calls. */
-        POSTGRESQL
+        POSTGRESQL,
+        /** Files are put on another machine; what they hold is laid out with the destination. */
+        SFTP,
+        /** Files are put in a folder of this machine. */
+        FOLDER
     }
 
     /** How the outcome of a write that got no answer is found out. */
@@ -174,7 +183,13 @@ public record Profile(
             Optional<String> people,
             Optional<String> list,
             Optional<String> found,
+            Optional<String> size,
+            Optional<String> smallest,
+            Optional<MakeList> create,
             Optional<List<FixedObject>> fixed) {}
+
+    /** Makes a list that {@code {title}} names. @param id place of its id in the answer */
+    public record MakeList(String method, String path, JsonNode body, String id) {}
 
     public record FixedObject(String name, String title, Optional<Boolean> people, Optional<Boolean> list) {}
 

@@ -91,19 +91,53 @@ public final class ProfileDestination implements Destination, Setup {
     }
 
     @Override
-    public OptionalLong found(String object) {
+    public ListFacts list(String object) {
         var how = profile.objects();
-        if (how.path().isEmpty() || how.found().isEmpty()) {
-            return OptionalLong.empty();
-        }
-        var reply = caller.reading(how.method().orElse("GET"), how.path().get(), Optional.empty());
-        for (JsonNode item : reply.body().at(how.items().orElse(""))) {
-            JsonNode number = item.at(how.found().get());
-            if (text(item, how.name(), "").equals(object) && number.isNumber()) {
-                return OptionalLong.of(number.asLong());
+        if (how.path().isPresent()) {
+            var reply = caller.reading(how.method().orElse("GET"), how.path().get(), Optional.empty());
+            for (JsonNode item : reply.body().at(how.items().orElse(""))) {
+                if (text(item, how.name(), "").equals(object)) {
+                    return new ListFacts(
+                            number(item, how.size()), number(item, how.found()), number(item, how.smallest()));
+                }
             }
         }
-        return OptionalLong.empty();
+        return new ListFacts(OptionalLong.empty(), OptionalLong.empty(), OptionalLong.empty());
+    }
+
+    private static OptionalLong number(JsonNode item, Optional<String> place) {
+        return place.map(item::at)
+                .filter(JsonNode::isNumber)
+                .map(found -> OptionalLong.of(found.asLong()))
+                .orElse(OptionalLong.empty());
+    }
+
+    @Override
+    public boolean makesLists() {
+        return profile.objects().create().isPresent();
+    }
+
+    @Override
+    public String makeList(String title) {
+        Profile.MakeList how = profile.objects().create().orElseThrow(() -> cannot("make lists"));
+        byte[] body = json.writeValueAsBytes(template.fill(how.body(), Map.of("title", template.text(title))));
+        Reply reply;
+        try {
+            reply = caller.writing(how.method(), how.path(), body, Map.of(), true);
+        } catch (CallFailure e) {
+            throw new DestinationProblem(
+                    Kind.UNREACHABLE, "It is not known whether the list was made: " + e.getMessage() + ". Look again.");
+        }
+        String id = reply.status() < 300 ? reply.body().at(how.id()).asString("") : "";
+        if (id.isEmpty()) {
+            throw new DestinationProblem(
+                    Kind.REFUSED,
+                    profile.title() + " did not make the list (" + reply.status() + "): "
+                            + profile.problemMessage()
+                                    .map(at -> reply.body().at(at).asString(""))
+                                    .orElse(""));
+        }
+        return id;
     }
 
     @Override

@@ -25,6 +25,7 @@ import tools.jackson.dataformat.yaml.YAMLMapper;
 
 /** Reads profiles (YAML) and checks them against their JSON Schema (draft 2020-12). */
 public final class ProfileReader {
+    private static final Set<String> WITHOUT_CALLS = Set.of("postgresql", "sftp", "folder");
     private static final Pattern SETTING = Pattern.compile("\\{setting\\.([^}]+)}");
 
     private final ObjectMapper yaml = YAMLMapper.builder()
@@ -81,10 +82,10 @@ public final class ProfileReader {
         }
     }
 
-    /** A database says itself what a profile otherwise says of calls. */
+    /** A database says itself what a profile otherwise says of calls, and files are laid out elsewhere. */
     private static JsonNode whole(JsonNode tree) {
         if (tree instanceof ObjectNode profile
-                && profile.path("speaks").asString("").equals("postgresql")) {
+                && WITHOUT_CALLS.contains(profile.path("speaks").asString(""))) {
             List.of("objects", "fields", "results").forEach(profile::putObject);
             ObjectNode add = profile.putObject("add");
             add.put("method", "POST").put("path", "");

@@ -29,6 +29,13 @@ public record Decision(
         return fields.stream().flatMap(field -> field.until().stream()).min(Instant::compareTo);
     }
 
+    /** What would be sent to somebody is left for another day; anything else stays as decided. */
+    public Decision quiet(String why) {
+        return verdict == Verdict.ADDED || verdict == Verdict.CHANGED
+                ? new Decision(Verdict.LEFT_OUT, "quiet", why, remoteId, List.of())
+                : this;
+    }
+
     public boolean holdsAnyValue() {
         return fields.stream().anyMatch(field -> field.outcome() == FieldOutcome.HELD);
     }

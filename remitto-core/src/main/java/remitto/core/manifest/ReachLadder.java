@@ -15,7 +15,7 @@ import remitto.core.delivery.LineState;
  * @param elsewhere people who left the audience and are dealt with by the same manifest; they are on no rung
  */
 public record ReachLadder(List<Rung> rungs, long elsewhere) {
-    private static final Set<String> NOT_ALLOWED = Set.of("basis", "suppressed", "quiet");
+    private static final Set<String> NOT_ALLOWED = Set.of("basis", "suppressed", "quiet", "erased");
     private static final Set<String> SHARED = Set.of("claimed", "doubled-key", "two-matches");
     private static final Set<String> LEAVERS = Set.of(LeaverJudge.LEFT, "shared", "joined", "leaver-unclear");
     private static final String CONSENT = "consent";

@@ -34,6 +34,7 @@ import tools.jackson.databind.JsonNode;
 
 /** Events, measures and audiences of Halvorn Ferries, set up through the API as a person would. */
 public final class AudienceSetUp {
+    private static final int HTTP_CONFLICT = 409;
     private static final String ZONE = "Europe/Oslo";
     private static final String TRIPS = """
             select t.pass_number || '/' || t.crossing_no || '/' || extract(epoch from t.boarded_at)::bigint as trip,
@@ -160,16 +161,20 @@ public final class AudienceSetUp {
         long dataset = editor.post("/api/audiences/" + audience + "/dataset", Map.of())
                 .get("id")
                 .asLong();
-        RouteSpec spec = RouteSpec.of(
+        return scenario.route(name, dataset, lamplight, list, hashed("email"));
+    }
+
+    /** A list of hashed addresses, kept equal for those who agreed. @param column of the addresses */
+    public static RouteSpec hashed(String column) {
+        return RouteSpec.of(
                         Mode.MEMBERSHIP,
                         List.of("email_sha256"),
-                        List.of(Scenario.from("email_sha256", "email", new TidyEmail(false), new Sha256())),
+                        List.of(Scenario.from("email_sha256", column, new TidyEmail(false), new Sha256())),
                         new Basis.Consent("the newsletter", "may_newsletter_email"),
                         Guards.defaults(),
                         new Schedule.Daily(LocalTime.of(8, 30), ZONE))
                 .leavers(new Leavers.TakeOff())
                 .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
-        return scenario.route(name, dataset, lamplight, list, spec);
     }
 
     /**
@@ -290,6 +295,13 @@ public final class AudienceSetUp {
         return id;
     }
 
+    /** A person gets at most so many messages of a route. */
+    public void limitMessages(int most, int days, long route) {
+        editor.put(
+                "/api/consents/quiet-days",
+                Map.of("limit", Map.of("most", most, "days", days), "routes", List.of(route)));
+    }
+
     /** From now on it is done every morning, before routes depart. */
     public void daily() {
         editor.put(
@@ -300,12 +312,29 @@ public final class AudienceSetUp {
 
     /** Reads events, works measures out and counts audiences, and waits until that is done. */
     public JsonNode refresh() {
-        editor.until(
-                "/api/audiences",
-                seen -> seen.get("refresh").get("stage").asString().isEmpty());
-        editor.post("/api/audiences/refreshes", Map.of());
+        while (!begun()) {
+            idle();
+        }
+        return idle();
+    }
+
+    private JsonNode idle() {
         return editor.until(
                 "/api/audiences",
                 seen -> seen.get("refresh").get("stage").asString().isEmpty());
+    }
+
+    /** A joining may begin one of its own between a look and the wish. */
+    private boolean begun() {
+        idle();
+        try {
+            editor.post("/api/audiences/refreshes", Map.of());
+            return true;
+        } catch (Api.Refused refused) {
+            if (refused.status() != HTTP_CONFLICT) {
+                throw refused;
+            }
+            return false;
+        }
     }
 }

@@ -43,7 +43,7 @@ public final class DemoHistory {
     }
 
     /** Addresses of the support desk and of the mailing tool. */
-    public record Helpers(String gangway, String postbag) {}
+    public record Helpers(String gangway, String postbag, String slipway) {}
 
     public void live(Scenario.Places places, MoreRoutes.Outlets outlets, Helpers helpers) throws SQLException {
         Instant now = Instant.now();
@@ -102,6 +102,14 @@ public final class DemoHistory {
         drawAndSend(advertised);
         long written = audiences.write(helpers.postbag() + "/north");
         drawAndSend(written);
+        audiences.limitMessages(5, 7, written);
+        HandOver guide = new HandOver(editor, scenario);
+        long handedOver = guide.route(
+                "Islanders for the guide",
+                audience.audiences().get("Frequent crossers"),
+                guide.connect(HandOver.Server.at(helpers.slipway())),
+                HandOver.everybody());
+        drawAndSend(handedOver);
         for (int minutes : new int[] {15, 8, 3}) {
             at(now.minus(Duration.ofMinutes(minutes)));
             run("insert into ferry.pass_trips select pass_number, 1, timestamptz '"
@@ -112,6 +120,7 @@ public final class DemoHistory {
         }
         audiences.daily();
         drawAndSend(advertised);
+        drawAndSend(handedOver);
         second.order(ids.purser(), "email", List.of(ids.passes(), tickets, more.contacts(), ids.churn()));
         desks.setClock(Optional.empty());
         afterwards();

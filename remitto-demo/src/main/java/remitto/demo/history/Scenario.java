@@ -134,7 +134,7 @@ public final class Scenario {
                 route("Churn score", churn, purser, "contact", churnScore()));
     }
 
-    long dataset(long source, String name, String description, String sql, Map<String, String> roles) {
+    public long dataset(long source, String name, String description, String sql, Map<String, String> roles) {
         Map<String, Object> query = Map.of("kind", "sql", "text", sql);
         JsonNode preview = api.post("/api/datasets/preview", Map.of("sourceId", source, "query", query));
         List<Map<String, String>> columns = new ArrayList<>();
@@ -158,7 +158,7 @@ public final class Scenario {
         return id;
     }
 
-    long route(String name, long dataset, long destination, String object, RouteSpec spec) {
+    public long route(String name, long dataset, long destination, String object, RouteSpec spec) {
         long id = id(api.post(
                 "/api/routes",
                 Map.of(

@@ -36,6 +36,10 @@ class SecurityConfiguration {
                         .hasRole(Role.ADMIN.name())
                         .requestMatchers(HttpMethod.POST, "/api/runs/*/approve", "/api/people/runs/*/approve")
                         .hasAnyRole(Role.APPROVER.name(), Role.ADMIN.name())
+                        .requestMatchers(HttpMethod.POST, "/api/erasures", "/api/erasures/*/**")
+                        .hasAnyRole(Role.APPROVER.name(), Role.ADMIN.name())
+                        .requestMatchers(HttpMethod.GET, "/api/people/*/file", "/api/people/*/file.json")
+                        .hasAnyRole(Role.EDITOR.name(), Role.APPROVER.name(), Role.ADMIN.name())
                         .requestMatchers(HttpMethod.GET, "/api/**")
                         .authenticated()
                         // Questions that change nothing, asked with a body since they are long.

@@ -3,6 +3,7 @@ package remitto.server.audience;
 import java.security.Principal;
 import java.util.List;
 import java.util.Optional;
+import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -114,6 +115,14 @@ class AudienceController {
     }
 
     /** Counts the version in service anew. Sends nothing. */
+    @DeleteMapping("/{id}")
+    AudienceList removeAudience(@PathVariable long id, Principal who) {
+        String name = audiences.get(id).name();
+        audiences.remove(id);
+        journal.write(who.getName(), "removed audience", new Journal.Subject("audience", id, name), "");
+        return audiences();
+    }
+
     @PostMapping("/{id}/counts")
     AudienceView countAudience(@PathVariable long id, Principal who) {
         memberships.count(audiences.get(id), who.getName());

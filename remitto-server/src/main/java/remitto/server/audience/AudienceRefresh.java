@@ -15,6 +15,7 @@ import org.springframework.context.event.EventListener;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.timetable.Schedule;
+import remitto.server.consent.ConsentDatasets;
 import remitto.server.consent.ConsentFeeds;
 import remitto.server.consent.ConsentKeeper;
 import remitto.server.departure.DueWork;
@@ -49,6 +50,7 @@ class AudienceRefresh implements DueWork {
     private final PersonFacts facts;
     private final ConsentKeeper consents;
     private final ConsentFeeds feeds;
+    private final ConsentDatasets consentDatasets;
     private final ExecutorService pool = Executors.newSingleThreadExecutor(task -> new Thread(task, "audiences"));
 
     AudienceRefresh(
@@ -63,7 +65,8 @@ class AudienceRefresh implements DueWork {
             Memberships memberships,
             PersonFacts facts,
             ConsentKeeper consents,
-            ConsentFeeds feeds) {
+            ConsentFeeds feeds,
+            ConsentDatasets consentDatasets) {
         this.jdbc = jdbc;
         this.json = json;
         this.clock = clock;
@@ -76,6 +79,7 @@ class AudienceRefresh implements DueWork {
         this.facts = facts;
         this.consents = consents;
         this.feeds = feeds;
+        this.consentDatasets = consentDatasets;
     }
 
     /**
@@ -183,6 +187,10 @@ class AudienceRefresh implements DueWork {
             stage("bringing back what people said at destinations");
             if (!feeds.read()) {
                 problems.append("What people said at a destination could not be read; see Consent. ");
+            }
+            stage("reading consents of datasets");
+            if (!consentDatasets.read()) {
+                problems.append("Consents of a dataset could not be read; see Consent. ");
             }
             stage("working out who agreed to what");
             consents.refresh();

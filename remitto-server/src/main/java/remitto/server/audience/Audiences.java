@@ -4,12 +4,14 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import remitto.core.audience.AudienceSpec;
+import remitto.server.event.Speakers;
 import remitto.server.people.About;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
@@ -30,8 +32,10 @@ class Audiences {
     private final JdbcClient jdbc;
     private final Json json;
     private final Clock clock;
+    private final Speakers speakers;
 
-    Audiences(JdbcClient jdbc, Json json, Clock clock) {
+    Audiences(JdbcClient jdbc, Json json, Clock clock, Speakers speakers) {
+        this.speakers = speakers;
         this.jdbc = jdbc;
         this.json = json;
         this.clock = clock;
@@ -134,6 +138,34 @@ class Audiences {
         jdbc.sql("update audience set live_version = ? where id = ?")
                 .params(version, id)
                 .update();
+    }
+
+    /**
+     * Removes an audience with all that was counted of it, and the datasets over it that no route carries.
+     *
+     * @throws Problem if something builds on it
+     */
+    @Transactional
+    void remove(long id) {
+        List<String> users = new ArrayList<>(speakers.of("audience", id));
+        users.removeIf(("audience " + get(id).name())::equals);
+        users.addAll(jdbc.sql("select 'route ' || r.name from route r join dataset d on d.id = r.dataset_id where"
+                        + " d.audience_id = ? order by 1")
+                .param(id)
+                .query(String.class)
+                .list());
+        if (!users.isEmpty()) {
+            throw Problem.conflict(get(id).name() + " is used by " + String.join(", ", users) + ".");
+        }
+        for (String sql : List.of(
+                "delete from dataset_version where dataset_id in (select id from dataset where audience_id = ?)",
+                "delete from dataset where audience_id = ?",
+                "delete from audience_member where audience_id = ?",
+                "delete from audience_count where audience_id = ?",
+                "delete from audience_version where audience_id = ?",
+                "delete from audience where id = ?")) {
+            jdbc.sql(sql).param(id).update();
+        }
     }
 
     void countFirst(long id, boolean on) {

@@ -14,6 +14,7 @@ import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
+import remitto.core.consent.QuietDays;
 import remitto.server.journal.Journal;
 import remitto.server.people.PersonFacts;
 import remitto.server.platform.Problem;
@@ -27,6 +28,7 @@ class ConsentController {
     private final ConsentFeeds feeds;
     private final Suppressions suppressions;
     private final PersonFacts facts;
+    private final QuietRoutes quiet;
     private final Journal journal;
     private final Clock clock;
 
@@ -36,6 +38,7 @@ class ConsentController {
             ConsentFeeds feeds,
             Suppressions suppressions,
             PersonFacts facts,
+            QuietRoutes quiet,
             Journal journal,
             Clock clock) {
         this.consents = consents;
@@ -43,6 +46,7 @@ class ConsentController {
         this.feeds = feeds;
         this.suppressions = suppressions;
         this.facts = facts;
+        this.quiet = quiet;
         this.journal = journal;
         this.clock = clock;
     }
@@ -70,6 +74,8 @@ class ConsentController {
             String evidence) {}
 
     record FeedWish(String purpose, String channel) {}
+
+    record QuietWish(Optional<QuietDays> limit, List<Long> routes) {}
 
     /** @param addresses one a line: e-mail addresses, phone numbers, or SHA-256 of tidied ones */
     record SuppressionWish(String addresses, String reason) {}
@@ -116,6 +122,25 @@ class ConsentController {
         feeds.read();
         renew();
         return consents();
+    }
+
+    @GetMapping("/quiet-days")
+    QuietRoutes.QuietSetting quietDays() {
+        return quiet.setting();
+    }
+
+    /** Holds from the next manifest on. @param wish which routes send messages, and how many a person gets of them */
+    @PutMapping("/quiet-days")
+    QuietRoutes.QuietSetting limitMessages(@RequestBody QuietWish wish, Principal who) {
+        quiet.set(wish.limit(), wish.routes());
+        journal.write(
+                who.getName(),
+                "set quiet days",
+                new Journal.Subject("consent", 0, "quiet days"),
+                wish.limit()
+                        .map(one -> "at most " + one.most() + " in " + one.days() + " days")
+                        .orElse("no limit"));
+        return quiet.setting();
     }
 
     @GetMapping("/people/{personId}")

@@ -19,6 +19,8 @@ import remitto.server.destination.Connections;
 import remitto.server.destination.Destinations;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
+import remitto.server.rights.mark.ErasedMarks;
+import remitto.server.rights.mark.Marks;
 
 /**
  * Brings back what people said at a destination themselves. A no there is a no here, of the address; whoever says yes again
@@ -35,13 +37,21 @@ public class ConsentFeeds {
     private final Connections connections;
     private final JdbcClient jdbc;
     private final Clock clock;
+    private final ErasedMarks erased;
 
-    ConsentFeeds(Consents consents, Destinations destinations, Connections connections, JdbcClient jdbc, Clock clock) {
+    ConsentFeeds(
+            Consents consents,
+            Destinations destinations,
+            Connections connections,
+            JdbcClient jdbc,
+            Clock clock,
+            ErasedMarks erased) {
         this.consents = consents;
         this.destinations = destinations;
         this.connections = connections;
         this.jdbc = jdbc;
         this.clock = clock;
+        this.erased = erased;
     }
 
     /**
@@ -130,6 +140,7 @@ public class ConsentFeeds {
         ObjectDescription object = destination.describe(where.object());
         Map<String, Boolean> known = lastSaid(feed);
         Instant now = clock.instant();
+        Marks marks = erased.now();
         long noes = 0;
         Optional<String> cursor = Optional.empty();
         do {
@@ -139,7 +150,8 @@ public class ConsentFeeds {
                 Optional<String> hash = AddressHash.of(text(record, where.address()), COUNTRY);
                 boolean no = where.no().contains(said);
                 noes += no ? 1 : 0;
-                if (hash.isPresent()) {
+                if (hash.isPresent()
+                        && marks.ofAddresses(hash.stream().toList()).isEmpty()) {
                     Optional<Boolean> before = Optional.ofNullable(known.get(hash.get()));
                     boolean news = no ? !before.equals(Optional.of(false)) : before.equals(Optional.of(false));
                     if (news) {

@@ -10,15 +10,15 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.regex.Pattern;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.consent.AddressHash;
-import remitto.core.dataset.Column;
-import remitto.core.dataset.ColumnRole;
 import remitto.core.dataset.Row;
 import remitto.server.people.PersonFacts;
 import remitto.server.platform.Rows;
 import remitto.server.route.BoundRoute;
+import remitto.server.route.RowAddresses;
 import remitto.server.run.SuppressedAddresses;
 
 /** Addresses that nothing is sent to. Only hashes are kept, so the list itself tells nobody's address. */
@@ -26,6 +26,7 @@ import remitto.server.run.SuppressedAddresses;
 class Suppressions implements SuppressedAddresses {
     private static final String COUNTRY = "NO";
     private static final int EXAMPLES = 50;
+    private static final Pattern ADDRESS_KEY = Pattern.compile("^(\\d{1,18})@[0-9a-f]{16}$");
 
     private final JdbcClient jdbc;
     private final PersonFacts facts;
@@ -98,26 +99,24 @@ class Suppressions implements SuppressedAddresses {
         if (heads.length == 0) {
             return Sieve.NOTHING;
         }
-        List<String> columns = identifiers(route);
+        RowAddresses addresses = new RowAddresses(route);
         Set<String> persons = ofPeople(route)
                 ? new HashSet<>(jdbc.sql(
                                 "select distinct a.person_id::text from person_address a join suppression s on s.hash = a.hash")
                         .query(String.class)
                         .list())
                 : Set.of();
-        return (key, row) -> persons.contains(key)
-                || hashes(columns, row).stream().anyMatch(hash -> Arrays.binarySearch(heads, head(hash)) >= 0);
+        return (key, row) -> persons.contains(person(key))
+                || addresses.of(row).stream().anyMatch(hash -> Arrays.binarySearch(heads, head(hash)) >= 0);
+    }
+
+    /** The person that a row over people is of, also where it is one of the person's addresses. */
+    private static String person(String key) {
+        return ADDRESS_KEY.matcher(key).replaceFirst("$1");
     }
 
     private boolean ofPeople(BoundRoute route) {
         return facts.source().equals(Optional.of(route.sourceId()));
-    }
-
-    private static List<String> identifiers(BoundRoute route) {
-        return route.columns().list().stream()
-                .filter(column -> column.role() == ColumnRole.IDENTIFIER)
-                .map(Column::name)
-                .toList();
     }
 
     @Override
@@ -127,18 +126,23 @@ class Suppressions implements SuppressedAddresses {
                 .single()) {
             return Map.of();
         }
-        List<String> columns = identifiers(route);
+        RowAddresses addresses = new RowAddresses(route);
         Map<String, Set<String>> byKey = new HashMap<>();
-        rows.forEach((key, row) -> byKey.put(key, hashes(columns, row)));
+        rows.forEach((key, row) -> byKey.put(key, addresses.of(row)));
         if (ofPeople(route)) {
+            Map<String, Set<String>> ofPerson = new HashMap<>();
             jdbc.sql("select person_id::text as key, hash from person_address where person_id = any (?)")
                     .param(rows.keySet().stream()
-                            .filter(key -> key.matches("\\d{1,18}"))
+                            .map(Suppressions::person)
+                            .filter(id -> id.matches("\\d{1,18}"))
+                            .distinct()
                             .map(Long::valueOf)
                             .toArray(Long[]::new))
                     .query(row -> {
-                        byKey.get(row.getString("key")).add(row.getString("hash"));
+                        ofPerson.computeIfAbsent(row.getString("key"), key -> new HashSet<>())
+                                .add(row.getString("hash"));
                     });
+            byKey.forEach((key, hashes) -> hashes.addAll(ofPerson.getOrDefault(person(key), Set.of())));
         }
         Set<String> all = new HashSet<>();
         byKey.values().forEach(all::addAll);
@@ -154,17 +158,6 @@ class Suppressions implements SuppressedAddresses {
                 .findFirst()
                 .ifPresent(hash -> reasons.put(key, "On the suppression list: " + known.get(hash))));
         return reasons;
-    }
-
-    private static Set<String> hashes(List<String> columns, Row row) {
-        String country = row.cell("country")
-                .map(String::strip)
-                .filter(cell -> cell.length() == 2)
-                .orElse(COUNTRY);
-        List<String> texts = new ArrayList<>();
-        columns.forEach(
-                column -> row.cell(column).filter(cell -> !cell.isBlank()).ifPresent(texts::add));
-        return AddressHash.ofAll(texts, country);
     }
 
     /** The first 64 bits, by which a million hashes take eight megabytes. */

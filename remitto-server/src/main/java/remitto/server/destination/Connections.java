@@ -1,6 +1,7 @@
 package remitto.server.destination;
 
 import java.net.http.HttpClient;
+import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.HashMap;
@@ -13,6 +14,8 @@ import org.springframework.stereotype.Component;
 import remitto.connect.destination.Destination;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.Pace;
+import remitto.connect.file.FileDestination;
+import remitto.connect.file.FilePlaces;
 import remitto.connect.outgoing.AddressGuard;
 import remitto.connect.profile.CallTools;
 import remitto.connect.profile.Delegation;
@@ -25,6 +28,7 @@ import remitto.connect.table.TableDestination;
 import remitto.core.delivery.Backoff;
 import remitto.core.destination.ObjectDescription;
 import remitto.server.platform.Json;
+import remitto.server.platform.RemittoProperties;
 import remitto.server.profile.Profiles;
 
 /** Open connections to destinations, kept while they stay the same so that tokens are reused. */
@@ -40,6 +44,8 @@ public class Connections {
     private final SchemaChanges changes;
     private final Circuits circuits;
     private final Clock clock;
+    private final FileLayouts layouts;
+    private final Path outbox;
     private final Map<Long, Kept> open = new ConcurrentHashMap<>();
 
     Connections(
@@ -53,7 +59,9 @@ public class Connections {
             JdbcClient jdbc,
             SchemaChanges changes,
             Circuits circuits,
-            Clock clock) {
+            Clock clock,
+            FileLayouts layouts,
+            RemittoProperties properties) {
         this.destinations = destinations;
         this.profiles = profiles;
         this.tools = new CallTools(http, json.mapper(), guard, clock);
@@ -63,6 +71,8 @@ public class Connections {
         this.changes = changes;
         this.circuits = circuits;
         this.clock = clock;
+        this.layouts = layouts;
+        this.outbox = properties.outbox();
     }
 
     /** A destination ready to be called, with the profile it is called by. */
@@ -97,6 +107,16 @@ public class Connections {
             TableDestination table =
                     new TableDestination(profile, login(view), tools(view).guard(), pace(view, profile));
             return new Connection(table, table, profile, view.profileVersion());
+        }
+        if (profile.takesFiles()) {
+            FileDestination files = FilePlaces.open(
+                    profile,
+                    login(view),
+                    layouts.of(view.id()),
+                    outbox,
+                    tools(view).guard(),
+                    pace(view, profile));
+            return new Connection(files, files, profile, view.profileVersion());
         }
         ProfileDestination destination =
                 new ProfileDestination(profile, login(view), tools(view), pace(view, profile), Backoff.defaults());

@@ -17,6 +17,9 @@ import remitto.server.platform.Rows;
 final class SharedPace implements Pace {
     private static final double SAFETY = 0.985;
 
+    /** Nobody asks to wait longer; a time further ahead was written before the clock was set back. */
+    private static final Duration LONGEST = Duration.ofDays(1);
+
     private final JdbcClient jdbc;
     private final Clock clock;
     private final long destinationId;
@@ -33,11 +36,13 @@ final class SharedPace implements Pace {
     public void await() {
         Instant now = clock.instant();
         Instant mine = jdbc.sql("""
-                        update pace set next_at = greatest(next_at, :now) + make_interval(secs => :interval)
+                        update pace set next_at = case when next_at > :insane then :now else greatest(next_at, :now) end
+                          + make_interval(secs => :interval)
                         where destination_id = :id
                         returning next_at - make_interval(secs => :interval) as mine
                         """)
                 .param("now", Rows.time(now))
+                .param("insane", Rows.time(now.plus(LONGEST)))
                 .param("interval", interval.toNanos() / 1e9)
                 .param("id", destinationId)
                 .query((row, number) -> Rows.time(row, "mine"))

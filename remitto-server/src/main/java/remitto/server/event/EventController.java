@@ -58,8 +58,9 @@ class EventController {
 
     @DeleteMapping("/{id}")
     List<EventSets.EventSet> removeEventSet(@PathVariable long id, Principal who) {
-        note(who, "keeps events no longer", id);
+        String name = sets.get(id).name();
         sets.remove(id);
+        journal.write(who.getName(), "keeps events no longer", new Journal.Subject("events", id, name), "");
         return sets.all();
     }
 

@@ -20,6 +20,8 @@ import remitto.server.dataset.Datasets;
 import remitto.server.platform.CopyParts;
 import remitto.server.platform.CopyText;
 import remitto.server.platform.Rows;
+import remitto.server.rights.mark.ErasedMarks;
+import remitto.server.rights.mark.Marks;
 import remitto.server.source.Sources;
 
 /**
@@ -36,6 +38,7 @@ public class EventIntake {
     private final JdbcClient jdbc;
     private final JdbcTemplate template;
     private final TransactionTemplate transactions;
+    private final ErasedMarks erased;
 
     EventIntake(
             EventSets sets,
@@ -43,13 +46,15 @@ public class EventIntake {
             Sources sources,
             JdbcClient jdbc,
             JdbcTemplate template,
-            TransactionTemplate transactions) {
+            TransactionTemplate transactions,
+            ErasedMarks erased) {
         this.sets = sets;
         this.datasets = datasets;
         this.sources = sources;
         this.jdbc = jdbc;
         this.template = template;
         this.transactions = transactions;
+        this.erased = erased;
     }
 
     /**
@@ -135,13 +140,15 @@ public class EventIntake {
                         .orElse("");
         long[] lost = new long[2];
         CopyParts parts = new CopyParts(template, "event_in");
+        Marks marks = erased.now();
         sources.warehouse(dataset.sourceId())
                 .read(sql, wanted, from.map(Instant::toString).stream().toList(), TIME, cells -> {
                     if (blank(cells[0])) {
                         lost[0]++;
                     } else if (blank(cells[1])) {
                         lost[1]++;
-                    } else {
+                    } else if (marks.ofRecord(set.personDatasetId(), String.valueOf(cells[0]))
+                            .isEmpty()) {
                         CopyText row = parts.row();
                         for (String cell : cells) {
                             if (blank(cell)) {

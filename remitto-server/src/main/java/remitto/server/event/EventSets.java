@@ -37,8 +37,17 @@ public class EventSets {
     private final PersonFacts facts;
     private final Json json;
     private final Clock clock;
+    private final Speakers speakers;
 
-    EventSets(JdbcClient jdbc, JdbcTemplate template, Datasets datasets, PersonFacts facts, Json json, Clock clock) {
+    EventSets(
+            JdbcClient jdbc,
+            JdbcTemplate template,
+            Datasets datasets,
+            PersonFacts facts,
+            Json json,
+            Clock clock,
+            Speakers speakers) {
+        this.speakers = speakers;
         this.jdbc = jdbc;
         this.template = template;
         this.datasets = datasets;
@@ -176,6 +185,16 @@ public class EventSets {
             throw Problem.invalid("Measures and audiences speak of \"" + before.name() + "\"; the name stays.");
         }
         List<EventColumn> columns = check(wish);
+        speakers.ofColumns(before.name()).forEach((name, users) -> {
+            if (!Optional.ofNullable(before.types().get(name))
+                    .equals(columns.stream()
+                            .filter(column -> column.name().equals(name))
+                            .map(EventColumn::type)
+                            .findFirst())) {
+                throw Problem.conflict("The column " + name + " stays as it is: " + String.join(", ", users) + " "
+                        + (users.size() == 1 ? "speaks" : "speak") + " of it.");
+            }
+        });
         jdbc.sql("""
                         update event_set set dataset_id = ?, person_dataset = ?, person_column = ?, time_column = ?,
                           columns = ?::jsonb, overlap_days = ?, saved_by = ?, saved_at = ?, newest_at = null, read_at = null,
@@ -199,6 +218,10 @@ public class EventSets {
     @Transactional
     public void remove(long id) {
         EventSet set = get(id);
+        List<String> users = speakers.of("events", set.name());
+        if (!users.isEmpty()) {
+            throw Problem.conflict(set.name() + " is used by " + String.join(", ", users) + ".");
+        }
         dropTables(set);
         jdbc.sql("delete from event_set where id = ?").param(id).update();
     }

@@ -15,6 +15,7 @@ import org.springframework.web.bind.annotation.RestController;
 import remitto.core.audience.Derivation;
 import remitto.core.audience.Vocabulary;
 import remitto.core.dataset.ColumnType;
+import remitto.server.event.Speakers;
 import remitto.server.journal.Journal;
 import remitto.server.people.PersonFacts;
 import remitto.server.platform.Problem;
@@ -31,6 +32,7 @@ class MeasureController {
     private final PersonFacts facts;
     private final JdbcClient jdbc;
     private final Journal journal;
+    private final Speakers speakers;
 
     MeasureController(
             Measures measures,
@@ -38,7 +40,9 @@ class MeasureController {
             Population population,
             PersonFacts facts,
             JdbcClient jdbc,
-            Journal journal) {
+            Journal journal,
+            Speakers speakers) {
+        this.speakers = speakers;
         this.measures = measures;
         this.keeper = keeper;
         this.population = population;
@@ -115,8 +119,8 @@ class MeasureController {
     @DeleteMapping("/{id}")
     List<Measures.PersonMeasure> removeMeasure(@PathVariable long id, Principal who) {
         Measures.PersonMeasure measure = measures.get(id);
-        List<String> users = new ArrayList<>(measures.speakingOf("attribute", measure.name()));
-        users.addAll(measures.speakingOf("of", measure.name()));
+        List<String> users = new ArrayList<>(speakers.of("attribute", measure.name()));
+        users.addAll(speakers.of("of", measure.name()));
         if (!users.isEmpty()) {
             throw Problem.conflict(measure.name() + " is used by " + String.join(", ", users) + ".");
         }

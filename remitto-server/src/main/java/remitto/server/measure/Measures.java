@@ -133,23 +133,4 @@ public class Measures {
                 .params(problem, id)
                 .update();
     }
-
-    /** Measures and audiences that speak of a name, by what they say. @param key such as {@code attribute} or {@code events} */
-    List<String> speakingOf(String key, String name) {
-        return jdbc.sql("""
-                        select 'measure ' || name from measure
-                        where jsonb_path_exists(definition, ('$.**.' || :key || ' ? (@ == $name)')::jsonpath,
-                          jsonb_build_object('name', :name::text))
-                        union
-                        select 'audience ' || a.name from audience a
-                        join audience_version v on v.audience_id = a.id and v.number in (a.latest_version, a.live_version)
-                        where jsonb_path_exists(v.definition, ('$.**.' || :key || ' ? (@ == $name)')::jsonpath,
-                          jsonb_build_object('name', :name::text))
-                        order by 1
-                        """)
-                .param("key", key)
-                .param("name", name)
-                .query(String.class)
-                .list();
-    }
 }

@@ -7,11 +7,11 @@ import remitto.core.dataset.ColumnType;
 import remitto.core.value.Value;
 
 /** Times as warehouses spell them. */
-final class Moments {
+public final class Moments {
     private Moments() {}
 
     /** A time, or the beginning of a day, in UTC where no zone is told; empty when it is neither. */
-    static Optional<Instant> of(String cell) {
+    public static Optional<Instant> of(String cell) {
         if (cell.isBlank()) {
             return Optional.empty();
         }

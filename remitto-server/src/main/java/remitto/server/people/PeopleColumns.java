@@ -36,6 +36,8 @@ class PeopleColumns implements ColumnOrigins {
         Map<String, ColumnRole> roles = new TreeMap<>();
         roles.put("person_id", ColumnRole.KEY);
         roles.put("changed_at", ColumnRole.UPDATED_AT);
+        roles.put("address_key", ColumnRole.KEY);
+        roles.put("address", ColumnRole.IDENTIFIER);
         for (About about : About.values()) {
             sources.all(about).forEach(source -> add(source, roles));
             added.forEach(one -> one.columns(about).stream().forEach(column -> {

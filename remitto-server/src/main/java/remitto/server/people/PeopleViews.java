@@ -20,6 +20,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 import remitto.connect.warehouse.WarehouseSettings;
+import remitto.core.dataset.ColumnRole;
 import remitto.core.identity.Attribute;
 import remitto.core.known.Fingerprint;
 import remitto.server.platform.Problem;
@@ -46,12 +47,23 @@ class PeopleViews {
             """;
 
     private static final String DROP = "drop view if exists people.person, people.company, people.record,"
-            + " people.retired, people.audience_member";
+            + " people.retired, people.audience_member, people.address";
     private static final String MEMBER = """
             create view people.audience_member as
             select a.name as audience, m.audience_id, m.person_id, m.held_out, c.counted_at as since
             from audience_member m join audience a on a.id = m.audience_id join audience_count c on c.id = m.since
             where m.until is null
+            """;
+
+    /** The key is the person's id and the beginning of the SHA-256 of the tidied address. */
+    private static final String ADDRESS = """
+            select p.id || '@' || left(encode(sha256(convert_to(v.address, 'UTF8')), 'hex'), 16) as address_key,
+              p.id as person_id, %1$s::text as kind, v.address, p.label, v.said_by%2$s
+            from person p cross join lateral (
+              select r.tidied[%3$d] as address, string_agg(distinct d.name, ', ') as said_by
+              from identity_record r join dataset d on d.id = r.dataset_id
+              where r.person_id = p.id and r.tidied[%3$d] <> '' group by 1) v
+            where p.about = 'PERSON' and %4$s
             """;
 
     private final JdbcClient jdbc;
@@ -136,8 +148,13 @@ class PeopleViews {
                 // Several processes may begin at once.
                 template.execute("set local lock_timeout = '5s'");
                 template.execute("select pg_advisory_xact_lock(7041889)");
-                List<String> made =
-                        List.of(view(About.PERSON, "person"), view(About.COMPANY, "company"), RECORD, RETIRED, MEMBER);
+                List<String> made = List.of(
+                        view(About.PERSON, "person"),
+                        view(About.COMPANY, "company"),
+                        RECORD,
+                        RETIRED,
+                        MEMBER,
+                        addresses());
                 String mark = Long.toHexString(new Fingerprint().of(made));
                 if (!mark.equals(mark())) {
                     template.execute(DROP);
@@ -172,6 +189,30 @@ class PeopleViews {
         return jdbc.sql("select coalesce(obj_description(to_regclass('people.person')), '')")
                 .query(String.class)
                 .single();
+    }
+
+    /** Every address of a person, each once, tidied, with what the person agreed to: to send to all of them rather than the kept one. */
+    private String addresses() {
+        StringBuilder consents = new StringBuilder();
+        Set<String> taken = new HashSet<>(Set.of("address_key", "person_id", "kind", "address", "label", "said_by"));
+        for (PersonColumns adding : added) {
+            adding.columns(About.PERSON).stream()
+                    .filter(one -> one.role() == ColumnRole.CONSENT && taken.add(one.name()))
+                    .forEach(one -> consents.append(", ")
+                            .append(one.value())
+                            .append(" as ")
+                            .append(quoted(one.name())));
+        }
+        List<String> parts = new ArrayList<>();
+        List<Attribute> attributes = sources.attributes(About.PERSON);
+        for (int i = 0; i < attributes.size(); i++) {
+            Attribute attribute = attributes.get(i);
+            if (attribute.kind() == Attribute.Kind.EMAIL || attribute.kind() == Attribute.Kind.PHONE) {
+                parts.add(ADDRESS.formatted(literal(attribute.name()), consents, i + 1, "true"));
+            }
+        }
+        return "create view people.address as "
+                + (parts.isEmpty() ? ADDRESS.formatted("''", consents, 1, "false") : String.join(" union all ", parts));
     }
 
     private String view(About about, String name) {

@@ -14,6 +14,7 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import remitto.connect.warehouse.Warehouse;
+import remitto.core.consent.AddressHash;
 import remitto.core.dataset.Column;
 import remitto.core.dataset.ColumnRole;
 import remitto.core.dataset.Columns;
@@ -27,9 +28,14 @@ import remitto.server.dataset.DatasetDefinition;
 import remitto.server.dataset.Datasets;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
+import remitto.server.rights.mark.ErasedMarks;
+import remitto.server.rights.mark.Marks;
 import remitto.server.source.Sources;
 
-/** Reads the records of all datasets that describe people; those that are as they were are not tidied again. */
+/**
+ * Reads the records of all datasets that describe people; those that are as they were are not tidied again, and those of people
+ * who were erased are not taken in.
+ */
 @Component
 class PersonRecords {
     private static final Duration TIME = Duration.ofMinutes(30);
@@ -38,11 +44,13 @@ class PersonRecords {
     private final Datasets datasets;
     private final Sources warehouses;
     private final Json json;
+    private final ErasedMarks erased;
 
-    PersonRecords(Datasets datasets, Sources warehouses, Json json) {
+    PersonRecords(Datasets datasets, Sources warehouses, Json json, ErasedMarks erased) {
         this.datasets = datasets;
         this.warehouses = warehouses;
         this.json = json;
+        this.erased = erased;
     }
 
     /** What a source says about one of its values. */
@@ -104,6 +112,7 @@ class PersonRecords {
         private final Map<RecordRef, Said> said = new HashMap<>();
         private final Set<RecordRef> changed = new HashSet<>();
         private final Fingerprint fingerprint = new Fingerprint();
+        private final Marks marks = erased.now();
         private long withoutKey;
 
         Reading(Wish wish, Map<RecordRef, Before> before, RunProgress progress) {
@@ -146,14 +155,38 @@ class PersonRecords {
                                     withoutKey++;
                                     return true;
                                 }
+                                if (marks.ofRecord(source.datasetId(), key.get())
+                                        .isPresent()) {
+                                    return true;
+                                }
                                 Said one = row.said(place, cells, fingerprint.of(row.texts(salt, cells)));
+                                String[] tidied = tidied(ref, one, row, cells, tidying, target);
+                                if (isErased(tidied)) {
+                                    changed.remove(ref);
+                                    return true;
+                                }
                                 said.put(ref, one);
-                                builder.add(ref, tidied(ref, one, row, cells, tidying, target));
+                                builder.add(ref, tidied);
                                 if (said.size() % REPORTED == 0) {
                                     progress.done(said.size());
                                 }
                                 return true;
                             });
+        }
+
+        /** Whether somebody who was erased had one of its addresses. */
+        private boolean isErased(String[] tidied) {
+            if (marks.isEmpty()) {
+                return false;
+            }
+            List<String> hashes = new ArrayList<>();
+            for (int a = 0; a < tidied.length; a++) {
+                Attribute.Kind kind = wish.attributes().get(a).kind();
+                if (!tidied[a].isEmpty() && (kind == Attribute.Kind.EMAIL || kind == Attribute.Kind.PHONE)) {
+                    hashes.add(AddressHash.ofTidied(tidied[a]));
+                }
+            }
+            return marks.ofAddresses(hashes).isPresent();
         }
 
         private String[] tidied(

@@ -2,8 +2,6 @@ package remitto.server.people;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
-import java.util.TreeMap;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.known.Fingerprint;
@@ -12,9 +10,11 @@ import remitto.core.known.Fingerprint;
 @Component
 class SentOfPerson {
     private final JdbcClient jdbc;
+    private final PersonKeys keys;
 
-    SentOfPerson(JdbcClient jdbc) {
+    SentOfPerson(JdbcClient jdbc, PersonKeys keys) {
         this.jdbc = jdbc;
+        this.keys = keys;
     }
 
     /**
@@ -32,23 +32,12 @@ class SentOfPerson {
             long runId) {}
 
     List<SentAs> of(long person) {
-        Map<Long, List<String>> keys = new TreeMap<>();
-        jdbc.sql("""
-                        select dataset_id, key from identity_record where person_id = :id
-                        union
-                        select d.id, :id::text from dataset d join source s on s.id = d.source_id and s.kind = 'people'
-                        union
-                        select d.id, r.dataset_id || ':' || r.key from dataset d
-                        join source s on s.id = d.source_id and s.kind = 'people'
-                        join identity_record r on r.person_id = :id
-                        """).param("id", person).query(row -> {
-            keys.computeIfAbsent(row.getLong(1), dataset -> new ArrayList<>()).add(row.getString(2));
-        });
         Fingerprint fingerprint = new Fingerprint();
         List<SentAs> sent = new ArrayList<>();
-        keys.forEach((dataset, its) -> its.forEach(key -> {
-            long[] hash = fingerprint.key(key);
-            sent.addAll(jdbc.sql("""
+        keys.of(person)
+                .forEach((dataset, its) -> its.forEach(key -> {
+                    long[] hash = fingerprint.key(key);
+                    sent.addAll(jdbc.sql("""
                             select r.id, r.name, t.id as destination_id, t.name as destination, w.object, w.remote_id,
                                    e.source_key, w.run_id
                             from route r
@@ -58,20 +47,20 @@ class SentOfPerson {
                             join destination t on t.id = w.destination_id
                             where r.dataset_id = :dataset order by r.id
                             """)
-                    .param("dataset", dataset)
-                    .param("high", hash[0])
-                    .param("low", hash[1])
-                    .query((row, number) -> new SentAs(
-                            row.getLong("id"),
-                            row.getString("name"),
-                            row.getLong("destination_id"),
-                            row.getString("destination"),
-                            row.getString("object"),
-                            row.getString("remote_id"),
-                            row.getString("source_key"),
-                            row.getLong("run_id")))
-                    .list());
-        }));
+                            .param("dataset", dataset)
+                            .param("high", hash[0])
+                            .param("low", hash[1])
+                            .query((row, number) -> new SentAs(
+                                    row.getLong("id"),
+                                    row.getString("name"),
+                                    row.getLong("destination_id"),
+                                    row.getString("destination"),
+                                    row.getString("object"),
+                                    row.getString("remote_id"),
+                                    row.getString("source_key"),
+                                    row.getLong("run_id")))
+                            .list());
+                }));
         return sent;
     }
 }

@@ -9,9 +9,11 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  *
  * @param secretKeyFile file that holds the key secrets are encrypted with; made when absent
  * @param outgoingAllowed private or loopback hosts that destinations may be called at
+ * @param outbox folder below which destinations on this machine get their files
  * @param administrator who is made when there is no user yet
  */
 @ConfigurationProperties("remitto")
-public record RemittoProperties(Path secretKeyFile, List<String> outgoingAllowed, Administrator administrator) {
+public record RemittoProperties(
+        Path secretKeyFile, List<String> outgoingAllowed, Path outbox, Administrator administrator) {
     public record Administrator(String email, String password) {}
 }

@@ -186,6 +186,9 @@ class ProfileController {
 
     private static String limits(Profile profile) {
         Profile.Limits limits = profile.limits();
+        if (profile.takesFiles()) {
+            return "one file for each run";
+        }
         return counted(limits.calls(), "call") + " in " + limits.periodSeconds() + " s (" + rate(limits)
                 + " a second), "
                 + limits.concurrency() + " at a time, " + counted(limits.recordsPerCall(), "record") + " and "

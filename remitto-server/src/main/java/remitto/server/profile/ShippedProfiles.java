@@ -16,7 +16,9 @@ class ShippedProfiles implements SmartInitializingSingleton {
             "webhook.yaml",
             "gangway-support.yaml",
             "postbag-mail.yaml",
-            "database-table.yaml");
+            "database-table.yaml",
+            "file-drop.yaml",
+            "file-folder.yaml");
 
     private final Profiles profiles;
 

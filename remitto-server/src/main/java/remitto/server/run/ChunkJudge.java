@@ -14,6 +14,7 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import remitto.core.dataset.Row;
+import remitto.core.fieldrule.FieldConsent;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.Written;
 import remitto.core.known.Fingerprint;
@@ -42,6 +43,8 @@ class ChunkJudge {
     private final Standings standings;
     private final LookUpFinder lookUps;
     private final SuppressedAddresses suppressed;
+    private final ErasedRows erased;
+    private final MessageLimits limits;
     private final Clock clock;
 
     ChunkJudge(
@@ -49,11 +52,15 @@ class ChunkJudge {
             Standings standings,
             LookUpFinder lookUps,
             SuppressedAddresses suppressed,
+            ErasedRows erased,
+            MessageLimits limits,
             Clock clock) {
         this.records = records;
         this.standings = standings;
         this.lookUps = lookUps;
         this.suppressed = suppressed;
+        this.erased = erased;
+        this.limits = limits;
         this.clock = clock;
     }
 
@@ -241,9 +248,11 @@ class ChunkJudge {
         for (int i : look) {
             standing[i] = stands.get(next++);
         }
+        Map<String, String> quiet =
+                limits.quiet(route, candidates.stream().map(Candidate::key).toList());
         List<Judged> judged = new ArrayList<>();
         for (int i = 0; i < candidates.size(); i++) {
-            Decision decision = look.contains(i) || !shaped.get(i).leftOut().isEmpty()
+            Decision loud = look.contains(i) || !shaped.get(i).leftOut().isEmpty()
                     ? Judge.judge(route.route().spec(), shaped.get(i), standing[i])
                     : new Decision(
                             Verdict.UNCHANGED,
@@ -251,6 +260,8 @@ class ChunkJudge {
                             "",
                             Optional.of(bound.get(candidates.get(i).ordinal()).remoteId()),
                             List.of());
+            String enough = quiet.getOrDefault(candidates.get(i).key(), "");
+            Decision decision = enough.isEmpty() || takesBack(shaped.get(i), loud) ? loud : loud.quiet(enough);
             boolean kept = trace == Trace.NONE && worthKeeping(decision);
             judged.add(new Judged(
                     candidates.get(i),
@@ -264,6 +275,16 @@ class ChunkJudge {
         return judged;
     }
 
+    /** A no that somebody stated to a field passes every other control. */
+    private static boolean takesBack(ShapedRecord record, Decision decision) {
+        Set<String> written =
+                decision.written().stream().map(FieldDecision::field).collect(Collectors.toSet());
+        return record.fields().stream()
+                .anyMatch(field ->
+                        field.said().filter(FieldConsent.Said.NO::equals).isPresent()
+                                && written.contains(field.field().name()));
+    }
+
     private static boolean worthKeeping(Decision decision) {
         return decision.verdict() == Verdict.ADDED || decision.verdict() == Verdict.CHANGED || decision.holdsAnyValue();
     }
@@ -275,11 +296,13 @@ class ChunkJudge {
                 .toList();
     }
 
-    /** What is on the suppression list is as good as a no that was stated. */
+    /** What is on the suppression list, or was erased, is as good as a no that was stated. */
     private List<ShapedRecord> unsuppressed(BoundRoute route, List<Candidate> candidates, List<ShapedRecord> shaped) {
         Map<String, Row> rows = new HashMap<>();
         candidates.forEach(candidate -> rows.put(candidate.key(), candidate.row()));
-        Map<String, String> reasons = suppressed.reasons(route, rows);
+        Map<String, String> reasons = new HashMap<>(suppressed.reasons(route, rows));
+        ErasedRows.Erased gone = erased.of(route);
+        rows.forEach((key, row) -> gone.reason(key, row).ifPresent(why -> reasons.put(key, why)));
         return reasons.isEmpty()
                 ? shaped
                 : shaped.stream()

@@ -35,6 +35,7 @@ class DrawUp {
     private final Lines lines;
     private final RunHistory history;
     private final LookUpFinder lookUps;
+    private final ErasedRows erased;
     private final Clock clock;
     private final List<BeforeDrawing> before;
 
@@ -48,6 +49,7 @@ class DrawUp {
             Lines lines,
             RunHistory history,
             LookUpFinder lookUps,
+            ErasedRows erased,
             Clock clock,
             List<BeforeDrawing> before) {
         this.sources = sources;
@@ -59,6 +61,7 @@ class DrawUp {
         this.lines = lines;
         this.history = history;
         this.lookUps = lookUps;
+        this.erased = erased;
         this.clock = clock;
         this.before = List.copyOf(before);
     }
@@ -81,8 +84,8 @@ class DrawUp {
         long knownBefore = records.boundCount(route.routeId());
         boolean first = !history.readBefore(route.routeId(), runId);
         Inputs inputs = new Inputs(route, lookUps.everything(route));
-        Drawing drawing =
-                new Drawing(new Drawing.Tools(records, judge, leavers, lines), runId, route, index, inputs, first);
+        Drawing drawing = new Drawing(
+                new Drawing.Tools(records, judge, leavers, lines, erased), runId, route, index, inputs, first);
         List<String> names = route.columns().list().stream().map(Column::name).toList();
         progress.begin(index.size());
         warehouse(route).read(Warehouse.single(route.dataset().query().text()), names, List.of(), READ_TIME, cells -> {
@@ -120,7 +123,12 @@ class DrawUp {
     private Drawing part(long runId, BoundRoute route) {
         Inputs inputs = new Inputs(route, Inputs.NOTHING_BEYOND);
         return new Drawing(
-                new Drawing.Tools(records, judge, leavers, lines), runId, route, new KnownIndex(1), inputs, false);
+                new Drawing.Tools(records, judge, leavers, lines, erased),
+                runId,
+                route,
+                new KnownIndex(1),
+                inputs,
+                false);
     }
 
     private Candidate candidate(BoundRoute route, String key, Row row) {

@@ -35,6 +35,7 @@ final class Drawing {
     private final Inputs inputs;
     private final boolean waitsForChange;
     private final SuppressedAddresses.Sieve sieve;
+    private final ErasedRows.Erased erased;
     private final List<String> inputColumns;
     private final List<Candidate> chunk = new ArrayList<>();
     private final List<Line> pending = new ArrayList<>();
@@ -49,7 +50,7 @@ final class Drawing {
     private int lineNumber;
     private int nextOrdinal;
 
-    record Tools(RouteRecords records, ChunkJudge judge, LeaverChunks leavers, Lines lines) {}
+    record Tools(RouteRecords records, ChunkJudge judge, LeaverChunks leavers, Lines lines, ErasedRows erased) {}
 
     /** @param first the route reads its dataset for the first time */
     Drawing(Tools tools, long runId, BoundRoute route, KnownIndex index, Inputs inputs, boolean first) {
@@ -60,6 +61,7 @@ final class Drawing {
         this.keyAt = route.columns().keyPositions();
         this.inputs = inputs;
         this.sieve = tools.judge().sieve(route);
+        this.erased = tools.erased().of(route);
         this.inputColumns = route.inputColumns();
         this.nextOrdinal = tools.records().nextOrdinal(route.routeId());
         this.waitsForChange = first
@@ -86,6 +88,13 @@ final class Drawing {
     private void keyed(String key, @Nullable String[] cells) {
         long[] hash = fingerprint.key(key);
         int slot = index.find(hash[0], hash[1]);
+        if (!erased.isNobody() && erased(key, Row.of(route.columns(), cells))) {
+            if (slot >= 0) {
+                index.meet(slot);
+                tools.records().forgetName(route.routeId(), index.ordinal(slot));
+            }
+            return;
+        }
         boolean known = slot >= 0;
         int ordinal = known ? index.ordinal(slot) : nextOrdinal++;
         if (!known) {
@@ -103,6 +112,12 @@ final class Drawing {
             return;
         }
         add(new Candidate(key, hash[0], hash[1], ordinal, known, input, Row.of(route.columns(), cells)));
+    }
+
+    private boolean erased(String key, Row row) {
+        Optional<String> reason = erased.reason(key, row);
+        reason.ifPresent(why -> write(Line.nameless(++lineNumber, "Erased", "erased", why)));
+        return reason.isPresent();
     }
 
     private boolean caught(String key, @Nullable String[] cells) {
@@ -130,6 +145,9 @@ final class Drawing {
     /** A single record, whatever its input was. */
     void candidate(Candidate candidate) {
         read++;
+        if (erased(candidate.key(), candidate.row())) {
+            return;
+        }
         add(
                 candidate.known()
                         ? candidate

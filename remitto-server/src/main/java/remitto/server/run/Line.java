@@ -111,6 +111,11 @@ record Line(
                 origins);
     }
 
+    /** A line for a row that is left out, and of which nothing may be kept. */
+    static Line nameless(int number, String label, String code, String reason) {
+        return new Line(number, 0, "", label, Verdict.LEFT_OUT, code, reason, "", List.of(), 0, 0, Optional.empty());
+    }
+
     /** Another line that is held, in a manifest of this one's run. */
     static Line held(int number, int ordinal, String key, String code, String reason) {
         return new Line(number, ordinal, key, "", Verdict.HELD, code, reason, "", List.of(), 0, 0, Optional.empty());

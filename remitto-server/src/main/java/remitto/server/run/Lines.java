@@ -181,11 +181,12 @@ class Lines {
                 .list();
     }
 
-    /** Lines of a run that took effect, behind a line, in order. */
+    /** Lines of a run that took effect, behind a line, in order; those of people who were erased are no more. */
     List<Line> acknowledged(long runId, int after, int limit, ObjectDescription object) {
         Map<String, Field> described = LineFields.byName(object);
-        return jdbc.sql("select " + COLUMNS.replace("m.remote_id", "o.remote_id") + JOINED
-                        + " where m.run_id = ? and o.state = 'ACKNOWLEDGED' and m.line > ? order by m.line limit ?")
+        return jdbc.sql(
+                        "select " + COLUMNS.replace("m.remote_id", "o.remote_id") + JOINED
+                                + " where m.run_id = ? and o.state = 'ACKNOWLEDGED' and m.source_key <> '' and m.line > ? order by m.line limit ?")
                 .params(runId, after, limit)
                 .query((row, number) -> line(row, described))
                 .list();

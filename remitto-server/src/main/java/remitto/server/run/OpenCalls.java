@@ -31,6 +31,15 @@ class OpenCalls {
      * @throws RunLost if the run is no longer this process's own
      */
     void open(long runId, int epoch, int number, Verdict verdict, Collection<Line> lines) {
+        open(runId, epoch, number, verdict, lines.stream().map(Line::number).toArray(Integer[]::new));
+    }
+
+    /** Writes down a call that takes lines of every verdict. @throws RunLost if the run is no longer this process's own */
+    void open(long runId, int epoch, int number, List<Integer> lines) {
+        open(runId, epoch, number, Verdict.CHANGED, lines.toArray(Integer[]::new));
+    }
+
+    private void open(long runId, int epoch, int number, Verdict verdict, Integer[] lines) {
         int opened = jdbc.sql("""
                         insert into open_call (run_id, call_no, epoch, verdict, lines, opened_at)
                         select :run, :number, :epoch, :verdict, :lines, :now
@@ -42,7 +51,7 @@ class OpenCalls {
                 .param("number", number)
                 .param("epoch", epoch)
                 .param("verdict", verdict.name())
-                .param("lines", lines.stream().map(Line::number).toArray(Integer[]::new))
+                .param("lines", lines)
                 .param("now", Rows.time(clock.instant()))
                 .update();
         if (opened == 0) {

@@ -31,12 +31,14 @@ class Outcomes {
     private final JdbcClient jdbc;
     private final RouteRecords records;
     private final HeldRecords held;
+    private final MessageLimits limits;
     private final Clock clock;
 
-    Outcomes(JdbcClient jdbc, RouteRecords records, HeldRecords held, Clock clock) {
+    Outcomes(JdbcClient jdbc, RouteRecords records, HeldRecords held, MessageLimits limits, Clock clock) {
         this.jdbc = jdbc;
         this.records = records;
         this.held = held;
+        this.limits = limits;
         this.clock = clock;
     }
 
@@ -82,6 +84,7 @@ class Outcomes {
         refused(route, runId, settlement.refused);
         unknown(route, runId, settlement.unknown);
         outcomes(runId, settlement.movedOn, LineState.MOVED_ON);
+        limits.went(route, runId, plain.stream().map(one -> one.line().key()).toList());
     }
 
     private static List<Settlement.Acknowledged> withCode(List<Settlement.Acknowledged> lines, String code) {

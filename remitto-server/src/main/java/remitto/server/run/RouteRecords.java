@@ -167,6 +167,14 @@ class RouteRecords {
         copy.load(template, "route_record (route_id, ordinal, key_high, key_low, source_key, label)");
     }
 
+    /** What a route met of somebody who was erased keeps no key and no name. */
+    void forgetName(long routeId, int ordinal) {
+        jdbc.sql("""
+                        update route_record set source_key = '', label = 'Erased', key_high = (random() * 9e18)::bigint,
+                          key_low = (random() * 9e18)::bigint where route_id = ? and ordinal = ?
+                        """).params(routeId, ordinal).update();
+    }
+
     Optional<Integer> ordinal(long routeId, long keyHigh, long keyLow) {
         return jdbc.sql("select ordinal from route_record where route_id = ? and key_high = ? and key_low = ?")
                 .params(routeId, keyHigh, keyLow)

@@ -15,6 +15,7 @@ import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import remitto.connect.destination.Destination;
 import remitto.connect.destination.DestinationProblem;
+import remitto.connect.destination.WholeFiles;
 import remitto.connect.profile.Profile;
 import remitto.core.delivery.Circuit;
 import remitto.core.manifest.Verdict;
@@ -37,14 +38,23 @@ class Sender {
     private final Outcomes outcomes;
     private final ReadBack readBack;
     private final Circuits circuits;
+    private final FileSender files;
     private final Clock clock;
 
-    Sender(Lines lines, OpenCalls calls, Outcomes outcomes, ReadBack readBack, Circuits circuits, Clock clock) {
+    Sender(
+            Lines lines,
+            OpenCalls calls,
+            Outcomes outcomes,
+            ReadBack readBack,
+            Circuits circuits,
+            FileSender files,
+            Clock clock) {
         this.lines = lines;
         this.calls = calls;
         this.outcomes = outcomes;
         this.readBack = readBack;
         this.circuits = circuits;
+        this.files = files;
         this.clock = clock;
     }
 
@@ -53,6 +63,9 @@ class Sender {
 
     /** Sends until nothing is planned, or it has to stop. */
     Result send(BoundRoute route, long runId, int epoch, FirstWave wave, Progress progress) {
+        if (route.connection().destination() instanceof WholeFiles) {
+            return files.send(route, runId, epoch, wave, progress);
+        }
         Sending sending = new Sending(route, runId, epoch, wave, progress);
         try {
             sending.waitForCircuit();

@@ -20,7 +20,8 @@ class SecretsTest {
 
     private Secrets secrets(String keyFile) {
         return new Secrets(
-                new RemittoProperties(folder.resolve(keyFile), List.of(), new RemittoProperties.Administrator("", "")),
+                new RemittoProperties(
+                        folder.resolve(keyFile), List.of(), folder, new RemittoProperties.Administrator("", "")),
                 JsonForTests.json());
     }
 

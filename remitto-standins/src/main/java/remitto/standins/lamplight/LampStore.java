@@ -21,6 +21,7 @@ final class LampStore implements AutoCloseable {
     private final ObjectMapper json;
     private final DurableLog log;
     private final Map<String, TreeSet<String>> members = new TreeMap<>();
+    private final List<Made> made = new ArrayList<>();
     private final Map<String, Job> jobs = new LinkedHashMap<>();
     private final Map<String, String> byKey = new HashMap<>();
 
@@ -31,6 +32,28 @@ final class LampStore implements AutoCloseable {
         this.json = json;
         lists.forEach(list -> members.put(list, new TreeSet<>()));
         this.log = new DurableLog(file, json, this::replay);
+    }
+
+    /** A list that somebody made. */
+    record Made(String account, String id, String name) {}
+
+    synchronized List<Made> made() {
+        return List.copyOf(made);
+    }
+
+    /** @return its id */
+    synchronized String make(String account, String name, Instant at) {
+        ObjectNode line = json.createObjectNode();
+        line.put("at", at.toString()).put("made", name).put("account", account);
+        log.append(line);
+        return add(line);
+    }
+
+    private String add(JsonNode line) {
+        String id = "list-" + (made.size() + 1);
+        made.add(new Made(line.get("account").asString(), id, line.get("made").asString()));
+        members.put(id, new TreeSet<>());
+        return id;
     }
 
     synchronized boolean has(String list) {
@@ -83,12 +106,18 @@ final class LampStore implements AutoCloseable {
 
     synchronized void clear() {
         log.clear();
+        made.forEach(one -> members.remove(one.id()));
+        made.clear();
         members.values().forEach(TreeSet::clear);
         jobs.clear();
         byKey.clear();
     }
 
     private void replay(JsonNode line) {
+        if (line.has("made")) {
+            add(line);
+            return;
+        }
         apply(line);
     }
 

@@ -80,6 +80,7 @@ public final class Lamplight implements AutoCloseable {
         routes.get("/ads/me", context -> guarded(context, through -> me(context)));
         routes.get("/ads/accounts", context -> guarded(context, through -> accounts(context)));
         routes.get("/ads/lists", context -> guarded(context, through -> lists(context)));
+        routes.post("/ads/lists", context -> guarded(context, through -> make(context)));
         routes.post(
                 "/ads/lists/{list}/jobs", context -> guarded(context, through -> submit(context, through.partial())));
         routes.get("/ads/jobs/{job}", context -> guarded(context, through -> job(context)));
@@ -131,7 +132,7 @@ public final class Lamplight implements AutoCloseable {
         ObjectNode body = json.createObjectNode();
         var list = body.putArray("lists");
         String account = account(context);
-        LISTS.stream().filter(one -> one.account().equals(account)).forEach(one -> list.addObject()
+        all().stream().filter(one -> one.account().equals(account)).forEach(one -> list.addObject()
                 .put("id", one.id())
                 .put("name", one.name())
                 .put("people", true)
@@ -162,8 +163,29 @@ public final class Lamplight implements AutoCloseable {
         answer(context, 202, json.createObjectNode().put("job", job.id()).put("state", "queued"));
     }
 
-    private static MatchList byId(String id) {
-        return LISTS.stream().filter(one -> one.id().equals(id)).findFirst().orElseThrow();
+    private MatchList byId(String id) {
+        return all().stream().filter(one -> one.id().equals(id)).findFirst().orElseThrow();
+    }
+
+    private List<MatchList> all() {
+        List<MatchList> all = new ArrayList<>(LISTS);
+        store.made().forEach(made -> all.add(new MatchList(made.account(), made.id(), made.name())));
+        return all;
+    }
+
+    /** A list by a name that the account has none of yet, to the letter. */
+    private void make(Context context) {
+        String account = account(context);
+        String name = json.readTree(context.bodyAsBytes()).path("name").asString("");
+        if (name.isBlank() || !name.equals(name.strip()) || name.length() > 60) {
+            throw new Gate.Refusal(
+                    422, "a list is called something, without spaces around it, in at most 60 characters");
+        }
+        if (all().stream()
+                .anyMatch(one -> one.account().equals(account) && one.name().equals(name))) {
+            throw new Gate.Refusal(409, "there is a list " + name + " already");
+        }
+        answer(context, 201, json.createObjectNode().put("id", store.make(account, name, clock.instant())));
     }
 
     private void job(Context context) {
@@ -195,11 +217,11 @@ public final class Lamplight implements AutoCloseable {
     private String page() {
         StringBuilder out = new StringBuilder(
                 "<h1>Match lists</h1><table><tr><th>Account</th><th>Match list</th><th>Members</th><th>Matched</th><th>Smallest that is shown</th></tr>");
-        LISTS.forEach(one -> out.append(
+        all().forEach(one -> out.append(
                 "<tr><td>%s</td><td>%s</td><td class=num>%,d</td><td class=num>%,d</td><td class=num>100</td></tr>"
                         .formatted(
                                 ACCOUNTS.get(one.account()),
-                                one.name(),
+                                Html.escape(one.name()),
                                 store.size(one.id()),
                                 store.matched(one.id()))));
         out.append("</table><h1>Latest jobs</h1><table><tr><th>Job</th><th>List</th><th>Does</th><th>Members</th>"
@@ -212,7 +234,7 @@ public final class Lamplight implements AutoCloseable {
                         "<tr><td>%s</td><td>%s</td><td>%s</td><td class=num>%d</td><td class=num>%d</td><td>%s</td></tr>"
                                 .formatted(
                                         job.id(),
-                                        byId(job.list()).name(),
+                                        Html.escape(byId(job.list()).name()),
                                         job.action(),
                                         job.size(),
                                         job.refusals().size(),

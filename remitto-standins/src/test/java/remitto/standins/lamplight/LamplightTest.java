@@ -63,6 +63,28 @@ class LamplightTest {
     }
 
     @Test
+    void aListThatIsMadeStaysAndIsCalledAsItWasAskedFor() throws Exception {
+        HttpResponse<String> made = call("POST", "/ads/lists", "{\"name\":\"Night <boats>\"}");
+        assertThat(made.statusCode()).isEqualTo(201);
+        String id = json(made).path("id").asString();
+        assertThat(call("POST", "/ads/lists", "{\"name\":\"Night <boats>\"}").statusCode())
+                .isEqualTo(409);
+        assertThat(call("POST", "/ads/lists", "{\"name\":\"night <boats>\"}").statusCode())
+                .as("another name, to the letter")
+                .isEqualTo(201);
+        assertThat(call("POST", "/ads/lists", "{\"name\":\" x\"}").statusCode()).isEqualTo(422);
+        assertThat(call("POST", "/ads/lists/" + id + "/jobs", adding(HASH)).statusCode())
+                .isEqualTo(202);
+        stop();
+        start();
+        assertThat(call("GET", "/ads/lists", "").body()).contains("\"Night <boats>\"");
+        assertThat(json(client.call("GET", "/control/lists/" + id, "")).size()).isEqualTo(1);
+        assertThat(client.call("GET", "/", "").body())
+                .contains("Night &lt;boats&gt;")
+                .doesNotContain("<boats>");
+    }
+
+    @Test
     void membersStayAcrossARestart() throws Exception {
         submit(adding(HASH));
         stop();

@@ -1,0 +1,23 @@
+package remitto.connect.file;
+
+import java.nio.file.Path;
+import java.util.List;
+import remitto.connect.destination.Pace;
+import remitto.connect.outgoing.AddressGuard;
+import remitto.connect.profile.Profile;
+import remitto.connect.signin.Login;
+import remitto.core.file.FileLayout;
+
+/** Opens destinations that take files. */
+public final class FilePlaces {
+    private FilePlaces() {}
+
+    /** @param outbox the folder of this machine that files may be put in */
+    public static FileDestination open(
+            Profile profile, Login login, List<FileLayout> layouts, Path outbox, AddressGuard guard, Pace pace) {
+        Place place = profile.speaks().filter(Profile.Speaks.FOLDER::equals).isPresent()
+                ? new FolderPlace(outbox, login.setting("base_address"))
+                : new SftpPlace(profile.title(), login, guard, pace);
+        return new FileDestination(place, layouts);
+    }
+}

@@ -1,0 +1,123 @@
+package remitto.demo.history;
+
+import java.net.URI;
+import java.time.LocalTime;
+import java.util.List;
+import java.util.Map;
+import remitto.core.destination.FieldKind;
+import remitto.core.fieldrule.IfEmpty;
+import remitto.core.file.FileColumn;
+import remitto.core.file.FileContent;
+import remitto.core.file.FileForm;
+import remitto.core.file.FileLayout;
+import remitto.core.file.FileName;
+import remitto.core.guard.Guards;
+import remitto.core.route.Basis;
+import remitto.core.route.FirstRun;
+import remitto.core.route.Leavers;
+import remitto.core.route.Mode;
+import remitto.core.route.RouteSpec;
+import remitto.core.shaper.TidyEmail;
+import remitto.core.timetable.Schedule;
+import tools.jackson.databind.JsonNode;
+
+/** An audience handed over as a file to the island guide that prints the timetable, who takes it from a server of theirs. */
+public final class HandOver {
+    public static final String LIST = "islanders";
+    private static final String ZONE = "Europe/Oslo";
+
+    private final Api editor;
+    private final Scenario scenario;
+
+    public HandOver(Api editor, Scenario scenario) {
+        this.editor = editor;
+        this.scenario = scenario;
+    }
+
+    /** @param hostKey fingerprint of the server's key */
+    public record Server(int sftpPort, String hostKey) {
+        /** As its pages tell. @param pages address of them */
+        static Server at(String pages) {
+            JsonNode where = new Api(URI.create(pages)).get("/control/where");
+            return new Server(
+                    where.get("sftpPort").asInt(), where.get("hostKey").asString());
+        }
+    }
+
+    /** @return the destination */
+    public long connect(Server server) {
+        return Scenario.id(editor.post("/api/destinations", destination(server, "slip-7713")));
+    }
+
+    /** The connection. @param password blank for the one that is kept already */
+    public static Map<String, Object> destination(Server server, String password) {
+        return Map.of(
+                "name",
+                "Island guide",
+                "profile",
+                "file-drop",
+                "limitsOff",
+                false,
+                "signIn",
+                "password",
+                "settings",
+                Map.of(
+                        "base_address",
+                        "sftp://127.0.0.1:" + server.sftpPort(),
+                        "user",
+                        "halvorn",
+                        "password",
+                        password,
+                        "host_key",
+                        server.hostKey()));
+    }
+
+    /** Everybody in the audience, as the guide's own program wants it. */
+    public static FileLayout everybody() {
+        return new FileLayout(
+                LIST,
+                true,
+                new FileContent.Everybody(),
+                "from-halvorn",
+                new FileName("islanders-{date}-{run}"),
+                ZONE,
+                new FileForm.Csv(
+                        ";", FileForm.Quoting.WHERE_NEEDED, FileForm.LineEnd.CRLF, FileForm.Encoding.UTF_8, true, ", "),
+                false,
+                "Member",
+                List.of(
+                        FileColumn.of("Member", FieldKind.TEXT),
+                        FileColumn.of("E-mail", FieldKind.EMAIL),
+                        FileColumn.of("First name", FieldKind.TEXT),
+                        FileColumn.of("Home port", FieldKind.TEXT),
+                        FileColumn.of("Crossings", FieldKind.INTEGER)));
+    }
+
+    public void layOut(long destination, FileLayout layout) {
+        editor.put("/api/destinations/" + destination + "/files", layout);
+    }
+
+    /** @return the route */
+    public long route(String name, long audience, long destination, FileLayout layout) {
+        layOut(destination, layout);
+        long dataset = editor.post("/api/audiences/" + audience + "/dataset", Map.of())
+                .get("id")
+                .asLong();
+        RouteSpec spec = RouteSpec.of(
+                        Mode.KEEP_EQUAL,
+                        List.of("Member"),
+                        List.of(
+                                Scenario.from("Member", "person_id"),
+                                Scenario.from("E-mail", "email", new TidyEmail(false))
+                                        .ifEmpty(IfEmpty.HOLD_RECORD),
+                                Scenario.from("First name", "given_name"),
+                                Scenario.from("Home port", "home_port"),
+                                Scenario.from("Crossings", "crossings_90d").orDefault("0")),
+                        new Basis.Consent("the newsletter", "may_newsletter_email"),
+                        Guards.defaults(),
+                        new Schedule.Daily(LocalTime.of(5, 15), ZONE))
+                .leavers(new Leavers.Delete())
+                .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
+        return scenario.route(name, dataset, destination, layout.name(), spec);
+    }
+}

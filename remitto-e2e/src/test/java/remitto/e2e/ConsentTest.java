@@ -1,0 +1,180 @@
+package remitto.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.iab.gpp.encoder.GppModel;
+import com.iab.gpp.encoder.section.TcfEuV2;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.time.ZonedDateTime;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import remitto.core.consent.AddressHash;
+import tools.jackson.databind.JsonNode;
+
+/** Consents that come by address, in columns and in consent strings, and how often people are written to. */
+class ConsentTest extends AudienceFixture {
+    private static final ZonedDateTime SAID = ZonedDateTime.of(2026, 11, 19, 0, 0, 0, 0, ZoneOffset.UTC);
+
+    private static String string(int... agreed) {
+        List<Boolean> purposes = new ArrayList<>(Collections.nCopies(24, false));
+        for (int purpose : agreed) {
+            purposes.set(purpose - 1, true);
+        }
+        GppModel model = new GppModel();
+        model.setFieldValue(TcfEuV2.NAME, "PurposeConsents", purposes);
+        model.setFieldValue(TcfEuV2.NAME, "Created", SAID);
+        model.setFieldValue(TcfEuV2.NAME, "LastUpdated", SAID);
+        return model.encodeSection(TcfEuV2.NAME);
+    }
+
+    private List<String> emails(String where, int most) throws SQLException {
+        return List.of(
+                text("select string_agg(email, ' ') from (select lower(email) as email from people.person p where "
+                                + where
+                                + " and email is not null and not exists (select from person_address a join person_address o"
+                                + " on o.hash = a.hash and o.person_id <> a.person_id where a.person_id = p.person_id)"
+                                + " order by person_id limit " + most + ") as chosen")
+                        .split(" "));
+    }
+
+    private String answer(String email, String purpose) throws SQLException {
+        return text(
+                "select coalesce(max(c.answer), 'NONE') from consent_answer c join person_address a on a.person_id = c.person_id"
+                        + " where a.hash = '" + AddressHash.of(email, "NO").orElseThrow() + "' and c.purpose = '"
+                        + purpose + "'");
+    }
+
+    @Test
+    void answersOfADatasetHoldForWhoeverOwnsTheAddress() throws SQLException {
+        List<String> some = emails("may_newsletter_email = 'yes'", 3);
+        stack.change("create table ferry.preferences (address text, answer text, said timestamptz, form text)");
+        stack.change("grant select on ferry.preferences to public");
+        stack.change("insert into ferry.preferences values ('" + some.get(0).toUpperCase()
+                + " ', 'no', '2026-11-19', 'page 4'),"
+                + " ('" + AddressHash.of(some.get(1), "NO").orElseThrow() + "', 'No', '2026-11-19', 'page 4'),"
+                + " ('" + some.get(2) + "', 'perhaps', '2026-11-19', ''), ('nobody', 'no', '2026-11-19', ''),"
+                + " ('" + some.get(2) + "', 'no', null, '')");
+        long dataset = scenario.dataset(
+                ids.source(), "Preferences", "", "select * from ferry.preferences", Map.of("address", "KEY"));
+        open("/audiences/consent");
+        button("Take a dataset").click();
+        page.getByLabel("Dataset", new Page.GetByLabelOptions().setExact(true)).selectOption("Preferences");
+        page.getByLabel("Address, or its hash, in").selectOption("address");
+        page.getByLabel("Yes or no, or a consent string, in").selectOption("answer");
+        page.getByLabel("Said at, in").selectOption("said");
+        page.getByLabel("Evidence, in").selectOption("form");
+        assertThat(Browser.axe(page)).isEmpty();
+        button("Take its answers").click();
+        assertThat(page.getByText(
+                        "2 answers, 1 with neither yes nor no, 1 with no e-mail address, phone number or hash,"
+                                + " 1 with no time at which it was said"))
+                .isVisible();
+        assertThat(answer(some.get(0), "newsletter")).isEqualTo("NO");
+        assertThat(answer(some.get(1), "newsletter")).isEqualTo("NO");
+        assertThat(answer(some.get(2), "newsletter")).isEqualTo("YES");
+        stack.change("delete from ferry.preferences where answer = 'no'");
+        editor.post("/api/consents/datasets/readings", Map.of());
+        assertThat(answer(some.get(0), "newsletter"))
+                .as("what vanished is not kept")
+                .isEqualTo("YES");
+        assertThat(answer(some.get(1), "newsletter")).isEqualTo("NO");
+        editor.delete("/api/consents/datasets/" + dataset);
+        assertThat(answer(some.get(1), "newsletter")).isEqualTo("YES");
+        assertThat(browser.errors()).isEmpty();
+    }
+
+    @Test
+    void consentStringsAreReadAsEvidence() throws SQLException {
+        List<String> some = emails("true", 3);
+        stack.change("create table ferry.banners (mail text, string text)");
+        stack.change("grant select on ferry.banners to public");
+        stack.change(
+                "insert into ferry.banners values ('" + some.get(0) + "', '" + string(1, 3, 4) + "'), ('" + some.get(1)
+                        + "', '" + string(1, 3) + "'), ('" + some.get(2) + "', 'BOEFEAyOEFEAyAHABDENAI4AAAB9vABAASA')");
+        long dataset =
+                scenario.dataset(ids.source(), "Banners", "", "select * from ferry.banners", Map.of("mail", "KEY"));
+        JsonNode taken = editor.put(
+                "/api/consents/datasets/" + dataset,
+                Map.of(
+                        "address", "mail",
+                        "purpose", "profiled advertising",
+                        "channel", "web",
+                        "answer", "string",
+                        "tcfPurposes", List.of(3, 4),
+                        "saidAt", "",
+                        "expires", "",
+                        "evidence", ""));
+        assertThat(taken.get(0).get("answers").asInt()).isEqualTo(2);
+        assertThat(taken.get(0).get("unusable").toString())
+                .isEqualTo("{\"no consent string, or one that says nothing of it\":1}");
+        assertThat(answer(some.get(0), "profiled advertising")).isEqualTo("YES");
+        assertThat(answer(some.get(1), "profiled advertising")).isEqualTo("NO");
+        assertThat(answer(some.get(2), "profiled advertising")).isEqualTo("NONE");
+        assertThat(text("select evidence from consent_record where origin like 'DATASET %' and answer = 'YES'"))
+                .contains(string(1, 3, 4));
+        assertThat(
+                        text(
+                                "select said_at at time zone 'UTC' from consent_record where origin like 'DATASET %' and answer = 'YES'"))
+                .startsWith("2026-11-19 00:00:00");
+        assertThat(editor.post("/api/consents/strings/reading", Map.of("text", string(2)))
+                        .get("says")
+                        .toString())
+                .contains("purpose 2, select simple advertising: yes")
+                .contains("purpose 3, build profiles for advertising: no");
+    }
+
+    @Test
+    void nobodyIsWrittenToMoreOftenThanIsSaid() throws SQLException {
+        long letters = audiences.write(address(stack.postbag.port()) + "/north");
+        open("/audiences/consent");
+        button("limit: any number").click();
+        page.getByLabel("Limited").check();
+        page.getByLabel("Messages at most").fill("1");
+        page.getByLabel("In days").fill("7");
+        page.keyboard().press("Escape");
+        page.getByLabel("Letters, to Postbag Mail").check();
+        page.getByRole(
+                        AriaRole.BUTTON,
+                        new Page.GetByRoleOptions().setName("Set").setExact(true))
+                .click();
+        assertThat(button("limit: at most 1 in 7 days")).isVisible();
+        assertThat(Browser.axe(page)).isEmpty();
+        JsonNode first = run(letters);
+        assertThat(sum(first, "added")).isPositive();
+        assertThat(number("select count(*) from person_message")).isEqualTo(sum(first, "added"));
+
+        stack.change("update ferry.pass_holders set home_port = 'TAR'");
+        people.join();
+        audiences.refresh();
+        JsonNode second = draw(letters);
+        assertThat(sum(second, "changed")).isZero();
+        List<JsonNode> quiet = lines(second, "&code=quiet");
+        assertThat(quiet).isNotEmpty().allSatisfy(line -> assertThat(
+                        line.get("reason").asString())
+                .isEqualTo("Was written to 1 time in 7 days; may be again from 27 November 15:00 UTC on"));
+        JsonNode ladder = editor.get("/api/runs/" + second.get("id").asLong() + "/ladder");
+        assertThat(ladder.get("rungs").get(1).get("losses").toString())
+                .as("the ladder tells them")
+                .contains("Was written to 1 time");
+        String mail = text("select email from people.person where person_id = "
+                + quiet.get(0).get("key").asString());
+        editor.post("/api/consents/suppressions", Map.of("addresses", mail, "reason", "by letter"));
+        assertThat(lines(draw(letters), "&code=quiet"))
+                .as("who is suppressed is left out for that, not for today only")
+                .hasSizeLessThan(quiet.size());
+
+        stack.server().clock().set(Instant.parse("2026-11-27T16:00:00Z"));
+        JsonNode later = run(letters);
+        assertThat(sum(later, "changed")).as("a week later it goes").isPositive();
+        assertThat(lines(later, "&code=quiet")).isEmpty();
+        assertThat(browser.errors()).isEmpty();
+    }
+}

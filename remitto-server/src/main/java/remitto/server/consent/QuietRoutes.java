@@ -1,0 +1,133 @@
+package remitto.server.consent;
+
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import remitto.core.consent.QuietDays;
+import remitto.server.platform.Rows;
+import remitto.server.route.BoundRoute;
+import remitto.server.run.MessageLimits;
+
+/** Counts messages to people over the routes that send some, and says who has had enough for now. */
+@Component
+class QuietRoutes implements MessageLimits {
+    private static final DateTimeFormatter WHEN =
+            DateTimeFormatter.ofPattern("d MMMM HH:mm 'UTC'").withZone(ZoneOffset.UTC);
+
+    /** Whose the keys of a route's dataset are: people's own, or those of their records. */
+    private static final String WHOSE = """
+            select k.key, p.id as person_id from unnest(:keys::text[]) as k (key) join person p on p.id::text = regexp_replace(k.key, '^(\\d+)@[0-9a-f]{16}$', '\\1')
+            where exists (select from dataset d join source s on s.id = d.source_id and s.kind = 'people'
+              join route r on r.dataset_id = d.id where r.id = :route)
+            union
+            select i.key, i.person_id from identity_record i join route r on r.dataset_id = i.dataset_id
+            where r.id = :route and i.key = any (:keys)
+            """;
+
+    private final JdbcClient jdbc;
+    private final Clock clock;
+
+    QuietRoutes(JdbcClient jdbc, Clock clock) {
+        this.jdbc = jdbc;
+        this.clock = clock;
+    }
+
+    /** A route to people, and whether what it sends are messages. */
+    record MessageRoute(long routeId, String route, String destination, boolean messages) {}
+
+    /** @param limit absent while nothing is limited */
+    record QuietSetting(Optional<QuietDays> limit, List<MessageRoute> routes) {}
+
+    QuietSetting setting() {
+        return new QuietSetting(
+                limit(),
+                jdbc.sql("""
+                        select r.id, r.name, t.name as destination, m.route_id is not null as messages from route r
+                        join destination t on t.id = r.destination_id
+                        join destination_object o on o.destination_id = r.destination_id and o.object = r.object and o.people
+                        left join message_route m on m.route_id = r.id order by r.name
+                        """)
+                        .query((row, number) -> new MessageRoute(
+                                row.getLong("id"),
+                                row.getString("name"),
+                                row.getString("destination"),
+                                row.getBoolean("messages")))
+                        .list());
+    }
+
+    private Optional<QuietDays> limit() {
+        return jdbc.sql("select most, days from quiet_days")
+                .query((row, number) -> new QuietDays(row.getInt("most"), row.getInt("days")))
+                .optional();
+    }
+
+    @Transactional
+    void set(Optional<QuietDays> limit, List<Long> routes) {
+        jdbc.sql("delete from quiet_days").update();
+        limit.ifPresent(one -> jdbc.sql("insert into quiet_days (most, days) values (?, ?)")
+                .params(one.most(), one.days())
+                .update());
+        jdbc.sql("delete from message_route").update();
+        routes.forEach(route ->
+                jdbc.sql("insert into message_route values (?)").param(route).update());
+    }
+
+    private boolean sendsMessages(long route) {
+        return jdbc.sql("select exists (select from message_route where route_id = ?)")
+                .param(route)
+                .query(Boolean.class)
+                .single();
+    }
+
+    @Override
+    public Map<String, String> quiet(BoundRoute route, Collection<String> keys) {
+        Optional<QuietDays> limit = limit();
+        if (limit.isEmpty() || keys.isEmpty() || !sendsMessages(route.routeId())) {
+            return Map.of();
+        }
+        Instant now = clock.instant();
+        Map<String, List<Instant>> sent = new HashMap<>();
+        jdbc.sql("with whose as (" + WHOSE + ") select w.key, m.at from whose w"
+                        + " join person_message m on m.person_id = w.person_id and m.at > :since")
+                .param("keys", keys.toArray(String[]::new))
+                .param("route", route.routeId())
+                .param("since", Rows.time(limit.get().since(now)))
+                .query(row -> {
+                    sent.computeIfAbsent(row.getString("key"), key -> new ArrayList<>())
+                            .add(Rows.time(row, "at"));
+                });
+        Map<String, String> quiet = new HashMap<>();
+        sent.forEach((key, times) -> limit.get()
+                .until(times, now)
+                .ifPresent(until -> quiet.put(
+                        key,
+                        "Was written to " + times.size() + (times.size() == 1 ? " time" : " times") + " in "
+                                + limit.get().days() + " days; may be again from " + WHEN.format(until) + " on")));
+        return quiet;
+    }
+
+    @Override
+    public void went(BoundRoute route, long runId, Collection<String> keys) {
+        if (keys.isEmpty() || !sendsMessages(route.routeId())) {
+            return;
+        }
+        jdbc.sql(
+                        "insert into person_message (person_id, route_id, run_id, at) select distinct w.person_id, :route, :run,"
+                                + " :now::timestamptz from (" + WHOSE + ") w")
+                .param("keys", keys.toArray(String[]::new))
+                .param("route", route.routeId())
+                .param("run", runId)
+                .param("now", Rows.time(clock.instant()))
+                .update();
+    }
+}

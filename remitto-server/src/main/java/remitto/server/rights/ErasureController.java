@@ -1,0 +1,118 @@
+package remitto.server.rights;
+
+import java.security.Principal;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+import remitto.core.consent.AddressHash;
+import remitto.server.journal.Journal;
+import remitto.server.platform.Problem;
+import remitto.server.rights.mark.ErasedMarks;
+
+/** People who asked to be forgotten. */
+@RestController
+@RequestMapping("/api/erasures")
+class ErasureController {
+    private static final String COUNTRY = "NO";
+
+    private final Erasures erasures;
+    private final ErasedMarks marks;
+    private final Journal journal;
+
+    ErasureController(Erasures erasures, ErasedMarks marks, Journal journal) {
+        this.erasures = erasures;
+        this.marks = marks;
+        this.journal = journal;
+    }
+
+    /** @param reference of the request, such as a letter's number; no name, since it stays */
+    record ErasureWish(long personId, String reference) {}
+
+    record AddressQuestion(String address) {}
+
+    /** @param erasureId that turns the address away; absent where none does */
+    record AddressVerdict(Optional<Long> erasureId) {}
+
+    record LetBackIn(String reason) {}
+
+    @GetMapping
+    List<Erasures.Erasure> erasures() {
+        return erasures.all();
+    }
+
+    /** The receipt, as far as it has come. */
+    @GetMapping("/{id}")
+    Erasures.Erasure erasure(@PathVariable long id) {
+        return erasures.get(id);
+    }
+
+    /** What erasing a person would do. Changes nothing. */
+    @GetMapping("/outlook/{personId}")
+    Erasures.ErasureOutlook erasureOutlook(@PathVariable long personId) {
+        return erasures.outlook(personId);
+    }
+
+    @PostMapping
+    Erasures.Erasure erase(@RequestBody ErasureWish wish, Principal who) {
+        if (wish.reference().isBlank()) {
+            throw Problem.invalid("Say which request asks for it, such as the number of a letter.");
+        }
+        long id = erasures.ask(wish.personId(), wish.reference().strip(), who.getName());
+        note(who, "asked to erase a person", id, wish.reference());
+        return erasures.get(id);
+    }
+
+    /** Says that a record that could not be removed from here was removed there. */
+    @PostMapping("/{id}/removals/{number}/done")
+    Erasures.Erasure removedByHand(@PathVariable long id, @PathVariable int number, Principal who) {
+        byHand(id, number);
+        erasures.settled(id, number, Erasures.RemovalState.DONE_BY_HAND, "By hand, as " + who.getName() + " says.");
+        note(who, "removed a record of an erasure by hand", id, "");
+        return erasures.get(id);
+    }
+
+    /** Tries a removal again that was refused. */
+    @PostMapping("/{id}/removals/{number}/again")
+    Erasures.Erasure removeAgain(@PathVariable long id, @PathVariable int number) {
+        byHand(id, number);
+        erasures.settled(id, number, Erasures.RemovalState.PENDING, "");
+        erasures.release(id);
+        return erasures.get(id);
+    }
+
+    private void byHand(long id, int number) {
+        if (erasures.removal(id, number).state() != Erasures.RemovalState.BY_HAND) {
+            throw Problem.conflict("Nothing has to be done by hand about this record.");
+        }
+    }
+
+    /** Whether an address is turned away since somebody who had it was erased. */
+    @PostMapping("/question")
+    AddressVerdict erasedAddress(@RequestBody AddressQuestion question) {
+        String hash = AddressHash.of(question.address(), COUNTRY)
+                .orElseThrow(() -> Problem.invalid("This is neither an e-mail address nor a phone number."));
+        return new AddressVerdict(marks.now().ofAddresses(Set.of(hash)));
+    }
+
+    /** Lets a person come in again that was erased, since the person asked for it. What was erased does not come back. */
+    @PostMapping("/{id}/let-back-in")
+    Erasures.Erasure letBackIn(@PathVariable long id, @RequestBody LetBackIn wish, Principal who) {
+        erasures.get(id);
+        if (wish.reason().isBlank()) {
+            throw Problem.invalid("Say why, such as the request of the person.");
+        }
+        erasures.letBackIn(id, wish.reason().strip());
+        note(who, "let a person in again who was erased", id, wish.reason());
+        return erasures.get(id);
+    }
+
+    private void note(Principal who, String what, long id, String detail) {
+        journal.write(who.getName(), what, new Journal.Subject("erasure", id, "erasure " + id), detail);
+    }
+}

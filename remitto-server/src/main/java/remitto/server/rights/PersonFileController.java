@@ -1,0 +1,63 @@
+package remitto.server.rights;
+
+import java.security.Principal;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.Comparator;
+import java.util.List;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+import remitto.server.journal.Journal;
+import remitto.server.people.PersonFileSection;
+
+/** All that is kept of a person and was sent, on one page and as a download. Whoever looks is written down. */
+@RestController
+@RequestMapping("/api/people/{id}")
+class PersonFileController {
+    private final List<PersonFileSection> sections;
+    private final Journal journal;
+    private final Clock clock;
+
+    PersonFileController(List<PersonFileSection> sections, Journal journal, Clock clock) {
+        this.sections = sections.stream()
+                .sorted(Comparator.comparingInt(PersonFileSection::place))
+                .toList();
+        this.journal = journal;
+        this.clock = clock;
+    }
+
+    record PersonFile(long personId, Instant drawnUpAt, List<PersonFileSection.FileTable> tables) {}
+
+    @GetMapping("/file")
+    PersonFile personFile(@PathVariable long id, Principal who) {
+        return drawUp(id, "read the file of a person", who);
+    }
+
+    /** The same as a JSON document. */
+    @GetMapping(path = "/file.json", produces = MediaType.APPLICATION_JSON_VALUE)
+    ResponseEntity<PersonFile> personFileDownload(@PathVariable long id, Principal who) {
+        return ResponseEntity.ok()
+                .header(
+                        HttpHeaders.CONTENT_DISPOSITION,
+                        ContentDisposition.attachment()
+                                .filename("person-" + id + ".json")
+                                .build()
+                                .toString())
+                .body(drawUp(id, "downloaded the file of a person", who));
+    }
+
+    private PersonFile drawUp(long id, String what, Principal who) {
+        PersonFile file = new PersonFile(
+                id,
+                clock.instant(),
+                sections.stream().flatMap(section -> section.of(id).stream()).toList());
+        journal.write(who.getName(), what, new Journal.Subject("person", id, "person " + id), "");
+        return file;
+    }
+}

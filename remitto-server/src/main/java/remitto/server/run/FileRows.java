@@ -1,0 +1,103 @@
+package remitto.server.run;
+
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.function.Consumer;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.core.namedparam.MapSqlParameterSource;
+import org.springframework.jdbc.core.namedparam.NamedParameterJdbcTemplate;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+import remitto.connect.destination.WholeFiles.FileRow;
+import remitto.core.file.FileContent;
+import remitto.core.manifest.FieldDecision;
+import remitto.core.manifest.FieldOutcome;
+import remitto.core.manifest.Verdict;
+import remitto.core.value.Value;
+import remitto.server.platform.Json;
+import remitto.server.route.BoundRoute;
+
+/** The rows of a file: what was acknowledged before, with what some lines of a run make of it. Read as a stream. */
+@Component
+class FileRows {
+    private static final int FETCH = 2_000;
+
+    /** Each line with the record as it is known. */
+    private static final String CHANGES = """
+            select m.verdict, m.fields as written, m.remote_id, coalesce(d.fields, '{}') as fields
+            from manifest_line m
+            left join record_state s on s.route_id = :route and s.ordinal = m.ordinal
+            left join destination_record d on d.id = s.record_id
+            where m.run_id = :run and m.line = any (:lines) order by m.line
+            """;
+
+    /** Each record that is known, but for those that a line removes, then those that lines add. */
+    private static final String EVERYBODY = """
+            with line as (select * from manifest_line where run_id = :run and line = any (:lines))
+            select coalesce(m.verdict, 'UNCHANGED') as verdict, coalesce(m.fields, '[]') as written, d.remote_id, d.fields,
+              s.ordinal as place, 0 as fresh
+            from record_state s join destination_record d on d.id = s.record_id
+            left join line m on m.ordinal = s.ordinal and m.verdict in ('CHANGED', 'REMOVED')
+            where s.route_id = :route and m.verdict is distinct from 'REMOVED'
+            union all
+            select m.verdict, m.fields, m.remote_id, '{}', m.line, 1 from line m where m.verdict = 'ADDED'
+            order by fresh, place
+            """;
+
+    private final NamedParameterJdbcTemplate jdbc;
+    private final TransactionTemplate transactions;
+    private final LineFields fields;
+    private final Json json;
+
+    FileRows(JdbcTemplate template, TransactionTemplate transactions, Json json) {
+        JdbcTemplate stream = new JdbcTemplate(java.util.Objects.requireNonNull(template.getDataSource()));
+        stream.setFetchSize(FETCH);
+        this.jdbc = new NamedParameterJdbcTemplate(stream);
+        this.transactions = transactions;
+        this.fields = new LineFields(json);
+        this.json = json;
+    }
+
+    /** The lines themselves, one row each. */
+    void ofLines(BoundRoute route, long runId, Collection<Integer> lines, Consumer<FileRow> sink) {
+        each(CHANGES, route, runId, lines, sink);
+    }
+
+    /** The whole file as its content asks for. */
+    void each(FileContent content, BoundRoute route, long runId, Collection<Integer> lines, Consumer<FileRow> sink) {
+        each(content instanceof FileContent.Changes ? CHANGES : EVERYBODY, route, runId, lines, sink);
+    }
+
+    private void each(String sql, BoundRoute route, long runId, Collection<Integer> lines, Consumer<FileRow> sink) {
+        var described = LineFields.byName(route.described().description());
+        String key = route.route().spec().match().get(0);
+        transactions.executeWithoutResult(status -> jdbc.query(
+                sql,
+                new MapSqlParameterSource()
+                        .addValue("route", route.routeId())
+                        .addValue("run", runId)
+                        .addValue("lines", lines.toArray(Integer[]::new)),
+                row -> {
+                    Map<String, Value> values = new HashMap<>();
+                    json.tree(row.getString("fields"))
+                            .properties()
+                            .forEach(entry -> values.put(
+                                    entry.getKey(),
+                                    fields.read(
+                                            entry.getValue(),
+                                            entry.getKey(),
+                                            route.described().description())));
+                    Verdict verdict = Verdict.valueOf(row.getString("verdict"));
+                    if (verdict != Verdict.REMOVED) {
+                        for (FieldDecision field : fields.read(row.getString("written"), described)) {
+                            if (field.outcome() == FieldOutcome.WRITTEN) {
+                                values.put(field.field(), field.fresh());
+                            }
+                        }
+                    }
+                    values.putIfAbsent(key, new Value.Text(row.getString("remote_id")));
+                    sink.accept(new FileRow(verdict, values));
+                }));
+    }
+}

@@ -1,0 +1,45 @@
+package remitto.standins.slipway;
+
+import java.io.IOException;
+import java.util.concurrent.atomic.AtomicInteger;
+import org.apache.sshd.server.session.ServerSession;
+import org.apache.sshd.sftp.server.FileHandle;
+import org.apache.sshd.sftp.server.SftpEventListener;
+
+/** What goes wrong here when somebody asks for it. Safe to share between threads. */
+final class SlipFaults implements SftpEventListener {
+    private final AtomicInteger refusals = new AtomicInteger();
+    private final AtomicInteger cuts = new AtomicInteger();
+
+    /** @param next how many sign-ins are refused, and how many connections end while a file is written */
+    record Wish(int refuse, int cut) {}
+
+    void set(Wish wish) {
+        refusals.set(wish.refuse());
+        cuts.set(wish.cut());
+    }
+
+    Wish left() {
+        return new Wish(refusals.get(), cuts.get());
+    }
+
+    boolean refuses() {
+        return refusals.getAndUpdate(left -> Math.max(0, left - 1)) > 0;
+    }
+
+    @Override
+    public void written(
+            ServerSession session,
+            String remoteHandle,
+            FileHandle localHandle,
+            long offset,
+            byte[] data,
+            int dataOffset,
+            int dataLen,
+            Throwable thrown)
+            throws IOException {
+        if (cuts.getAndUpdate(left -> Math.max(0, left - 1)) > 0) {
+            session.close(true);
+        }
+    }
+}

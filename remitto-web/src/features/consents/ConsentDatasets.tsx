@@ -1,0 +1,187 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, ok } from '../../api/client';
+import type { ConsentColumnsOf, ConsentDataset } from '../../api/types';
+import { count, counted } from '../../components/format';
+import { Ago } from '../../components/Moment';
+import { Button, Card, Failure, Input, Labelled, Select } from '../../components/ui';
+
+const KEY = ['consent-datasets'];
+
+const FRESH: ConsentColumnsOf = {
+  address: '',
+  purpose: 'newsletter',
+  channel: 'email',
+  answer: '',
+  tcfPurposes: [],
+  saidAt: '',
+  expires: '',
+  evidence: '',
+};
+
+/** Datasets that say by address what somebody agreed to. */
+export function ConsentDatasets() {
+  const client = useQueryClient();
+  const [adding, setAdding] = useState(false);
+  const all = useQuery({ queryKey: KEY, queryFn: () => ok(api.GET('/api/consents/datasets')) });
+  const taken = (saved: ConsentDataset[]) => {
+    client.setQueryData(KEY, saved);
+    void client.invalidateQueries({ queryKey: ['consents'] });
+    setAdding(false);
+  };
+  const leave = useMutation({
+    mutationFn: (datasetId: number) =>
+      ok(api.DELETE('/api/consents/datasets/{datasetId}', { params: { path: { datasetId } } })),
+    onSuccess: taken,
+  });
+  return (
+    <Card title="Said in datasets, by address">
+      <div className="flex flex-col gap-2 px-4 pb-3">
+        {all.data?.map((one) => (
+          <div key={one.datasetId} className="border-hairline border-b pb-2">
+            <div className="flex justify-between gap-2">
+              <span>
+                <strong>{one.dataset}</strong> says who agreed to {one.columns.purpose} by{' '}
+                {one.columns.channel}, in {one.columns.answer}
+                {one.columns.tcfPurposes.length > 0 &&
+                  ` (consent strings, purposes ${one.columns.tcfPurposes.join(', ')})`}
+                .
+              </span>
+              <Button kind="quiet" disabled={leave.isPending} onClick={() => leave.mutate(one.datasetId)}>
+                Leave it
+              </Button>
+            </div>
+            <span className="text-soft">
+              {counted(one.answers, 'answer')}
+              {Object.entries(one.unusable).map(([why, rows]) => `, ${count(rows)} with ${why}`)}
+              {one.readAt && (
+                <>
+                  , read <Ago at={one.readAt} />
+                </>
+              )}
+              .
+            </span>
+            {one.problem !== '' && <Failure error={new Error(one.problem)} />}
+          </div>
+        ))}
+        {all.data?.length === 0 && !adding && (
+          <p className="text-soft m-0">
+            A dataset of answers, such as those of a preference page, or of consent strings from the site.
+          </p>
+        )}
+        <Failure error={all.error ?? leave.error} />
+        {adding ? (
+          <Adding onTaken={taken} onLeave={() => setAdding(false)} />
+        ) : (
+          <div>
+            <Button onClick={() => setAdding(true)}>Take a dataset</Button>
+          </div>
+        )}
+      </div>
+    </Card>
+  );
+}
+
+function Adding({ onTaken, onLeave }: { onTaken: (all: ConsentDataset[]) => void; onLeave: () => void }) {
+  const [datasetId, setDataset] = useState(0);
+  const [columns, setColumns] = useState(FRESH);
+  const [purposes, setPurposes] = useState('');
+  const datasets = useQuery({ queryKey: ['datasets'], queryFn: () => ok(api.GET('/api/datasets')) });
+  const dataset = useQuery({
+    queryKey: ['dataset', datasetId],
+    queryFn: () => ok(api.GET('/api/datasets/{id}', { params: { path: { id: datasetId } } })),
+    enabled: datasetId > 0,
+  });
+  const take = useMutation({
+    mutationFn: () =>
+      ok(
+        api.PUT('/api/consents/datasets/{datasetId}', {
+          params: { path: { datasetId } },
+          body: {
+            ...columns,
+            tcfPurposes: purposes
+              .split(/[\s,;]+/)
+              .filter((text) => /^\d+$/.test(text))
+              .map(Number),
+          },
+        }),
+      ),
+    onSuccess: onTaken,
+  });
+  const names = (dataset.data?.definition?.columns ?? []).map((column) => column.name);
+  const column = (label: string, part: 'address' | 'answer' | 'saidAt' | 'expires' | 'evidence') => (
+    <Labelled label={label}>
+      <Select
+        className="w-full"
+        value={columns[part]}
+        onChange={(event) => setColumns({ ...columns, [part]: event.target.value })}
+      >
+        <option value="">none</option>
+        {names.map((name) => (
+          <option key={name} value={name}>
+            {name}
+          </option>
+        ))}
+      </Select>
+    </Labelled>
+  );
+  return (
+    <form
+      className="grid grid-cols-2 gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        take.mutate();
+      }}
+    >
+      <div className="col-span-2">
+        <Labelled label="Dataset">
+          <Select
+            className="w-full"
+            value={datasetId}
+            onChange={(event) => setDataset(Number(event.target.value))}
+          >
+            <option value={0}>choose</option>
+            {(datasets.data ?? []).map((one) => (
+              <option key={one.id} value={one.id}>
+                {one.name}
+              </option>
+            ))}
+          </Select>
+        </Labelled>
+      </div>
+      {column('Address, or its hash, in', 'address')}
+      {column('Yes or no, or a consent string, in', 'answer')}
+      <Labelled label="About the purpose">
+        <Input
+          className="w-full"
+          value={columns.purpose}
+          onChange={(event) => setColumns({ ...columns, purpose: event.target.value })}
+        />
+      </Labelled>
+      <Labelled label="By">
+        <Input
+          className="w-full"
+          value={columns.channel}
+          onChange={(event) => setColumns({ ...columns, channel: event.target.value })}
+        />
+      </Labelled>
+      {column('Said at, in', 'saidAt')}
+      {column('Expires, in', 'expires')}
+      {column('Evidence, in', 'evidence')}
+      <Labelled label="Purposes of a consent string" note="TCF numbers, such as 3 4; all must be agreed to.">
+        <Input className="w-full" value={purposes} onChange={(event) => setPurposes(event.target.value)} />
+      </Labelled>
+      <div className="col-span-2 flex flex-col gap-2">
+        <Failure error={take.error} />
+        <div className="flex gap-2">
+          <Button type="submit" disabled={take.isPending || datasetId === 0}>
+            Take its answers
+          </Button>
+          <Button kind="quiet" onClick={onLeave}>
+            Leave it
+          </Button>
+        </div>
+      </div>
+    </form>
+  );
+}

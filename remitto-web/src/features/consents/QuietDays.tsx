@@ -1,0 +1,97 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, ok } from '../../api/client';
+import type { QuietSetting } from '../../api/types';
+import { Button, Card, Failure, Input, Labelled, Token } from '../../components/ui';
+
+/** How often a person is written to, over all routes that send messages. */
+export function QuietDays() {
+  const setting = useQuery({
+    queryKey: ['quiet-days'],
+    queryFn: () => ok(api.GET('/api/consents/quiet-days')),
+  });
+  return setting.data ? <Setting key={JSON.stringify(setting.data)} setting={setting.data} /> : null;
+}
+
+function Setting({ setting }: { setting: QuietSetting }) {
+  const client = useQueryClient();
+  const [limited, setLimited] = useState(setting.limit !== undefined);
+  const [most, setMost] = useState(setting.limit?.most ?? 2);
+  const [days, setDays] = useState(setting.limit?.days ?? 7);
+  const [routes, setRoutes] = useState(
+    setting.routes.filter((one) => one.messages).map((one) => one.routeId),
+  );
+  const save = useMutation({
+    mutationFn: () =>
+      ok(
+        api.PUT('/api/consents/quiet-days', {
+          body: { ...(limited ? { limit: { most, days } } : {}), routes },
+        }),
+      ),
+    onSuccess: (saved) => client.setQueryData(['quiet-days'], saved),
+  });
+  return (
+    <Card title="Quiet days">
+      <div className="flex flex-col gap-2 px-4 pb-3">
+        <div className="flex flex-wrap items-center gap-1.5">
+          <span>A person gets</span>
+          <Token label="limit" text={limited ? `at most ${most} in ${days} days` : 'any number'}>
+            <label className="flex items-center gap-2">
+              <input
+                type="checkbox"
+                checked={limited}
+                onChange={(event) => setLimited(event.target.checked)}
+              />
+              Limited
+            </label>
+            <Labelled label="Messages at most">
+              <Input
+                type="number"
+                min={1}
+                value={most}
+                onChange={(event) => setMost(Number(event.target.value))}
+              />
+            </Labelled>
+            <Labelled label="In days">
+              <Input
+                type="number"
+                min={1}
+                max={365}
+                value={days}
+                onChange={(event) => setDays(Number(event.target.value))}
+              />
+            </Labelled>
+          </Token>
+          <span>of messages by these routes:</span>
+        </div>
+        {setting.routes.map((one) => (
+          <label key={one.routeId} className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              checked={routes.includes(one.routeId)}
+              onChange={(event) =>
+                setRoutes(
+                  event.target.checked
+                    ? [...routes, one.routeId]
+                    : routes.filter((route) => route !== one.routeId),
+                )
+              }
+            />
+            {one.route}, to {one.destination}
+          </label>
+        ))}
+        {setting.routes.length === 0 && <p className="text-soft m-0">No route goes to people yet.</p>}
+        <p className="text-soft m-0">
+          Each record added or changed by such a route counts as one message. Whoever has had enough is left
+          out until a later manifest; a no is sent all the same.
+        </p>
+        <Failure error={save.error} />
+        <div>
+          <Button disabled={save.isPending} onClick={() => save.mutate()}>
+            Set
+          </Button>
+        </div>
+      </div>
+    </Card>
+  );
+}

@@ -1,0 +1,84 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, ok } from '../../api/client';
+import { Button, Failure, Input, Labelled } from '../../components/ui';
+
+/** Finds an object by the name somebody has of it, or makes a list of that name; nothing is taken for it that is only like it. */
+export function ByName({ id, onFound }: { id: number; onFound: (object: string) => void }) {
+  const client = useQueryClient();
+  const [name, setName] = useState('');
+  const params = { path: { id } };
+  const found = (object: string | undefined) => {
+    void client.invalidateQueries({ queryKey: ['objects', id] });
+    if (object !== undefined) onFound(object);
+  };
+  const look = useMutation({
+    mutationFn: (wanted: string) =>
+      ok(api.GET('/api/destinations/{id}/named', { params: { ...params, query: { name: wanted } } })),
+    onSuccess: (answer) => found(answer.object),
+  });
+  const make = useMutation({
+    mutationFn: () => ok(api.POST('/api/destinations/{id}/named', { params, body: { name } })),
+    onSuccess: (answer) => {
+      look.reset();
+      found(answer.object);
+    },
+  });
+  const answer = look.data;
+  return (
+    <form
+      className="flex flex-col gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        make.reset();
+        look.mutate(name);
+      }}
+    >
+      <div className="flex items-end gap-2">
+        <Labelled label="Or by its name">
+          <Input
+            value={name}
+            placeholder="exactly as it is called there"
+            onChange={(event) => {
+              setName(event.target.value);
+              look.reset();
+            }}
+          />
+        </Labelled>
+        <Button type="submit" disabled={look.isPending || name === ''}>
+          Find
+        </Button>
+      </div>
+      <Failure error={look.error ?? make.error} />
+      <div role="status">
+        {make.isSuccess && <p className="m-0">Made, and chosen.</p>}
+        {answer?.object !== undefined && <p className="m-0">Found, and chosen.</p>}
+        {answer && answer.object === undefined && (
+          <div className="flex flex-wrap items-center gap-2">
+            {answer.near.length === 0 ? (
+              <span>Nothing there is called so.</span>
+            ) : (
+              <span>Nothing is called exactly so. In case or spacing only differs</span>
+            )}
+            {answer.near.map((title) => (
+              <Button
+                key={title}
+                onClick={() => {
+                  setName(title);
+                  look.mutate(title);
+                }}
+              >
+                {title}
+              </Button>
+            ))}
+            {answer.canMake && (
+              <Button disabled={make.isPending} onClick={() => make.mutate()}>
+                Make the list {name}
+              </Button>
+            )}
+          </div>
+        )}
+      </div>
+    </form>
+  );
+}

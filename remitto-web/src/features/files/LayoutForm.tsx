@@ -1,0 +1,331 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, ok } from '../../api/client';
+import type { FileLayout } from '../../api/types';
+import { useSettled } from '../../components/settled';
+import { Button, Failure, Input, Labelled, Select, Token } from '../../components/ui';
+import { LayoutColumns } from './LayoutColumns';
+import { DELIMITERS, ENCODINGS } from './layout';
+
+interface Props {
+  id: number;
+  saved?: FileLayout;
+  routes: string[];
+  fresh: FileLayout;
+  onSaved: (name: string) => void;
+}
+
+/** How a file is laid out, as sentences, with what it comes to beside it. */
+export function LayoutForm({ id, saved, routes, fresh, onSaved }: Props) {
+  const client = useQueryClient();
+  const [layout, setLayout] = useState(saved ?? fresh);
+  const params = { path: { id } };
+  const settled = useSettled(layout, 300);
+  const sample = useQuery({
+    queryKey: ['file-sample', id, settled],
+    queryFn: () => ok(api.POST('/api/destinations/{id}/files/sample', { params, body: settled })),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+  const taken = () => {
+    for (const key of ['objects', 'fields']) void client.invalidateQueries({ queryKey: [key, id] });
+  };
+  const save = useMutation({
+    mutationFn: () => ok(api.PUT('/api/destinations/{id}/files', { params, body: layout })),
+    onSuccess: (files) => {
+      client.setQueryData(['files', id], files);
+      taken();
+      onSaved(layout.name);
+    },
+  });
+  const remove = useMutation({
+    mutationFn: () =>
+      ok(
+        api.DELETE('/api/destinations/{id}/files/{name}', {
+          params: { path: { id, name: saved?.name ?? '' } },
+        }),
+      ),
+    onSuccess: (files) => {
+      client.setQueryData(['files', id], files);
+      taken();
+      onSaved('');
+    },
+  });
+  const changed = JSON.stringify(layout) !== JSON.stringify(saved);
+  const set = (part: Partial<FileLayout>) => setLayout({ ...layout, ...part });
+  return (
+    <div className="border-hairline flex flex-col gap-3 border-t px-4 py-3">
+      {!saved && (
+        <Labelled label="What it is called here" note="Small letters, digits, hyphens and underscores.">
+          <Input
+            value={layout.name}
+            placeholder="members"
+            onChange={(event) => set({ name: event.target.value })}
+          />
+        </Labelled>
+      )}
+      <div className="flex flex-wrap items-center gap-x-1.5 gap-y-2">
+        <span>A file of</span>
+        <ContentToken layout={layout} onChange={setLayout} />
+        <span>as</span>
+        <FormToken layout={layout} onChange={setLayout} />
+        <Token label="packing" text={layout.gzip ? 'packed with gzip' : 'not packed'}>
+          <Check label="Pack it with gzip" checked={layout.gzip} onChange={(gzip) => set({ gzip })} />
+        </Token>
+        <span>called</span>
+        <NameToken layout={layout} onChange={setLayout} />
+        <span>in</span>
+        <Token label="folder" text={layout.folder === '' ? 'its own folder' : `folder ${layout.folder}`}>
+          <Labelled label="Folder" note="Below the destination's own; made when it is not there.">
+            <Input value={layout.folder} onChange={(event) => set({ folder: event.target.value })} />
+          </Labelled>
+        </Token>
+        <span>with rows that are</span>
+        <Token label="rows" text={layout.people ? 'people' : 'not people'}>
+          <Check
+            label="Its rows are people, so that a route needs a stated basis"
+            checked={layout.people}
+            onChange={(people) => set({ people })}
+          />
+        </Token>
+        <span>.</span>
+      </div>
+      <LayoutColumns layout={layout} onChange={setLayout} />
+      {sample.data && (
+        <div>
+          <div className="text-soft mb-1">
+            What it comes to, with examples: <span className="font-mono">{sample.data.name}</span>
+          </div>
+          <pre
+            className="bg-sunk rounded-button m-0 overflow-x-auto px-3 py-2 font-mono text-[12px]"
+            tabIndex={0}
+          >
+            {sample.data.text}
+          </pre>
+        </div>
+      )}
+      <Failure error={save.error ?? remove.error ?? sample.error} />
+      <div className="flex items-center gap-2">
+        <Button disabled={!changed || save.isPending} onClick={() => save.mutate()}>
+          Save this file
+        </Button>
+        {saved && (
+          <Button kind="quiet" disabled={remove.isPending} onClick={() => remove.mutate()}>
+            Remove
+          </Button>
+        )}
+        <span className="text-soft">
+          {routes.length > 0 ? `Written by ${routes.join(', ')}.` : saved && 'No route writes it yet.'}
+        </span>
+      </div>
+    </div>
+  );
+}
+
+interface Part {
+  layout: FileLayout;
+  onChange: (layout: FileLayout) => void;
+}
+
+export function Check({
+  label,
+  checked,
+  onChange,
+}: {
+  label: string;
+  checked: boolean;
+  onChange: (checked: boolean) => void;
+}) {
+  return (
+    <label className="flex items-center gap-2">
+      <input type="checkbox" checked={checked} onChange={(event) => onChange(event.target.checked)} />
+      {label}
+    </label>
+  );
+}
+
+function ContentToken({ layout, onChange }: Part) {
+  const { content } = layout;
+  return (
+    <Token
+      label="content"
+      text={content.kind === 'everybody' ? 'everybody' : `changes, said by ${content.column}`}
+    >
+      <Labelled label="What the file holds">
+        <Select
+          value={content.kind}
+          onChange={(event) =>
+            onChange({
+              ...layout,
+              content:
+                event.target.value === 'everybody'
+                  ? { kind: 'everybody' }
+                  : {
+                      kind: 'changes',
+                      column: 'change',
+                      added: 'added',
+                      changed: 'changed',
+                      removed: 'removed',
+                    },
+            })
+          }
+        >
+          <option value="everybody">everybody: whoever left is not in the next one</option>
+          <option value="changes">changes only, since the file before</option>
+        </Select>
+      </Labelled>
+      {content.kind === 'changes' && (
+        <div className="grid grid-cols-2 gap-2">
+          {(
+            [
+              ['column', 'Column that says it'],
+              ['added', 'Word for added'],
+              ['changed', 'Word for changed'],
+              ['removed', 'Word for removed'],
+            ] as const
+          ).map(([part, label]) => (
+            <Labelled key={part} label={label}>
+              <Input
+                className="w-full"
+                value={content[part]}
+                onChange={(event) =>
+                  onChange({ ...layout, content: { ...content, [part]: event.target.value } })
+                }
+              />
+            </Labelled>
+          ))}
+        </div>
+      )}
+    </Token>
+  );
+}
+
+function FormToken({ layout, onChange }: Part) {
+  const { form } = layout;
+  const words =
+    form.kind === 'csv'
+      ? `CSV with ${DELIMITERS[form.delimiter] ?? form.delimiter}, ${ENCODINGS[form.encoding] ?? form.encoding}`
+      : 'JSON Lines';
+  const csv = freshCsv(layout);
+  return (
+    <Token label="form" text={words}>
+      <Labelled label="Form">
+        <Select
+          value={form.kind}
+          onChange={(event) =>
+            onChange({ ...layout, form: event.target.value === 'csv' ? csv : { kind: 'json-lines' } })
+          }
+        >
+          <option value="csv">CSV</option>
+          <option value="json-lines">JSON Lines, one object a line</option>
+        </Select>
+      </Labelled>
+      {form.kind === 'csv' && (
+        <>
+          <Labelled label="Between values">
+            <Select
+              value={form.delimiter}
+              onChange={(event) => onChange({ ...layout, form: { ...form, delimiter: event.target.value } })}
+            >
+              {Object.entries(DELIMITERS).map(([value, text]) => (
+                <option key={value} value={value}>
+                  {text}
+                </option>
+              ))}
+            </Select>
+          </Labelled>
+          <Labelled label="Quotes">
+            <Select
+              value={form.quoting}
+              onChange={(event) =>
+                onChange({ ...layout, form: { ...form, quoting: event.target.value as typeof form.quoting } })
+              }
+            >
+              <option value="WHERE_NEEDED">where needed</option>
+              <option value="EVERY_VALUE">around every value</option>
+            </Select>
+          </Labelled>
+          <Labelled
+            label="Encoding"
+            note="A record that it has no characters for is refused, with the value."
+          >
+            <Select
+              value={form.encoding}
+              onChange={(event) =>
+                onChange({
+                  ...layout,
+                  form: { ...form, encoding: event.target.value as typeof form.encoding },
+                })
+              }
+            >
+              {Object.entries(ENCODINGS).map(([value, text]) => (
+                <option key={value} value={value}>
+                  {text}
+                </option>
+              ))}
+            </Select>
+          </Labelled>
+          <Labelled label="Lines end with">
+            <Select
+              value={form.lineEnd}
+              onChange={(event) =>
+                onChange({ ...layout, form: { ...form, lineEnd: event.target.value as typeof form.lineEnd } })
+              }
+            >
+              <option value="CRLF">CR LF (RFC 4180)</option>
+              <option value="LF">LF</option>
+            </Select>
+          </Labelled>
+          <Labelled label="Between the values of a list">
+            <Input
+              className="w-20"
+              value={form.listDelimiter}
+              onChange={(event) =>
+                onChange({ ...layout, form: { ...form, listDelimiter: event.target.value } })
+              }
+            />
+          </Labelled>
+          <Check
+            label="The first row names the columns"
+            checked={form.header}
+            onChange={(header) => onChange({ ...layout, form: { ...form, header } })}
+          />
+        </>
+      )}
+    </Token>
+  );
+}
+
+function freshCsv(layout: FileLayout): Extract<FileLayout['form'], { kind: 'csv' }> {
+  return layout.form.kind === 'csv'
+    ? layout.form
+    : {
+        kind: 'csv',
+        delimiter: ',',
+        quoting: 'WHERE_NEEDED',
+        lineEnd: 'CRLF',
+        encoding: 'UTF_8',
+        header: true,
+        listDelimiter: ';',
+      };
+}
+
+function NameToken({ layout, onChange }: Part) {
+  return (
+    <Token label="name" text={<span className="font-mono">{layout.fileName.pattern}</span>}>
+      <Labelled
+        label="File name"
+        note="{date}, {time}, {run} and {route} are filled in. The ending is added."
+      >
+        <Input
+          className="w-full font-mono"
+          value={layout.fileName.pattern}
+          onChange={(event) => onChange({ ...layout, fileName: { pattern: event.target.value } })}
+        />
+      </Labelled>
+      <Labelled label="Zone of its dates">
+        <Input value={layout.zone} onChange={(event) => onChange({ ...layout, zone: event.target.value })} />
+      </Labelled>
+    </Token>
+  );
+}

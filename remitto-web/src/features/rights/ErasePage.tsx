@@ -1,0 +1,101 @@
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
+import { api, ok } from '../../api/client';
+import type { ErasureOutlook } from '../../api/types';
+import { counted } from '../../components/format';
+import { Loaded } from '../../components/Loaded';
+import { Button, ButtonLink, Card, Failure, Input, Labelled, Page } from '../../components/ui';
+import { useMayApprove } from '../session/useMayApprove';
+import { Counts } from './Counts';
+import { Removals } from './Removals';
+
+/** What erasing a person would do, before anybody does it. */
+export function ErasePage() {
+  const { id = '' } = useParams();
+  const personId = Number(id);
+  const outlook = useQuery({
+    queryKey: ['erasure-outlook', personId],
+    queryFn: () => ok(api.GET('/api/erasures/outlook/{personId}', { params: { path: { personId } } })),
+  });
+  return (
+    <Loaded title="Erase a person" query={outlook}>
+      {(found) => <Outlook personId={personId} outlook={found} />}
+    </Loaded>
+  );
+}
+
+function Outlook({ personId, outlook }: { personId: number; outlook: ErasureOutlook }) {
+  const navigate = useNavigate();
+  const mayErase = useMayApprove();
+  const [reference, setReference] = useState('');
+  const erase = useMutation({
+    mutationFn: () => ok(api.POST('/api/erasures', { body: { personId, reference } })),
+    onSuccess: (erasure) => navigate(`/people/erasures/${erasure.id}`),
+  });
+  return (
+    <Page
+      title="Erase"
+      of={`person ${personId}`}
+      note="Nothing has happened yet. This is what would be forgotten here and removed elsewhere; it cannot be undone."
+      actions={<ButtonLink to={`/people/${personId}/file`}>File of this person</ButtonLink>}
+    >
+      <div className="grid grid-cols-[minmax(0,7fr)_minmax(320px,4fr)] items-start gap-4">
+        <div className="flex min-w-0 flex-col gap-3">
+          <Removals title="Removed at destinations" removals={outlook.removals} />
+          <Card title="Forgotten here">
+            <Counts counts={outlook.counts} />
+          </Card>
+        </div>
+        <div className="flex min-w-0 flex-col gap-3">
+          <Card title="Erase this person">
+            <form
+              className="flex flex-col gap-3 px-4 pb-4"
+              onSubmit={(event) => {
+                event.preventDefault();
+                erase.mutate();
+              }}
+            >
+              <Labelled
+                label="Request"
+                note="Such as a letter's number. It stays on the receipt, so it holds no name."
+              >
+                <Input
+                  required
+                  value={reference}
+                  placeholder="letter 2026-114"
+                  onChange={(event) => setReference(event.target.value)}
+                />
+              </Labelled>
+              <Failure error={erase.error} />
+              {mayErase ? (
+                <div>
+                  <Button kind="primary" type="submit" disabled={erase.isPending}>
+                    Erase person {personId}
+                  </Button>
+                </div>
+              ) : (
+                <p className="text-soft m-0">An approver or administrator can do it.</p>
+              )}
+            </form>
+          </Card>
+          <Card title="Still in sources">
+            <div className="px-4 pb-3">
+              <p className="mt-0 mb-2">
+                Remitto only reads sources. Whoever owns them removes these rows; until then they are turned
+                away whenever they come in.
+              </p>
+              <Counts counts={outlook.sources} unit="row" />
+              {outlook.sharedAddresses > 0 && (
+                <p className="text-soft mb-0">
+                  {counted(outlook.sharedAddresses, 'address', 'addresses')} of theirs somebody else has too,
+                  and {outlook.sharedAddresses === 1 ? 'is' : 'are'} not turned away.
+                </p>
+              )}
+            </div>
+          </Card>
+        </div>
+      </div>
+    </Page>
+  );
+}

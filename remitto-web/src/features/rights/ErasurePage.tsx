@@ -1,0 +1,171 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { api, ok } from '../../api/client';
+import type { Erasure, Removal } from '../../api/types';
+import { moment } from '../../components/format';
+import { Loaded } from '../../components/Loaded';
+import { Button, Card, Failure, Input, Labelled, Page, Pill } from '../../components/ui';
+import { useMayApprove } from '../session/useMayApprove';
+import { Counts } from './Counts';
+import { Removals } from './Removals';
+
+const KEY = 'erasure';
+
+/** The receipt of an erasure, as far as it has come. */
+export function ErasurePage() {
+  const { id = '' } = useParams();
+  const erasure = useQuery({
+    queryKey: [KEY, Number(id)],
+    queryFn: () => ok(api.GET('/api/erasures/{id}', { params: { path: { id: Number(id) } } })),
+    refetchInterval: (query) => (query.state.data?.finishedAt === undefined ? 1500 : false),
+  });
+  return (
+    <Loaded title="Erasure" query={erasure}>
+      {(found) => <Receipt erasure={found} />}
+    </Loaded>
+  );
+}
+
+function Receipt({ erasure }: { erasure: Erasure }) {
+  const mayErase = useMayApprove();
+  return (
+    <Page
+      title={`Receipt of erasure ${erasure.id}`}
+      of={erasure.reference}
+      note={
+        <>
+          No name or address is on it.{' '}
+          <Link to="/people/erasures" className="text-deep underline">
+            All erasures
+          </Link>
+          .
+        </>
+      }
+      actions={
+        <a
+          className="rounded-button border-hairline bg-card inline-block border px-3 py-1.5 font-semibold no-underline"
+          href={`/api/erasures/${erasure.id}`}
+          download={`erasure-${erasure.id}.json`}
+        >
+          Download
+        </a>
+      }
+    >
+      <div className="grid grid-cols-[minmax(0,7fr)_minmax(320px,4fr)] items-start gap-4">
+        <div className="flex min-w-0 flex-col gap-3">
+          <Card title="How far it is">
+            <dl className="m-0 grid grid-cols-[max-content_1fr] gap-x-4 gap-y-1 px-4 pb-3">
+              <dt className="text-soft">Asked</dt>
+              <dd className="m-0">
+                {moment(erasure.askedAt)}, by {erasure.askedBy}. From then on, what came in of the person was
+                turned away.
+              </dd>
+              <dt className="text-soft">Forgotten here</dt>
+              <dd className="m-0">{erasure.forgottenAt ? moment(erasure.forgottenAt) : 'not yet'}</dd>
+              <dt className="text-soft">Done</dt>
+              <dd className="m-0">
+                {erasure.finishedAt ? moment(erasure.finishedAt) : <Pill tone="warn">not yet</Pill>}
+                {erasure.waitsFor !== '' && <span className="block">{erasure.waitsFor}</span>}
+              </dd>
+            </dl>
+          </Card>
+          <Removals
+            title="At destinations"
+            removals={erasure.removals}
+            actions={(removal) =>
+              removal.state === 'BY_HAND' && mayErase ? <ByHand erasure={erasure} removal={removal} /> : null
+            }
+          />
+          <Card title="Forgotten here">
+            <Counts counts={erasure.counts} />
+          </Card>
+        </div>
+        <div className="flex min-w-0 flex-col gap-3">
+          <Card title="Where its rows came from">
+            <div className="px-4 pb-3">
+              <p className="mt-0 mb-2">
+                Remitto reads these and cannot remove rows of them. As long as they are there, they are turned
+                away.
+              </p>
+              <Counts counts={erasure.sources} unit="row" />
+            </div>
+          </Card>
+          <LetIn erasure={erasure} mayErase={mayErase} />
+        </div>
+      </div>
+    </Page>
+  );
+}
+
+function ByHand({ erasure, removal }: { erasure: Erasure; removal: Removal }) {
+  const client = useQueryClient();
+  const params = { path: { id: erasure.id, number: removal.number } };
+  const settle = useMutation({
+    mutationFn: (done: boolean) =>
+      ok(
+        done
+          ? api.POST('/api/erasures/{id}/removals/{number}/done', { params })
+          : api.POST('/api/erasures/{id}/removals/{number}/again', { params }),
+      ),
+    onSuccess: (saved) => client.setQueryData([KEY, erasure.id], saved),
+  });
+  return (
+    <span className="mt-1 flex gap-2">
+      <Button disabled={settle.isPending} onClick={() => settle.mutate(true)}>
+        It is removed there
+      </Button>
+      <Button disabled={settle.isPending} onClick={() => settle.mutate(false)}>
+        Try again
+      </Button>
+      <Failure error={settle.error} />
+    </span>
+  );
+}
+
+/** Whoever was erased can come back by their own wish. */
+function LetIn({ erasure, mayErase }: { erasure: Erasure; mayErase: boolean }) {
+  const client = useQueryClient();
+  const [reason, setReason] = useState('');
+  const letIn = useMutation({
+    mutationFn: () =>
+      ok(
+        api.POST('/api/erasures/{id}/let-back-in', {
+          params: { path: { id: erasure.id } },
+          body: { reason },
+        }),
+      ),
+    onSuccess: (saved) => client.setQueryData([KEY, erasure.id], saved),
+  });
+  return (
+    <Card title="If the person comes back">
+      <div className="px-4 pb-3">
+        {erasure.letBackIn !== '' ? (
+          <p className="m-0">Let in again: {erasure.letBackIn}</p>
+        ) : (
+          <>
+            <p className="mt-0 mb-2">
+              Their records and addresses are known by keyed hashes only and turned away. If they ask to be
+              taken in again, say so; nothing that was erased comes back.
+            </p>
+            {mayErase && (
+              <div className="flex items-end gap-2">
+                <Labelled label="Why">
+                  <Input
+                    value={reason}
+                    placeholder="signed up again"
+                    onChange={(event) => setReason(event.target.value)}
+                  />
+                </Labelled>
+                <Button disabled={letIn.isPending} onClick={() => letIn.mutate()}>
+                  Let in again
+                </Button>
+              </div>
+            )}
+            <Failure error={letIn.error} />
+          </>
+        )}
+      </div>
+    </Card>
+  );
+}
