@@ -3,9 +3,11 @@ package remitto.core.identity.group;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.Arrays;
+import java.util.List;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.constraints.IntRange;
+import net.jqwik.api.constraints.LongRange;
 import net.jqwik.api.constraints.Size;
 import org.junit.jupiter.api.Test;
 
@@ -49,9 +51,10 @@ class PersonIdsTest {
 
     @Property
     void everyPersonHasOneIdAndNoTwoShareOne(
-            @ForAll @Size(12) int[] numbers, @ForAll @Size(12) @IntRange(min = 0, max = 5) int[] before) {
-        int[] group = Arrays.stream(numbers).map(one -> Math.floorMod(one, 6)).toArray();
-        long[] had = Arrays.stream(before).asLongStream().toArray();
+            @ForAll @Size(12) List<@IntRange(min = 0, max = 5) Integer> groups,
+            @ForAll @Size(12) List<@LongRange(min = 0, max = 5) Long> before) {
+        int[] group = groups.stream().mapToInt(Integer::intValue).toArray();
+        long[] had = before.stream().mapToLong(Long::longValue).toArray();
         PersonIds.Assigned assigned = PersonIds.assign(group, had, 50);
         for (int one = 0; one < group.length; one++) {
             for (int other = 0; other < group.length; other++) {
