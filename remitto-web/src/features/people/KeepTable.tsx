@@ -13,6 +13,13 @@ const HOW: [KeepRule['how'], string][] = [
   ['LARGEST', 'largest'],
 ];
 
+const PHONES: Record<string, KeepRule['phone']> = {
+  MOBILE: { type: 'MOBILE', only: false },
+  'MOBILE only': { type: 'MOBILE', only: true },
+  FIXED_LINE: { type: 'FIXED_LINE', only: false },
+  'FIXED_LINE only': { type: 'FIXED_LINE', only: true },
+};
+
 /** Which value of each attribute is kept. */
 export function KeepTable({
   rules,
@@ -36,6 +43,7 @@ export function KeepTable({
             <th className={TH}>Kept is the</th>
             <th className={TH}>Verified first</th>
             <th className={TH}>From the same record as</th>
+            <th className={TH}>Of phones</th>
           </tr>
         </thead>
         <tbody>
@@ -45,7 +53,7 @@ export function KeepTable({
               return (
                 <tr key={name}>
                   <td className={TD}>{attributeWords(name)}</td>
-                  <td className={`${TD} text-soft`} colSpan={3}>
+                  <td className={`${TD} text-soft`} colSpan={4}>
                     a no, unless a later yes with evidence of its own lifts it; else a yes that has not
                     expired
                   </td>
@@ -90,6 +98,21 @@ export function KeepTable({
                         </option>
                       ))}
                   </Select>
+                </td>
+                <td className={TD}>
+                  {kind === 'PHONE' && (
+                    <Select
+                      aria-label={`Type of ${attributeWords(name)}`}
+                      value={rule.phone ? `${rule.phone.type}${rule.phone.only ? ' only' : ''}` : ''}
+                      onChange={(event) => set(name, { ...rule, phone: PHONES[event.target.value] })}
+                    >
+                      <option value="">any type</option>
+                      <option value="MOBILE">a mobile first</option>
+                      <option value="MOBILE only">a mobile or none</option>
+                      <option value="FIXED_LINE">a landline first</option>
+                      <option value="FIXED_LINE only">a landline or none</option>
+                    </Select>
+                  )}
                 </td>
               </tr>
             );

@@ -93,3 +93,6 @@ create table consent_dataset (
   problem text not null default ''
 );
 create index consent_record_origin on consent_record (origin);
+
+-- Events as a dataset of their own, to look up in.
+alter table dataset add column event_set_id bigint references event_set;

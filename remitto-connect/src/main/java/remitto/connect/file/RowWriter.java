@@ -17,6 +17,7 @@ import remitto.connect.destination.WholeFiles.FileRow;
 import remitto.core.file.FileColumn;
 import remitto.core.file.FileForm;
 import remitto.core.file.FileLayout;
+import remitto.core.shaper.AsJson;
 import remitto.core.value.JsonForm;
 import remitto.core.value.Value;
 import tools.jackson.core.JsonGenerator;
@@ -99,6 +100,9 @@ final class RowWriter {
     }
 
     static String text(FileForm.Csv csv, Value value) {
+        if (value instanceof Value.Items items && items.items().stream().anyMatch(Value.Parts.class::isInstance)) {
+            return AsJson.json(items);
+        }
         if (value instanceof Value.Items items) {
             return items.items().stream().map(Value::display).collect(Collectors.joining(csv.listDelimiter()));
         }

@@ -3,6 +3,9 @@ package remitto.core.audience;
 import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
 import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
 import remitto.core.dataset.ColumnType;
 import remitto.core.value.Value;
 
@@ -74,6 +77,39 @@ public record Measure(EventsOf of, Window window, Aggregation aggregation) {
                         || aggregation instanceof Aggregation.Streak
                 ? Value.number(0)
                 : Value.EMPTY;
+    }
+
+    /** Columns of the events that it reads. */
+    public Set<String> columns() {
+        Set<String> columns = new TreeSet<>();
+        of.where().forEach(test -> columns.add(test.column()));
+        if (aggregation instanceof Aggregation.ShareOf share) {
+            share.tests().forEach(test -> columns.add(test.column()));
+        }
+        aggregated().ifPresent(columns::add);
+        return columns;
+    }
+
+    private Optional<String> aggregated() {
+        if (aggregation instanceof Aggregation.SumOf one) {
+            return Optional.of(one.column());
+        }
+        if (aggregation instanceof Aggregation.AverageOf one) {
+            return Optional.of(one.column());
+        }
+        if (aggregation instanceof Aggregation.SmallestOf one) {
+            return Optional.of(one.column());
+        }
+        if (aggregation instanceof Aggregation.LargestOf one) {
+            return Optional.of(one.column());
+        }
+        if (aggregation instanceof Aggregation.FirstOf one) {
+            return Optional.of(one.column());
+        }
+        if (aggregation instanceof Aggregation.LastOf one) {
+            return Optional.of(one.column());
+        }
+        return aggregation instanceof Aggregation.DistinctOf one ? Optional.of(one.column()) : Optional.empty();
     }
 
     /** @throws AudienceFault if the events or a column are not known */

@@ -12,5 +12,7 @@ public enum FieldKind {
     TIMESTAMP,
     CHOICE,
     /** Several texts, in order. */
-    LIST
+    LIST,
+    /** Rows of named values, in order. */
+    ROWS
 }

@@ -5,7 +5,9 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.OffsetDateTime;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.regex.Pattern;
 import remitto.core.shaper.Shaped;
 import remitto.core.value.JsonForm;
@@ -36,6 +38,7 @@ public final class Fit {
             case DATE -> day(field, value);
             case TIMESTAMP -> moment(field, value);
             case LIST -> list(value);
+            case ROWS -> rows(field, value);
             case CHOICE ->
                 field.choices().contains(value.display())
                         ? new Shaped.Usable(new Value.Text(value.display()))
@@ -70,6 +73,26 @@ public final class Fit {
         return new Shaped.Usable(new Value.Items(items.stream()
                 .map(item -> (Value) new Value.Text(item.display()))
                 .toList()));
+    }
+
+    private static Shaped rows(Field field, Value value) {
+        Value.Items rows = value instanceof Value.Items several ? several : new Value.Items(List.of(value));
+        return rows.items().stream().allMatch(Value.Parts.class::isInstance)
+                ? new Shaped.Usable(new Value.Items(rows.items().stream()
+                        .map(row -> plain((Value.Parts) row))
+                        .toList()))
+                : no(field, value, "is no list of rows");
+    }
+
+    /** As JSON spells it, so that what is read back is the same. */
+    private static Value plain(Value.Parts row) {
+        Map<String, Value> parts = new TreeMap<>();
+        row.parts().forEach((name, part) -> parts.put(
+                name,
+                part instanceof Value.Decimal || part instanceof Value.Truth || part instanceof Value.Parts
+                        ? part
+                        : part.isEmpty() ? Value.EMPTY : new Value.Text(part.display())));
+        return new Value.Parts(parts);
     }
 
     private static Shaped text(Field field, Value value) {

@@ -17,6 +17,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.function.Function;
+import remitto.core.shaper.PhoneType;
 import remitto.core.shaper.E164;
 import remitto.core.shaper.Shaped;
 import remitto.core.shaper.TidyEmail;
@@ -65,6 +66,12 @@ public final class Functions {
                     SimpleType.STRING,
                     List.of(SimpleType.STRING, SimpleType.STRING),
                     args -> usable(E164.shape(text(args[0]), text(args[1]).toUpperCase(Locale.ROOT)))),
+            one(
+                    "phone_type",
+                    "phone_type(text): of a phone number as E.164, whether it is \"mobile\", \"landline\", \"mobile or landline\" or \"other\"",
+                    SimpleType.STRING,
+                    List.of(SimpleType.STRING),
+                    args -> PhoneType.of(text(args[0])).words()),
             one(
                     "email",
                     "email(text): an e-mail address tidied; fails if it is none",

@@ -59,7 +59,8 @@ public final class RuleSentence {
     private String wayTo(DatasetLookUp where) {
         String start = where.hops().isEmpty() ? "" : ", starting from " + datasets.apply(where.dataset());
         String order = where.pick()
-                .map(pick -> ", " + (pick.newestFirst() ? "last" : "first") + " by " + pick.orderBy()
+                .map(pick -> ", " + (pick.newestFirst() ? "last" : "first")
+                        + (pick.most() > 0 ? " " + pick.most() : "") + " by " + pick.orderBy()
                         + (pick.lookBackDays() > 0 ? " within " + pick.lookBackDays() + " days" : ""))
                 .orElse("");
         String only = where.only().stream()
@@ -69,8 +70,18 @@ public final class RuleSentence {
                                 .toLowerCase(java.util.Locale.ROOT)
                                 .replace('_', ' ') + " " + one.text())
                 .collect(Collectors.joining(" and "));
-        return where.give() + " of " + datasets.apply(where.last()) + (only.isEmpty() ? "" : " with " + only) + order
+        return given(where) + " of " + datasets.apply(where.last()) + (only.isEmpty() ? "" : " with " + only) + order
                 + start;
+    }
+
+    private static String given(DatasetLookUp where) {
+        return where.parts().isEmpty()
+                ? where.give()
+                : where.parts().stream()
+                        .map(part -> part.name().equals(part.column())
+                                ? part.column()
+                                : part.column() + " as " + part.name())
+                        .collect(Collectors.joining(", "));
     }
 
     private static String many(Receives.IfMany many) {

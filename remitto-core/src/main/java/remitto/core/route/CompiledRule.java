@@ -228,7 +228,7 @@ final class CompiledRule {
         if (values.isEmpty()) {
             return new Shaped.Usable(Value.MISSING);
         }
-        return values.size() == 1
+        return values.size() == 1 && ifMany() != Receives.IfMany.LIST
                 ? new Shaped.Usable(values.get(0))
                 : many(wanted.get(0).key(), values);
     }
@@ -238,9 +238,14 @@ final class CompiledRule {
             case UNUSABLE ->
                 new Shaped.Unusable(field.name() + ": " + values.size() + " are found for \"" + key + "\"");
             case FIRST -> new Shaped.Usable(values.get(0));
-            case LIST ->
-                new Shaped.Usable(new Value.Items(values.stream().distinct().toList()));
+            case LIST -> new Shaped.Usable(new Value.Items(together() ? values : values.stream().distinct().toList()));
         };
+    }
+
+    /** Rows are received as they are; of values, each once. */
+    private boolean together() {
+        return rule.receives() instanceof Receives.FromDataset found
+                && (found.where().most() > 0 || !found.where().parts().isEmpty());
     }
 
     private Receives.IfMany ifMany() {

@@ -29,14 +29,31 @@ final class LookUpCheck {
             }
             at = hop.dataset();
         }
-        column(at, way.give());
+        for (String given : way.given()) {
+            column(at, given);
+        }
+        parts(way);
         for (DatasetLookUp.Condition condition : way.only()) {
             column(at, condition.column());
         }
         if (way.pick().isPresent()) {
             column(at, way.pick().get().orderBy());
+            if (way.most() < 0 || way.most() > DatasetLookUp.Pick.MOST_ROWS) {
+                faults.add("At most " + DatasetLookUp.Pick.MOST_ROWS + " rows are received.");
+            }
         }
         return faults;
+    }
+
+    private void parts(DatasetLookUp way) {
+        if (way.names().size() < way.parts().size()) {
+            faults.add("Two columns of a row are called the same.");
+        }
+        for (String name : way.names()) {
+            if (name.isBlank() || name.contains("{") || name.contains("}")) {
+                faults.add("Give every column of a row a name without braces.");
+            }
+        }
     }
 
     private void column(long dataset, String name) {

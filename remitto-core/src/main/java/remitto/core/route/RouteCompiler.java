@@ -15,6 +15,7 @@ import remitto.core.destination.FieldKind;
 import remitto.core.destination.Fit;
 import remitto.core.destination.ObjectDescription;
 import remitto.core.expression.CompiledExpression;
+import remitto.core.fieldrule.DatasetLookUp;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.IfEmpty;
 import remitto.core.fieldrule.Receives;
@@ -23,6 +24,7 @@ import remitto.core.fieldrule.Written;
 import remitto.core.shaper.E164;
 import remitto.core.shaper.Shaped;
 import remitto.core.shaper.Shaper;
+import remitto.core.shaper.SpellRows;
 import remitto.core.shaper.Step;
 import remitto.core.shaper.ToDate;
 import remitto.core.value.Value;
@@ -161,15 +163,26 @@ public final class RouteCompiler {
         }
         if (receives instanceof Receives.FromDataset found) {
             new LookUpCheck(surroundings).faults(found.where()).forEach(fault -> block(rule.field(), fault));
-            surroundings
+            found.where().given().forEach(wanted -> surroundings
                     .columns(found.where().last())
-                    .flatMap(there -> there.find(found.where().give()))
-                    .ifPresent(given -> checkSensitive(rule, given));
+                    .flatMap(there -> there.find(wanted))
+                    .ifPresent(given -> checkSensitive(rule, given)));
+            checkRows(rule, found.where());
         } else if (receives instanceof Receives.RecordsOf records
                 && records.separator().isEmpty()) {
             block(rule.field(), "Say what stands between the keys in " + name + ".");
         }
         return Optional.empty();
+    }
+
+    private void checkRows(FieldRule rule, DatasetLookUp way) {
+        rule.shapers().forEach(shaper -> {
+            if (shaper instanceof SpellRows spelled) {
+                spelled.names().stream()
+                        .filter(name -> !way.names().contains(name))
+                        .forEach(name -> block(rule.field(), "The rows have nothing called " + name + "."));
+            }
+        });
     }
 
     private Optional<CompiledExpression> expression(FieldRule rule, String text) {

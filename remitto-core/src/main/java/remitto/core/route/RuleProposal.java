@@ -18,7 +18,9 @@ import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.Receives;
 import remitto.core.shaper.E164;
 import remitto.core.shaper.LowerCase;
+import remitto.core.shaper.Sha256;
 import remitto.core.shaper.Shaper;
+import remitto.core.shaper.TidyEmail;
 import remitto.core.shaper.ToDate;
 import remitto.core.shaper.Trim;
 
@@ -37,6 +39,8 @@ public final class RuleProposal {
             Map.entry("dateofbirth", "birthdate"),
             Map.entry("companyname", "name"),
             Map.entry("countrycode", "country"));
+
+    private static final String HASHED = "sha256";
 
     private RuleProposal() {}
 
@@ -58,8 +62,8 @@ public final class RuleProposal {
             Optional<Column> column = columns.list().stream()
                     .filter(candidate -> candidate.role() != ColumnRole.SENSITIVE)
                     .filter(candidate -> !taken.contains(candidate.name()))
-                    .filter(candidate -> meaning(candidate.name()).equals(meaning(field.name()))
-                            || meaning(candidate.name()).equals(meaning(field.title())))
+                    .filter(candidate -> meaning(candidate.name()).equals(fieldMeaning(field.name()))
+                            || meaning(candidate.name()).equals(fieldMeaning(field.title())))
                     .findFirst();
             column.ifPresentOrElse(
                     found -> {
@@ -75,8 +79,19 @@ public final class RuleProposal {
         return new Proposal(rules, columnsLeft, fieldsLeft);
     }
 
-    private static FieldRule rule(Field field, Column column, String country, String zone) {
+    /**
+     * The usual rule that a field receives a column by: text is trimmed, an address tidied, and hashed where the field is named
+     * after SHA-256.
+     *
+     * @param country ISO 3166 code for phone numbers spelled without one
+     */
+    static FieldRule rule(Field field, Column column, String country, String zone) {
         List<Shaper> shapers = new ArrayList<>();
+        if (hashed(field.name())) {
+            tidied(fieldMeaning(field.name()), country).ifPresent(shapers::add);
+            shapers.add(new Sha256());
+            return FieldRule.of(field.name(), new Receives.FromColumn(column.name()), shapers.toArray(Shaper[]::new));
+        }
         if (column.type() == ColumnType.TEXT) {
             shapers.add(new Trim());
         }
@@ -88,6 +103,23 @@ public final class RuleProposal {
             shapers.add(new ToDate("", zone));
         }
         return FieldRule.of(field.name(), new Receives.FromColumn(column.name()), shapers.toArray(Shaper[]::new));
+    }
+
+    private static Optional<Shaper> tidied(String meaning, String country) {
+        return switch (meaning) {
+            case "email" -> Optional.of(new TidyEmail(false));
+            case "mobile" -> Optional.of(new E164(country, ""));
+            default -> Optional.of(new Trim());
+        };
+    }
+
+    private static boolean hashed(String field) {
+        return field.toLowerCase(Locale.ROOT).endsWith(HASHED);
+    }
+
+    /** A hash of something has the meaning of that. */
+    private static String fieldMeaning(String name) {
+        return meaning(hashed(name) ? name.substring(0, name.length() - HASHED.length()) : name);
     }
 
     private static String meaning(String name) {

@@ -4,7 +4,7 @@ import java.util.stream.Collectors;
 import remitto.core.dataset.Row;
 import remitto.core.value.Value;
 
-/** The value as JSON text (RFC 8259): lists as arrays, numbers and truth values as they are, all else as a string. */
+/** The value as JSON text (RFC 8259): lists as arrays, rows as objects, numbers and truth values as they are, all else as a string. */
 public record AsJson() implements PureShaper {
     private static final char FIRST_PRINTABLE = ' ';
 
@@ -18,9 +18,15 @@ public record AsJson() implements PureShaper {
         return new Shaped.Usable(value.isEmpty() ? value : new Value.Text(json(value)));
     }
 
-    private static String json(Value value) {
+    /** One value, in one line. */
+    public static String json(Value value) {
         if (value instanceof Value.Items items) {
             return items.items().stream().map(AsJson::json).collect(Collectors.joining(",", "[", "]"));
+        }
+        if (value instanceof Value.Parts row) {
+            return row.parts().entrySet().stream()
+                    .map(part -> quoted(part.getKey()) + ":" + json(part.getValue()))
+                    .collect(Collectors.joining(",", "{", "}"));
         }
         if (value instanceof Value.Missing || value instanceof Value.Empty) {
             return "null";

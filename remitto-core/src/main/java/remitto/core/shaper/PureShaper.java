@@ -1,5 +1,7 @@
 package remitto.core.shaper;
 
+import java.util.LinkedHashMap;
+import java.util.Map;
 import remitto.core.value.Value;
 
 /** A shaper that needs nothing besides the value and the row. */
@@ -26,6 +28,7 @@ public sealed interface PureShaper extends Shaper, Step
                 SplitList,
                 JoinList,
                 AsJson,
+                SpellRows,
                 Mask,
                 Sha256 {
     @Override
@@ -33,16 +36,25 @@ public sealed interface PureShaper extends Shaper, Step
         return this;
     }
 
-    /** The value as text that was changed; what is empty or a list of texts item by item. */
+    /** The value as text that was changed; lists item by item, rows part by part. */
     static Shaped text(Value value, java.util.function.UnaryOperator<String> change) {
         if (value.isEmpty()) {
             return new Shaped.Usable(value);
         }
         if (value instanceof Value.Items items) {
             return new Shaped.Usable(new Value.Items(items.items().stream()
-                    .map(item -> (Value) new Value.Text(change.apply(item.display())))
+                    .map(item -> changed(item, change))
                     .toList()));
         }
-        return new Shaped.Usable(new Value.Text(change.apply(value.display())));
+        return new Shaped.Usable(changed(value, change));
+    }
+
+    private static Value changed(Value value, java.util.function.UnaryOperator<String> change) {
+        if (!(value instanceof Value.Parts row)) {
+            return new Value.Text(change.apply(value.display()));
+        }
+        Map<String, Value> parts = new LinkedHashMap<>();
+        row.parts().forEach((name, part) -> parts.put(name, part.isEmpty() ? part : changed(part, change)));
+        return new Value.Parts(parts);
     }
 }

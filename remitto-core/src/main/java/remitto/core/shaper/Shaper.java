@@ -29,6 +29,7 @@ import java.util.Set;
     @JsonSubTypes.Type(value = SplitList.class, name = "split"),
     @JsonSubTypes.Type(value = JoinList.class, name = "join"),
     @JsonSubTypes.Type(value = AsJson.class, name = "json"),
+    @JsonSubTypes.Type(value = SpellRows.class, name = "rows"),
     @JsonSubTypes.Type(value = Mask.class, name = "mask"),
     @JsonSubTypes.Type(value = Sha256.class, name = "sha256"),
     @JsonSubTypes.Type(value = Crosswalked.class, name = "crosswalk"),

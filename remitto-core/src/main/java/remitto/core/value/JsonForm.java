@@ -2,12 +2,14 @@ package remitto.core.value;
 
 import java.math.BigDecimal;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 
 /**
  * The JSON form of values: text, days (ISO 8601) and moments (ISO 8601, UTC) as strings, numbers as numbers,
- * lists as arrays, empty as null. Works on the plain object tree any JSON library reads and writes.
+ * lists as arrays, named values as objects, empty as null. Works on the plain object tree any JSON library reads and writes.
  */
 public final class JsonForm {
 
@@ -24,6 +26,11 @@ public final class JsonForm {
         if (value instanceof Value.Items items) {
             List<Object> out = new ArrayList<>();
             items.items().forEach(item -> write(item).ifPresent(out::add));
+            return Optional.of(out);
+        }
+        if (value instanceof Value.Parts parts) {
+            Map<String, Object> out = new LinkedHashMap<>();
+            parts.parts().forEach((name, part) -> out.put(name, write(part).orElse(null)));
             return Optional.of(out);
         }
         if (value instanceof Value.Missing || value instanceof Value.Empty) {
@@ -50,6 +57,11 @@ public final class JsonForm {
         if (tree instanceof List<?> list) {
             return new Value.Items(
                     list.stream().map(item -> read(Optional.ofNullable(item))).toList());
+        }
+        if (tree instanceof Map<?, ?> object) {
+            Map<String, Value> parts = new LinkedHashMap<>();
+            object.forEach((name, part) -> parts.put(String.valueOf(name), read(Optional.ofNullable(part))));
+            return new Value.Parts(parts);
         }
         return new Value.Text(tree.toString());
     }

@@ -3,7 +3,10 @@ package remitto.core.value;
 import java.math.BigDecimal;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.util.Collections;
 import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
 import java.util.stream.Collectors;
 
 /**
@@ -90,6 +93,26 @@ public sealed interface Value {
         @Override
         public String display() {
             return items.stream().map(Value::display).collect(Collectors.joining(", "));
+        }
+    }
+
+    /** Named values that belong together, such as one of several rows. By name: JSON objects have no order (RFC 8259). */
+    record Parts(Map<String, Value> parts) implements Value {
+        public Parts {
+            parts = Collections.unmodifiableMap(new TreeMap<>(parts));
+        }
+
+        @Override
+        public boolean isEmpty() {
+            return parts.values().stream().allMatch(Value::isEmpty);
+        }
+
+        @Override
+        public String display() {
+            return parts.values().stream()
+                    .filter(one -> !one.isEmpty())
+                    .map(Value::display)
+                    .collect(Collectors.joining(" / "));
         }
     }
 

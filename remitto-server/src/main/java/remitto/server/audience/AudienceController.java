@@ -30,6 +30,7 @@ class AudienceController {
     private final AudienceQuestions questions;
     private final Memberships memberships;
     private final AudienceRoutes routes;
+    private final AudienceSending sending;
     private final AudienceRefresh refresh;
     private final Journal journal;
 
@@ -38,12 +39,14 @@ class AudienceController {
             AudienceQuestions questions,
             Memberships memberships,
             AudienceRoutes routes,
+            AudienceSending sending,
             AudienceRefresh refresh,
             Journal journal) {
         this.audiences = audiences;
         this.questions = questions;
         this.memberships = memberships;
         this.routes = routes;
+        this.sending = sending;
         this.refresh = refresh;
         this.journal = journal;
     }
@@ -162,11 +165,25 @@ class AudienceController {
     /** A dataset of the people of the audience, for a route to send; the same for every route. */
     @PostMapping("/{id}/dataset")
     AudienceRoutes.AudienceDataset audienceDataset(@PathVariable long id, Principal who) {
+        return routes.dataset(inService(id), who.getName());
+    }
+
+    /** @param id of the route */
+    record AudienceRouteLaid(long id) {}
+
+    /** A route for the audience, with what was chosen to travel along. It is a draft; nothing is sent by it. */
+    @PostMapping("/{id}/routes")
+    AudienceRouteLaid layAudienceRoute(
+            @PathVariable long id, @RequestBody AudienceSending.AudienceSendWish wish, Principal who) {
+        return new AudienceRouteLaid(sending.lay(inService(id), wish, who.getName()));
+    }
+
+    private Audiences.Audience inService(long id) {
         Audiences.Audience audience = audiences.get(id);
         if (audience.liveVersion().isEmpty()) {
             throw Problem.conflict("Put a version of " + audience.name() + " in service first.");
         }
-        return routes.dataset(audience, who.getName());
+        return audience;
     }
 
     @PostMapping("/refreshes")

@@ -9,7 +9,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.dataset.Column;
 import remitto.core.dataset.ColumnRole;
-import remitto.server.dataset.AudienceDatasets;
+import remitto.server.dataset.MadeDatasets;
 import remitto.server.people.About;
 import remitto.server.people.PersonFacts;
 import remitto.server.platform.Problem;
@@ -18,10 +18,10 @@ import remitto.server.platform.Problem;
 @Component
 class AudienceRoutes {
     private final JdbcClient jdbc;
-    private final AudienceDatasets datasets;
+    private final MadeDatasets datasets;
     private final PersonFacts facts;
 
-    AudienceRoutes(JdbcClient jdbc, AudienceDatasets datasets, PersonFacts facts) {
+    AudienceRoutes(JdbcClient jdbc, MadeDatasets datasets, PersonFacts facts) {
         this.jdbc = jdbc;
         this.datasets = datasets;
         this.facts = facts;
@@ -73,7 +73,8 @@ class AudienceRoutes {
                 + "where m.audience_id = " + audience.id() + " and not m.held_out";
         String name = "Audience: " + audience.name();
         long id = datasets.add(
-                new AudienceDatasets.AudienceDatasetWish(
+                new MadeDatasets.MadeDatasetWish(
+                        MadeDatasets.MadeOf.AUDIENCE,
                         audience.id(), name, "The people of this audience by its latest count", source, sql),
                 described -> columns(audience.about(), described),
                 who);

@@ -11,6 +11,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import remitto.core.audience.AudienceSpec;
+import remitto.server.dataset.MadeDatasets;
 import remitto.server.event.Speakers;
 import remitto.server.people.About;
 import remitto.server.platform.Json;
@@ -33,8 +34,10 @@ class Audiences {
     private final Json json;
     private final Clock clock;
     private final Speakers speakers;
+    private final MadeDatasets made;
 
-    Audiences(JdbcClient jdbc, Json json, Clock clock, Speakers speakers) {
+    Audiences(JdbcClient jdbc, Json json, Clock clock, Speakers speakers, MadeDatasets made) {
+        this.made = made;
         this.speakers = speakers;
         this.jdbc = jdbc;
         this.json = json;
@@ -149,17 +152,13 @@ class Audiences {
     void remove(long id) {
         List<String> users = new ArrayList<>(speakers.of("audience", id));
         users.removeIf(("audience " + get(id).name())::equals);
-        users.addAll(jdbc.sql("select 'route ' || r.name from route r join dataset d on d.id = r.dataset_id where"
-                        + " d.audience_id = ? order by 1")
-                .param(id)
-                .query(String.class)
-                .list());
+        if (users.isEmpty()) {
+            users.addAll(made.remove(MadeDatasets.MadeOf.AUDIENCE, id));
+        }
         if (!users.isEmpty()) {
             throw Problem.conflict(get(id).name() + " is used by " + String.join(", ", users) + ".");
         }
         for (String sql : List.of(
-                "delete from dataset_version where dataset_id in (select id from dataset where audience_id = ?)",
-                "delete from dataset where audience_id = ?",
                 "delete from audience_member where audience_id = ?",
                 "delete from audience_count where audience_id = ?",
                 "delete from audience_version where audience_id = ?",

@@ -22,7 +22,6 @@ import remitto.server.source.Sources;
 @Component
 public class DatasetLookUps {
     private static final Duration TIME = Duration.ofMinutes(30);
-    private static final List<String> BOTH = List.of("looked_for", "found");
 
     private final Datasets datasets;
     private final Sources sources;
@@ -51,22 +50,17 @@ public class DatasetLookUps {
     /** What is found for each of some values, in the order the way asks for; nothing for the others. */
     public Map<String, List<Value>> find(DatasetLookUp way, Collection<String> keys) {
         Map<String, List<Value>> found = new HashMap<>();
-        ColumnType type = columns(way.last())
-                .flatMap(columns -> columns.find(way.give()))
-                .orElseThrow(() -> new IllegalStateException("no column " + way.give()))
-                .type();
-        List<String> wanted = List.copyOf(keys);
-        read(way, wanted, (key, cell) -> found.computeIfAbsent(key, fresh -> new ArrayList<>())
-                .add(cell.isEmpty() ? Value.EMPTY : type.read(cell.get())));
+        read(way, List.copyOf(keys), (key, value) -> found.computeIfAbsent(key, fresh -> new ArrayList<>())
+                .add(value));
         return found;
     }
 
     /** Hands over every value with what is found for it, in the order the way asks for. */
-    public void each(DatasetLookUp way, BiConsumer<String, Optional<String>> sink) {
+    public void each(DatasetLookUp way, BiConsumer<String, Value> sink) {
         read(way, List.of(), sink);
     }
 
-    private void read(DatasetLookUp way, List<String> keys, BiConsumer<String, Optional<String>> sink) {
+    private void read(DatasetLookUp way, List<String> keys, BiConsumer<String, Value> sink) {
         Map<Long, DatasetDefinition> definitions = new LinkedHashMap<>();
         way.datasets()
                 .forEach(id -> definitions.put(
@@ -74,12 +68,37 @@ public class DatasetLookUps {
                         inService(id)
                                 .orElseThrow(() -> new IllegalStateException("dataset " + id + " is not in service"))));
         LookUpSql.Query query = new LookUpSql(definitions::get, clock.instant()).of(way, keys.size());
+        List<ColumnType> types = types(way);
         List<String> arguments = new ArrayList<>(keys);
         arguments.addAll(query.arguments());
         sources.warehouse(source(way.dataset()).orElseThrow())
-                .read(query.text(), BOTH, arguments, TIME, (@Nullable String[] cells) -> {
-                    sink.accept(String.valueOf(cells[0]), Optional.ofNullable(cells[1]));
+                .read(query.text(), LookUpSql.columns(way), arguments, TIME, (@Nullable String[] cells) -> {
+                    sink.accept(String.valueOf(cells[0]), value(way, types, cells));
                     return true;
                 });
+    }
+
+    private List<ColumnType> types(DatasetLookUp way) {
+        Columns columns = columns(way.last()).orElseThrow();
+        return way.given().stream()
+                .map(name -> columns.find(name)
+                        .orElseThrow(() -> new IllegalStateException("no column " + name))
+                        .type())
+                .toList();
+    }
+
+    private static Value value(DatasetLookUp way, List<ColumnType> types, @Nullable String[] cells) {
+        if (way.parts().isEmpty()) {
+            return cell(types.get(0), cells[1]);
+        }
+        Map<String, Value> row = new LinkedHashMap<>();
+        for (int i = 0; i < types.size(); i++) {
+            row.put(way.parts().get(i).name(), cell(types.get(i), cells[i + 1]));
+        }
+        return new Value.Parts(row);
+    }
+
+    private static Value cell(ColumnType type, @Nullable String cell) {
+        return cell == null ? Value.EMPTY : type.read(cell);
     }
 }

@@ -5,11 +5,15 @@ import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.LongFunction;
+import java.util.regex.Matcher;
 import remitto.connect.warehouse.Warehouse;
 import remitto.core.dataset.ColumnType;
 import remitto.core.fieldrule.DatasetLookUp;
 
-/** A way through datasets as SQL that gives the value looked for and what is found, the first of many first. */
+/**
+ * A way through datasets as SQL that gives the value looked for and what is found, the first of many first. Its columns
+ * are {@code looked_for}, then {@code found_1} and so on as the way gives them.
+ */
 final class LookUpSql {
     private final LongFunction<DatasetDefinition> definitions;
     private final Instant now;
@@ -42,11 +46,36 @@ final class LookUpSql {
         List<String> where = new ArrayList<>();
         where.add(keys == 0 ? key + " is not null" : key + " in (" + "?, ".repeat(keys - 1) + "?)");
         way.only().forEach(condition -> where.add(condition(way, condition, arguments)));
-        String order = way.pick().map(pick -> order(last, pick, where)).orElse("");
+        String order = way.pick().map(pick -> order(way, pick, where)).orElse("");
+        String rows = "select " + key + " as looked_for, " + found(way, true) + "%s from " + from + " where "
+                + String.join(" and ", where);
         return new Query(
-                "select " + key + " as looked_for, " + column(last, way.give()) + " as found from " + from + " where "
-                        + String.join(" and ", where) + order,
+                way.most() == 0
+                        ? rows.replaceFirst("%s", "") + order
+                        : "select " + String.join(", ", columns(way)) + " from ("
+                                + rows.replaceFirst(
+                                        "%s",
+                                        Matcher.quoteReplacement(
+                                                ", row_number() over (partition by " + key + order + ") as place"))
+                                + ") as picked where place <= " + way.most() + " order by looked_for, place",
                 arguments);
+    }
+
+    /** What the query's columns are called. */
+    static List<String> columns(DatasetLookUp way) {
+        List<String> names = new ArrayList<>(List.of("looked_for"));
+        for (int i = 1; i <= way.given().size(); i++) {
+            names.add("found_" + i);
+        }
+        return names;
+    }
+
+    private static String found(DatasetLookUp way, boolean named) {
+        List<String> found = new ArrayList<>();
+        for (String given : way.given()) {
+            found.add(column(way.hops().size(), given) + (named ? " as found_" + (found.size() + 1) : ""));
+        }
+        return String.join(", ", found);
     }
 
     private String condition(DatasetLookUp way, DatasetLookUp.Condition condition, List<String> arguments) {
@@ -73,13 +102,14 @@ final class LookUpSql {
         };
     }
 
-    private String order(int last, DatasetLookUp.Pick pick, List<String> where) {
-        String column = column(last, pick.orderBy());
+    /** Equal ones by all that is received, so that the order is the same each time. */
+    private String order(DatasetLookUp way, DatasetLookUp.Pick pick, List<String> where) {
+        String column = column(way.hops().size(), pick.orderBy());
         if (pick.lookBackDays() > 0) {
             where.add(column + " >= timestamptz '"
                     + now.minus(pick.lookBackDays(), ChronoUnit.DAYS).truncatedTo(ChronoUnit.SECONDS) + "'");
         }
-        return " order by " + column + (pick.newestFirst() ? " desc" : "") + " nulls last, found";
+        return " order by " + column + (pick.newestFirst() ? " desc" : "") + " nulls last, " + found(way, false);
     }
 
     private String dataset(long id, int number) {

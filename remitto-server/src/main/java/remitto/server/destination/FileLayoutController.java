@@ -11,35 +11,22 @@ import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
-import remitto.connect.destination.WholeFiles;
 import remitto.connect.file.FileSample;
 import remitto.core.file.FileLayout;
-import remitto.server.journal.Journal;
-import remitto.server.platform.Problem;
 
 /** Lays out the files that a destination takes. */
 @RestController
 @RequestMapping("/api/destinations/{id}/files")
 class FileLayoutController {
     private final FileLayouts layouts;
-    private final Destinations destinations;
-    private final Connections connections;
+    private final FileLaying laying;
     private final DeliveredFiles delivered;
-    private final Journal journal;
     private final Clock clock;
 
-    FileLayoutController(
-            FileLayouts layouts,
-            Destinations destinations,
-            Connections connections,
-            DeliveredFiles delivered,
-            Journal journal,
-            Clock clock) {
+    FileLayoutController(FileLayouts layouts, FileLaying laying, DeliveredFiles delivered, Clock clock) {
         this.layouts = layouts;
-        this.destinations = destinations;
-        this.connections = connections;
+        this.laying = laying;
         this.delivered = delivered;
-        this.journal = journal;
         this.clock = clock;
     }
 
@@ -49,7 +36,7 @@ class FileLayoutController {
 
     @GetMapping
     FilesOfDestination filesOfDestination(@PathVariable long id) {
-        return connections.open(id).destination() instanceof WholeFiles
+        return laying.takesFiles(id)
                 ? new FilesOfDestination(true, layouts.all(id), delivered.latest(id))
                 : new FilesOfDestination(false, List.of(), List.of());
     }
@@ -57,13 +44,7 @@ class FileLayoutController {
     /** Files from now on are so; those that were delivered stay as they are. */
     @PutMapping
     FilesOfDestination layOutFile(@PathVariable long id, @RequestBody FileLayout layout, Principal who) {
-        if (!filesOfDestination(id).takesFiles()) {
-            throw Problem.invalid("This destination takes records, not files.");
-        }
-        layouts.save(id, layout, who.getName());
-        changed(id);
-        connections.describeNow(id, layout.name());
-        note(who, "laid out a file", id, layout.name());
+        laying.layOut(id, layout, who.getName());
         return filesOfDestination(id);
     }
 
@@ -79,22 +60,7 @@ class FileLayoutController {
 
     @DeleteMapping("/{name}")
     FilesOfDestination removeFileLayout(@PathVariable long id, @PathVariable String name, Principal who) {
-        layouts.remove(id, name);
-        changed(id);
-        note(who, "removed the layout of a file", id, name);
+        laying.remove(id, name, who.getName());
         return filesOfDestination(id);
-    }
-
-    private void changed(long id) {
-        connections.changed(id);
-        destinations.rememberObjects(id, connections.open(id).destination().objects());
-    }
-
-    private void note(Principal who, String what, long id, String name) {
-        journal.write(
-                who.getName(),
-                what,
-                new Journal.Subject("destination", id, destinations.get(id).name()),
-                name);
     }
 }

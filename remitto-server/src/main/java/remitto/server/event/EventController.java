@@ -19,9 +19,11 @@ import remitto.server.journal.Journal;
 class EventController {
     private final EventSets sets;
     private final EventIntake intake;
+    private final EventDatasets datasets;
     private final Journal journal;
 
-    EventController(EventSets sets, EventIntake intake, Journal journal) {
+    EventController(EventSets sets, EventIntake intake, EventDatasets datasets, Journal journal) {
+        this.datasets = datasets;
         this.sets = sets;
         this.intake = intake;
         this.journal = journal;
@@ -54,6 +56,14 @@ class EventController {
     EventSets.EventSet readEvents(@PathVariable long id, @RequestParam(defaultValue = "false") boolean all) {
         intake.read(id, all);
         return sets.get(id);
+    }
+
+    /** A dataset of the events with the person of each, to look up in; the same for every route. */
+    record EventDataset(long id) {}
+
+    @PostMapping("/{id}/dataset")
+    EventDataset eventDataset(@PathVariable long id, Principal who) {
+        return new EventDataset(datasets.dataset(id, who.getName()));
     }
 
     @DeleteMapping("/{id}")

@@ -19,6 +19,7 @@ import remitto.core.dataset.Column;
 import remitto.core.dataset.ColumnType;
 import remitto.core.dataset.Columns;
 import remitto.server.dataset.Datasets;
+import remitto.server.dataset.MadeDatasets;
 import remitto.server.people.About;
 import remitto.server.people.PersonFacts;
 import remitto.server.platform.Json;
@@ -38,6 +39,7 @@ public class EventSets {
     private final Json json;
     private final Clock clock;
     private final Speakers speakers;
+    private final MadeDatasets made;
 
     EventSets(
             JdbcClient jdbc,
@@ -46,7 +48,9 @@ public class EventSets {
             PersonFacts facts,
             Json json,
             Clock clock,
-            Speakers speakers) {
+            Speakers speakers,
+            MadeDatasets made) {
+        this.made = made;
         this.speakers = speakers;
         this.jdbc = jdbc;
         this.template = template;
@@ -211,8 +215,19 @@ public class EventSets {
                         Rows.time(clock.instant()),
                         id)
                 .update();
+        List<String> dropped = before.columns().stream()
+                .filter(column -> !columns.contains(column))
+                .map(EventColumn::name)
+                .toList();
+        List<String> users = dropped.isEmpty() ? List.of() : made.remove(MadeDatasets.MadeOf.EVENTS, id);
+        if (!users.isEmpty()) {
+            throw Problem.conflict("The columns " + String.join(", ", dropped) + " stay as they are: "
+                    + String.join(", ", users) + " may look up in them.");
+        }
+        facts.dropViews();
         dropTables(before);
         makeTable(get(id));
+        facts.refreshViews();
     }
 
     @Transactional
@@ -222,8 +237,14 @@ public class EventSets {
         if (!users.isEmpty()) {
             throw Problem.conflict(set.name() + " is used by " + String.join(", ", users) + ".");
         }
+        users = made.remove(MadeDatasets.MadeOf.EVENTS, id);
+        if (!users.isEmpty()) {
+            throw Problem.conflict(set.name() + " is used by " + String.join(", ", users) + ".");
+        }
+        facts.dropViews();
         dropTables(set);
         jdbc.sql("delete from event_set where id = ?").param(id).update();
+        facts.refreshViews();
     }
 
     private void dropTables(EventSet set) {

@@ -101,7 +101,7 @@ class ColumnUse {
             }
         }
         if (at == dataset) {
-            used.add(way.give());
+            used.addAll(way.given());
             way.only().forEach(condition -> used.add(condition.column()));
             way.pick().ifPresent(pick -> used.add(pick.orderBy()));
         }

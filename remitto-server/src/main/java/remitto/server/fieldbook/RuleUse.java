@@ -43,7 +43,7 @@ class RuleUse {
             column = from.column();
         } else if (rule.receives() instanceof Receives.FromDataset looked) {
             dataset = looked.where().last();
-            column = looked.where().give();
+            column = looked.where().given().get(0);
         }
         return new UsedBy(route.id(), route.name(), rule.field(), dataset, column);
     }

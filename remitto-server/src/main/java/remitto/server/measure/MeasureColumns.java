@@ -9,6 +9,7 @@ import org.springframework.stereotype.Component;
 import remitto.core.audience.Derivation;
 import remitto.core.dataset.ColumnRole;
 import remitto.core.value.Value;
+import remitto.server.event.EventTables;
 import remitto.server.people.About;
 import remitto.server.people.PersonColumns;
 
@@ -17,24 +18,41 @@ import remitto.server.people.PersonColumns;
 class MeasureColumns implements PersonColumns {
     private final Measures measures;
 
-    MeasureColumns(Measures measures) {
+    private final EventTables events;
+
+    MeasureColumns(Measures measures, EventTables events) {
         this.measures = measures;
+        this.events = events;
     }
 
     @Override
     public List<AddedColumn> columns(About about) {
         List<AddedColumn> columns = new ArrayList<>();
+        List<EventTables.EventTable> tables = events.all();
         for (Measures.PersonMeasure measure : measures.all(about)) {
             String value =
                     withoutEvents(measure, "(select m.value from " + measure.table() + " m where m.person_id = p.id)");
-            columns.add(new AddedColumn(measure.name(), value, ColumnRole.ATTRIBUTE, from(measure.derivation())));
+            ColumnRole role = role(measure.derivation(), tables);
+            columns.add(new AddedColumn(measure.name(), value, role, from(measure.derivation())));
             if (measure.derivation() instanceof Derivation.OverEvents over
                     && !over.steps().isEmpty()) {
                 columns.add(new AddedColumn(
-                        measure.name() + "_step", step(value, over.steps()), ColumnRole.ATTRIBUTE, Set.of()));
+                        measure.name() + "_step", step(value, over.steps()), role, Set.of()));
             }
         }
         return columns;
+    }
+
+    /** What a measure reads of events that is sensitive there makes it so. */
+    private static ColumnRole role(Derivation derivation, List<EventTables.EventTable> tables) {
+        return derivation instanceof Derivation.OverEvents over
+                        && tables.stream()
+                                .filter(table ->
+                                        table.name().equals(over.measure().of().events()))
+                                .anyMatch(table -> over.measure().columns().stream()
+                                        .anyMatch(table.sensitive()::contains))
+                ? ColumnRole.SENSITIVE
+                : ColumnRole.ATTRIBUTE;
     }
 
     /** Attributes it is worked out from; of an expression, every word that could be one. */

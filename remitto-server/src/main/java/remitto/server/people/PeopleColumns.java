@@ -20,8 +20,15 @@ class PeopleColumns implements ColumnOrigins {
     private final PeopleSources sources;
     private final Datasets datasets;
     private final List<PersonColumns> added;
+    private final List<PersonViews> beside;
 
-    PeopleColumns(PeopleViews views, PeopleSources sources, Datasets datasets, List<PersonColumns> added) {
+    PeopleColumns(
+            PeopleViews views,
+            PeopleSources sources,
+            Datasets datasets,
+            List<PersonColumns> added,
+            List<PersonViews> beside) {
+        this.beside = List.copyOf(beside);
         this.views = views;
         this.sources = sources;
         this.datasets = datasets;
@@ -47,6 +54,13 @@ class PeopleColumns implements ColumnOrigins {
                 }
             }));
         }
+        beside.forEach(one -> one.views().forEach(view -> view.roles().forEach((name, role) -> {
+            if (role == ColumnRole.SENSITIVE) {
+                roles.put(name, role);
+            } else {
+                roles.putIfAbsent(name, role);
+            }
+        })));
         return roles;
     }
 

@@ -46,8 +46,8 @@ class PeopleViews {
             from retired_person r left join identity_run i on i.id = r.run_id
             """;
 
-    private static final String DROP = "drop view if exists people.person, people.company, people.record,"
-            + " people.retired, people.audience_member, people.address";
+    private static final String VIEWS =
+            "select string_agg(format('people.%I', viewname), ', ') from pg_views where schemaname = 'people'";
     private static final String MEMBER = """
             create view people.audience_member as
             select a.name as audience, m.audience_id, m.person_id, m.held_out, c.counted_at as since
@@ -72,6 +72,7 @@ class PeopleViews {
     private final PeopleSources sources;
     private final Sources warehouses;
     private final List<PersonColumns> added;
+    private final List<PersonViews> beside;
     private final String url;
     private final String reader;
     private final String password;
@@ -83,6 +84,7 @@ class PeopleViews {
             PeopleSources sources,
             Sources warehouses,
             List<PersonColumns> added,
+            List<PersonViews> beside,
             @Value("${spring.datasource.url}") String url,
             @Value("${remitto.people-reader.user}") String reader,
             @Value("${remitto.people-reader.password}") String password) {
@@ -92,6 +94,7 @@ class PeopleViews {
         this.sources = sources;
         this.warehouses = warehouses;
         this.added = List.copyOf(added);
+        this.beside = List.copyOf(beside);
         this.url = url;
         this.reader = reader;
         this.password = password;
@@ -148,16 +151,18 @@ class PeopleViews {
                 // Several processes may begin at once.
                 template.execute("set local lock_timeout = '5s'");
                 template.execute("select pg_advisory_xact_lock(7041889)");
-                List<String> made = List.of(
+                List<String> made = new ArrayList<>(List.of(
                         view(About.PERSON, "person"),
                         view(About.COMPANY, "company"),
                         RECORD,
                         RETIRED,
                         MEMBER,
-                        addresses());
+                        addresses()));
+                beside.forEach(one -> one.views()
+                        .forEach(view -> made.add("create view people." + quoted(view.name()) + " as " + view.query())));
                 String mark = Long.toHexString(new Fingerprint().of(made));
                 if (!mark.equals(mark())) {
-                    template.execute(DROP);
+                    dropAll();
                     made.forEach(template::execute);
                     template.execute("comment on view people.person is " + literal(mark));
                 }
@@ -178,11 +183,15 @@ class PeopleViews {
         try {
             transactions.executeWithoutResult(status -> {
                 template.execute("set local lock_timeout = '5s'");
-                template.execute(DROP);
+                dropAll();
             });
         } catch (CannotAcquireLockException e) {
             throw Problem.conflict("People are being read by a route just now; try again once it is done.");
         }
+    }
+
+    private void dropAll() {
+        jdbc.sql(VIEWS).query(String.class).optional().ifPresent(names -> template.execute("drop view " + names));
     }
 
     private String mark() {

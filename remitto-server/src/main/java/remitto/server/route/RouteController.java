@@ -3,7 +3,6 @@ package remitto.server.route;
 import java.security.Principal;
 import java.time.Clock;
 import java.time.Instant;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -16,14 +15,12 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
-import remitto.core.dataset.Columns;
 import remitto.core.fieldrule.Direction;
 import remitto.core.route.RouteFault;
 import remitto.core.route.RouteSpec;
 import remitto.core.route.RuleProposal;
 import remitto.core.timetable.Schedule;
 import remitto.server.dataset.Datasets;
-import remitto.server.destination.Connections;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
 import remitto.server.platform.VersionNote;
@@ -35,7 +32,7 @@ class RouteController {
     private final Routes routes;
     private final RouteBinder binder;
     private final Datasets datasets;
-    private final Connections connections;
+    private final RouteLaying laying;
     private final RuleSentences sentences;
     private final FixedOverDiffering fixedOverDiffering;
     private final RouteDifferences differences;
@@ -48,7 +45,7 @@ class RouteController {
             Routes routes,
             RouteBinder binder,
             Datasets datasets,
-            Connections connections,
+            RouteLaying laying,
             RuleSentences sentences,
             FixedOverDiffering fixedOverDiffering,
             RouteDifferences differences,
@@ -59,7 +56,7 @@ class RouteController {
         this.routes = routes;
         this.binder = binder;
         this.datasets = datasets;
-        this.connections = connections;
+        this.laying = laying;
         this.sentences = sentences;
         this.fixedOverDiffering = fixedOverDiffering;
         this.differences = differences;
@@ -123,21 +120,14 @@ class RouteController {
         if (wanted.name().isBlank()) {
             throw Problem.invalid("Give the route a name.");
         }
-        checkZone(wanted.spec().schedule());
-        long id = routes.add(
-                wanted.name().strip(),
-                wanted.ends().datasetId(),
-                wanted.ends().destinationId(),
-                wanted.ends().object(),
-                wanted.spec(),
-                who.getName());
-        journal.write(who.getName(), "saved route", new Journal.Subject("route", id, wanted.name()), "version 1");
+        RouteLaying.checkZone(wanted.spec().schedule().zone());
+        long id = laying.save(wanted.name().strip(), wanted.ends(), wanted.spec(), who.getName());
         return routes.get(id);
     }
 
     @PostMapping("/{id}/versions")
     Routes.Route saveRoute(@PathVariable long id, @RequestBody RouteDraft draft, Principal who) {
-        checkZone(draft.spec().schedule());
+        RouteLaying.checkZone(draft.spec().schedule().zone());
         int version = routes.save(id, draft.basedOn(), draft.name().strip(), draft.spec(), who.getName(), draft.note());
         journal.write(
                 who.getName(), "saved route", new Journal.Subject("route", id, draft.name()), "version " + version);
@@ -193,28 +183,18 @@ class RouteController {
 
     @PostMapping("/propose")
     RuleProposal.Proposal proposeRules(@RequestBody ProposalWish wish) {
-        int version = binder.usableDatasetVersion(wish.ends().datasetId());
-        Columns columns =
-                new Columns(datasets.version(wish.ends().datasetId(), version).columns());
-        return RuleProposal.propose(
-                columns,
-                connections
-                        .describe(wish.ends().destinationId(), wish.ends().object())
-                        .description(),
-                wish.country(),
-                wish.zone());
+        return laying.propose(wish.ends(), wish.country(), wish.zone());
+    }
+
+    /** A draft with rules by names that fit. */
+    @PostMapping("/laid")
+    Routes.Route layRoute(@RequestBody RouteLaying.Laying wish, Principal who) {
+        RuleProposal.Proposal proposal = laying.propose(wish.ends(), wish.country(), wish.zone());
+        return routes.get(laying.lay(wish, draft -> draft.of(proposal.rules()), who.getName()));
     }
 
     private Optional<Instant> next(Schedule schedule) {
         return schedule.next(clock.instant());
-    }
-
-    private static void checkZone(Schedule schedule) {
-        try {
-            ZoneId.of(schedule.zone());
-        } catch (java.time.DateTimeException e) {
-            throw Problem.invalid("There is no time zone called " + schedule.zone() + ".");
-        }
     }
 
     private static RouteBinder.Ends ends(Routes.Route route) {

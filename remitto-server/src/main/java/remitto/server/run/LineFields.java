@@ -7,6 +7,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import remitto.core.destination.Field;
 import remitto.core.destination.Fit;
 import remitto.core.destination.ObjectDescription;
@@ -131,6 +132,7 @@ final class LineFields {
             case VALUE_FALSE -> Optional.of(false);
             case VALUE_NUMBER_INT, VALUE_NUMBER_FLOAT -> Optional.of(in.getDecimalValue());
             case START_ARRAY -> Optional.of(items(in));
+            case START_OBJECT -> Optional.of(parts(in));
             default -> Optional.empty();
         };
     }
@@ -141,6 +143,16 @@ final class LineFields {
             plain(in).ifPresent(items::add);
         }
         return items;
+    }
+
+    private static Map<String, Object> parts(JsonParser in) {
+        Map<String, Object> parts = new TreeMap<>();
+        while (in.nextToken() == JsonToken.PROPERTY_NAME) {
+            String name = in.currentName();
+            in.nextToken();
+            parts.put(name, plain(in).orElse(null));
+        }
+        return parts;
     }
 
     private static Value value(Optional<Field> field, Optional<Object> plain) {

@@ -129,14 +129,31 @@ class LookUpFinder {
         KnownIndex index = new KnownIndex(1);
         Fingerprint fingerprint = new Fingerprint();
         boolean ordered = way.pick().isPresent();
-        datasets.each(way, (key, cell) -> {
+        datasets.each(way, (key, found) -> {
             long[] hash = fingerprint.key(key);
-            long value = fingerprint.of(List.of(cell.orElse("\u0000")));
+            long value = mark(fingerprint, found);
             int slot = index.find(hash[0], hash[1]);
             long before = slot < 0 ? 0 : index.input(slot);
             index.put(hash[0], hash[1], ordered ? 31 * before + value : before + value, 0, Stance.NONE, false);
         });
         return index;
+    }
+
+    /** Tells one finding from another; of a row, each of its parts. */
+    private static long mark(Fingerprint fingerprint, Value value) {
+        if (value instanceof Value.Parts row) {
+            List<String> parts = new ArrayList<>();
+            row.parts().forEach((name, part) -> {
+                parts.add(name);
+                parts.add(spelled(part));
+            });
+            return fingerprint.of(parts);
+        }
+        return fingerprint.of(List.of(spelled(value)));
+    }
+
+    private static String spelled(Value value) {
+        return value instanceof Value.Empty ? "\u0000" : value.display();
     }
 
     /** The same for what some rows find. */
@@ -154,7 +171,7 @@ class LookUpFinder {
             boolean inOrder = wanted instanceof LookUps.Wanted.RowsOf row && ordered.contains(row.where());
             long all = 0;
             for (Value value : values.values()) {
-                long one = fingerprint.of(List.of(value instanceof Value.Empty ? "\u0000" : value.display()));
+                long one = mark(fingerprint, value);
                 all = inOrder ? 31 * all + one : all + one;
             }
             return all;

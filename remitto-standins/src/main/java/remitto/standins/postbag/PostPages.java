@@ -7,17 +7,15 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import remitto.standins.page.Html;
+import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.ObjectMapper;
 import tools.jackson.databind.node.ObjectNode;
 
 /** Pages where letters are written: people, what each said of letters, segments by traits, and how a letter reads. */
 final class PostPages {
     private static final int SHOWN = 100;
-    private static final Pattern BLANK = Pattern.compile("<<\\s*([a-z0-9_]+)\\s*(?:,\\s*else\\s+([^>]*))?>>");
     private static final String SAMPLE = "Dear <<given, else passenger>>,\n"
             + "it is <<days_since_crossing, else a good many>> days since we saw you on board.";
 
@@ -50,7 +48,7 @@ final class PostPages {
                         + "<h1>Add a trait</h1><form method=post action=\"/traits\">"
                         + "<input name=trait aria-label=Trait placeholder=\"name, small letters\"> "
                         + "<input name=called aria-label=Called placeholder=\"as people call it\"> "
-                        + "<select name=holds aria-label=Holds><option>text<option>amount<option>date<option>tick</select> "
+                        + "<select name=holds aria-label=Holds><option>text<option>amount<option>date<option>tick<option>rows</select> "
                         + "<button>Add</button></form>");
     }
 
@@ -63,7 +61,7 @@ final class PostPages {
         people.entrySet().stream().limit(SHOWN).forEach(entry -> {
             out.append("<tr><td><a href=\"/people/%d\">%d</a></td>".formatted(entry.getKey(), entry.getKey()));
             traits.forEach(trait -> out.append("<td>")
-                    .append(Html.escape(entry.getValue().path(trait.trait()).asString("")))
+                    .append(Html.escape(shown(entry.getValue().path(trait.trait()))))
                     .append("</td>"));
             out.append("</tr>");
         });
@@ -80,8 +78,7 @@ final class PostPages {
                             .forEach(trait -> out.append("<tr><th>%s</th><td>%s</td></tr>"
                                     .formatted(
                                             Html.escape(trait.called()),
-                                            Html.escape(
-                                                    person.path(trait.trait()).asString("")))));
+                                            Html.escape(shown(person.path(trait.trait()))))));
                     return frame.page(
                             "Person",
                             out.append(
@@ -175,20 +172,18 @@ final class PostPages {
                 : store.byMail(mail).flatMap(store::person);
         return frame.page("Letter", """
                 <h1>How a letter reads</h1><p class=quiet>A trait goes between double angle brackets, with what is written
-                where a person has none after "else".</p><form><p><textarea name=text aria-label=Letter>%s</textarea></p>
+                where a person has none after "else". Of a trait that holds rows, what stands between
+                &lt;&lt;each …&gt;&gt; and &lt;&lt;end&gt;&gt; is written for each.</p><form><p><textarea name=text aria-label=Letter>%s</textarea></p>
                 <p><input name=mail aria-label=Mail placeholder="mail of a person" value="%s"> <button>Read it</button></p></form>
                 <div class=said role=status>%s</div>
                 """.formatted(
                         Html.escape(text),
                         Html.escape(mail),
-                        Html.escape(reader.map(person -> filled(text, person)).orElse("There is no such person."))));
+                        Html.escape(reader.map(person -> Letter.read(text, person)).orElse("There is no such person."))));
     }
 
-    private static String filled(String text, ObjectNode person) {
-        return BLANK.matcher(text).replaceAll(found -> {
-            String value = person.path(found.group(1)).asString("");
-            String instead = Optional.ofNullable(found.group(2)).orElse("").strip();
-            return Matcher.quoteReplacement(value.isEmpty() ? instead : value);
-        });
+    /** A trait as people read it. */
+    private static String shown(JsonNode value) {
+        return value.isArray() ? value.toString() : value.asString("");
     }
 }

@@ -7,7 +7,7 @@ import tools.jackson.databind.JsonNode;
 /**
  * What is kept of a person.
  *
- * @param holds text, amount, date, tick or pick
+ * @param holds text, amount, date, tick, pick, or rows: several things, each with names of its own
  * @param picks the values to pick from; empty unless it holds a pick
  * @param owned values that only the person may change
  * @param must everybody has one, @param single nobody has the same as another
@@ -37,6 +37,7 @@ record Trait(
                     case "amount" -> value.isNumber();
                     case "tick" -> value.isBoolean();
                     case "date" -> value.asString("").matches("\\d{4}-\\d{2}-\\d{2}");
+                    case "rows" -> value.isArray() && value.valueStream().allMatch(JsonNode::isObject);
                     case "pick" -> picks.contains(value.asString(""));
                     default -> value.isString();
                 };

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import remitto.core.identity.Attribute;
+import remitto.core.shaper.PhoneType;
 
 /** Which value of each attribute a person keeps. What no rule is for is kept as usual for its kind. */
 public record Survivorship(Map<String, KeepRule> rules) {
@@ -38,14 +39,23 @@ public record Survivorship(Map<String, KeepRule> rules) {
         }
         KeepRule rule = rule(attribute);
         Attribute leader = attributes.get(rule.sameRecordAs());
-        List<Candidate> own = candidates.get(attribute);
+        List<Candidate> all = candidates.get(attribute);
+        List<Candidate> own = attribute.kind() == Attribute.Kind.PHONE
+                ? rule.phone().map(phone -> phone.among(all)).orElse(all)
+                : all;
         Optional<Keep.Kept> kept = leader == null || leader.equals(attribute)
                 ? rule.how().from(own, rule.verifiedFirst())
                 : find(leader, attributes, candidates, known)
                         .map(one -> beside(one, own, rule.sameRecordAs()))
                         .orElseGet(() -> rule.how().from(own, rule.verifiedFirst()));
+        kept = kept.map(one -> own.size() == all.size() ? one : ofType(one));
         known.put(attribute.name(), kept);
         return kept;
+    }
+
+    private static Keep.Kept ofType(Keep.Kept one) {
+        return new Keep.Kept(
+                one.candidate(), PhoneType.of(one.candidate().tidied()).words() + ", " + one.reason());
     }
 
     private static Optional<Keep.Kept> beside(Keep.Kept leader, List<Candidate> own, String name) {

@@ -11,10 +11,12 @@ import org.junit.jupiter.api.Test;
 import remitto.core.identity.Attribute;
 import remitto.core.identity.Attribute.Kind;
 import remitto.core.identity.RecordRef;
+import remitto.core.shaper.PhoneType;
 
 class SurvivorshipTest {
     private static final Attribute TOWN = new Attribute("town", Kind.TOWN);
     private static final Attribute STREET = new Attribute("street", Kind.ADDRESS);
+    private static final Attribute PHONE = new Attribute("phone", Kind.PHONE);
     private static final Attribute EMAIL = new Attribute("email", Kind.EMAIL);
 
     private static Candidate from(String source, String value, int place, String day, boolean verified) {
@@ -86,6 +88,31 @@ class SurvivorshipTest {
                 .get(EMAIL);
         assertThat(verified.candidate().value()).isEqualTo("old@sol.example");
         assertThat(verified.reason()).isEqualTo("the verified one");
+    }
+
+    @Test
+    void aMobileGoesBeforeALandlineOrAlone() {
+        List<Candidate> both = List.of(
+                from("wifi", "+4722334455", 0, "2026-05-01", false), from("pass", "+4791244870", 1, "2026-01-01", false));
+        assertThat(phone(new PhoneChoice(PhoneType.MOBILE, false), both).map(Keep.Kept::reason))
+                .hasValue("mobile, the only one");
+        assertThat(phone(new PhoneChoice(PhoneType.MOBILE, false), both)
+                        .map(one -> one.candidate().value()))
+                .hasValue("+4791244870");
+        assertThat(phone(new PhoneChoice(PhoneType.FIXED_LINE, true), both)
+                        .map(one -> one.candidate().value()))
+                .hasValue("+4722334455");
+        List<Candidate> landline = both.subList(0, 1);
+        assertThat(phone(new PhoneChoice(PhoneType.MOBILE, false), landline).map(Keep.Kept::reason))
+                .as("better than none")
+                .hasValue("the only one");
+        assertThat(phone(new PhoneChoice(PhoneType.MOBILE, true), landline)).isEmpty();
+    }
+
+    private static Optional<Keep.Kept> phone(PhoneChoice choice, List<Candidate> candidates) {
+        KeepRule rule = new KeepRule(Keep.NEWEST, false, "", Optional.of(choice));
+        Map<Attribute, Keep.Kept> kept = new Survivorship(Map.of("phone", rule)).kept(Map.of(PHONE, candidates));
+        return Optional.ofNullable(kept.get(PHONE));
     }
 
     @Test

@@ -1,0 +1,20 @@
+package remitto.core.identity.survivorship;
+
+import java.util.List;
+import remitto.core.shaper.PhoneType;
+
+/**
+ * Which phone numbers stand for a person.
+ *
+ * @param type that goes before all others
+ * @param only whether others are kept where the person has none of that type
+ */
+public record PhoneChoice(PhoneType type, boolean only) {
+    /** Those among which the kept one is chosen. */
+    List<Candidate> among(List<Candidate> candidates) {
+        List<Candidate> wanted = candidates.stream()
+                .filter(one -> PhoneType.of(one.tidied()).serves(type))
+                .toList();
+        return wanted.isEmpty() && !only ? candidates : wanted;
+    }
+}

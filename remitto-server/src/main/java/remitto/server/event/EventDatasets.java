@@ -1,0 +1,69 @@
+package remitto.server.event;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.springframework.stereotype.Component;
+import remitto.core.dataset.Column;
+import remitto.core.dataset.ColumnRole;
+import remitto.server.dataset.MadeDatasets;
+import remitto.server.people.PersonFacts;
+import remitto.server.platform.Problem;
+
+/** Events as rows that belong to a person: what a route looks up a person's latest bookings in. */
+@Component
+public class EventDatasets {
+    /** Names the person in every such dataset. */
+    public static final String PERSON = "person_id";
+
+    private final EventTables tables;
+    private final MadeDatasets made;
+    private final PersonFacts facts;
+
+    EventDatasets(EventTables tables, MadeDatasets made, PersonFacts facts) {
+        this.tables = tables;
+        this.made = made;
+        this.facts = facts;
+    }
+
+    /** The dataset over the events of a set, made when it is first asked for. */
+    public long dataset(long set, String who) {
+        Optional<Long> there = made.find(MadeDatasets.MadeOf.EVENTS, set);
+        if (there.isPresent()) {
+            return there.get();
+        }
+        EventTables.EventTable table = tables.all().stream()
+                .filter(one -> one.id() == set)
+                .findFirst()
+                .orElseThrow(() -> Problem.notFound("set of events " + set));
+        long source = facts.source()
+                .orElseThrow(() -> Problem.invalid(
+                        "There is no source of people to look up in; see the operations page for its login."));
+        facts.refreshViews();
+        return made.add(
+                new MadeDatasets.MadeDatasetWish(
+                        MadeDatasets.MadeOf.EVENTS,
+                        set,
+                        table.name() + " of people",
+                        "Events as they were read last, with the person each belongs to",
+                        source,
+                        "select * from people." + table.view()),
+                described -> roles(table, described),
+                who);
+    }
+
+    private static List<Column> roles(EventTables.EventTable table, List<Column> described) {
+        Map<String, ColumnRole> own = Map.of(
+                "event_no", ColumnRole.KEY, PERSON, ColumnRole.IDENTIFIER, "at", ColumnRole.EVENT_TIME);
+        return described.stream()
+                .map(column -> new Column(
+                        column.name(),
+                        column.type(),
+                        own.getOrDefault(
+                                column.name(),
+                                table.sensitive().contains(column.name())
+                                        ? ColumnRole.SENSITIVE
+                                        : ColumnRole.ATTRIBUTE)))
+                .toList();
+    }
+}
