@@ -7,6 +7,7 @@ import { Empty, Page } from './components/ui';
 import { AudiencePage } from './features/audiences/AudiencePage';
 import { AudiencesPage } from './features/audiences/AudiencesPage';
 import { MembersPage } from './features/audiences/MembersPage';
+import { SendPage } from './features/audiences/sending/SendPage';
 import { ConsentPage } from './features/consents/ConsentPage';
 import { CrosswalkPage } from './features/crosswalks/CrosswalkPage';
 import { DatasetPage } from './features/datasets/DatasetPage';
@@ -101,6 +102,7 @@ export function App() {
         <Route path="/audiences/consent" element={<ConsentPage />} />
         <Route path="/audiences/:id" element={<AudiencePage />} />
         <Route path="/audiences/:id/members" element={<MembersPage />} />
+        <Route path="/audiences/:id/send" element={<SendPage />} />
         <Route
           path="/sign-in"
           element={<Navigate to={new URLSearchParams(search).get('to') ?? '/'} replace />}

@@ -107,3 +107,6 @@ export type FilesOfDestination = S['FilesOfDestination'];
 export type QuietSetting = S['QuietSetting'];
 export type ConsentDataset = S['ConsentDataset'];
 export type ConsentColumnsOf = S['ConsentColumnsOf'];
+export type DatasetLookUp = S['DatasetLookUp'];
+export type AudienceSendWish = S['AudienceSendWish'];
+export type RowsWish = S['RowsWish'];

@@ -16,7 +16,7 @@ import { Growth } from './Growth';
 import { LiveTotal } from './LiveTotal';
 import { SpecTokens } from './SpecTokens';
 import { SqlText } from './SqlText';
-import { ZONE } from './today';
+import { ZONE } from '../../components/here';
 import { Typical } from './Typical';
 import { useLiveCount } from './useLiveCount';
 import { WhoElse } from './WhoElse';

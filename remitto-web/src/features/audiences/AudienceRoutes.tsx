@@ -1,19 +1,14 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { Link, useNavigate } from 'react-router';
+import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { AudienceView } from '../../api/types';
-import { Button, Card, Failure } from '../../components/ui';
+import { Card, Failure } from '../../components/ui';
 import { Ladder } from '../manifests/Ladder';
 
 /** Routes that send the audience, and how many of its people each reaches. */
 export function AudienceRoutes({ view }: { view?: AudienceView }) {
-  const navigate = useNavigate();
   const client = useQueryClient();
   const id = view?.audience.id ?? 0;
-  const lay = useMutation({
-    mutationFn: () => ok(api.POST('/api/audiences/{id}/dataset', { params: { path: { id } } })),
-    onSuccess: (dataset) => void navigate(`/routes/new?dataset=${dataset.id}`),
-  });
   const first = useMutation({
     mutationFn: (on: boolean) =>
       ok(api.PUT('/api/audiences/{id}/count-first', { params: { path: { id } }, body: { on } })),
@@ -26,7 +21,7 @@ export function AudienceRoutes({ view }: { view?: AudienceView }) {
       aside="By each route's latest manifest; every number opens its records"
     >
       <div className="px-4 pb-3">
-        <Failure error={lay.error ?? first.error} />
+        <Failure error={first.error} />
         {view.routes.map((route) => (
           <div key={route.id} className="border-hairline border-b py-2 last:border-b-0">
             <Link className="text-deep underline" to={`/routes/${route.id}`}>
@@ -60,9 +55,9 @@ export function AudienceRoutes({ view }: { view?: AudienceView }) {
           </label>
         )}
         {view.audience.liveVersion !== undefined && (
-          <Button kind="quiet" className="-ml-3" disabled={lay.isPending} onClick={() => lay.mutate()}>
-            Lay a route for it
-          </Button>
+          <Link className="text-deep underline" to={`/audiences/${id}/send`}>
+            Send it somewhere
+          </Link>
         )}
       </div>
     </Card>

@@ -2,6 +2,3 @@
 export function today(): string {
   return new Intl.DateTimeFormat('en-CA').format(new Date());
 }
-
-/** The reader's time zone. */
-export const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;

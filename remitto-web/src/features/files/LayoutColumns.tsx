@@ -12,6 +12,7 @@ const KINDS: Record<string, string> = {
   DATE: 'date',
   TIMESTAMP: 'date and time',
   LIST: 'list',
+  ROWS: 'rows of values',
 };
 
 /** The columns of a file in their order, named as its receiver wants them. */

@@ -6,7 +6,7 @@ import type { About, ConditionWords, Derivation, PersonMeasure } from '../../api
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { Button, Card, Failure, Input, Labelled, Page, Select } from '../../components/ui';
-import { ZONE } from '../audiences/today';
+import { ZONE } from '../../components/here';
 import { DerivationSentence } from './DerivationSentence';
 import { Distribution } from './Distribution';
 import { derivationWords } from './sentences';

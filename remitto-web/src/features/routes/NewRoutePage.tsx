@@ -2,11 +2,9 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { api, ok } from '../../api/client';
-import type { RouteSpec } from '../../api/types';
 import { Button, Card, Failure, Input, Labelled, Page, Select } from '../../components/ui';
 import { ByName } from '../destinations/ByName';
-
-const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
+import { COUNTRY, ZONE } from '../../components/here';
 
 /** What a route joins; everything else is edited on its own page. */
 export function NewRoutePage() {
@@ -30,41 +28,18 @@ export function NewRoutePage() {
   });
   const chosen = object || (objects.data?.[0]?.name ?? '');
   const lay = useMutation({
-    mutationFn: async () => {
-      const ends = { datasetId: dataset, destinationId: destination, object: chosen };
-      const [proposal, fields] = await Promise.all([
-        ok(api.POST('/api/routes/propose', { body: { ends, country: 'NO', zone: ZONE } })),
-        ok(
-          api.GET('/api/destinations/{id}/objects/{object}', {
-            params: { path: { id: destination, object: chosen } },
-          }),
-        ),
-      ]);
-      const unique = fields.object.fields.filter(
-        (field) => field.unique && proposal.rules.some((rule) => rule.field === field.name),
-      );
-      const spec: RouteSpec = {
-        mode: 'ADD_OR_UPDATE',
-        match: unique.slice(0, 1).map((field) => field.name),
-        rules: proposal.rules,
-        basis: { kind: 'none' },
-        guards: {
-          removed: { percent: 10 },
-          held: { percent: 10 },
-          changed: {},
-          added: { percent: 50 },
-          cleared: { percent: 20 },
-          week: false,
-          shrunkPercent: 30,
-          stopOnEmptyDataset: true,
-          stopOnSchemaChange: false,
-        },
-        leavers: { kind: 'stay' },
-        after: [],
-        schedule: { kind: 'by-hand', zone: ZONE },
-      };
-      return ok(api.POST('/api/routes', { body: { name, ends, spec } }));
-    },
+    mutationFn: () =>
+      ok(
+        api.POST('/api/routes/laid', {
+          body: {
+            name,
+            ends: { datasetId: dataset, destinationId: destination, object: chosen },
+            basis: { kind: 'none' },
+            country: COUNTRY,
+            zone: ZONE,
+          },
+        }),
+      ),
     onSuccess: (route) => void navigate(`/routes/${route.id}`),
   });
   return (

@@ -1,12 +1,23 @@
 import { Link } from 'react-router';
 import type { KeyboardEvent } from 'react';
-import type { Column, Field, FieldRule, RouteFault, RuleWords, Run } from '../../api/types';
+import type { Column, DatasetLookUp, Field, FieldRule, RouteFault, RuleWords, Run } from '../../api/types';
 import { count } from '../../components/format';
 import { TD } from '../../components/ui';
 import { walk } from './ruleKeys';
 import { RuleEditor } from './rule/RuleEditor';
 import { shaperName } from './rule/shapers';
 import { IF_EMPTY, WRITTEN } from './words';
+
+/** What of a row is received, by the names it has there. */
+function given(where: DatasetLookUp): string {
+  return where.parts.length === 0 ? where.give : where.parts.map((part) => part.name).join(', ');
+}
+
+/** How many rows, when not all. */
+function firstOf({ pick }: DatasetLookUp): string {
+  if (!pick || pick.most === 0) return '';
+  return `${pick.newestFirst ? 'the last' : 'the first'} ${pick.most} by ${pick.orderBy}: `;
+}
 
 function Received({ rule }: { rule: FieldRule }) {
   return (
@@ -25,7 +36,8 @@ function Received({ rule }: { rule: FieldRule }) {
       )}
       {rule.receives.kind === 'dataset' && (
         <span>
-          <span className="font-mono">{rule.receives.where.give}</span> found by{' '}
+          {firstOf(rule.receives.where)}
+          <span className="font-mono">{given(rule.receives.where)}</span> found by{' '}
           <span className="font-mono">{rule.receives.column}</span>
         </span>
       )}

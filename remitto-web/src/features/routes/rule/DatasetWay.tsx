@@ -1,13 +1,14 @@
 import { useQuery } from '@tanstack/react-query';
 import { api, ok } from '../../../api/client';
 import type { Column, Dataset, Receives } from '../../../api/types';
-import { Input, Select } from '../../../components/ui';
-import { ColumnChoice, IF_MANY } from './Received';
+import { Select } from '../../../components/ui';
+import { ColumnChoice } from './ColumnChoice';
+import { IF_MANY } from './Received';
+import { RowConditions, RowParts, RowPick } from './RowTokens';
 
 type FromDataset = Extract<Receives, { kind: 'dataset' }>;
 type Way = FromDataset['where'];
 
-const COMPARISONS = { IS: 'is', IS_NOT: 'is not', MORE_THAN: 'is more than', LESS_THAN: 'is less than' };
 const MOST_STEPS = 4;
 
 /** A way through other datasets to a value, as a sentence. */
@@ -32,7 +33,9 @@ export function DatasetWay({
       <DatasetChoice
         datasets={datasets.data ?? []}
         value={way.dataset}
-        onChange={(dataset) => set({ dataset, by: '', hops: [], give: '', only: [], pick: undefined })}
+        onChange={(dataset) =>
+          set({ dataset, by: '', hops: [], give: '', parts: [], only: [], pick: undefined })
+        }
       />
       <span>whose</span>
       <ColumnChoice columns={columnsOf(way.dataset)} value={way.by} onChange={(by) => set({ by })} />
@@ -65,7 +68,7 @@ export function DatasetWay({
               type="button"
               aria-label="Take this step away"
               className="text-soft hover:text-removed cursor-pointer"
-              onClick={() => set({ hops: way.hops.filter((_, j) => j !== i), give: '' })}
+              onClick={() => set({ hops: way.hops.filter((_, j) => j !== i), give: '', parts: [] })}
             >
               ×
             </button>
@@ -76,65 +79,45 @@ export function DatasetWay({
         <button
           type="button"
           className="text-deep cursor-pointer"
-          onClick={() => set({ hops: [...way.hops, { from: '', dataset: 0, by: '' }], give: '' })}
+          onClick={() => set({ hops: [...way.hops, { from: '', dataset: 0, by: '' }], give: '', parts: [] })}
         >
           go a step further
         </button>
       )}
       <span>: its</span>
-      <ColumnChoice
-        label="Column that is received"
-        columns={columnsOf(last)}
-        value={way.give}
-        onChange={(give) => set({ give })}
-      />
-      {way.only.map((condition, i) => {
-        const change = (changes: Partial<typeof condition>) =>
-          set({ only: way.only.map((one, j) => (j === i ? { ...one, ...changes } : one)) });
-        return (
-          <span key={i} className="flex items-center gap-2">
-            <span>where</span>
-            <ColumnChoice
-              columns={columnsOf(last)}
-              value={condition.column}
-              onChange={(column) => change({ column })}
-            />
-            <Select
-              aria-label="Comparison"
-              value={condition.comparison}
-              onChange={(e) => change({ comparison: e.target.value as typeof condition.comparison })}
-            >
-              {Object.entries(COMPARISONS).map(([key, word]) => (
-                <option key={key} value={key}>
-                  {word}
-                </option>
-              ))}
-            </Select>
-            <Input
-              aria-label="Compared with"
-              className="w-[90px] font-mono"
-              value={condition.text}
-              onChange={(e) => change({ text: e.target.value })}
-            />
-            <button
-              type="button"
-              aria-label="Take this condition away"
-              className="text-soft hover:text-removed cursor-pointer"
-              onClick={() => set({ only: way.only.filter((_, j) => j !== i) })}
-            >
-              ×
-            </button>
-          </span>
-        );
-      })}
+      {way.parts.length === 0 ? (
+        <>
+          <ColumnChoice
+            label="Column that is received"
+            columns={columnsOf(last)}
+            value={way.give}
+            onChange={(give) => set({ give })}
+          />
+          <button
+            type="button"
+            className="text-deep cursor-pointer"
+            onClick={() =>
+              set({
+                give: '',
+                parts: [
+                  { column: way.give, name: way.give },
+                  { column: '', name: '' },
+                ],
+              })
+            }
+          >
+            several columns
+          </button>
+        </>
+      ) : (
+        <RowParts
+          columns={columnsOf(last)}
+          parts={way.parts}
+          onChange={(parts) => set({ parts, give: parts.length === 0 ? (way.parts[0]?.column ?? '') : '' })}
+        />
+      )}
       {last !== 0 && (
-        <button
-          type="button"
-          className="text-deep cursor-pointer"
-          onClick={() => set({ only: [...way.only, { column: '', comparison: 'IS', text: '' }] })}
-        >
-          add a condition
-        </button>
+        <RowConditions columns={columnsOf(last)} only={way.only} onChange={(only) => set({ only })} />
       )}
       <span>; if many,</span>
       <Select
@@ -149,48 +132,7 @@ export function DatasetWay({
         ))}
       </Select>
       {receives.ifMany !== 'UNUSABLE' && (
-        <>
-          <span>, sorted by</span>
-          <ColumnChoice
-            label="Sorted by"
-            columns={columnsOf(last)}
-            value={way.pick?.orderBy ?? ''}
-            onChange={(orderBy) =>
-              set({
-                pick: {
-                  orderBy,
-                  newestFirst: way.pick?.newestFirst ?? true,
-                  lookBackDays: way.pick?.lookBackDays ?? 0,
-                },
-              })
-            }
-          />
-          {way.pick && (
-            <>
-              <label className="flex items-center gap-1">
-                <input
-                  type="checkbox"
-                  checked={way.pick.newestFirst}
-                  onChange={(e) => way.pick && set({ pick: { ...way.pick, newestFirst: e.target.checked } })}
-                />
-                last first
-              </label>
-              <label className="flex items-center gap-1">
-                within
-                <input
-                  type="number"
-                  min={0}
-                  className="bg-card border-hairline w-[64px] rounded border px-1 font-mono"
-                  value={way.pick.lookBackDays}
-                  onChange={(e) =>
-                    way.pick && set({ pick: { ...way.pick, lookBackDays: Number(e.target.value) } })
-                  }
-                />
-                days (0: all)
-              </label>
-            </>
-          )}
-        </>
+        <RowPick columns={columnsOf(last)} pick={way.pick} onChange={(pick) => set({ pick })} />
       )}
     </div>
   );

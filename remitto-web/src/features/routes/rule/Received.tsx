@@ -3,6 +3,7 @@ import { api, ok } from '../../../api/client';
 import type { Column, FieldRule, Receives, RouteFault } from '../../../api/types';
 import { CodeField } from '../../../components/CodeField';
 import { Input, Select } from '../../../components/ui';
+import { ColumnChoice } from './ColumnChoice';
 import { DatasetWay } from './DatasetWay';
 
 interface Props {
@@ -47,7 +48,7 @@ export function Received({ rule, columns, faults, destinationId, onChange }: Pro
       kind: 'dataset',
       column,
       ifMany: 'UNUSABLE',
-      where: { dataset: 0, by: '', hops: [], give: '', only: [] },
+      where: { dataset: 0, by: '', hops: [], give: '', parts: [], only: [] },
     }),
     there: () => ({ kind: 'there', object: '', by: '', column, ifMany: 'UNUSABLE' }),
     record: () => ({ kind: 'record', column, route: routes.data?.[0]?.id ?? 0 }),
@@ -160,39 +161,6 @@ export function Received({ rule, columns, faults, destinationId, onChange }: Pro
         )}
       </div>
     </>
-  );
-}
-
-export function ColumnChoice({
-  columns,
-  value,
-  onChange,
-  wide = false,
-  label = 'Column',
-}: {
-  columns: Column[];
-  value: string;
-  onChange: (name: string) => void;
-  wide?: boolean;
-  label?: string;
-}) {
-  return (
-    <Select
-      aria-label={label}
-      className={`font-mono ${wide ? 'w-full' : ''}`}
-      value={value}
-      onChange={(e) => onChange(e.target.value)}
-    >
-      {!columns.some((column) => column.name === value) && (
-        <option value={value}>{value || 'choose…'}</option>
-      )}
-      {columns.map((column) => (
-        <option key={column.name} value={column.name}>
-          {column.name}
-          {wide ? `, ${column.type.toLowerCase()}${column.role === 'SENSITIVE' ? ', sensitive' : ''}` : ''}
-        </option>
-      ))}
-    </Select>
   );
 }
 

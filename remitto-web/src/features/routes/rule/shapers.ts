@@ -134,6 +134,11 @@ export const SHAPERS: { [K in Kind]: Described<K> } = {
     settings: [{ name: 'separator', label: 'with', as: 'text' }],
   },
   json: { label: 'JSON', fresh: {}, settings: [] },
+  rows: {
+    label: 'each row as',
+    fresh: { pattern: '' },
+    settings: [{ name: 'pattern', label: 'with names in braces', as: 'text' }],
+  },
   mask: {
     label: 'mask',
     fresh: { keep: 2 },

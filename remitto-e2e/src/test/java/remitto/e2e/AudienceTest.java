@@ -72,8 +72,10 @@ class AudienceTest extends AudienceFixture {
         assertThat(number("select count(*) from audience.member m join audience a on a.id = m.audience_id"
                         + " where a.name = 'Tarva regulars'"))
                 .isEqualTo(expected);
-        button("Lay a route for it").click();
-        assertThat(page.getByLabel("Carry the records of")).containsText("Audience: Tarva regulars");
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Send it somewhere"))
+                .click();
+        assertThat(page.getByText(Pattern.compile("^" + expected + " by the latest count")))
+                .isVisible();
         assertThat(browser.errors()).isEmpty();
     }
 

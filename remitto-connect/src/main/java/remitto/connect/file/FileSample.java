@@ -59,8 +59,7 @@ public record FileSample(String name, String text) {
             case BOOLEAN -> new Value.Truth(row % 2 == 1);
             case DATE -> new Value.Day(LocalDate.of(2026, 1, row));
             case TIMESTAMP -> new Value.Moment(now);
-            case ROWS ->
-                new Value.Items(List.of(new Value.Parts(Map.of("one", new Value.Text("1")))));
+            case ROWS -> new Value.Items(List.of(new Value.Parts(Map.of("one", new Value.Text("1")))));
             case LIST -> new Value.Items(List.of(new Value.Text("one"), new Value.Text("two")));
         };
     }

@@ -87,11 +87,12 @@ public final class Fit {
     /** As JSON spells it, so that what is read back is the same. */
     private static Value plain(Value.Parts row) {
         Map<String, Value> parts = new TreeMap<>();
-        row.parts().forEach((name, part) -> parts.put(
-                name,
-                part instanceof Value.Decimal || part instanceof Value.Truth || part instanceof Value.Parts
-                        ? part
-                        : part.isEmpty() ? Value.EMPTY : new Value.Text(part.display())));
+        row.parts()
+                .forEach((name, part) -> parts.put(
+                        name,
+                        part instanceof Value.Decimal || part instanceof Value.Truth || part instanceof Value.Parts
+                                ? part
+                                : part.isEmpty() ? Value.EMPTY : new Value.Text(part.display())));
         return new Value.Parts(parts);
     }
 

@@ -17,8 +17,8 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.function.Function;
-import remitto.core.shaper.PhoneType;
 import remitto.core.shaper.E164;
+import remitto.core.shaper.PhoneType;
 import remitto.core.shaper.Shaped;
 import remitto.core.shaper.TidyEmail;
 

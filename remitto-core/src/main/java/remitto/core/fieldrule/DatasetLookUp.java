@@ -22,7 +22,7 @@ public record DatasetLookUp(
         String by,
         List<Hop> hops,
         String give,
-        List<Part> parts,
+        List<RowPart> parts,
         List<Condition> only,
         Optional<Pick> pick) {
     public static final int MOST_STEPS = 4;
@@ -54,7 +54,7 @@ public record DatasetLookUp(
     public record Hop(String from, long dataset, String by) {}
 
     /** @param name what the receiver calls it */
-    public record Part(String column, String name) {}
+    public record RowPart(String column, String name) {}
 
     /** @param text compared as text with {@code is} and {@code is not}, by the column's type with the others */
     public record Condition(String column, Comparison comparison, String text) {}
@@ -102,7 +102,7 @@ public record DatasetLookUp(
     public List<String> given() {
         return parts.isEmpty()
                 ? List.of(give)
-                : parts.stream().map(Part::column).toList();
+                : parts.stream().map(RowPart::column).toList();
     }
 
     /** How many rows are received at most; 0 for all. */

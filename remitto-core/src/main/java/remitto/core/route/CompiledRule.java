@@ -238,7 +238,9 @@ final class CompiledRule {
             case UNUSABLE ->
                 new Shaped.Unusable(field.name() + ": " + values.size() + " are found for \"" + key + "\"");
             case FIRST -> new Shaped.Usable(values.get(0));
-            case LIST -> new Shaped.Usable(new Value.Items(together() ? values : values.stream().distinct().toList()));
+            case LIST ->
+                new Shaped.Usable(new Value.Items(
+                        together() ? values : values.stream().distinct().toList()));
         };
     }
 

@@ -58,8 +58,7 @@ public final class FirstDraft {
 
     /** With rules that somebody made. */
     public RouteSpec of(List<FieldRule> rules) {
-        RouteSpec spec = RouteSpec.of(
-                mode(), match(rules), rules, basis, Guards.defaults(), new Schedule.ByHand(zone));
+        RouteSpec spec = RouteSpec.of(mode(), match(rules), rules, basis, Guards.defaults(), new Schedule.ByHand(zone));
         return switch (mode()) {
             case MEMBERSHIP -> spec.leavers(new Leavers.TakeOff());
             case KEEP_EQUAL -> spec.leavers(new Leavers.Delete());
@@ -90,8 +89,7 @@ public final class FirstDraft {
     private FieldRule rule(Carried one) {
         Optional<Field> field = object.field(one.field());
         return field.isPresent() && columns.find(one.column()).isPresent()
-                ? RuleProposal.rule(
-                        field.get(), columns.find(one.column()).orElseThrow(), country, zone)
+                ? RuleProposal.rule(field.get(), columns.find(one.column()).orElseThrow(), country, zone)
                 : FieldRule.of(one.field(), new Receives.FromColumn(one.column()));
     }
 
@@ -101,9 +99,7 @@ public final class FirstDraft {
         return FieldRule.of(
                         one.field(),
                         receives,
-                        shapers(
-                                object.field(one.field()).map(Field::kind).orElse(FieldKind.TEXT),
-                                one.where()))
+                        shapers(object.field(one.field()).map(Field::kind).orElse(FieldKind.TEXT), one.where()))
                 .ifEmpty(IfEmpty.CLEAR);
     }
 

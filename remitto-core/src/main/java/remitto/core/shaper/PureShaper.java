@@ -42,9 +42,8 @@ public sealed interface PureShaper extends Shaper, Step
             return new Shaped.Usable(value);
         }
         if (value instanceof Value.Items items) {
-            return new Shaped.Usable(new Value.Items(items.items().stream()
-                    .map(item -> changed(item, change))
-                    .toList()));
+            return new Shaped.Usable(new Value.Items(
+                    items.items().stream().map(item -> changed(item, change)).toList()));
         }
         return new Shaped.Usable(changed(value, change));
     }

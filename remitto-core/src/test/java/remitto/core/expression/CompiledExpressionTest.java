@@ -131,6 +131,8 @@ class CompiledExpressionTest {
                 "years_between(timestamp('2000-11-25T00:00:00Z'), seen) ; 25",
                 "string(add_days(joined, 10)) ; 2026-02-10T00:00:00Z",
                 "phone('912 44 870', 'no') ; +4791244870",
+                "phone_type('+4791244870') ; mobile",
+                "phone_type('+12015550123') ; mobile or landline",
                 "email(' Ada@KAI.example') ; ada@kai.example",
                 "domain('Ada Lie <ada@kai.example>') ; kai.example",
                 "distinct(['b', 'a', 'b']) ; b, a",

@@ -75,7 +75,11 @@ class AudienceRoutes {
         long id = datasets.add(
                 new MadeDatasets.MadeDatasetWish(
                         MadeDatasets.MadeOf.AUDIENCE,
-                        audience.id(), name, "The people of this audience by its latest count", source, sql),
+                        audience.id(),
+                        name,
+                        "The people of this audience by its latest count",
+                        source,
+                        sql),
                 described -> columns(audience.about(), described),
                 who);
         return new AudienceDataset(id, name);

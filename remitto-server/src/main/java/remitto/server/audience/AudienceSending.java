@@ -77,7 +77,7 @@ class AudienceSending {
     record RowsWish(
             long events,
             String field,
-            List<DatasetLookUp.Part> parts,
+            List<DatasetLookUp.RowPart> parts,
             List<DatasetLookUp.Condition> only,
             DatasetLookUp.Pick pick) {}
 

@@ -69,7 +69,9 @@ public class MadeDatasets {
         List<String> users = dataset.map(this::users).orElse(List.of());
         if (users.isEmpty()) {
             dataset.ifPresent(one -> {
-                jdbc.sql("delete from dataset_version where dataset_id = ?").param(one).update();
+                jdbc.sql("delete from dataset_version where dataset_id = ?")
+                        .param(one)
+                        .update();
                 jdbc.sql("delete from dataset where id = ?").param(one).update();
             });
         }

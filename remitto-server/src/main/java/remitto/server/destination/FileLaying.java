@@ -60,7 +60,9 @@ public class FileLaying {
                 who,
                 what,
                 new Journal.Subject(
-                        "destination", destination, destinations.get(destination).name()),
+                        "destination",
+                        destination,
+                        destinations.get(destination).name()),
                 name);
     }
 }

@@ -53,8 +53,8 @@ public class EventDatasets {
     }
 
     private static List<Column> roles(EventTables.EventTable table, List<Column> described) {
-        Map<String, ColumnRole> own = Map.of(
-                "event_no", ColumnRole.KEY, PERSON, ColumnRole.IDENTIFIER, "at", ColumnRole.EVENT_TIME);
+        Map<String, ColumnRole> own =
+                Map.of("event_no", ColumnRole.KEY, PERSON, ColumnRole.IDENTIFIER, "at", ColumnRole.EVENT_TIME);
         return described.stream()
                 .map(column -> new Column(
                         column.name(),

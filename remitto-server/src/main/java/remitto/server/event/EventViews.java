@@ -23,8 +23,7 @@ class EventViews implements PersonViews {
 
     private static AddedView view(EventTables.EventTable table) {
         StringBuilder columns = new StringBuilder();
-        Map<String, ColumnRole> roles =
-                new HashMap<>(Map.of("event_no", ColumnRole.KEY, "at", ColumnRole.EVENT_TIME));
+        Map<String, ColumnRole> roles = new HashMap<>(Map.of("event_no", ColumnRole.KEY, "at", ColumnRole.EVENT_TIME));
         table.columns().stream()
                 .filter(name -> !name.equalsIgnoreCase("person_id"))
                 .forEach(name -> {

@@ -36,8 +36,7 @@ class MeasureColumns implements PersonColumns {
             columns.add(new AddedColumn(measure.name(), value, role, from(measure.derivation())));
             if (measure.derivation() instanceof Derivation.OverEvents over
                     && !over.steps().isEmpty()) {
-                columns.add(new AddedColumn(
-                        measure.name() + "_step", step(value, over.steps()), role, Set.of()));
+                columns.add(new AddedColumn(measure.name() + "_step", step(value, over.steps()), role, Set.of()));
             }
         }
         return columns;
@@ -49,8 +48,8 @@ class MeasureColumns implements PersonColumns {
                         && tables.stream()
                                 .filter(table ->
                                         table.name().equals(over.measure().of().events()))
-                                .anyMatch(table -> over.measure().columns().stream()
-                                        .anyMatch(table.sensitive()::contains))
+                                .anyMatch(table ->
+                                        over.measure().columns().stream().anyMatch(table.sensitive()::contains))
                 ? ColumnRole.SENSITIVE
                 : ColumnRole.ATTRIBUTE;
     }

@@ -159,7 +159,8 @@ class PeopleViews {
                         MEMBER,
                         addresses()));
                 beside.forEach(one -> one.views()
-                        .forEach(view -> made.add("create view people." + quoted(view.name()) + " as " + view.query())));
+                        .forEach(
+                                view -> made.add("create view people." + quoted(view.name()) + " as " + view.query())));
                 String mark = Long.toHexString(new Fingerprint().of(made));
                 if (!mark.equals(mark())) {
                     dropAll();

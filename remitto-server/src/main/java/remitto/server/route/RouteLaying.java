@@ -24,8 +24,7 @@ public class RouteLaying {
     private final Connections connections;
     private final Journal journal;
 
-    RouteLaying(
-            Routes routes, RouteBinder binder, Datasets datasets, Connections connections, Journal journal) {
+    RouteLaying(Routes routes, RouteBinder binder, Datasets datasets, Connections connections, Journal journal) {
         this.routes = routes;
         this.binder = binder;
         this.datasets = datasets;
@@ -70,7 +69,8 @@ public class RouteLaying {
     }
 
     private Columns columns(long dataset) {
-        return new Columns(datasets.version(dataset, binder.usableDatasetVersion(dataset)).columns());
+        return new Columns(
+                datasets.version(dataset, binder.usableDatasetVersion(dataset)).columns());
     }
 
     static void checkZone(String zone) {

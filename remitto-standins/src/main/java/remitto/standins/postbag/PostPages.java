@@ -177,9 +177,9 @@ final class PostPages {
                 <p><input name=mail aria-label=Mail placeholder="mail of a person" value="%s"> <button>Read it</button></p></form>
                 <div class=said role=status>%s</div>
                 """.formatted(
-                        Html.escape(text),
-                        Html.escape(mail),
-                        Html.escape(reader.map(person -> Letter.read(text, person)).orElse("There is no such person."))));
+                Html.escape(text),
+                Html.escape(mail),
+                Html.escape(reader.map(person -> Letter.read(text, person)).orElse("There is no such person."))));
     }
 
     /** A trait as people read it. */

@@ -93,7 +93,8 @@ class SurvivorshipTest {
     @Test
     void aMobileGoesBeforeALandlineOrAlone() {
         List<Candidate> both = List.of(
-                from("wifi", "+4722334455", 0, "2026-05-01", false), from("pass", "+4791244870", 1, "2026-01-01", false));
+                from("wifi", "+4722334455", 0, "2026-05-01", false),
+                from("pass", "+4791244870", 1, "2026-01-01", false));
         assertThat(phone(new PhoneChoice(PhoneType.MOBILE, false), both).map(Keep.Kept::reason))
                 .hasValue("mobile, the only one");
         assertThat(phone(new PhoneChoice(PhoneType.MOBILE, false), both)

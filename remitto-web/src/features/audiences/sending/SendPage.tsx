@@ -1,0 +1,133 @@
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { api, ok } from '../../../api/client';
+import type { AudienceView, Dataset, RowsWish } from '../../../api/types';
+import { count } from '../../../components/format';
+import { COUNTRY, ZONE } from '../../../components/here';
+import { Loaded } from '../../../components/Loaded';
+import { Button, Card, Failure, Input, Labelled, Page, Select } from '../../../components/ui';
+import { lacking, type Receiver, type Travels, usualForFile, wish } from './choice';
+import { ReceiverChoice } from './ReceiverChoice';
+import { RelatedRows } from './RelatedRows';
+import { useFieldsThere } from './useFieldsThere';
+import { TravelTable } from './TravelTable';
+
+/** Sends an audience somewhere: to whom, what travels along, and what it is called there. */
+export function SendPage() {
+  const { id = '' } = useParams();
+  const path = { id: Number(id) };
+  const view = useQuery({
+    queryKey: ['audience', id],
+    queryFn: () => ok(api.GET('/api/audiences/{id}', { params: { path } })),
+  });
+  const dataset = useQuery({
+    queryKey: ['audience-dataset', id],
+    queryFn: async () => {
+      const made = await ok(api.POST('/api/audiences/{id}/dataset', { params: { path } }));
+      return ok(api.GET('/api/datasets/{id}', { params: { path: { id: made.id } } }));
+    },
+    staleTime: Infinity,
+  });
+  return (
+    <Loaded
+      title="Send an audience"
+      query={{ data: view.data && dataset.data, error: view.error ?? dataset.error }}
+    >
+      {(found) => view.data && <Sending view={view.data} dataset={found} />}
+    </Loaded>
+  );
+}
+
+function Sending({ view, dataset }: { view: AudienceView; dataset: Dataset }) {
+  const navigate = useNavigate();
+  const { audience } = view;
+  const columns = dataset.definition.columns;
+  const consents = columns.filter((column) => column.role === 'CONSENT').map((column) => column.name);
+  const [name, setName] = useState('');
+  const [receiver, setReceiver] = useState<Receiver>({ destinationId: 0, object: '' });
+  const [chosen, setChosen] = useState<Travels>();
+  const [rows, setRows] = useState<RowsWish[]>([]);
+  const [consent, setConsent] = useState('');
+  const there = useFieldsThere(receiver, dataset.id);
+  const travels = chosen ?? (receiver.file ? usualForFile(columns) : there.proposed);
+  const missing = lacking(name, receiver, travels, rows);
+  const lay = useMutation({
+    mutationFn: () =>
+      ok(
+        api.POST('/api/audiences/{id}/routes', {
+          params: { path: { id: audience.id } },
+          body: wish(name, receiver, travels, rows, consent, { country: COUNTRY, zone: ZONE }),
+        }),
+      ),
+    onSuccess: (route) => void navigate(`/routes/${route.id}`),
+  });
+  const latest = view.counts[0];
+  return (
+    <Page
+      title="Send an audience"
+      of={audience.name}
+      note={
+        <>
+          {latest ? `${count(latest.members)} by the latest count. ` : 'Not counted yet. '}
+          What is laid here is a draft: nothing is sent until its route is in service.{' '}
+          <Link className="text-deep underline" to={`/audiences/${audience.id}`}>
+            Back to the audience
+          </Link>
+        </>
+      }
+      actions={
+        <Button
+          kind="primary"
+          disabled={lay.isPending || missing.length > 0}
+          aria-describedby="still-lacking"
+          onClick={() => lay.mutate()}
+        >
+          Lay the route
+        </Button>
+      }
+    >
+      <Failure error={lay.error} />
+      <p id="still-lacking" className="text-soft m-0 mb-3" aria-live="polite">
+        {missing.length > 0 ? `Still lacking: ${missing.join('; ')}.` : 'Everything is there.'}
+      </p>
+      <Card title="Where to" className="mb-4">
+        <div className="grid grid-cols-2 gap-4 px-4 pb-4">
+          <ReceiverChoice
+            receiver={receiver}
+            names={Object.values(travels)}
+            onChange={(next) => {
+              if (next.destinationId !== receiver.destinationId || next.object !== receiver.object)
+                setChosen(undefined);
+              setReceiver(next);
+            }}
+          />
+          <Labelled label="Name of the route">
+            <Input className="w-full" value={name} onChange={(e) => setName(e.target.value)} />
+          </Labelled>
+          <Labelled
+            label="On the ground of"
+            note="Whoever did not agree is left out, and told apart from who was not asked."
+          >
+            <Select className="w-full" value={consent} onChange={(e) => setConsent(e.target.value)}>
+              <option value="">nothing yet; stated on the route before it goes in service</option>
+              {consents.map((column) => (
+                <option key={column} value={column}>
+                  consent: {column}
+                </option>
+              ))}
+            </Select>
+          </Labelled>
+        </div>
+      </Card>
+      <Failure error={there.error} />
+      <TravelTable
+        columns={columns}
+        travels={travels}
+        fields={receiver.file ? undefined : there.fields}
+        onChange={setChosen}
+      />
+      <RelatedRows rows={rows} fields={receiver.file ? undefined : there.fields} onChange={setRows} />
+    </Page>
+  );
+}

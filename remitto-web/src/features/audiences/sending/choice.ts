@@ -1,0 +1,68 @@
+import type { AudienceSendWish, Column, RowsWish } from '../../../api/types';
+
+/** What receives the audience: an object that is there, or a file that is laid out now. */
+export interface Receiver {
+  destinationId: number;
+  object: string;
+  file?: { name: string; jsonLines: boolean; changesOnly: boolean; key: string };
+}
+
+/** By column, the name it has there; what is missing stays here. */
+export type Travels = Record<string, string>;
+
+/** The wish as the server takes it. */
+export function wish(
+  name: string,
+  receiver: Receiver,
+  travels: Travels,
+  rows: RowsWish[],
+  consent: string,
+  place: { country: string; zone: string },
+): AudienceSendWish {
+  return {
+    name,
+    destinationId: receiver.destinationId,
+    ...(receiver.file ? { file: receiver.file } : { object: receiver.object }),
+    basis:
+      consent === ''
+        ? { kind: 'none' }
+        : { kind: 'consent', purpose: consent.replace(/^may_/, '').replaceAll('_', ' '), column: consent },
+    columns: Object.entries(travels).map(([column, field]) => ({ column, field })),
+    rows,
+    ...place,
+  };
+}
+
+/** What keeps the wish from being sent, in words; nothing when it is whole. */
+export function lacking(name: string, receiver: Receiver, travels: Travels, rows: RowsWish[]): string[] {
+  const names = [...Object.values(travels), ...rows.map((one) => one.field)];
+  const twice = names.find((one, i) => one !== '' && names.indexOf(one) !== i);
+  return [
+    ...(name.trim() === '' ? ['a name for the route'] : []),
+    ...(receiver.file || receiver.object ? [] : ['what receives the audience']),
+    ...(receiver.file?.name === '' ? ['a name for the file'] : []),
+    ...(Object.keys(travels).length === 0 ? ['something that travels along'] : []),
+    ...(names.includes('') ? ['a name there for all that travels'] : []),
+    ...(twice === undefined ? [] : [`different names (${twice} is there twice)`]),
+    ...(receiver.file && !Object.values(travels).includes(receiver.file.key)
+      ? ['the column that tells records apart']
+      : []),
+  ];
+}
+
+/** Rows to begin with: the latest three, by when they happened. */
+export function freshRows(events: number, field: string): RowsWish {
+  return {
+    events,
+    field,
+    parts: [],
+    only: [],
+    pick: { orderBy: 'at', newestFirst: true, lookBackDays: 0, most: 3 },
+  };
+}
+
+/** What a file takes along until somebody says otherwise: the key, and addresses. */
+export function usualForFile(columns: Column[]): Travels {
+  const usual = columns.filter((column) => column.role === 'KEY' || column.name === 'email');
+  return Object.fromEntries(usual.map((column) => [column.name, column.name]));
+}

@@ -1,0 +1,39 @@
+import { useQuery } from '@tanstack/react-query';
+import { api, ok } from '../../../api/client';
+import type { Field } from '../../../api/types';
+import { COUNTRY, ZONE } from '../../../components/here';
+import type { Receiver, Travels } from './choice';
+
+/** The fields of what receives an audience, and the columns whose names fit them. */
+export function useFieldsThere(receiver: Receiver, datasetId: number) {
+  const { destinationId, object } = receiver;
+  const enabled = !receiver.file && destinationId > 0 && object !== '';
+  const fields = useQuery({
+    queryKey: ['fields-now', destinationId, object],
+    queryFn: () =>
+      ok(
+        api.GET('/api/destinations/{id}/objects/{object}', {
+          params: { path: { id: destinationId, object }, query: { refresh: true } },
+        }),
+      ),
+    enabled,
+  });
+  // Proposed once the tool was asked, so that a field that was just made there is among them.
+  const proposal = useQuery({
+    queryKey: ['proposed-rules', datasetId, destinationId, object],
+    queryFn: () =>
+      ok(
+        api.POST('/api/routes/propose', {
+          body: { ends: { datasetId, destinationId, object }, country: COUNTRY, zone: ZONE },
+        }),
+      ),
+    enabled: fields.data !== undefined,
+  });
+  const proposed: Travels = {};
+  for (const rule of proposal.data?.rules ?? [])
+    if (rule.receives.kind === 'column') proposed[rule.receives.column] = rule.field;
+  const writable: Field[] = (fields.data?.object.fields ?? []).filter(
+    (field) => field.writable && !field.readOnly,
+  );
+  return { fields: writable, proposed, error: fields.error ?? proposal.error };
+}
