@@ -201,7 +201,7 @@ class FilesTest extends AudienceFixture {
                 .contains("nothing was sent");
         editor.put("/api/destinations/" + destination, HandOver.destination(server(), ""));
         long route = guide.route("Island guide", members, destination, HandOver.everybody());
-        slipway().post("/control/faults", Map.of("refuse", 0, "cut", 1));
+        slipway().post("/control/faults", Map.of("refuse", 0, "cut", 1, "slowMillis", 0));
         JsonNode sent = run(route);
         assertThat(sent.get("state").asString()).as("tried again after the cut").isEqualTo("SENT");
         assertThat(left()).as("and nothing half is left").hasSize(1).noneMatch(name -> name.endsWith(".part"));
@@ -210,17 +210,35 @@ class FilesTest extends AudienceFixture {
         stack.change("update ferry.pass_holders set home_port = 'TAR'");
         people.join();
         audiences.refresh();
-        slipway().post("/control/faults", Map.of("refuse", 50, "cut", 0));
+        slipway().post("/control/faults", Map.of("refuse", 50, "cut", 0, "slowMillis", 0));
         JsonNode halted = run(route);
         assertThat(halted.get("state").asString()).isEqualTo("HALTED");
         assertThat(halted.get("message").asString()).contains("does not let halvorn in");
         assertThat(outcome(halted, "ACKNOWLEDGED")).isZero();
         assertThat(left()).hasSize(1);
-        slipway().post("/control/faults", Map.of("refuse", 0, "cut", 0));
+        slipway().post("/control/faults", Map.of("refuse", 0, "cut", 0, "slowMillis", 0));
         editor.post("/api/runs/" + halted.get("id").asLong() + "/send", Map.of());
         assertThat(editor.await(halted.get("id").asLong()).get("state").asString())
                 .isEqualTo("SENT");
         assertThat(left()).hasSize(2);
+    }
+
+    @Test
+    void aServerThatIsKilledWhileItWritesAFileLeavesOneWholeFile() throws Exception {
+        long route = guide.route("Island guide", members, destination, HandOver.everybody());
+        long run = draw(route).get("id").asLong();
+        slipway().post("/control/faults", Map.of("refuse", 0, "cut", 0, "slowMillis", 2_000));
+        editor.post("/api/runs/" + run + "/send", Map.of());
+        slipway().until("/control/files", files -> !files.isEmpty());
+        assertThat(left()).as("it is being written").allMatch(name -> name.endsWith(".part"));
+        stack.killServer();
+        slipway().post("/control/faults", Map.of("refuse", 0, "cut", 0, "slowMillis", 0));
+        editor = stack.user("EDITOR");
+        JsonNode sent = editor.await(run);
+        assertThat(sent.get("state").asString()).isEqualTo("SENT");
+        assertThat(left()).hasSize(1).noneMatch(name -> name.endsWith(".part"));
+        assertThat(rows(left().get(0))).hasSize((int) sum(sent, "added"));
+        assertThat(outcome(sent, "ACKNOWLEDGED")).isEqualTo(sum(sent, "added"));
     }
 
     @Test

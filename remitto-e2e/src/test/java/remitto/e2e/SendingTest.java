@@ -21,6 +21,7 @@ import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import remitto.core.guard.Guards;
 import remitto.core.route.FirstRun;
+import remitto.demo.history.Api;
 import remitto.demo.history.HandOver;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -206,18 +207,58 @@ class SendingTest extends AudienceFixture {
     @Test
     void eventsThatARouteLooksUpInStay() throws SQLException {
         long set = bookings();
-        long dataset = editor.post("/api/events/" + set + "/dataset", Map.of())
-                .get("id")
-                .asLong();
-        assertThat(editor.post("/api/events/" + set + "/dataset", Map.of())
-                        .get("id")
-                        .asLong())
-                .as("the same for every route")
-                .isEqualTo(dataset);
-        assertThat(editor.get("/api/datasets/" + dataset)
-                        .get("definition")
-                        .get("columns")
-                        .toString())
-                .contains("event_no", "person_id", "amount");
+        long guide = new HandOver(editor, scenario)
+                .connect(new HandOver.Server(stack.slipway.sshPort(), stack.slipway.hostKey()));
+        Map<String, Object> wish = Map.of(
+                "name",
+                "Latest trips",
+                "destinationId",
+                guide,
+                "file",
+                Map.of("name", "trips", "jsonLines", false, "changesOnly", false, "key", "Member"),
+                "basis",
+                Map.of("kind", "none"),
+                "columns",
+                List.of(Map.of("column", "person_id", "field", "Member")),
+                "rows",
+                List.of(Map.of(
+                        "events", set,
+                        "field", "Lines",
+                        "parts", List.of(Map.of("column", "line", "name", "line")),
+                        "only", List.of(),
+                        "pick", Map.of("orderBy", "at", "newestFirst", true, "lookBackDays", 90, "most", 3))),
+                "country",
+                "NO",
+                "zone",
+                "Europe/Oslo");
+        editor.post("/api/audiences/" + audience.get("Frequent crossers") + "/routes", wish);
+        assertRefused(
+                () -> editor.post("/api/audiences/" + audience.get("Frequent crossers") + "/routes", wish),
+                "A file trips is laid out already");
+        JsonNode kept = editor.get("/api/events").get(0);
+        assertThat(kept.get("name").asString()).isEqualTo("Bookings");
+        assertRefused(
+                () -> editor.put(
+                        "/api/events/" + set,
+                        Map.of(
+                                "name", "Bookings",
+                                "datasetId", kept.get("datasetId"),
+                                "personDatasetId", kept.get("personDatasetId"),
+                                "personColumn", kept.get("personColumn"),
+                                "timeColumn", kept.get("timeColumn"),
+                                "columns", List.of("line", "amount", "currency"),
+                                "overlapDays", 3)),
+                "The columns departs_at stay as they are: route Latest trips may look up in them.");
+        assertThat(number("select count(*) from audience.events_" + set)).isPositive();
+    }
+
+    private static void assertRefused(Runnable asked, String why) {
+        try {
+            asked.run();
+        } catch (Api.Refused refused) {
+            assertThat(refused).hasMessageContaining(why);
+            return;
+        }
+        throw new AssertionError("this was not refused: " + why);
     }
 }

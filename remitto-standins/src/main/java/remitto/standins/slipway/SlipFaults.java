@@ -1,6 +1,7 @@
 package remitto.standins.slipway;
 
 import java.io.IOException;
+import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.apache.sshd.server.session.ServerSession;
 import org.apache.sshd.sftp.server.FileHandle;
@@ -10,17 +11,22 @@ import org.apache.sshd.sftp.server.SftpEventListener;
 final class SlipFaults implements SftpEventListener {
     private final AtomicInteger refusals = new AtomicInteger();
     private final AtomicInteger cuts = new AtomicInteger();
+    private final AtomicInteger slowMillis = new AtomicInteger();
 
-    /** @param next how many sign-ins are refused, and how many connections end while a file is written */
-    record Wish(int refuse, int cut) {}
+    /**
+     * @param refuse how many sign-ins are refused next, @param cut how many connections end while a file is written
+     * @param slowMillis how long each part of a file takes
+     */
+    record Wish(int refuse, int cut, int slowMillis) {}
 
     void set(Wish wish) {
         refusals.set(wish.refuse());
         cuts.set(wish.cut());
+        slowMillis.set(wish.slowMillis());
     }
 
     Wish left() {
-        return new Wish(refusals.get(), cuts.get());
+        return new Wish(refusals.get(), cuts.get(), slowMillis.get());
     }
 
     boolean refuses() {
@@ -38,8 +44,17 @@ final class SlipFaults implements SftpEventListener {
             int dataLen,
             Throwable thrown)
             throws IOException {
+        pause();
         if (cuts.getAndUpdate(left -> Math.max(0, left - 1)) > 0) {
             session.close(true);
+        }
+    }
+
+    private void pause() {
+        try {
+            TimeUnit.MILLISECONDS.sleep(slowMillis.get());
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
         }
     }
 }

@@ -123,7 +123,7 @@ public final class Slipway implements AutoCloseable {
             context.status(204);
         });
         routes.post("/faults", context -> {
-            faults.set(new SlipFaults.Wish(number(context, "refuse"), number(context, "cut")));
+            faults.set(new SlipFaults.Wish(number(context, "refuse"), number(context, "cut"), number(context, "slow")));
             context.redirect("/");
         });
         routes.delete("/control/data", context -> {
@@ -193,6 +193,7 @@ public final class Slipway implements AutoCloseable {
                 <form method=post action=/faults><h2>What goes wrong next</h2>
                 <label>Sign-ins refused <input name=refuse value=%d></label>
                 <label>Connections cut while a file is written <input name=cut value=%d></label>
+                <label>Milliseconds that each part of a file takes <input name=slow value=%d></label>
                 <button>Set</button></form>
                 """.formatted(
                         sshPort(),
@@ -201,7 +202,8 @@ public final class Slipway implements AutoCloseable {
                         rows,
                         rows.isEmpty() ? "<p>Nothing was left here yet.</p>" : "",
                         left.refuse(),
-                        left.cut()));
+                        left.cut(),
+                        left.slowMillis()));
     }
 
     private static long size(Path file) {
