@@ -105,9 +105,7 @@ abstract class RouteRunsFixture {
     }
 
     final RouteSpec editorSpec(long route) {
-        return tools.jackson.databind.json.JsonMapper.builder()
-                .build()
-                .treeToValue(editor.get("/api/routes/" + route).get("spec"), RouteSpec.class);
+        return editor.read("/api/routes/" + route, "spec", RouteSpec.class);
     }
 
     static String address(int port) {

@@ -62,6 +62,11 @@ public final class Api {
                 .PUT(HttpRequest.BodyPublishers.ofString(JSON.writeValueAsString(body))));
     }
 
+    /** A part of an answer as the value it is. */
+    public <T> T read(String path, String part, Class<T> type) {
+        return JSON.treeToValue(get(path).get(part), type);
+    }
+
     public JsonNode delete(String path) {
         return send(HttpRequest.newBuilder(base.resolve(path)).DELETE());
     }

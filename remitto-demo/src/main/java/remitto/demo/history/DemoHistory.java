@@ -104,12 +104,11 @@ public final class DemoHistory {
         drawAndSend(written);
         audiences.limitMessages(5, 7, written);
         HandOver guide = new HandOver(editor, scenario);
-        long handedOver = guide.route(
-                "Islanders for the guide",
-                audience.audiences().get("Frequent crossers"),
-                guide.connect(HandOver.Server.at(helpers.slipway())),
-                HandOver.everybody());
+        long drop = guide.connect(HandOver.Server.at(helpers.slipway()));
+        long members = audience.audiences().get("Frequent crossers");
+        long handedOver = guide.route("Islanders for the guide", members, drop, HandOver.everybody());
         drawAndSend(handedOver);
+        drawAndSend(guide.latestTrips("Latest trips for the guide", members, drop));
         for (int minutes : new int[] {15, 8, 3}) {
             at(now.minus(Duration.ofMinutes(minutes)));
             run("insert into ferry.pass_trips select pass_number, 1, timestamptz '"

@@ -5,6 +5,7 @@ import java.time.LocalTime;
 import java.util.List;
 import java.util.Map;
 import remitto.core.destination.FieldKind;
+import remitto.core.fieldrule.DatasetLookUp;
 import remitto.core.fieldrule.IfEmpty;
 import remitto.core.file.FileColumn;
 import remitto.core.file.FileContent;
@@ -13,6 +14,7 @@ import remitto.core.file.FileLayout;
 import remitto.core.file.FileName;
 import remitto.core.guard.Guards;
 import remitto.core.route.Basis;
+import remitto.core.route.FirstDraft;
 import remitto.core.route.FirstRun;
 import remitto.core.route.Leavers;
 import remitto.core.route.Mode;
@@ -91,6 +93,59 @@ public final class HandOver {
                         FileColumn.of("First name", FieldKind.TEXT),
                         FileColumn.of("Home port", FieldKind.TEXT),
                         FileColumn.of("Crossings", FieldKind.INTEGER)));
+    }
+
+    /**
+     * The latest three bookings of each member beside the name, as JSON Lines, as somebody chooses it when the audience is sent.
+     *
+     * @return the route
+     */
+    public long latestTrips(String name, long audience, long destination) {
+        long bookings = 0;
+        for (JsonNode set : editor.get("/api/events")) {
+            bookings = set.get("name").asString().equals("Bookings")
+                    ? set.get("id").asLong()
+                    : bookings;
+        }
+        long route = Scenario.id(editor.post(
+                "/api/audiences/" + audience + "/routes",
+                Map.of(
+                        "name",
+                        name,
+                        "destinationId",
+                        destination,
+                        "file",
+                        Map.of("name", "latest-trips", "jsonLines", true, "changesOnly", false, "key", "Member"),
+                        "basis",
+                        Map.of("kind", "consent", "purpose", "the newsletter", "column", "may_newsletter_email"),
+                        "columns",
+                        List.of(
+                                new FirstDraft.Carried("person_id", "Member"),
+                                new FirstDraft.Carried("given_name", "First name")),
+                        "rows",
+                        List.of(Map.of(
+                                "events",
+                                bookings,
+                                "field",
+                                "Latest trips",
+                                "parts",
+                                List.of(
+                                        new DatasetLookUp.RowPart("departs_at", "departs"),
+                                        new DatasetLookUp.RowPart("line", "line")),
+                                "only",
+                                List.of(),
+                                "pick",
+                                new DatasetLookUp.Pick("departs_at", true, 365, 3))),
+                        "country",
+                        "NO",
+                        "zone",
+                        ZONE)));
+        RouteSpec draft = editor.read("/api/routes/" + route, "spec", RouteSpec.class)
+                .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
+        editor.post(
+                "/api/routes/" + route + "/versions", Map.of("name", name, "basedOn", 1, "note", "", "spec", draft));
+        editor.post("/api/routes/" + route + "/in-service", Map.of("version", 2));
+        return route;
     }
 
     public void layOut(long destination, FileLayout layout) {
