@@ -177,4 +177,73 @@ class ConsentTest extends AudienceFixture {
         assertThat(lines(later, "&code=quiet")).isEmpty();
         assertThat(browser.errors()).isEmpty();
     }
+
+    @Test
+    void whoSaysNoWhileAManifestWaitsIsNotSentTo() throws SQLException {
+        long advertised = audiences.advertise("Commuters", audience.get("Frequent crossers"), lamplight, "commuters");
+        JsonNode drawn = draw(advertised);
+        List<JsonNode> added = lines(drawn, "&verdict=ADDED");
+        String suppressed = added.get(0).get("key").asString();
+        String withdrew = added.get(1).get("key").asString();
+        stack.server().clock().set(Instant.parse("2026-11-20T15:05:00Z"));
+        editor.post(
+                "/api/consents/suppressions",
+                Map.of(
+                        "addresses",
+                        text("select email from people.person where person_id = " + suppressed),
+                        "reason",
+                        "by letter"));
+        editor.post(
+                "/api/consents/people/" + withdrew,
+                Map.of(
+                        "purpose", "newsletter",
+                        "channel", "email",
+                        "yes", false,
+                        "saidAt", "2026-11-20T15:02:00Z",
+                        "evidence", "called the office"));
+        JsonNode sent = send(drawn);
+        assertThat(sent.get("state").asString()).isEqualTo("SENT");
+        assertThat(outcome(sent, "MOVED_ON")).isEqualTo(2);
+        assertThat(outcome(sent, "ACKNOWLEDGED")).isEqualTo(sum(sent, "added") - 2);
+        assertThat(listed()).hasSize((int) sum(sent, "added") - 2);
+        assertThat(lines(sent, "&state=MOVED_ON"))
+                .extracting(line -> line.get("key").asString(), line -> line.get("answer")
+                        .asString())
+                .containsExactlyInAnyOrder(
+                        org.assertj.core.groups.Tuple.tuple(
+                                suppressed, "Since it was drawn up: On the suppression list: by letter"),
+                        org.assertj.core.groups.Tuple.tuple(
+                                withdrew, "Since it was drawn up: No consent to the newsletter"));
+        JsonNode ladder =
+                editor.get("/api/runs/" + sent.get("id").asLong() + "/ladder").get("rungs");
+        assertThat(ladder.get(4).get("people").asLong()).isEqualTo(outcome(sent, "ACKNOWLEDGED"));
+        assertThat(ladder.get(4).get("losses").toString()).contains("Since it was drawn up");
+        JsonNode after = draw(advertised);
+        assertThat(sum(after, "added")).as("nor later").isZero();
+    }
+
+    @Test
+    void twoRoutesThatWaitedTogetherWriteNoMoreOftenThanIsSaid() throws SQLException {
+        long letters = audiences.write(address(stack.postbag.port()) + "/north");
+        long advertised = audiences.advertise("Commuters", audience.get("Frequent crossers"), lamplight, "commuters");
+        editor.put(
+                "/api/consents/quiet-days",
+                Map.of("limit", Map.of("most", 1, "days", 7), "routes", List.of(letters, advertised)));
+        JsonNode first = draw(letters);
+        JsonNode second = draw(advertised);
+        assertThat(sum(first, "added")).isPositive();
+        assertThat(sum(second, "added")).as("nobody was written to yet").isPositive();
+        editor.post("/api/runs/" + first.get("id").asLong() + "/send", Map.of());
+        editor.post("/api/runs/" + second.get("id").asLong() + "/send", Map.of());
+        JsonNode one = editor.await(first.get("id").asLong());
+        JsonNode other = editor.await(second.get("id").asLong());
+        assertThat(number(
+                        "select coalesce(max(n), 0) from (select count(*) n from person_message group by person_id) m"))
+                .isEqualTo(1);
+        assertThat(outcome(one, "MOVED_ON") + outcome(other, "MOVED_ON"))
+                .as("each of them is written to by one of the two")
+                .isEqualTo(sum(second, "added"));
+        assertThat(outcome(one, "ACKNOWLEDGED") + outcome(other, "ACKNOWLEDGED"))
+                .isEqualTo(number("select count(*) from person_message"));
+    }
 }

@@ -12,7 +12,10 @@ import java.util.Map;
 import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.TransactionDefinition;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 import remitto.core.consent.QuietDays;
 import remitto.server.platform.Rows;
 import remitto.server.route.BoundRoute;
@@ -35,9 +38,12 @@ class QuietRoutes implements MessageLimits {
             """;
 
     private final JdbcClient jdbc;
+    private final TransactionTemplate transactions;
     private final Clock clock;
 
-    QuietRoutes(JdbcClient jdbc, Clock clock) {
+    QuietRoutes(JdbcClient jdbc, PlatformTransactionManager manager, Clock clock) {
+        this.transactions = new TransactionTemplate(manager);
+        this.transactions.setPropagationBehavior(TransactionDefinition.PROPAGATION_REQUIRES_NEW);
         this.jdbc = jdbc;
         this.clock = clock;
     }
@@ -91,16 +97,23 @@ class QuietRoutes implements MessageLimits {
 
     @Override
     public Map<String, String> quiet(BoundRoute route, Collection<String> keys) {
+        return quiet(route, keys, 0);
+    }
+
+    /** @param own run whose messages are not counted; 0 for none */
+    private Map<String, String> quiet(BoundRoute route, Collection<String> keys, long own) {
         Optional<QuietDays> limit = limit();
         if (limit.isEmpty() || keys.isEmpty() || !sendsMessages(route.routeId())) {
             return Map.of();
         }
         Instant now = clock.instant();
         Map<String, List<Instant>> sent = new HashMap<>();
-        jdbc.sql("with whose as (" + WHOSE + ") select w.key, m.at from whose w"
-                        + " join person_message m on m.person_id = w.person_id and m.at > :since")
-                .param("keys", keys.toArray(String[]::new))
-                .param("route", route.routeId())
+        whose(
+                        "select w.key, m.at from whose w join person_message m on m.person_id = w.person_id and m.at > :since"
+                                + " and m.run_id <> :own",
+                        route,
+                        keys)
+                .param("own", own)
                 .param("since", Rows.time(limit.get().since(now)))
                 .query(row -> {
                     sent.computeIfAbsent(row.getString("key"), key -> new ArrayList<>())
@@ -117,17 +130,48 @@ class QuietRoutes implements MessageLimits {
     }
 
     @Override
-    public void went(BoundRoute route, long runId, Collection<String> keys) {
+    public Map<String, String> reserve(BoundRoute route, long runId, Collection<String> keys) {
+        if (keys.isEmpty() || !sendsMessages(route.routeId())) {
+            return Map.of();
+        }
+        return Optional.ofNullable(transactions.execute(status -> {
+                    jdbc.sql("select pg_advisory_xact_lock(7041893)").query().listOfRows();
+                    Map<String, String> quiet = quiet(route, keys, runId);
+                    whose(
+                                    "insert into person_message (person_id, route_id, run_id, at)"
+                                            + " select distinct w.person_id, :route, :run, :now::timestamptz from whose w"
+                                            + " where not exists (select from person_message m"
+                                            + " where m.person_id = w.person_id and m.run_id = :run)",
+                                    route,
+                                    keys.stream()
+                                            .filter(key -> !quiet.containsKey(key))
+                                            .toList())
+                            .param("run", runId)
+                            .param("now", Rows.time(clock.instant()))
+                            .update();
+                    return quiet;
+                }))
+                .orElseThrow();
+    }
+
+    /** A person that another line of the run was taken for was written to all the same. */
+    @Override
+    public void didNotGo(BoundRoute route, long runId, Collection<String> keys) {
         if (keys.isEmpty() || !sendsMessages(route.routeId())) {
             return;
         }
-        jdbc.sql(
-                        "insert into person_message (person_id, route_id, run_id, at) select distinct w.person_id, :route, :run,"
-                                + " :now::timestamptz from (" + WHOSE + ") w")
-                .param("keys", keys.toArray(String[]::new))
-                .param("route", route.routeId())
+        whose(
+                        "delete from person_message m using whose w where m.person_id = w.person_id and m.run_id = :run"
+                                + " and w.key !~ '@'",
+                        route,
+                        keys)
                 .param("run", runId)
-                .param("now", Rows.time(clock.instant()))
                 .update();
+    }
+
+    private JdbcClient.StatementSpec whose(String sql, BoundRoute route, Collection<String> keys) {
+        return jdbc.sql("with whose as (" + WHOSE + ") " + sql)
+                .param("keys", keys.toArray(String[]::new))
+                .param("route", route.routeId());
     }
 }

@@ -1,6 +1,7 @@
 package remitto.server.consent;
 
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -27,6 +28,9 @@ class Suppressions implements SuppressedAddresses {
     private static final String COUNTRY = "NO";
     private static final int EXAMPLES = 50;
     private static final Pattern ADDRESS_KEY = Pattern.compile("^(\\d{1,18})@[0-9a-f]{16}$");
+
+    /** Answers that were read this lately need no second look. */
+    private static final Duration FRESH = Duration.ofMinutes(1);
 
     private final JdbcClient jdbc;
     private final PersonFacts facts;
@@ -88,6 +92,15 @@ class Suppressions implements SuppressedAddresses {
 
     boolean remove(String hash) {
         return jdbc.sql("delete from suppression where hash = ?").param(hash).update() > 0;
+    }
+
+    @Override
+    public boolean mayDiffer(BoundRoute route, Instant readAt) {
+        return ofPeople(route) && readAt.isBefore(clock.instant().minus(FRESH))
+                || jdbc.sql("select exists (select from suppression where added_at >= ?)")
+                        .param(Rows.time(readAt))
+                        .query(Boolean.class)
+                        .single();
     }
 
     @Override

@@ -6,6 +6,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 import remitto.connect.warehouse.Preview;
@@ -21,6 +22,8 @@ import remitto.server.source.Sources;
 /** Questions asked of the warehouse about a dataset: its first rows, its key, single records. */
 @Component
 public class DatasetQueries {
+    private static final Pattern WHOLE = Pattern.compile("-?\\d{1,18}");
+
     static final int PREVIEW_ROWS = 100;
     private static final Duration PREVIEW_TIME = Duration.ofSeconds(20);
     private static final Duration COUNT_TIME = Duration.ofMinutes(2);
@@ -98,18 +101,50 @@ public class DatasetQueries {
         Columns columns = new Columns(definition.columns());
         List<String> arguments = new ArrayList<>();
         List<String> alternatives = new ArrayList<>();
-        String one =
-                columns.keys().stream().map(name -> quote(name) + "::text = ?").collect(Collectors.joining(" and "));
         for (String key : keys) {
-            String[] parts = key.split("\t", -1);
-            if (parts.length == columns.keys().size()) {
-                alternatives.add("(" + one + ")");
-                arguments.addAll(List.of(parts));
+            List<String> parts = List.of(key.split("\t", -1));
+            if (parts.size() == columns.keys().size() && canBe(columns, parts)) {
+                alternatives.add("(" + String.join(", ", places(columns)) + ")");
+                arguments.addAll(parts);
             }
         }
         return alternatives.isEmpty()
                 ? List.of()
-                : rows(sourceId, definition, String.join(" or ", alternatives), arguments, Integer.MAX_VALUE);
+                : rows(
+                        sourceId,
+                        definition,
+                        "(" + String.join(", ", compared(columns)) + ") in (" + String.join(", ", alternatives) + ")",
+                        arguments,
+                        Integer.MAX_VALUE);
+    }
+
+    /** Whole numbers are compared as such, so that an index can find them. */
+    private static List<String> compared(Columns columns) {
+        return columns.keys().stream()
+                .map(name -> isWhole(columns, name) ? quote(name) : quote(name) + "::text")
+                .toList();
+    }
+
+    private static List<String> places(Columns columns) {
+        return columns.keys().stream()
+                .map(name -> isWhole(columns, name) ? "?::bigint" : "?")
+                .toList();
+    }
+
+    private static boolean canBe(Columns columns, List<String> parts) {
+        for (int i = 0; i < parts.size(); i++) {
+            if (isWhole(columns, columns.keys().get(i))
+                    && !WHOLE.matcher(parts.get(i)).matches()) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private static boolean isWhole(Columns columns, String name) {
+        return columns.find(name)
+                .filter(column -> column.type() == ColumnType.INTEGER)
+                .isPresent();
     }
 
     /** A text and how many rows hold it. */

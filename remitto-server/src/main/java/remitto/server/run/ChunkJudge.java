@@ -289,6 +289,17 @@ class ChunkJudge {
         return decision.verdict() == Verdict.ADDED || decision.verdict() == Verdict.CHANGED || decision.holdsAnyValue();
     }
 
+    /** What rows say as things are now, by key; whether they may be sent at all, and what of them. */
+    Map<String, ShapedRecord> asTheyAre(BoundRoute route, List<Row> rows) {
+        List<Candidate> candidates = rows.stream()
+                .flatMap(row -> row.key().map(key -> new Candidate(key, 0, 0, 0, false, 0, row)).stream())
+                .toList();
+        Map<String, ShapedRecord> records = new HashMap<>();
+        unsuppressed(route, candidates, shape(route, candidates, LookUps.NONE, Trace.NONE))
+                .forEach(record -> records.put(record.key(), record));
+        return records;
+    }
+
     /** Shaping is pure and takes the most time of all, so that every core helps; a trace is told in order. */
     private static List<ShapedRecord> shape(BoundRoute route, List<Candidate> candidates, LookUps found, Trace trace) {
         Stream<Candidate> stream = trace == Trace.NONE ? candidates.parallelStream() : candidates.stream();

@@ -38,6 +38,7 @@ class FileSender {
     private final DeliveredFiles files;
     private final Circuits circuits;
     private final Runs runs;
+    private final LastLook lastLook;
     private final Clock clock;
 
     FileSender(
@@ -48,7 +49,9 @@ class FileSender {
             DeliveredFiles files,
             Circuits circuits,
             Runs runs,
+            LastLook lastLook,
             Clock clock) {
+        this.lastLook = lastLook;
         this.lines = lines;
         this.calls = calls;
         this.outcomes = outcomes;
@@ -102,7 +105,7 @@ class FileSender {
                 }
                 boolean more = true;
                 while (more && stop.goesOn()) {
-                    List<Integer> planned = spellable(takeAll());
+                    List<Integer> planned = allowed(spellable(takeAll()));
                     if (!planned.isEmpty()) {
                         deliver(numbers.next(), planned);
                     }
@@ -156,6 +159,16 @@ class FileSender {
                 }
             }
             return planned.stream().filter(line -> !refused.contains(line)).toList();
+        }
+
+        private List<Integer> allowed(List<Integer> planned) {
+            LastLook.Look look = lastLook.at(route, runId, epoch);
+            List<Integer> allowed = new ArrayList<>();
+            for (int from = 0; from < planned.size(); from += PART) {
+                look.mayGo(read(planned.subList(from, Math.min(planned.size(), from + PART))), wave)
+                        .forEach(line -> allowed.add(line.number()));
+            }
+            return allowed;
         }
 
         private List<Line> read(List<Integer> some) {

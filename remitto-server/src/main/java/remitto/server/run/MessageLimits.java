@@ -9,6 +9,14 @@ public interface MessageLimits {
     /** Why somebody is not written to now, by key of the route's rows; whoever may be is missing. */
     Map<String, String> quiet(BoundRoute route, Collection<String> keys);
 
-    /** Messages went to those with these keys. Part of the caller's transaction. */
-    void went(BoundRoute route, long runId, Collection<String> keys);
+    /**
+     * Sets messages down as sent before they are, so that no two routes together write to somebody more often than is said.
+     * In a transaction of its own.
+     *
+     * @return why somebody is not written to, by key; nothing was set down for them
+     */
+    Map<String, String> reserve(BoundRoute route, long runId, Collection<String> keys);
+
+    /** Messages that were set down did not go after all. Part of the caller's transaction. */
+    void didNotGo(BoundRoute route, long runId, Collection<String> keys);
 }

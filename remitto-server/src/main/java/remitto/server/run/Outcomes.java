@@ -84,7 +84,16 @@ class Outcomes {
         refused(route, runId, settlement.refused);
         unknown(route, runId, settlement.unknown);
         outcomes(runId, settlement.movedOn, LineState.MOVED_ON);
-        limits.went(route, runId, plain.stream().map(one -> one.line().key()).toList());
+        limits.didNotGo(
+                route,
+                runId,
+                Stream.of(
+                                settlement.refused.stream().map(Settlement.Other::line),
+                                settlement.movedOn.stream().map(Settlement.Other::line),
+                                settlement.planned.stream())
+                        .flatMap(lines -> lines)
+                        .map(Line::key)
+                        .toList());
     }
 
     private static List<Settlement.Acknowledged> withCode(List<Settlement.Acknowledged> lines, String code) {

@@ -39,6 +39,7 @@ class Sender {
     private final ReadBack readBack;
     private final Circuits circuits;
     private final FileSender files;
+    private final LastLook lastLook;
     private final Clock clock;
 
     Sender(
@@ -48,7 +49,9 @@ class Sender {
             ReadBack readBack,
             Circuits circuits,
             FileSender files,
+            LastLook lastLook,
             Clock clock) {
+        this.lastLook = lastLook;
         this.lines = lines;
         this.calls = calls;
         this.outcomes = outcomes;
@@ -87,6 +90,7 @@ class Sender {
         private final FirstWave wave;
         private final Progress progress;
         private final CallNumbers numbers;
+        private final LastLook.Look look;
 
         Sending(BoundRoute route, long runId, int epoch, FirstWave wave, Progress progress) {
             this.route = route;
@@ -98,6 +102,7 @@ class Sender {
             this.wave = wave;
             this.progress = progress;
             this.numbers = new CallNumbers(epoch);
+            this.look = lastLook.at(route, runId, epoch);
         }
 
         Result result() {
@@ -190,8 +195,9 @@ class Sender {
                     }
                     return;
                 }
-                List<Line> batch =
-                        lines.byNumber(runId, numbers, route.described().description());
+                List<Line> batch = look.mayGo(
+                        lines.byNumber(runId, numbers, route.described().description()), wave);
+                progress.add(numbers.size() - batch.size());
                 for (List<Line> part : BatchSize.split(batch, profile.limits().bytesPerCall())) {
                     delivery(verdict).deliver(part);
                     progress.add(part.size());

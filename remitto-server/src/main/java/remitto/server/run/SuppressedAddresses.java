@@ -1,5 +1,6 @@
 package remitto.server.run;
 
+import java.time.Instant;
 import java.util.Map;
 import remitto.core.dataset.Row;
 import remitto.server.route.BoundRoute;
@@ -13,6 +14,12 @@ public interface SuppressedAddresses {
 
         boolean catches(String key, Row row);
     }
+
+    /**
+     * Whether somebody may be forbidden by now who was not when a route's rows were read: something was added to the list, or
+     * what is kept here of people's answers may be another.
+     */
+    boolean mayDiffer(BoundRoute route, Instant readAt);
 
     /** By the list as it is now. */
     Sieve sieve(BoundRoute route);

@@ -1,0 +1,131 @@
+package remitto.server.run;
+
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.springframework.stereotype.Component;
+import remitto.core.fieldrule.FieldConsent;
+import remitto.core.manifest.FieldOutcome;
+import remitto.core.manifest.LeaverJudge;
+import remitto.core.manifest.ShapedField;
+import remitto.core.manifest.ShapedRecord;
+import remitto.core.manifest.Verdict;
+import remitto.server.dataset.DatasetQueries;
+import remitto.server.route.BoundRoute;
+
+/**
+ * Looks once more, just before lines are sent, whether those they concern may still be sent to: a manifest may have waited for
+ * somebody's word. What it sets aside is judged anew when the route is drawn up next.
+ */
+@Component
+class LastLook {
+    private final Runs runs;
+    private final DatasetQueries queries;
+    private final ChunkJudge judge;
+    private final SuppressedAddresses suppressed;
+    private final MessageLimits limits;
+    private final Outcomes outcomes;
+
+    LastLook(
+            Runs runs,
+            DatasetQueries queries,
+            ChunkJudge judge,
+            SuppressedAddresses suppressed,
+            MessageLimits limits,
+            Outcomes outcomes) {
+        this.runs = runs;
+        this.queries = queries;
+        this.judge = judge;
+        this.suppressed = suppressed;
+        this.limits = limits;
+        this.outcomes = outcomes;
+    }
+
+    /** At the lines of one run. Safe to share between threads. */
+    Look at(BoundRoute route, long runId, int epoch) {
+        return new Look(
+                route, new Outcomes.Maker(runId, epoch, 0), runs.get(runId).startedAt());
+    }
+
+    private static boolean isForbidden(ShapedField field) {
+        return field.said().filter(said -> said != FieldConsent.Said.YES).isPresent();
+    }
+
+    final class Look {
+        private final BoundRoute route;
+        private final Outcomes.Maker maker;
+        private final Instant readAt;
+
+        private Look(BoundRoute route, Outcomes.Maker maker, Instant readAt) {
+            this.route = route;
+            this.maker = maker;
+            this.readAt = readAt;
+        }
+
+        /** Those of the lines that may go. @param wave is told of the others */
+        List<Line> mayGo(List<Line> wanted, FirstWave wave) {
+            List<Line> sending = wanted.stream().filter(Look::sends).toList();
+            if (sending.isEmpty()) {
+                return wanted;
+            }
+            Map<String, String> against = new HashMap<>();
+            if (suppressed.mayDiffer(route, readAt)) {
+                forbidden(sending).forEach((key, why) -> against.put(key, "Since it was drawn up: " + why));
+            }
+            List<String> keys = sending.stream()
+                    .filter(line -> line.code().isEmpty())
+                    .map(Line::key)
+                    .filter(key -> !against.containsKey(key))
+                    .toList();
+            against.putAll(limits.reserve(route, maker.runId(), keys));
+            Settlement aside = new Settlement();
+            sending.stream()
+                    .filter(line -> against.containsKey(line.key()))
+                    .forEach(line -> aside.movedOn(line, against.get(line.key())));
+            if (aside.movedOn.isEmpty()) {
+                return wanted;
+            }
+            outcomes.settle(route, maker, aside);
+            wave.settled(aside.movedOn.size(), 0);
+            return wanted.stream()
+                    .filter(line -> !sends(line) || !against.containsKey(line.key()))
+                    .toList();
+        }
+
+        private static boolean sends(Line line) {
+            return line.verdict() != Verdict.REMOVED && !line.code().equals(LeaverJudge.LEFT);
+        }
+
+        private Map<String, String> forbidden(List<Line> lines) {
+            Map<String, ShapedRecord> now = judge.asTheyAre(
+                    route,
+                    queries.byKeys(
+                            route.sourceId(),
+                            route.dataset(),
+                            lines.stream().map(Line::key).distinct().toList()));
+            Map<String, String> against = new HashMap<>();
+            for (Line line : lines) {
+                Optional.ofNullable(now.get(line.key()))
+                        .flatMap(record -> why(line, record))
+                        .ifPresent(why -> against.put(line.key(), why));
+            }
+            return against;
+        }
+
+        private static Optional<String> why(Line line, ShapedRecord record) {
+            if (!record.leftOut().isEmpty()) {
+                return Optional.of(record.leftOut());
+            }
+            return line.fields().stream()
+                    .filter(field -> field.outcome() == FieldOutcome.WRITTEN
+                            && !field.fresh().isEmpty())
+                    .flatMap(written -> record.fields().stream()
+                            .filter(field -> field.field().name().equals(written.field())))
+                    .filter(LastLook::isForbidden)
+                    .findFirst()
+                    .map(field -> "No consent to what " + field.field().name() + " receives");
+        }
+    }
+}
