@@ -215,6 +215,12 @@ function Outcome({ line }: { line: LineView }) {
           moved on
         </span>
       );
+    case 'FORBIDDEN':
+      return (
+        <span className="text-soft" title={line.answer}>
+          not allowed
+        </span>
+      );
     case 'CANCELLED':
       return <span className="text-soft">not sent</span>;
     case 'SENDING':
@@ -232,6 +238,7 @@ function Old({ text }: { text: string }) {
 function Changes({ line, field }: { line: LineView; field: string }) {
   if (line.state === 'REFUSED' || line.state === 'MOVED_ON')
     return <span className={line.state === 'REFUSED' ? 'text-removed' : 'text-held'}>{line.answer}</span>;
+  if (line.state === 'FORBIDDEN') return <span className="text-soft">{line.answer}</span>;
   if (line.verdict === 'HELD') return <span className="text-held">Held: {line.reason}</span>;
   if (line.verdict === 'LEFT_OUT') return <span className="text-soft">{line.reason}</span>;
   if (line.verdict === 'UNCHANGED') return <span className="text-soft">as it was sent before</span>;

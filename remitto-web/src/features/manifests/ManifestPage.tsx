@@ -21,6 +21,7 @@ const OUTCOMES: [string, string][] = [
   ['ACKNOWLEDGED', 'acknowledged'],
   ['REFUSED', 'refused'],
   ['MOVED_ON', 'moved on, not sent'],
+  ['FORBIDDEN', 'may not be sent to any more'],
   ['PLANNED', 'still to be sent'],
   ['SENDING', 'being sent'],
   ['UNKNOWN', 'outcome unknown'],

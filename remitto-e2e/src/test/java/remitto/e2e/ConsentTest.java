@@ -203,10 +203,10 @@ class ConsentTest extends AudienceFixture {
                         "evidence", "called the office"));
         JsonNode sent = send(drawn);
         assertThat(sent.get("state").asString()).isEqualTo("SENT");
-        assertThat(outcome(sent, "MOVED_ON")).isEqualTo(2);
+        assertThat(outcome(sent, "FORBIDDEN")).isEqualTo(2);
         assertThat(outcome(sent, "ACKNOWLEDGED")).isEqualTo(sum(sent, "added") - 2);
         assertThat(listed()).hasSize((int) sum(sent, "added") - 2);
-        assertThat(lines(sent, "&state=MOVED_ON"))
+        assertThat(lines(sent, "&state=FORBIDDEN"))
                 .extracting(line -> line.get("key").asString(), line -> line.get("answer")
                         .asString())
                 .containsExactlyInAnyOrder(
@@ -217,7 +217,7 @@ class ConsentTest extends AudienceFixture {
         JsonNode ladder =
                 editor.get("/api/runs/" + sent.get("id").asLong() + "/ladder").get("rungs");
         assertThat(ladder.get(4).get("people").asLong()).isEqualTo(outcome(sent, "ACKNOWLEDGED"));
-        assertThat(ladder.get(4).get("losses").toString()).contains("Since it was drawn up");
+        assertThat(ladder.get(1).get("losses").toString()).contains("Since it was drawn up: No consent");
         JsonNode after = draw(advertised);
         assertThat(sum(after, "added")).as("nor later").isZero();
     }
@@ -240,7 +240,7 @@ class ConsentTest extends AudienceFixture {
         assertThat(number(
                         "select coalesce(max(n), 0) from (select count(*) n from person_message group by person_id) m"))
                 .isEqualTo(1);
-        assertThat(outcome(one, "MOVED_ON") + outcome(other, "MOVED_ON"))
+        assertThat(outcome(one, "FORBIDDEN") + outcome(other, "FORBIDDEN"))
                 .as("each of them is written to by one of the two")
                 .isEqualTo(sum(second, "added"));
         assertThat(outcome(one, "ACKNOWLEDGED") + outcome(other, "ACKNOWLEDGED"))

@@ -13,6 +13,8 @@ public enum LineState {
     UNKNOWN,
     /** What was there changed after the manifest was drawn up; not sent. */
     MOVED_ON,
+    /** Nothing may be sent to it any more, or not now, though it was so when the manifest was drawn up; not sent. */
+    FORBIDDEN,
     /** Not sent, since the run was cancelled. */
     CANCELLED
 }

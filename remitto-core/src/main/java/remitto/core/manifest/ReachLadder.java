@@ -86,6 +86,8 @@ public record ReachLadder(List<Rung> rungs, long elsewhere) {
                 case ADDED, CHANGED -> {
                     if (tally.state() == LineState.ACKNOWLEDGED) {
                         acknowledged += tally.people();
+                    } else if (tally.state() == LineState.FORBIDDEN) {
+                        notAllowed.add(loss(tally, tally.reason()));
                     } else {
                         refused.add(loss(tally, unsent(tally)));
                     }
@@ -118,7 +120,7 @@ public record ReachLadder(List<Rung> rungs, long elsewhere) {
                 case UNKNOWN -> "outcome unknown";
                 case MOVED_ON -> "changed there meanwhile, so not sent";
                 case CANCELLED -> "kept back when the manifest was approved, or cancelled";
-                case NONE, ACKNOWLEDGED -> tally.reason();
+                case NONE, ACKNOWLEDGED, FORBIDDEN -> tally.reason();
             };
         }
 

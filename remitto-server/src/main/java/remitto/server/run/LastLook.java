@@ -83,12 +83,12 @@ class LastLook {
             Settlement aside = new Settlement();
             sending.stream()
                     .filter(line -> against.containsKey(line.key()))
-                    .forEach(line -> aside.movedOn(line, against.get(line.key())));
-            if (aside.movedOn.isEmpty()) {
+                    .forEach(line -> aside.forbidden(line, against.get(line.key())));
+            if (aside.forbidden.isEmpty()) {
                 return wanted;
             }
             outcomes.settle(route, maker, aside);
-            wave.settled(aside.movedOn.size(), 0);
+            wave.settled(aside.forbidden.size(), 0);
             return wanted.stream()
                     .filter(line -> !sends(line) || !against.containsKey(line.key()))
                     .toList();

@@ -124,7 +124,8 @@ class Lines {
 
     /** All lines, those that are alike together; a refusal by what was answered. */
     List<ReachLadder.Tally> tallies(long runId) {
-        return jdbc.sql("select m.verdict, m.code, " + STATE + " as state, case when o.state = 'REFUSED' then o.answer"
+        return jdbc.sql("select m.verdict, m.code, " + STATE
+                        + " as state, case when o.state in ('REFUSED', 'FORBIDDEN') then o.answer"
                         + " else m.reason end as reason, count(*) as people" + JOINED
                         + " where m.run_id = ? group by 1, 2, 3, 4 order by 5 desc, 4")
                 .param(runId)

@@ -84,6 +84,7 @@ class Outcomes {
         refused(route, runId, settlement.refused);
         unknown(route, runId, settlement.unknown);
         outcomes(runId, settlement.movedOn, LineState.MOVED_ON);
+        outcomes(runId, settlement.forbidden, LineState.FORBIDDEN);
         limits.didNotGo(
                 route,
                 runId,

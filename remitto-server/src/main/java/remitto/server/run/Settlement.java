@@ -8,6 +8,9 @@ final class Settlement {
     final List<Acknowledged> acknowledged = new ArrayList<>();
     final List<Other> refused = new ArrayList<>();
     final List<Other> movedOn = new ArrayList<>();
+    /** Nothing may be sent to them, as was found before the call. */
+    final List<Other> forbidden = new ArrayList<>();
+
     final List<Other> unknown = new ArrayList<>();
     /** Lines that did not take effect and go again in a call of the same number. */
     final List<Line> again = new ArrayList<>();
@@ -29,6 +32,10 @@ final class Settlement {
 
     void movedOn(Line line, String reason) {
         movedOn.add(new Other(line, reason));
+    }
+
+    void forbidden(Line line, String reason) {
+        forbidden.add(new Other(line, reason));
     }
 
     void unknown(Line line, String reason) {
