@@ -68,6 +68,21 @@ class ReachLadderTest {
     }
 
     @Test
+    void whoMayNotBeSentToAnyMoreIsLostWhereItIsAllowed() {
+        ReachLadder ladder = ReachLadder.of(
+                "mail",
+                new Sums(10, 0, 10, 0, 0, 0, 0, 0),
+                List.of(
+                        tally(Verdict.ADDED, "", LineState.ACKNOWLEDGED, "", 8),
+                        tally(Verdict.ADDED, "", LineState.FORBIDDEN, "No consent to news", 2)),
+                OptionalLong.empty());
+        assertThat(ladder.rungs())
+                .extracting(ReachLadder.Rung::step, ReachLadder.Rung::people)
+                .contains(tuple(ReachLadder.Step.ALLOWED, 8L), tuple(ReachLadder.Step.ACCEPTED, 8L));
+        assertThat(ladder.rungs().get(1).losses().get(0).reason()).isEqualTo("No consent to news");
+    }
+
+    @Test
     void linesThatDoNotComeToTheSumsAreNoLadder() {
         assertThatThrownBy(() -> ReachLadder.of(
                         "mail",
