@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { Route } from '../../api/types';
+import { ById, ByTitle } from '../../components/Options';
 import { Button, Failure, Input, Labelled, Select } from '../../components/ui';
 
 /** Copies a route, rules and versions along, to the same object or to another. */
@@ -74,11 +75,7 @@ export function CopyRoute({ route }: { route: Route }) {
               value={destinationId}
               onChange={(e) => setDestinationId(Number(e.target.value))}
             >
-              {(destinations.data ?? []).map((one) => (
-                <option key={one.id} value={one.id}>
-                  {one.name}
-                </option>
-              ))}
+              <ById of={destinations.data} />
             </Select>
           </Labelled>
           <Labelled label="Object">
@@ -88,11 +85,7 @@ export function CopyRoute({ route }: { route: Route }) {
               onChange={(e) => setObject(e.target.value)}
             >
               {!known && <option value="">choose…</option>}
-              {(objects.data ?? []).map((one) => (
-                <option key={one.name} value={one.name}>
-                  {one.title}
-                </option>
-              ))}
+              <ByTitle of={objects.data} />
             </Select>
           </Labelled>
           {differences.data && (

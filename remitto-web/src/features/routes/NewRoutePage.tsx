@@ -2,6 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { api, ok } from '../../api/client';
+import { ById, ByTitle } from '../../components/Options';
 import { Button, Card, Failure, Input, Labelled, Page, Select } from '../../components/ui';
 import { ByName } from '../destinations/ByName';
 import { COUNTRY, ZONE } from '../../components/here';
@@ -61,11 +62,7 @@ export function NewRoutePage() {
         </div>
         <Labelled label="Carry the records of">
           <Select className="w-full" value={dataset} onChange={(e) => setDataset(Number(e.target.value))}>
-            {(datasets.data ?? []).map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.name}
-              </option>
-            ))}
+            <ById of={datasets.data} />
           </Select>
         </Labelled>
         <div />
@@ -78,20 +75,12 @@ export function NewRoutePage() {
               setObject('');
             }}
           >
-            {(destinations.data ?? []).map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.name}
-              </option>
-            ))}
+            <ById of={destinations.data} />
           </Select>
         </Labelled>
         <Labelled label="Object">
           <Select className="w-full" value={chosen} onChange={(e) => setObject(e.target.value)}>
-            {(objects.data ?? []).map((one) => (
-              <option key={one.name} value={one.name}>
-                {one.title}
-              </option>
-            ))}
+            <ByTitle of={objects.data} />
           </Select>
         </Labelled>
         <div />

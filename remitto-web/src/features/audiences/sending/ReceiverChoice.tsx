@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { api, ok } from '../../../api/client';
+import { ById, ByTitle } from '../../../components/Options';
 import { Input, Labelled, Select } from '../../../components/ui';
 import { ByName } from '../../destinations/ByName';
 import type { Receiver } from './choice';
@@ -50,11 +51,7 @@ export function ReceiverChoice({
           onChange={(e) => onChange({ destinationId: Number(e.target.value), object: '' })}
         >
           <option value={0}>choose…</option>
-          {(destinations.data ?? []).map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.name}
-            </option>
-          ))}
+          <ById of={destinations.data} />
         </Select>
       </Labelled>
       <Labelled label="List, object or file">
@@ -65,11 +62,7 @@ export function ReceiverChoice({
           onChange={(e) => choose(e.target.value)}
         >
           <option value="">choose…</option>
-          {(objects.data ?? []).map((one) => (
-            <option key={one.name} value={one.name}>
-              {one.title}
-            </option>
-          ))}
+          <ByTitle of={objects.data} />
           {files.data?.takesFiles && <option value={NEW_FILE}>a file that is laid out now</option>}
         </Select>
       </Labelled>

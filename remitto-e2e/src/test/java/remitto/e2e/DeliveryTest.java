@@ -136,6 +136,24 @@ class DeliveryTest extends RouteRunsFixture {
     }
 
     @Test
+    void invariant4WhoSaysNoInTheSourceWhileAManifestWaitsIsNotSentTo() {
+        JsonNode drawn = draw(ids.passes());
+        List<JsonNode> added = lines(drawn, "&verdict=ADDED");
+        String no = added.get(0).get("key").asString();
+        stack.change("update ferry.pass_holders set mail_consent = 'no' where pass_number = '" + no + "'");
+        stack.server().clock().set(stack.server().clock().instant().plus(Duration.ofMinutes(20)));
+        JsonNode sent = send(drawn);
+        assertThat(outcome(sent, "FORBIDDEN")).isEqualTo(1);
+        assertThat(lines(sent, "&state=FORBIDDEN").get(0).get("answer").asString())
+                .isEqualTo("Since it was drawn up: No consent to mail about your pass");
+        assertThat(contacts()).hasSize((int) sum(sent, "added") - 1).doesNotContain(no);
+        JsonNode after = draw(ids.passes());
+        assertThat(sum(after, "added")).isZero();
+        assertThat(lines(after, "&verdict=LEFT_OUT"))
+                .anySatisfy(line -> assertThat(line.get("key").asString()).isEqualTo(no));
+    }
+
+    @Test
     void invariant5OneRefusedRecordStopsNoOtherAndIsNotSentAgainUntilItChanges() {
         stack.change(
                 "update ferry.pass_holders set mail_consent = 'yes', email = 'same@kai.example' where pass_number in"

@@ -49,7 +49,7 @@ class CdnowTest {
                     LocalDate.parse(cells[1]).atStartOfDay(ZoneOffset.UTC).toInstant(),
                     Map.of("day", Value.text(cells[1]), "amount", Value.number(new BigDecimal(cells[2])))));
         }
-        purchases.forEach((customer, events) -> CUSTOMERS.put(customer, new OnlyPurchases(events)));
+        purchases.forEach((customer, events) -> CUSTOMERS.put(customer, new EventFacts("Purchases", events)));
     }
 
     private static List<String[]> table(String name) throws IOException {
@@ -58,38 +58,6 @@ class CdnowTest {
                         Objects.requireNonNull(CdnowTest.class.getResourceAsStream("/cdnow/" + name + ".csv.gz"))),
                 StandardCharsets.UTF_8))) {
             return lines.lines().skip(1).map(line -> line.split(",")).toList();
-        }
-    }
-
-    private record OnlyPurchases(List<Event> all) implements Facts {
-        @Override
-        public Value attribute(String name) {
-            return Value.EMPTY;
-        }
-
-        @Override
-        public List<Event> events(String name) {
-            return all;
-        }
-
-        @Override
-        public boolean isMember(long audience) {
-            return false;
-        }
-
-        @Override
-        public Condition.Answer answer(String purpose, String channel) {
-            return Condition.Answer.NOT_ASKED;
-        }
-
-        @Override
-        public boolean hasRecordIn(long dataset) {
-            return false;
-        }
-
-        @Override
-        public boolean wasSent(long route, Condition.SentState state) {
-            return false;
         }
     }
 

@@ -22,12 +22,14 @@ class MeasuresAndScoresTest {
             new Window.Now(Instant.parse("2026-11-25T10:00:00Z"), ZoneId.of("Europe/Oslo"));
 
     /** A passenger with a handful of trips, one of them just before midnight in Oslo. */
-    private static final Facts TRAVELLER = new OnlyEvents(List.of(
-            trip(1, "2026-11-02T08:00:00Z", "TAR", "120.50"),
-            trip(2, "2026-11-10T22:59:00Z", "TAR", "80"),
-            trip(3, "2026-11-10T23:01:00Z", "YTR", ""),
-            trip(4, "2026-11-12T09:00:00Z", "SAN", "99.50"),
-            trip(5, "2026-11-24T12:00:00Z", "TAR", "10")));
+    private static final Facts TRAVELLER = new EventFacts(
+            "Trips",
+            List.of(
+                    trip(1, "2026-11-02T08:00:00Z", "TAR", "120.50"),
+                    trip(2, "2026-11-10T22:59:00Z", "TAR", "80"),
+                    trip(3, "2026-11-10T23:01:00Z", "YTR", ""),
+                    trip(4, "2026-11-12T09:00:00Z", "SAN", "99.50"),
+                    trip(5, "2026-11-24T12:00:00Z", "TAR", "10")));
 
     private static Facts.Event trip(long number, String at, String line, String price) {
         return new Facts.Event(
@@ -36,38 +38,6 @@ class MeasuresAndScoresTest {
                 price.isEmpty()
                         ? Map.of("line", Value.text(line))
                         : Map.of("line", Value.text(line), "price", Value.number(new BigDecimal(price))));
-    }
-
-    private record OnlyEvents(List<Event> all) implements Facts {
-        @Override
-        public Value attribute(String name) {
-            return Value.EMPTY;
-        }
-
-        @Override
-        public List<Event> events(String name) {
-            return name.equals("Trips") ? all : List.of();
-        }
-
-        @Override
-        public boolean isMember(long audience) {
-            return false;
-        }
-
-        @Override
-        public Condition.Answer answer(String purpose, String channel) {
-            return Condition.Answer.NOT_ASKED;
-        }
-
-        @Override
-        public boolean hasRecordIn(long dataset) {
-            return false;
-        }
-
-        @Override
-        public boolean wasSent(long route, Condition.SentState state) {
-            return false;
-        }
     }
 
     private static Value worked(Aggregation how) {

@@ -1,15 +1,17 @@
 package remitto.server.run;
 
+import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
-import remitto.core.fieldrule.FieldConsent;
+import remitto.core.known.Fingerprint;
+import remitto.core.known.KnownIndex;
 import remitto.core.manifest.FieldOutcome;
 import remitto.core.manifest.LeaverJudge;
-import remitto.core.manifest.ShapedField;
 import remitto.core.manifest.ShapedRecord;
 import remitto.core.manifest.Verdict;
 import remitto.server.dataset.DatasetQueries;
@@ -21,23 +23,32 @@ import remitto.server.route.BoundRoute;
  */
 @Component
 class LastLook {
+    /** How long what a source said of consent holds for a manifest that waits. */
+    private static final Duration HOLDS = Duration.ofMinutes(15);
+
     private final Runs runs;
     private final DatasetQueries queries;
     private final ChunkJudge judge;
+    private final ForbiddenRows forbiddenRows;
     private final SuppressedAddresses suppressed;
     private final MessageLimits limits;
     private final Outcomes outcomes;
+    private final Clock clock;
 
     LastLook(
             Runs runs,
             DatasetQueries queries,
             ChunkJudge judge,
+            ForbiddenRows forbiddenRows,
             SuppressedAddresses suppressed,
             MessageLimits limits,
-            Outcomes outcomes) {
+            Outcomes outcomes,
+            Clock clock) {
         this.runs = runs;
         this.queries = queries;
         this.judge = judge;
+        this.forbiddenRows = forbiddenRows;
+        this.clock = clock;
         this.suppressed = suppressed;
         this.limits = limits;
         this.outcomes = outcomes;
@@ -49,14 +60,11 @@ class LastLook {
                 route, new Outcomes.Maker(runId, epoch, 0), runs.get(runId).startedAt());
     }
 
-    private static boolean isForbidden(ShapedField field) {
-        return field.said().filter(said -> said != FieldConsent.Said.YES).isPresent();
-    }
-
     final class Look {
         private final BoundRoute route;
         private final Outcomes.Maker maker;
         private final Instant readAt;
+        private Optional<KnownIndex> readAnew = Optional.empty();
 
         private Look(BoundRoute route, Outcomes.Maker maker, Instant readAt) {
             this.route = route;
@@ -71,9 +79,8 @@ class LastLook {
                 return wanted;
             }
             Map<String, String> against = new HashMap<>();
-            if (suppressed.mayDiffer(route, readAt)) {
-                forbidden(sending).forEach((key, why) -> against.put(key, "Since it was drawn up: " + why));
-            }
+            List<Line> doubtful = suppressed.mayDiffer(route, readAt) ? sending : withoutConsentNow(sending);
+            forbidden(doubtful).forEach((key, why) -> against.put(key, "Since it was drawn up: " + why));
             List<String> keys = sending.stream()
                     .filter(line -> line.code().isEmpty())
                     .map(Line::key)
@@ -98,7 +105,31 @@ class LastLook {
             return line.verdict() != Verdict.REMOVED && !line.code().equals(LeaverJudge.LEFT);
         }
 
+        private List<Line> withoutConsentNow(List<Line> lines) {
+            if (!ForbiddenRows.asksConsent(route)
+                    || readAt.isAfter(clock.instant().minus(HOLDS))) {
+                return List.of();
+            }
+            KnownIndex forbidden = readAnew();
+            Fingerprint fingerprint = new Fingerprint();
+            return lines.stream()
+                    .filter(line -> {
+                        long[] hash = fingerprint.key(line.key());
+                        return forbidden.find(hash[0], hash[1]) >= 0;
+                    })
+                    .toList();
+        }
+
+        private synchronized KnownIndex readAnew() {
+            KnownIndex read = readAnew.orElseGet(() -> forbiddenRows.read(route));
+            readAnew = Optional.of(read);
+            return read;
+        }
+
         private Map<String, String> forbidden(List<Line> lines) {
+            if (lines.isEmpty()) {
+                return Map.of();
+            }
             Map<String, ShapedRecord> now = judge.asTheyAre(
                     route,
                     queries.byKeys(
@@ -123,7 +154,7 @@ class LastLook {
                             && !field.fresh().isEmpty())
                     .flatMap(written -> record.fields().stream()
                             .filter(field -> field.field().name().equals(written.field())))
-                    .filter(LastLook::isForbidden)
+                    .filter(ForbiddenRows::isForbidden)
                     .findFirst()
                     .map(field -> "No consent to what " + field.field().name() + " receives");
         }

@@ -251,6 +251,12 @@ public class RunKeeper {
             progress.begin(lines.unsettled(runId));
             FirstWave wave = history.firstWave(runId, route.route().spec().waves());
             close(runId, sender.send(route, runId, runs.epoch(runId), wave, progress), progress);
+        } catch (WarehouseProblem e) {
+            runs.halt(
+                    runId,
+                    Halt.FAULT,
+                    "Whether those who are left may still be sent to cannot be read from the source: "
+                            + e.getMessage());
         } catch (RuntimeException e) {
             LOG.error("Sending run {} failed", runId, e);
             runs.halt(runId, Halt.FAULT, "This is our fault; the server's log says what happened");

@@ -17,6 +17,7 @@ import remitto.connect.destination.Destination;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.WholeFiles;
 import remitto.connect.profile.Profile;
+import remitto.connect.warehouse.WarehouseProblem;
 import remitto.core.delivery.Circuit;
 import remitto.core.manifest.Verdict;
 import remitto.server.destination.Circuits;
@@ -172,6 +173,8 @@ class Sender {
                 } else if (e.getCause() instanceof OpenCalls.RunLost lost) {
                     LOG.warn("{}", lost.getMessage());
                     stop.halt(Halt.LOST, String.valueOf(lost.getMessage()));
+                } else if (e.getCause() instanceof WarehouseProblem source) {
+                    throw source;
                 } else {
                     throw new IllegalStateException("sending failed", e.getCause());
                 }
