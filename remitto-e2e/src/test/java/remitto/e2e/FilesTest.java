@@ -12,6 +12,7 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.sql.SQLException;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -221,6 +222,44 @@ class FilesTest extends AudienceFixture {
         assertThat(editor.await(halted.get("id").asLong()).get("state").asString())
                 .isEqualTo("SENT");
         assertThat(left()).hasSize(2);
+    }
+
+    @Test
+    void whoSaidNoWhileAFileWaitedIsNotInIt() throws Exception {
+        long route = guide.route("Island guide", members, destination, HandOver.everybody());
+        run(route);
+        Map<String, List<String>> before = rows(left().get(0));
+        List<String> keys = List.copyOf(before.keySet());
+        stack.change("update ferry.pass_holders set home_port = 'TAR'");
+        people.join();
+        audiences.refresh();
+        JsonNode drawn = draw(route);
+        assertThat(sum(drawn, "changed")).isPositive();
+        String changed = lines(drawn, "&verdict=CHANGED").get(0).get("key").asString();
+        editor.post(
+                "/api/consents/people/" + changed,
+                Map.of("purpose", "newsletter", "channel", "email", "yes", false, "evidence", "by phone"));
+        String same = keys.stream()
+                .filter(key -> lines(drawn, "").stream()
+                        .noneMatch(line -> line.get("key").asString().equals(key)))
+                .findFirst()
+                .orElse(keys.get(0));
+        editor.post(
+                "/api/consents/suppressions",
+                Map.of("addresses", before.get(same).get(1), "reason", "by letter"));
+        stack.server().clock().set(Instant.parse("2026-11-20T15:05:00Z"));
+        JsonNode sent = send(drawn);
+        assertThat(outcome(sent, "FORBIDDEN")).isPositive();
+        String second = left().stream()
+                .filter(name -> name.contains("-" + sent.get("id").asLong() + "."))
+                .findFirst()
+                .orElseThrow();
+        assertThat(rows(second).keySet()).doesNotContain(changed, same);
+        assertThat(rows(second)).hasSizeGreaterThan(before.size() / 2);
+        JsonNode after = run(route);
+        assertThat(lines(after, "&verdict=REMOVED"))
+                .extracting(line -> line.get("key").asString())
+                .contains(changed, same);
     }
 
     @Test

@@ -25,7 +25,7 @@ class FileRows {
 
     /** Each line with the record as it is known. */
     private static final String CHANGES = """
-            select m.verdict, m.fields as written, m.remote_id, coalesce(d.fields, '{}') as fields
+            select m.verdict, m.fields as written, m.remote_id, coalesce(d.fields, '{}') as fields, 0 as key_high, 0 as key_low
             from manifest_line m
             left join record_state s on s.route_id = :route and s.ordinal = m.ordinal
             left join destination_record d on d.id = s.record_id
@@ -36,12 +36,13 @@ class FileRows {
     private static final String EVERYBODY = """
             with line as (select * from manifest_line where run_id = :run and line = any (:lines))
             select coalesce(m.verdict, 'UNCHANGED') as verdict, coalesce(m.fields, '[]') as written, d.remote_id, d.fields,
-              s.ordinal as place, 0 as fresh
+              s.ordinal as place, 0 as fresh, k.key_high, k.key_low
             from record_state s join destination_record d on d.id = s.record_id
+            join route_record k on k.route_id = s.route_id and k.ordinal = s.ordinal
             left join line m on m.ordinal = s.ordinal and m.verdict in ('CHANGED', 'REMOVED')
             where s.route_id = :route and m.verdict is distinct from 'REMOVED'
             union all
-            select m.verdict, m.fields, m.remote_id, '{}', m.line, 1 from line m where m.verdict = 'ADDED'
+            select m.verdict, m.fields, m.remote_id, '{}', m.line, 1, 0, 0 from line m where m.verdict = 'ADDED'
             order by fresh, place
             """;
 
@@ -59,17 +60,25 @@ class FileRows {
         this.json = json;
     }
 
-    /** The lines themselves, one row each. */
-    void ofLines(BoundRoute route, long runId, Collection<Integer> lines, Consumer<FileRow> sink) {
-        each(CHANGES, route, runId, lines, sink);
+    /** Whether a record that is known may still be sent, by the hash of its key. */
+    @FunctionalInterface
+    interface MayStay {
+        boolean test(long keyHigh, long keyLow);
     }
 
-    /** The whole file as its content asks for. */
-    void each(FileContent content, BoundRoute route, long runId, Collection<Integer> lines, Consumer<FileRow> sink) {
-        each(content instanceof FileContent.Changes ? CHANGES : EVERYBODY, route, runId, lines, sink);
+    /** The whole file as its content asks for. @param stay of the known records that no line is about */
+    void each(
+            FileContent content,
+            BoundRoute route,
+            long runId,
+            Collection<Integer> lines,
+            MayStay stay,
+            Consumer<FileRow> sink) {
+        each(content instanceof FileContent.Changes ? CHANGES : EVERYBODY, route, runId, lines, stay, sink);
     }
 
-    private void each(String sql, BoundRoute route, long runId, Collection<Integer> lines, Consumer<FileRow> sink) {
+    private void each(
+            String sql, BoundRoute route, long runId, Collection<Integer> lines, MayStay stay, Consumer<FileRow> sink) {
         var described = LineFields.byName(route.described().description());
         String key = route.route().spec().match().get(0);
         transactions.executeWithoutResult(status -> jdbc.query(
@@ -79,6 +88,9 @@ class FileRows {
                         .addValue("run", runId)
                         .addValue("lines", lines.toArray(Integer[]::new)),
                 row -> {
+                    if (!stay.test(row.getLong("key_high"), row.getLong("key_low"))) {
+                        return;
+                    }
                     Map<String, Value> values = new HashMap<>();
                     json.tree(row.getString("fields"))
                             .properties()

@@ -78,6 +78,7 @@ class FileSender {
         private final Stop stop;
         private final Stock stock;
         private final CallNumbers numbers;
+        private final LastLook.Look look;
         private final Backoff backoff = Backoff.defaults();
 
         Sending(BoundRoute route, long runId, int epoch, FirstWave wave, Progress progress) {
@@ -90,6 +91,7 @@ class FileSender {
             this.stop = new Stop(progress);
             this.stock = new Stock(lines, runId, wave);
             this.numbers = new CallNumbers(epoch);
+            this.look = lastLook.at(route, runId, epoch);
         }
 
         void send() {
@@ -162,7 +164,6 @@ class FileSender {
         }
 
         private List<Integer> allowed(List<Integer> planned) {
-            LastLook.Look look = lastLook.at(route, runId, epoch);
             List<Integer> allowed = new ArrayList<>();
             for (int from = 0; from < planned.size(); from += PART) {
                 look.mayGo(read(planned.subList(from, Math.min(planned.size(), from + PART))), wave)
@@ -196,7 +197,9 @@ class FileSender {
             for (int attempt = 1; stop.goesOn(); attempt++) {
                 try {
                     WholeFiles.DeliveredFile file = destination.deliver(
-                            wish, sink -> rows.each(destination.layout(object).content(), route, runId, planned, sink));
+                            wish,
+                            sink -> rows.each(
+                                    destination.layout(object).content(), route, runId, planned, look.known(), sink));
                     circuits.answered(route.destinationId());
                     files.add(runId, number, call, file);
                     return Optional.of(file.path());

@@ -105,9 +105,22 @@ class LastLook {
             return line.verdict() != Verdict.REMOVED && !line.code().equals(LeaverJudge.LEFT);
         }
 
+        /** Of the records that are known already, those that may be sent again with a file of everybody. */
+        FileRows.MayStay known() {
+            if (!suppressed.mayDiffer(route, readAt) && !waited()) {
+                return (high, low) -> true;
+            }
+            KnownIndex forbidden = readAnew();
+            return (high, low) -> forbidden.find(high, low) < 0;
+        }
+
+        private boolean waited() {
+            return ForbiddenRows.asksConsent(route)
+                    && !readAt.isAfter(clock.instant().minus(HOLDS));
+        }
+
         private List<Line> withoutConsentNow(List<Line> lines) {
-            if (!ForbiddenRows.asksConsent(route)
-                    || readAt.isAfter(clock.instant().minus(HOLDS))) {
+            if (!waited()) {
                 return List.of();
             }
             KnownIndex forbidden = readAnew();
