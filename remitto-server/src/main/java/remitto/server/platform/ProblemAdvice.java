@@ -2,6 +2,7 @@ package remitto.server.platform;
 
 import java.util.Map;
 import java.util.Optional;
+import org.apache.catalina.connector.ClientAbortException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.dao.DuplicateKeyException;
@@ -10,6 +11,7 @@ import org.springframework.http.ProblemDetail;
 import org.springframework.http.converter.HttpMessageNotReadableException;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
+import org.springframework.web.context.request.async.AsyncRequestNotUsableException;
 import org.springframework.web.servlet.resource.NoResourceFoundException;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.warehouse.WarehouseProblem;
@@ -63,6 +65,12 @@ class ProblemAdvice {
     @ExceptionHandler
     ProblemDetail missing(NoResourceFoundException e) {
         return ProblemDetail.forStatusAndDetail(HttpStatus.NOT_FOUND, "There is nothing here.");
+    }
+
+    /** Whoever asked is gone, so nobody is told. */
+    @ExceptionHandler({ClientAbortException.class, AsyncRequestNotUsableException.class})
+    void goneAway(Exception e) {
+        LOG.debug("Nobody waits for the answer any more", e);
     }
 
     @ExceptionHandler
