@@ -7,6 +7,9 @@ import com.iab.gpp.encoder.GppModel;
 import com.iab.gpp.encoder.section.TcfEuV2;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
+import java.net.URI;
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.time.ZoneOffset;
@@ -15,8 +18,14 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import java.util.Map;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import remitto.core.consent.AddressHash;
+import remitto.core.fieldrule.FieldConsent;
+import remitto.core.guard.Guards;
+import remitto.core.route.Basis;
+import remitto.core.route.FirstRun;
+import remitto.core.route.RouteSpec;
 import tools.jackson.databind.JsonNode;
 
 /** Consents that come by address, in columns and in consent strings, and how often people are written to. */
@@ -245,5 +254,56 @@ class ConsentTest extends AudienceFixture {
                 .isEqualTo(sum(second, "added"));
         assertThat(outcome(one, "ACKNOWLEDGED") + outcome(other, "ACKNOWLEDGED"))
                 .isEqualTo(number("select count(*) from person_message"));
+    }
+
+    @Test
+    void aNoToAFieldGoesThoughItsPersonHadEnough() throws SQLException {
+        long letters = audiences.write(address(stack.postbag.port()) + "/north");
+        RouteSpec before = editorSpec(letters);
+        putInService(
+                letters,
+                RouteSpec.of(
+                                before.mode(),
+                                before.match(),
+                                before.rules().stream()
+                                        .map(rule -> rule.field().equals("port")
+                                                ? rule.consent(
+                                                        new FieldConsent("the newsletter", "may_newsletter_email"))
+                                                : rule)
+                                        .toList(),
+                                new Basis.Stated("a contract of carriage"),
+                                Guards.none(),
+                                before.schedule())
+                        .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND));
+        audiences.limitMessages(1, 7, letters);
+        run(letters);
+        String person = text("select min(person_id) from people.person where may_newsletter_email = 'yes'"
+                + " and home_port is not null and email is not null");
+        String mail = text("select lower(email) from people.person where person_id = " + person);
+        assertThat(port(mail)).isNotBlank();
+        editor.post(
+                "/api/consents/people/" + person,
+                Map.of("purpose", "newsletter", "channel", "email", "yes", false, "evidence", "by phone"));
+        JsonNode sent = run(letters);
+        assertThat(outcome(sent, "FORBIDDEN")).isZero();
+        assertThat(lines(sent, "&verdict=CHANGED"))
+                .extracting(line -> line.get("key").asString())
+                .containsExactly(person);
+        assertThat(port(mail)).as("what was put there is taken back").isBlank();
+    }
+
+    /** As Postbag's own page of the person shows it. */
+    private String port(String mail) {
+        Page postbag = browser.open(URI.create(address(stack.postbag.port())
+                + "/segment?trait=mail&how=the+same+as&than=" + URLEncoder.encode(mail, StandardCharsets.UTF_8)));
+        postbag.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName(Pattern.compile("^\\d+$")))
+                .click();
+        String port = postbag.getByRole(
+                        AriaRole.ROW, new Page.GetByRoleOptions().setName(Pattern.compile("^Home port")))
+                .getByRole(AriaRole.CELL)
+                .last()
+                .innerText();
+        postbag.close();
+        return port;
     }
 }

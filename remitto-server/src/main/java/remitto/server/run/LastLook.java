@@ -82,7 +82,7 @@ class LastLook {
             List<Line> doubtful = suppressed.mayDiffer(route, readAt) ? sending : withoutConsentNow(sending);
             forbidden(doubtful).forEach((key, why) -> against.put(key, "Since it was drawn up: " + why));
             List<String> keys = sending.stream()
-                    .filter(line -> line.code().isEmpty())
+                    .filter(line -> line.code().isEmpty() && !takesBack(line))
                     .map(Line::key)
                     .filter(key -> !against.containsKey(key))
                     .toList();
@@ -103,6 +103,16 @@ class LastLook {
 
         private static boolean sends(Line line) {
             return line.verdict() != Verdict.REMOVED && !line.code().equals(LeaverJudge.LEFT);
+        }
+
+        /** A no that somebody stated to a field passes every other control. */
+        private boolean takesBack(Line line) {
+            return line.fields().stream()
+                    .filter(field -> field.outcome() == FieldOutcome.WRITTEN
+                            && field.fresh().isEmpty())
+                    .anyMatch(cleared -> route.route().spec().rules().stream()
+                            .anyMatch(rule -> rule.field().equals(cleared.field())
+                                    && rule.consent().isPresent()));
         }
 
         /** Of the records that are known already, those that may be sent again with a file of everybody. */
