@@ -29,6 +29,7 @@ public record DatasetLookUp(
 
     public DatasetLookUp {
         hops = List.copyOf(hops);
+        // Rules that were saved before there were rows say nothing of them.
         parts = parts == null ? List.of() : List.copyOf(parts);
         only = List.copyOf(only);
     }

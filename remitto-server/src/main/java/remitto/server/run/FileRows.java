@@ -88,7 +88,8 @@ class FileRows {
                         .addValue("run", runId)
                         .addValue("lines", lines.toArray(Integer[]::new)),
                 row -> {
-                    if (!stay.test(row.getLong("key_high"), row.getLong("key_low"))) {
+                    Verdict verdict = Verdict.valueOf(row.getString("verdict"));
+                    if (verdict == Verdict.UNCHANGED && !stay.test(row.getLong("key_high"), row.getLong("key_low"))) {
                         return;
                     }
                     Map<String, Value> values = new HashMap<>();
@@ -100,7 +101,6 @@ class FileRows {
                                             entry.getValue(),
                                             entry.getKey(),
                                             route.described().description())));
-                    Verdict verdict = Verdict.valueOf(row.getString("verdict"));
                     if (verdict != Verdict.REMOVED) {
                         for (FieldDecision field : fields.read(row.getString("written"), described)) {
                             if (field.outcome() == FieldOutcome.WRITTEN) {

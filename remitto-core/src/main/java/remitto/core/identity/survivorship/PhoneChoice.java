@@ -7,7 +7,7 @@ import remitto.core.shaper.PhoneType;
  * Which phone numbers stand for a person.
  *
  * @param type that goes before all others
- * @param only whether others are kept where the person has none of that type
+ * @param only whether none is kept where the person has none of that type; otherwise any other is
  */
 public record PhoneChoice(PhoneType type, boolean only) {
     /** Those among which the kept one is chosen. */
