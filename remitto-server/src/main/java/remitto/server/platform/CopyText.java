@@ -49,6 +49,11 @@ public final class CopyText {
         return this;
     }
 
+    /** A cell that may have no value. */
+    public CopyText cell(Optional<String> value) {
+        return value.map(this::text).orElseGet(this::none);
+    }
+
     /** A cell without a value. */
     public CopyText none() {
         gap();

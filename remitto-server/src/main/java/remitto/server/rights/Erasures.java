@@ -229,7 +229,9 @@ class Erasures {
     private String underWay(List<Long> routes) {
         List<String> busy = jdbc.sql("""
                         select 'run ' || r.id || ' of ' || o.name from run r join route o on o.id = r.route_id
-                        where r.route_id = any (?) and r.state in ('DRAWING', 'SENDING') order by r.id
+                        where r.route_id = any (?) and (r.state in ('DRAWING', 'SENDING')
+                          or exists (select 1 from open_call c where c.run_id = r.id and c.answered_at is not null))
+                        order by r.id
                         """)
                 .param(routes.toArray(Long[]::new))
                 .query(String.class)

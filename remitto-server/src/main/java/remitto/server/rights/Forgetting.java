@@ -106,7 +106,8 @@ class Forgetting {
         template.execute("analyze gone_line");
         count(counts, "lines of manifests", """
                 update manifest_line m set source_key = '', label = '%1$s', remote_id = '', input_fingerprint = 0, sent_fingerprint = 0,
-                  reason = case when m.reason = '' then '' else '%1$s' end, inputs = '{}', beyond = '{}',
+                  reason = case when m.reason = '' then '' else '%1$s' end, inputs = '{}', beyond = '{}', sends = '{}',
+                  marks = '{}', recheck_at = null,
                   fields = (select coalesce(jsonb_agg(jsonb_build_object('field', f -> 'field', 'outcome', f -> 'outcome', 'old', null,
                     'fresh', null, 'reason', '%1$s')), '[]') from jsonb_array_elements(m.fields) f)
                 from gone_line g where m.run_id = g.run_id and m.line = g.line

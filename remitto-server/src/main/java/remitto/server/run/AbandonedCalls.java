@@ -10,9 +10,19 @@ class AbandonedCalls {
     private final OpenCalls calls;
     private final Lines lines;
     private final Outcomes outcomes;
+    private final Bookkeeping bookkeeping;
+    private final Runs runs;
     private final ServiceRoutes serviceRoutes;
 
-    AbandonedCalls(OpenCalls calls, Lines lines, Outcomes outcomes, ServiceRoutes serviceRoutes) {
+    AbandonedCalls(
+            OpenCalls calls,
+            Lines lines,
+            Outcomes outcomes,
+            Bookkeeping bookkeeping,
+            Runs runs,
+            ServiceRoutes serviceRoutes) {
+        this.bookkeeping = bookkeeping;
+        this.runs = runs;
         this.calls = calls;
         this.lines = lines;
         this.outcomes = outcomes;
@@ -25,10 +35,11 @@ class AbandonedCalls {
      */
     void settle(Run run) {
         List<OpenCalls.OpenCall> open = calls.of(run.id());
-        if (open.isEmpty()) {
+        if (open.isEmpty() && calls.answered(run.id()).isEmpty()) {
             return;
         }
         BoundRoute route = serviceRoutes.toRun(run.routeId());
+        bookkeeping.takeUp(route, run.id(), runs.epoch(run.id()));
         for (OpenCalls.OpenCall call : open) {
             Settlement settlement = new Settlement();
             String why = "The manifest was given up while the call was under way";

@@ -45,7 +45,8 @@ final class Delivery {
 
     record Tools(Lines lines, OpenCalls calls, Outcomes outcomes, ReadBack readBack, Circuits circuits, Clock clock) {}
 
-    record Task(BoundRoute route, long runId, int epoch, Verdict verdict, CallNumbers numbers) {}
+    record Task(
+            BoundRoute route, long runId, int epoch, Verdict verdict, CallNumbers numbers, Bookkeeping.Books books) {}
 
     /** How long after a call was made what it did can be seen for certain, or it can no longer land. */
     static Duration settlesAfter(Profile profile) {
@@ -77,7 +78,7 @@ final class Delivery {
                 tries(batch, call);
             }
             case READBACK -> {
-                Settlement found = tools.readBack().settle(task.route(), batch);
+                Settlement found = tools.readBack().settle(task.route(), task.runId(), batch);
                 found.planned.addAll(found.again);
                 found.again.clear();
                 settle(call, found);
@@ -94,7 +95,7 @@ final class Delivery {
             if (outcome instanceof CallOutcome.Answered answered) {
                 stop.exchanged(answered.exchange());
                 tools.circuits().answered(task.route().destinationId());
-                settle(call, read(batch, answered.results()));
+                answered(call, read(batch, answered.results()));
                 return;
             }
             if (outcome instanceof CallOutcome.Throttled) {
@@ -161,7 +162,7 @@ final class Delivery {
             }
             case READBACK -> {
                 stop.waitOut(settlesAfter(profile).minus(since));
-                Settlement found = tools.readBack().settle(task.route(), batch);
+                Settlement found = tools.readBack().settle(task.route(), task.runId(), batch);
                 settle(call, found);
                 yield found.again;
             }
@@ -210,7 +211,7 @@ final class Delivery {
         if (stale.isEmpty()) {
             return wanted;
         }
-        Settlement checked = tools.readBack().checkGround(task.route(), stale);
+        Settlement checked = tools.readBack().checkGround(task.route(), task.runId(), stale);
         tools.outcomes().settle(task.route(), new Outcomes.Maker(task.runId(), task.epoch(), 0), withoutAgain(checked));
         wave.settled(checked.movedOn.size(), 0);
         List<Line> good = new ArrayList<>(wanted);
@@ -244,8 +245,21 @@ final class Delivery {
         return settlement;
     }
 
+    private void answered(int call, Settlement settlement) {
+        int later = tools.outcomes()
+                .answered(task.route(), new Outcomes.Maker(task.runId(), task.epoch(), call), settlement);
+        if (later > 0) {
+            task.books().add(new OpenCalls.AnsweredCall(call, later));
+        }
+        counted(settlement);
+    }
+
     private void settle(int call, Settlement settlement) {
         tools.outcomes().settle(task.route(), new Outcomes.Maker(task.runId(), task.epoch(), call), settlement);
+        counted(settlement);
+    }
+
+    private void counted(Settlement settlement) {
         int refused = settlement.refused.size() + settlement.unknown.size();
         wave.settled(settlement.acknowledged.size() + settlement.movedOn.size() + refused, refused);
     }

@@ -101,7 +101,6 @@ class FileSender {
                 return;
             }
             try {
-                calls.takeUp(runId, epoch);
                 for (OpenCalls.OpenCall open : calls.of(runId)) {
                     deliver(open.number(), open.lines());
                 }

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 import remitto.core.destination.Field;
 import remitto.core.destination.Fit;
 import remitto.core.destination.ObjectDescription;
@@ -54,6 +55,28 @@ final class LineFields {
         return text.toString();
     }
 
+    /** Values by field, as they are sent and known. */
+    String write(Map<String, Value> values) {
+        StringWriter text = new StringWriter();
+        try (JsonGenerator out = json.mapper().createGenerator(text)) {
+            out.writeStartObject();
+            values.forEach((field, value) -> {
+                out.writeName(field);
+                write(value, out);
+            });
+            out.writeEndObject();
+        }
+        return text.toString();
+    }
+
+    /** The fingerprints of columns that the written fields were let through by. */
+    static String marks(List<FieldDecision> fields) {
+        return fields.stream()
+                .filter(field -> field.outcome() == FieldOutcome.WRITTEN && field.mark() != 0)
+                .map(field -> "\"" + field.field() + "\":" + field.mark())
+                .collect(Collectors.joining(",", "{", "}"));
+    }
+
     private static void property(String name, Value value, JsonGenerator out) {
         if (!(value instanceof Value.Missing)) {
             out.writeName(name);
@@ -79,6 +102,21 @@ final class LineFields {
             in.nextToken();
             while (in.nextToken() == JsonToken.START_OBJECT) {
                 fields.add(one(in, described));
+            }
+        }
+        return fields;
+    }
+
+    /** Written values as decisions that say no more than that. */
+    List<FieldDecision> readWritten(byte[] text, Map<String, Field> described) {
+        List<FieldDecision> fields = new ArrayList<>();
+        try (JsonParser in = json.mapper().createParser(text)) {
+            in.nextToken();
+            while (in.nextToken() == JsonToken.PROPERTY_NAME) {
+                String name = in.currentName();
+                in.nextToken();
+                Value value = value(Optional.ofNullable(described.get(name)), plain(in));
+                fields.add(new FieldDecision(name, FieldOutcome.WRITTEN, Value.MISSING, value, ""));
             }
         }
         return fields;

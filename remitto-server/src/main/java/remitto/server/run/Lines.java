@@ -3,12 +3,15 @@ package remitto.server.run;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Clock;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Consumer;
 import org.roaringbitmap.RoaringBitmap;
 import org.springframework.jdbc.core.JdbcTemplate;
@@ -17,7 +20,9 @@ import org.springframework.stereotype.Component;
 import remitto.core.delivery.LineState;
 import remitto.core.destination.Field;
 import remitto.core.destination.ObjectDescription;
+import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.ReachLadder;
+import remitto.core.manifest.UndoJudge;
 import remitto.core.manifest.Verdict;
 import remitto.server.platform.CopyText;
 import remitto.server.platform.Json;
@@ -34,7 +39,7 @@ class Lines {
     private static final String STATE = """
             coalesce(o.state, case
               when m.verdict not in ('ADDED', 'CHANGED', 'REMOVED') then 'NONE'
-              when exists (select 1 from open_call c where c.run_id = m.run_id and m.line = any (c.lines)) then 'SENDING'
+              when (m.run_id, m.line) in (select c.run_id, unnest(c.lines) from open_call c) then 'SENDING'
               when r.state in ('CANCELLED', 'DISCARDED') then 'CANCELLED'
               else 'PLANNED' end)
             """;
@@ -80,12 +85,22 @@ class Lines {
                     .time(line.thereReadAt())
                     .text(written(line.origins().cells()))
                     .text(written(line.origins().beyond()))
+                    .text(line.goes() ? fields.write(Outcomes.written(line)) : "{}")
+                    .text(line.goes() ? LineFields.marks(line.fields()) : "{}")
+                    .cell(recheckAt(line))
                     .endRow();
         }
         copy.load(
                 template,
                 "manifest_line (run_id, line, ordinal, source_key, label, verdict, code, reason, remote_id, fields,"
-                        + " input_fingerprint, sent_fingerprint, there_read_at, inputs, beyond)");
+                        + " input_fingerprint, sent_fingerprint, there_read_at, inputs, beyond, sends, marks, recheck_at)");
+    }
+
+    private static Optional<String> recheckAt(Line line) {
+        return line.fields().stream()
+                .flatMap(field -> field.until().stream())
+                .min(Instant::compareTo)
+                .map(Rows::timeText);
     }
 
     private String written(Map<String, ?> origins) {
@@ -156,21 +171,28 @@ class Lines {
                         """).param(runId).query(String.class).single();
     }
 
-    /** Numbers of the planned lines of a verdict behind a line, in order. */
-    List<Integer> planned(long runId, Verdict verdict, int after, int limit) {
-        return jdbc.sql("""
-                        select m.line from manifest_line m
-                        where m.run_id = :run and m.verdict = :verdict and m.line > :after
-                          and not exists (select 1 from line_outcome o where o.run_id = m.run_id and o.line = m.line)
-                          and not exists (select 1 from open_call c where c.run_id = m.run_id and m.line = any (c.lines))
-                        order by m.line limit :limit
-                        """)
-                .param("run", runId)
-                .param("verdict", verdict.name())
-                .param("after", after)
-                .param("limit", limit)
+    /** Numbers of the lines of a verdict behind a line, in order, whatever came of them. */
+    List<Integer> ofVerdict(long runId, Verdict verdict, int after, int limit) {
+        return jdbc.sql(
+                        "select line from manifest_line where run_id = ? and verdict = ? and line > ? order by line limit ?")
+                .params(runId, verdict.name(), after, limit)
                 .query(Integer.class)
                 .list();
+    }
+
+    /** Numbers of the lines, from one to another, that have an outcome or are under way. */
+    Set<Integer> notPlanned(long runId, int first, int last) {
+        return new HashSet<>(jdbc.sql("""
+                        select line from line_outcome where run_id = :run and line between :first and :last
+                        union all
+                        select line from open_call c, unnest(c.lines) as line
+                        where c.run_id = :run and line between :first and :last
+                        """)
+                .param("run", runId)
+                .param("first", first)
+                .param("last", last)
+                .query(Integer.class)
+                .list());
     }
 
     List<Line> byNumber(long runId, Collection<Integer> numbers, ObjectDescription object) {
@@ -179,6 +201,20 @@ class Lines {
                         + " from manifest_line m where m.run_id = ? and m.line = any (?) order by m.line")
                 .params(runId, numbers.toArray(Integer[]::new))
                 .query((row, number) -> line(row, described))
+                .list();
+    }
+
+    /** Lines as a call needs them: what is written, but not what was there before, unless a line takes something back. */
+    List<Line> toSend(long runId, Collection<Integer> numbers, ObjectDescription object) {
+        Map<String, Field> described = LineFields.byName(object);
+        return jdbc.sql("select "
+                        + COLUMNS.replace(
+                                "m.fields", "case when m.code = ? then m.fields::text else m.sends::text end as fields")
+                        + " from manifest_line m where m.run_id = ? and m.line = any (?) order by m.line")
+                .params(UndoJudge.UNDO, runId, numbers.toArray(Integer[]::new))
+                .query((row, number) -> row.getString("code").equals(UndoJudge.UNDO)
+                        ? line(row, described)
+                        : line(row, fields.readWritten(row.getBytes("fields"), described)))
                 .list();
     }
 
@@ -342,6 +378,10 @@ class Lines {
     }
 
     private Line line(ResultSet row, Map<String, Field> described) throws SQLException {
+        return line(row, fields.read(row.getString("fields"), described));
+    }
+
+    private static Line line(ResultSet row, List<FieldDecision> decisions) throws SQLException {
         return new Line(
                 row.getInt("line"),
                 row.getInt("ordinal"),
@@ -351,7 +391,7 @@ class Lines {
                 row.getString("code"),
                 row.getString("reason"),
                 row.getString("remote_id"),
-                fields.read(row.getString("fields"), described),
+                decisions,
                 row.getLong("input_fingerprint"),
                 row.getLong("sent_fingerprint"),
                 Rows.optionalTime(row, "there_read_at"));

@@ -66,8 +66,10 @@ class OpenCalls {
                 .update();
     }
 
+    /** Calls that no answer is written down of. */
     List<OpenCall> of(long runId) {
-        return jdbc.sql("select call_no, verdict, lines, opened_at from open_call where run_id = ? order by call_no")
+        return jdbc.sql(
+                        "select call_no, verdict, lines, opened_at from open_call where run_id = ? and answered_at is null order by call_no")
                 .param(runId)
                 .query((row, at) -> new OpenCall(
                         row.getInt("call_no"),
@@ -75,6 +77,43 @@ class OpenCalls {
                         numbers(row.getArray("lines")),
                         Rows.time(row, "opened_at")))
                 .list();
+    }
+
+    /** @param lines how many lines took effect that have no outcome yet */
+    record AnsweredCall(int number, int lines) {}
+
+    /** Calls whose answer is written down, but not yet taken into outcomes and known state. */
+    List<AnsweredCall> answered(long runId) {
+        return jdbc.sql(
+                        "select call_no, cardinality(lines) as lines from open_call where run_id = ? and answered_at is not null order by call_no")
+                .param(runId)
+                .query((row, at) -> new AnsweredCall(row.getInt("call_no"), row.getInt("lines")))
+                .list();
+    }
+
+    /**
+     * Writes down what an open call brought, in one row. Part of the caller's transaction.
+     *
+     * @param taken the lines that took effect; the others are no longer the call's
+     * @throws RunLost if the run is no longer this process's own
+     */
+    void answer(Outcomes.Maker maker, List<Settlement.Acknowledged> taken) {
+        int owned = jdbc.sql("""
+                        update open_call set lines = ?, remotes = ?, answers = ?, answered_at = ?
+                        where run_id = ? and call_no = ? and epoch = ?
+                        """)
+                .params(
+                        taken.stream().map(one -> one.line().number()).toArray(Integer[]::new),
+                        taken.stream().map(Settlement.Acknowledged::remoteId).toArray(String[]::new),
+                        taken.stream().map(Settlement.Acknowledged::answer).toArray(String[]::new),
+                        Rows.time(clock.instant()),
+                        maker.runId(),
+                        maker.call(),
+                        maker.epoch())
+                .update();
+        if (owned == 0) {
+            throw new RunLost(maker.runId());
+        }
     }
 
     private static List<Integer> numbers(java.sql.Array array) throws SQLException {

@@ -1,15 +1,12 @@
 package remitto.server.run;
 
 import java.time.Clock;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -29,13 +26,24 @@ import remitto.server.route.BoundRoute;
 @Component
 class Outcomes {
     private final JdbcClient jdbc;
+    private final OpenCalls calls;
+    private final AcknowledgedLines acknowledged;
     private final RouteRecords records;
     private final HeldRecords held;
     private final MessageLimits limits;
     private final Clock clock;
 
-    Outcomes(JdbcClient jdbc, RouteRecords records, HeldRecords held, MessageLimits limits, Clock clock) {
+    Outcomes(
+            JdbcClient jdbc,
+            OpenCalls calls,
+            AcknowledgedLines acknowledged,
+            RouteRecords records,
+            HeldRecords held,
+            MessageLimits limits,
+            Clock clock) {
         this.jdbc = jdbc;
+        this.calls = calls;
+        this.acknowledged = acknowledged;
         this.records = records;
         this.held = held;
         this.limits = limits;
@@ -62,25 +70,66 @@ class Outcomes {
      */
     @Transactional
     void settle(BoundRoute route, Maker maker, Settlement settlement) {
-        // Lost in a crash of the database, the call is still open, and its outcome is found out again: nothing is
-        // believed that is not so, and nobody waits for the disk.
-        jdbc.sql("set local synchronous_commit = off").update();
+        hurry();
         if (maker.call() > 0) {
             close(maker, settlement);
         }
-        long runId = maker.runId();
-        List<Settlement.Acknowledged> plain = new ArrayList<>();
-        List<Settlement.Acknowledged> removed = new ArrayList<>();
-        List<Settlement.Acknowledged> set = new ArrayList<>();
-        for (Settlement.Acknowledged one : settlement.acknowledged) {
-            boolean special = one.line().code().equals(LeaverJudge.LEFT)
-                    || one.line().code().equals(UndoJudge.UNDO);
-            (one.line().verdict() == Verdict.REMOVED ? removed : special ? set : plain).add(one);
+        write(route, maker.runId(), settlement);
+    }
+
+    /**
+     * Writes down what an answered call brought, but leaves the lines that took effect to {@link #takeIn}, where that can be.
+     *
+     * @return how many lines are left to it
+     * @throws OpenCalls.RunLost if the run is no longer this process's own; nothing is written then
+     */
+    @Transactional
+    int answered(BoundRoute route, Maker maker, Settlement settlement) {
+        List<Settlement.Acknowledged> later = settlement.acknowledged.stream()
+                .filter(one -> AcknowledgedLines.canWait(one.line()))
+                .toList();
+        if (later.isEmpty() || !settlement.again.isEmpty()) {
+            settle(route, maker, settlement);
+            return 0;
         }
-        acknowledged(route, runId, plain, "");
+        hurry();
+        calls.answer(maker, later);
+        write(route, maker.runId(), settlement.without(AcknowledgedLines::canWait));
+        return later.size();
+    }
+
+    /**
+     * Takes what answered calls brought into outcomes and known state.
+     *
+     * @throws OpenCalls.RunLost if the run is no longer this process's own; nothing is written then
+     */
+    @Transactional
+    void takeIn(BoundRoute route, long runId, int epoch, List<OpenCalls.AnsweredCall> answered) {
+        hurry();
+        int taken = acknowledged.takeIn(
+                route,
+                runId,
+                epoch,
+                answered.stream().map(OpenCalls.AnsweredCall::number).toList());
+        if (taken != answered.stream().mapToInt(OpenCalls.AnsweredCall::lines).sum()) {
+            throw new OpenCalls.RunLost(runId);
+        }
+    }
+
+    /**
+     * Lost in a crash of the database, a call is still open, and its outcome is found out again: nothing is believed that is
+     * not so, and nobody waits for the disk. Compiling the statements would take longer than running them.
+     */
+    private void hurry() {
+        jdbc.sql("set local synchronous_commit = off; set local jit = off").update();
+    }
+
+    private void write(BoundRoute route, long runId, Settlement settlement) {
+        List<Settlement.Acknowledged> written = new ArrayList<>();
+        List<Settlement.Acknowledged> removed = new ArrayList<>();
+        settlement.acknowledged.forEach(one -> (one.line().verdict() == Verdict.REMOVED ? removed : written).add(one));
+        acknowledged.write(route, runId, written);
         removed(route, runId, removed);
-        acknowledged(route, runId, withCode(set, LeaverJudge.LEFT), LeaverJudge.LEFT);
-        acknowledged(route, runId, withCode(set, UndoJudge.UNDO), UndoJudge.UNDO);
         refused(route, runId, settlement.refused);
         unknown(route, runId, settlement.unknown);
         outcomes(runId, settlement.movedOn, LineState.MOVED_ON);
@@ -95,10 +144,6 @@ class Outcomes {
                         .flatMap(lines -> lines)
                         .map(Line::key)
                         .toList());
-    }
-
-    private static List<Settlement.Acknowledged> withCode(List<Settlement.Acknowledged> lines, String code) {
-        return lines.stream().filter(one -> one.line().code().equals(code)).toList();
     }
 
     /** The call's row carries the claim on its run: whoever took the run over took the row over as well. */
@@ -119,115 +164,6 @@ class Outcomes {
         if (owned == 0) {
             throw new OpenCalls.RunLost(maker.runId());
         }
-    }
-
-    /**
-     * @param code of the lines: blank for those of rows, {@link LeaverJudge#LEFT} for records that left and stay there
-     *     changed, {@link UndoJudge#UNDO} for what was put back
-     */
-    private void acknowledged(BoundRoute route, long runId, List<Settlement.Acknowledged> done, String code) {
-        if (done.isEmpty()) {
-            return;
-        }
-        int size = done.size();
-        Integer[] numbers = new Integer[size];
-        Integer[] ordinals = new Integer[size];
-        Long[] inputs = new Long[size];
-        Long[] sent = new Long[size];
-        Integer[] stances = new Integer[size];
-        String[] remotes = new String[size];
-        String[] known = new String[size];
-        String[] writers = new String[size];
-        String[] marks = new String[size];
-        @Nullable String[] rechecks = new String[size];
-        String[] answers = new String[size];
-        List<String> keys = new ArrayList<>(size);
-        for (int i = 0; i < size; i++) {
-            Line line = done.get(i).line();
-            boolean left = code.equals(LeaverJudge.LEFT);
-            boolean undo = code.equals(UndoJudge.UNDO);
-            numbers[i] = line.number();
-            ordinals[i] = line.ordinal();
-            inputs[i] = left ? 0 : line.inputFingerprint();
-            sent[i] = left || undo ? 0 : line.sentFingerprint();
-            stances[i] = (left ? Stance.GONE : undo && line.verdict() == Verdict.ADDED ? Stance.UNDONE : Stance.NONE)
-                    .ordinal();
-            remotes[i] = done.get(i).remoteId();
-            known[i] = records.known(written(line));
-            writers[i] = undo ? records.undone(route, runId, line) : "{}";
-            marks[i] = marks(line);
-            rechecks[i] = left || undo ? null : recheckAt(line, route);
-            answers[i] = done.get(i).answer();
-            keys.add(line.key());
-        }
-        jdbc.sql("""
-                        with got as (
-                          select * from unnest(:lines::int[], :ordinals::int[], :inputs::bigint[], :sent::bigint[],
-                            :stances::int[], :remotes::text[], :known::text[], :writers::text[], :marks::text[],
-                            :rechecks::timestamptz[], :answers::text[])
-                            as got (line, ordinal, input, sent, stance, remote, known, writers, marks, recheck, answer)
-                        ), wide as (
-                          insert into destination_record
-                            (destination_id, object, remote_id, fields, route_id, run_id, line, writers, marks)
-                          select :destination, :object, remote, known::jsonb, :route, :run, line, writers::jsonb, marks::jsonb
-                          from got
-                          on conflict (destination_id, object, remote_id) do update
-                          set marks = destination_record.marks || excluded.marks, fields = destination_record.fields || excluded.fields,
-                            writers = destination_record.writers || case when excluded.writers <> '{}' then excluded.writers
-                              else jsonb_writers(excluded.fields, excluded.route_id, excluded.run_id, excluded.line) end
-                          returning id, remote_id
-                        ), narrow as (
-                          insert into record_state
-                            (route_id, ordinal, record_id, input_fingerprint, sent_fingerprint, stance, stance_reason,
-                             recheck_at)
-                          select :route, got.ordinal, wide.id, got.input, got.sent, got.stance, '', got.recheck
-                          from got join wide on wide.remote_id = got.remote
-                          on conflict (route_id, ordinal) do update
-                          set record_id = excluded.record_id, input_fingerprint = excluded.input_fingerprint,
-                            sent_fingerprint = excluded.sent_fingerprint, stance = excluded.stance, stance_reason = '',
-                            recheck_at = excluded.recheck_at
-                        )
-                        insert into line_outcome (run_id, line, state, remote_id, answer, answered_at)
-                        select :run, line, 'ACKNOWLEDGED', remote, answer, :now from got
-                        on conflict (run_id, line) do update
-                        set state = excluded.state, remote_id = excluded.remote_id, answer = excluded.answer,
-                            answered_at = excluded.answered_at
-                        """)
-                .param("lines", numbers)
-                .param("ordinals", ordinals)
-                .param("inputs", inputs)
-                .param("sent", sent)
-                .param("stances", stances)
-                .param("remotes", remotes)
-                .param("known", known)
-                .param("writers", writers)
-                .param("marks", marks)
-                .param("rechecks", rechecks)
-                .param("answers", answers)
-                .param("destination", route.destinationId())
-                .param("object", route.described().description().name())
-                .param("route", route.routeId())
-                .param("run", runId)
-                .param("now", Rows.time(clock.instant()))
-                .update();
-        held.released(route.routeId(), keys);
-    }
-
-    /** The columns' fingerprints that the written fields were let through by. */
-    private static String marks(Line line) {
-        return line.fields().stream()
-                .filter(field -> field.outcome() == FieldOutcome.WRITTEN && field.mark() != 0)
-                .map(field -> "\"" + field.field() + "\":" + field.mark())
-                .collect(Collectors.joining(",", "{", "}"));
-    }
-
-    private @Nullable String recheckAt(Line line, BoundRoute route) {
-        return Stream.concat(
-                        line.fields().stream().flatMap(field -> field.until().stream()),
-                        route.lookedUpAgain(clock.instant()).stream())
-                .min(Instant::compareTo)
-                .map(Rows::timeText)
-                .orElse(null);
     }
 
     /** The record or membership is gone: nothing binds it any more, and nothing is known of it. */

@@ -20,10 +20,16 @@ import remitto.server.route.BoundRoute;
  */
 @Component
 class ReadBack {
+    private final Lines lines;
+
+    ReadBack(Lines lines) {
+        this.lines = lines;
+    }
 
     /** What became of lines whose outcome nobody knows; those that did not take effect go again. */
-    Settlement settle(BoundRoute route, List<Line> unknown) {
+    Settlement settle(BoundRoute route, long runId, List<Line> sent) {
         Settlement settlement = new Settlement();
+        List<Line> unknown = whole(route, runId, sent);
         Map<Integer, RemoteRecord> found = find(route, unknown);
         for (Line line : unknown) {
             settle(line, Optional.ofNullable(found.get(line.number())), settlement);
@@ -58,8 +64,9 @@ class ReadBack {
      *
      * @return the lines that may still be sent, as {@code again}, and those set aside
      */
-    Settlement checkGround(BoundRoute route, List<Line> planned) {
+    Settlement checkGround(BoundRoute route, long runId, List<Line> stale) {
         Settlement settlement = new Settlement();
+        List<Line> planned = whole(route, runId, stale);
         Map<Integer, RemoteRecord> found = find(route, planned);
         for (Line line : planned) {
             RemoteRecord there = found.get(line.number());
@@ -72,6 +79,14 @@ class ReadBack {
             }
         }
         return settlement;
+    }
+
+    /** Lines that are to be sent do not say what was there before. */
+    private List<Line> whole(BoundRoute route, long runId, List<Line> some) {
+        return lines.byNumber(
+                runId,
+                some.stream().map(Line::number).toList(),
+                route.described().description());
     }
 
     private static Map<Integer, RemoteRecord> find(BoundRoute route, List<Line> wanted) {

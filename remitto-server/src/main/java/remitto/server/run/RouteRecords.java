@@ -1,6 +1,5 @@
 package remitto.server.run;
 
-import java.io.StringWriter;
 import java.nio.ByteBuffer;
 import java.time.Instant;
 import java.util.Collection;
@@ -24,7 +23,6 @@ import remitto.server.platform.CopyText;
 import remitto.server.platform.Json;
 import remitto.server.platform.Rows;
 import remitto.server.route.BoundRoute;
-import tools.jackson.core.JsonGenerator;
 import tools.jackson.databind.JsonNode;
 
 /** Known state: what each route knows of its records, and what each destination acknowledged. */
@@ -365,25 +363,11 @@ class RouteRecords {
                 .param("destination", route.destinationId())
                 .param("object", route.described().description().name())
                 .param("remote", there.remoteId())
-                .param("fields", known(values))
+                .param("fields", fields.write(values))
                 .param("route", route.routeId())
                 .param("run", runId)
                 .param("ordinal", ordinal)
                 .update();
-    }
-
-    /** Acknowledged values by field, as JSON. */
-    String known(Map<String, Value> values) {
-        StringWriter text = new StringWriter();
-        try (JsonGenerator out = json.mapper().createGenerator(text)) {
-            out.writeStartObject();
-            values.forEach((field, value) -> {
-                out.writeName(field);
-                LineFields.write(value, out);
-            });
-            out.writeEndObject();
-        }
-        return text.toString();
     }
 
     /** Writers of fields after an undo: also the value that was taken back, and the rule that gave it. */

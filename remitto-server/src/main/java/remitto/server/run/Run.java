@@ -12,6 +12,7 @@ import remitto.core.manifest.Sums;
  * @param missingRows records known to the route that the dataset no longer holds; nothing happens to them here
  * @param halt why it stopped with lines left; NONE when it did not
  * @param undoOf the run this one takes back
+ * @param answeredAt when the last call was answered; what it brought is taken into the known state until it is finished
  * @param adopted records found there and bound by this run
  * @param outcomes lines by their state, once it is being sent
  * @param knownBefore records bound before the run
@@ -35,6 +36,7 @@ public record Run(
         Optional<Instant> drawnAt,
         String approvedBy,
         Optional<Instant> sentAt,
+        Optional<Instant> answeredAt,
         Optional<Instant> finishedAt,
         Sums sums,
         long knownBefore,
@@ -67,6 +69,7 @@ public record Run(
                 drawnAt,
                 approvedBy,
                 sentAt,
+                answeredAt,
                 finishedAt,
                 sums,
                 knownBefore,

@@ -41,6 +41,7 @@ public class RunKeeper {
     private final Lines lines;
     private final DrawUp drawUp;
     private final UndoDraw undoDraw;
+    private final Bookkeeping bookkeeping;
     private final Sender sender;
     private final RunGuards guards;
     private final DrawnManifests manifests;
@@ -60,6 +61,7 @@ public class RunKeeper {
             Lines lines,
             DrawUp drawUp,
             UndoDraw undoDraw,
+            Bookkeeping bookkeeping,
             Sender sender,
             RunGuards guards,
             DrawnManifests manifests,
@@ -72,6 +74,7 @@ public class RunKeeper {
         this.lines = lines;
         this.drawUp = drawUp;
         this.undoDraw = undoDraw;
+        this.bookkeeping = bookkeeping;
         this.sender = sender;
         this.guards = guards;
         this.manifests = manifests;
@@ -248,9 +251,13 @@ public class RunKeeper {
     private void deliver(long runId, BoundRoute route, Progress progress) {
         working.begin(runId, progress);
         try {
+            int epoch = runs.epoch(runId);
+            bookkeeping.takeUp(route, runId, epoch);
             progress.begin(lines.unsettled(runId));
             FirstWave wave = history.firstWave(runId, route.route().spec().waves());
-            close(runId, sender.send(route, runId, runs.epoch(runId), wave, progress), progress);
+            close(runId, sender.send(route, runId, epoch, wave, progress), progress);
+        } catch (OpenCalls.RunLost lost) {
+            LOG.info("{}", lost.getMessage());
         } catch (WarehouseProblem e) {
             runs.halt(
                     runId,

@@ -188,7 +188,8 @@ public class Runs {
         try {
             return jdbc.sql("""
                             update run set state = 'SENDING', approved_by = ?, sent_at = ?, owner = ?, epoch = epoch + 1,
-                              beat_at = ?, message = '', wave_passed = halt = 'WAVE', halt = '', wish = '', finished_at = null
+                              beat_at = ?, message = '', wave_passed = halt = 'WAVE', halt = '', wish = '',
+                              answered_at = null, finished_at = null
                             where id = ? and state in ('DRAWN', 'STOPPED', 'HALTED')
                             """)
                             .params(who, Rows.time(clock.instant()), owner, Rows.time(clock.instant()), id)
@@ -230,6 +231,13 @@ public class Runs {
                 .param(id)
                 .query(Integer.class)
                 .single();
+    }
+
+    /** Every call of a run is answered, or will be no more. */
+    void callsEnded(long id, int epoch) {
+        jdbc.sql("update run set answered_at = ? where id = ? and epoch = ?")
+                .params(Rows.time(clock.instant()), id, epoch)
+                .update();
     }
 
     void finish(long id, RunState state, String message) {
@@ -365,6 +373,7 @@ public class Runs {
                 Rows.optionalTime(row, "drawn_at"),
                 Rows.optionalText(row, "approved_by").orElse(""),
                 Rows.optionalTime(row, "sent_at"),
+                Rows.optionalTime(row, "answered_at"),
                 Rows.optionalTime(row, "finished_at"),
                 new Sums(
                         row.getLong("read_count"),

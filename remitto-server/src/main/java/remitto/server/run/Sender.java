@@ -41,6 +41,8 @@ class Sender {
     private final Circuits circuits;
     private final FileSender files;
     private final LastLook lastLook;
+    private final Bookkeeping bookkeeping;
+    private final Runs runs;
     private final Clock clock;
 
     Sender(
@@ -51,7 +53,11 @@ class Sender {
             Circuits circuits,
             FileSender files,
             LastLook lastLook,
+            Bookkeeping bookkeeping,
+            Runs runs,
             Clock clock) {
+        this.bookkeeping = bookkeeping;
+        this.runs = runs;
         this.lastLook = lastLook;
         this.lines = lines;
         this.calls = calls;
@@ -77,6 +83,9 @@ class Sender {
             sending.run();
         } catch (DestinationProblem problem) {
             sending.broken(problem);
+        } finally {
+            runs.callsEnded(runId, epoch);
+            sending.closeBooks();
         }
         return sending.result();
     }
@@ -92,6 +101,7 @@ class Sender {
         private final Progress progress;
         private final CallNumbers numbers;
         private final LastLook.Look look;
+        private final Bookkeeping.Books books;
 
         Sending(BoundRoute route, long runId, int epoch, FirstWave wave, Progress progress) {
             this.route = route;
@@ -104,6 +114,20 @@ class Sender {
             this.progress = progress;
             this.numbers = new CallNumbers(epoch);
             this.look = lastLook.at(route, runId, epoch);
+            this.books = bookkeeping.follow(route, runId, epoch);
+        }
+
+        void closeBooks() {
+            try {
+                books.close();
+            } catch (OpenCalls.RunLost lost) {
+                lost(lost);
+            }
+        }
+
+        private void lost(OpenCalls.RunLost lost) {
+            LOG.warn("{}", lost.getMessage());
+            stop.halt(Halt.LOST, String.valueOf(lost.getMessage()));
         }
 
         Result result() {
@@ -130,7 +154,6 @@ class Sender {
             if (!stop.goesOn()) {
                 return;
             }
-            calls.takeUp(runId, epoch);
             List<OpenCalls.OpenCall> open = calls.of(runId);
             if (open.isEmpty()) {
                 return;
@@ -171,8 +194,7 @@ class Sender {
                 if (e.getCause() instanceof DestinationProblem problem) {
                     broken(problem);
                 } else if (e.getCause() instanceof OpenCalls.RunLost lost) {
-                    LOG.warn("{}", lost.getMessage());
-                    stop.halt(Halt.LOST, String.valueOf(lost.getMessage()));
+                    lost(lost);
                 } else if (e.getCause() instanceof WarehouseProblem source) {
                     throw source;
                 } else {
@@ -188,7 +210,7 @@ class Sender {
 
         private void work(Verdict verdict) {
             int perCall = profile.limits().recordsPerCall();
-            while (stop.goesOn()) {
+            while (stop.goesOn() && books.areKept()) {
                 List<Integer> numbers = stock.take(verdict, perCall);
                 if (numbers.isEmpty()) {
                     if (wave.isFull()
@@ -199,7 +221,7 @@ class Sender {
                     return;
                 }
                 List<Line> batch = look.mayGo(
-                        lines.byNumber(runId, numbers, route.described().description()), wave);
+                        lines.toSend(runId, numbers, route.described().description()), wave);
                 progress.add(numbers.size() - batch.size());
                 for (List<Line> part : BatchSize.split(batch, profile.limits().bytesPerCall())) {
                     delivery(verdict).deliver(part);
@@ -211,7 +233,7 @@ class Sender {
         private Delivery delivery(Verdict verdict) {
             return new Delivery(
                     new Delivery.Tools(lines, calls, outcomes, readBack, circuits, clock),
-                    new Delivery.Task(route, runId, epoch, verdict, numbers),
+                    new Delivery.Task(route, runId, epoch, verdict, numbers, books),
                     wave,
                     stop);
         }

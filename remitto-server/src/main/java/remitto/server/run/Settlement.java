@@ -2,6 +2,7 @@ package remitto.server.run;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Predicate;
 
 /** What came of the lines of one call, to be written down in one step. Not safe to share between threads. */
 final class Settlement {
@@ -21,6 +22,19 @@ final class Settlement {
 
     /** @param reason in words */
     record Other(Line line, String reason) {}
+
+    /** The same, but for some lines that took effect. */
+    Settlement without(Predicate<Line> taken) {
+        Settlement rest = new Settlement();
+        acknowledged.stream().filter(one -> !taken.test(one.line())).forEach(rest.acknowledged::add);
+        rest.refused.addAll(refused);
+        rest.movedOn.addAll(movedOn);
+        rest.forbidden.addAll(forbidden);
+        rest.unknown.addAll(unknown);
+        rest.again.addAll(again);
+        rest.planned.addAll(planned);
+        return rest;
+    }
 
     void acknowledged(Line line, String remoteId, String answer) {
         acknowledged.add(new Acknowledged(line, remoteId, answer));

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import remitto.core.manifest.Verdict;
 
 /** Gives out the numbers of planned lines in order, none twice, fetched many at a time. Safe to share between threads. */
@@ -26,11 +27,15 @@ final class Stock {
     /** At most {@code wanted} numbers; none when the verdict has no more, or the first wave is full. */
     synchronized List<Integer> take(Verdict verdict, int wanted) {
         ArrayDeque<Integer> numbers = left.computeIfAbsent(verdict, fresh -> new ArrayDeque<>());
-        if (numbers.isEmpty()) {
-            numbers.addAll(lines.planned(runId, verdict, upTo.getOrDefault(verdict, 0), AT_ONCE));
-            if (!numbers.isEmpty()) {
-                upTo.put(verdict, numbers.getLast());
+        while (numbers.isEmpty()) {
+            List<Integer> page = lines.ofVerdict(runId, verdict, upTo.getOrDefault(verdict, 0), AT_ONCE);
+            if (page.isEmpty()) {
+                break;
             }
+            int last = page.get(page.size() - 1);
+            Set<Integer> settled = lines.notPlanned(runId, page.get(0), last);
+            page.stream().filter(line -> !settled.contains(line)).forEach(numbers::add);
+            upTo.put(verdict, last);
         }
         int granted = wave.grant(Math.min(wanted, numbers.size()));
         List<Integer> taken = new ArrayList<>(granted);
