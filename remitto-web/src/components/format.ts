@@ -51,6 +51,10 @@ export function city(zone: string): string {
   return (zone.split('/').pop() ?? zone).replaceAll('_', ' ');
 }
 
+export function secondsBetween(from: string, until: string): number {
+  return (Date.parse(until) - Date.parse(from)) / 1000;
+}
+
 export function duration(seconds: number): string {
   if (seconds < 90) return `${Math.max(1, Math.round(seconds))} s`;
   return seconds < 5400 ? `${Math.round(seconds / 60)} min` : `${Math.round(seconds / 3600)} h`;

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { Run, RunNews, Verdict } from '../../api/types';
-import { count, counted, duration } from '../../components/format';
+import { count, counted, duration, secondsBetween } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { Button, Card, Failure, Input, Page, Pill } from '../../components/ui';
@@ -133,7 +133,11 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
           {run.sentAt && (
             <>
               Sent <Ago at={run.sentAt} />
-              {run.approvedBy && ` by ${run.approvedBy}`}.
+              {run.approvedBy && ` by ${run.approvedBy}`}
+              {run.state === 'SENT' &&
+                run.answeredAt &&
+                `, in ${duration(secondsBetween(run.sentAt, run.answeredAt))}`}
+              .
             </>
           )}
         </>
@@ -398,8 +402,14 @@ function Progress({ news, state }: { news: RunNews; state: Run['state'] }) {
     <div className="rounded-card border-hairline bg-card mb-3 border px-4 py-2.5" role="status">
       <div className="mb-1 flex justify-between">
         <span>
-          {state === 'SENDING' ? 'Sending' : 'Reading'}: {count(done)}
-          {total > 0 && ` of ${state === 'SENDING' ? '' : 'about '}${count(total)}`}
+          {state === 'SENDING' && total > 0 && done >= total ? (
+            <>All {count(total)} are answered; the known state follows</>
+          ) : (
+            <>
+              {state === 'SENDING' ? 'Sending' : 'Reading'}: {count(done)}
+              {total > 0 && ` of ${state === 'SENDING' ? '' : 'about '}${count(total)}`}
+            </>
+          )}
         </span>
         <span className="text-soft font-mono">
           {count(Math.round(perSecond))}/s{left > 0 && `, ${duration(left)} left`}

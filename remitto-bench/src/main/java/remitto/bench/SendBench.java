@@ -25,6 +25,9 @@ import tools.jackson.databind.json.JsonMapper;
 final class SendBench {
     private static final int BATCH = 250;
     private static final int WORKERS = 4;
+    /** Rounds that do not count, since both sides are still being compiled while they run. */
+    private static final int WARM_UPS = 3;
+
     private static final int TIMES = 3;
     private static final JsonMapper JSON = JsonMapper.builder().build();
 
@@ -50,7 +53,7 @@ final class SendBench {
             List<Double> bare = new ArrayList<>();
             List<Double> product = new ArrayList<>();
             List<Double> whole = new ArrayList<>();
-            for (int i = 0; i <= TIMES; i++) {
+            for (int i = 1; i <= WARM_UPS + TIMES; i++) {
                 desk.clear();
                 rig.forgetKnownState();
                 Sent ours = send(rig);
@@ -62,11 +65,11 @@ final class SendBench {
                 System.out.printf(
                         Locale.ROOT,
                         "%sbare %.0f records/s, product %.0f records/s, with the known state %.0f records/s%n",
-                        i == 0 ? "warm-up: " : "",
+                        i <= WARM_UPS ? "warm-up: " : "",
                         rows / theirs,
                         rows / ours.answered(),
                         rows / ours.finished());
-                if (i > 0) {
+                if (i > WARM_UPS) {
                     bare.add(theirs);
                     product.add(ours.answered());
                     whole.add(ours.finished());

@@ -9,6 +9,7 @@ import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.time.format.DateTimeFormatterBuilder;
 import java.time.temporal.ChronoField;
+import remitto.core.value.SqlTime;
 import remitto.core.value.Value;
 
 /** What a dataset column holds. Cells travel as the text the source wrote and are read only when needed. */

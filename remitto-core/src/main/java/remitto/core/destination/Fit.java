@@ -4,13 +4,16 @@ import java.math.BigDecimal;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.OffsetDateTime;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.regex.Pattern;
 import remitto.core.shaper.Shaped;
 import remitto.core.value.JsonForm;
+import remitto.core.value.SqlTime;
 import remitto.core.value.Value;
 
 /** Fits a shaped value into a field: the field's own type and limits decide whether it would be refused. */
@@ -20,6 +23,10 @@ public final class Fit {
 
     /** A plausible address: one at sign, a dot in the domain, no spaces; the tool has the last word. */
     private static final Pattern EMAIL = Pattern.compile("[^@\\s]+@[^@\\s]+\\.[^@\\s]+");
+
+    /** Kinds whose values are texts, whether they fit or not. */
+    private static final Set<FieldKind> AS_TEXT =
+            EnumSet.of(FieldKind.TEXT, FieldKind.CHOICE, FieldKind.EMAIL, FieldKind.PHONE);
 
     private Fit() {}
 
@@ -61,6 +68,9 @@ public final class Fit {
         Value raw = JsonForm.read(json);
         if (raw.isEmpty()) {
             return Value.EMPTY;
+        }
+        if (raw instanceof Value.Text && AS_TEXT.contains(field.kind())) {
+            return raw;
         }
         if (field.kind() == FieldKind.TEXT || field.kind() == FieldKind.CHOICE) {
             return raw instanceof Value.Items ? raw : new Value.Text(raw.display());
@@ -151,7 +161,8 @@ public final class Fit {
             return new Shaped.Usable(value);
         }
         try {
-            return new Shaped.Usable(new Value.Day(LocalDate.parse(value.display())));
+            return new Shaped.Usable(
+                    new Value.Day(SqlTime.day(value.display()).orElseGet(() -> LocalDate.parse(value.display()))));
         } catch (RuntimeException e) {
             return no(field, value, "is not a date (year-month-day)");
         }

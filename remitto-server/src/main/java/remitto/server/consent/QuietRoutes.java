@@ -10,6 +10,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Supplier;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.PlatformTransactionManager;
@@ -130,8 +131,9 @@ class QuietRoutes implements MessageLimits {
     }
 
     @Override
-    public Map<String, String> reserve(BoundRoute route, long runId, Collection<String> keys) {
-        if (keys.isEmpty() || !sendsMessages(route.routeId())) {
+    public Map<String, String> reserve(BoundRoute route, long runId, Supplier<List<String>> asked) {
+        List<String> keys = sendsMessages(route.routeId()) ? asked.get() : List.of();
+        if (keys.isEmpty()) {
             return Map.of();
         }
         return Optional.ofNullable(transactions.execute(status -> {

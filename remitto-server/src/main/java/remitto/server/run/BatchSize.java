@@ -2,6 +2,7 @@ package remitto.server.run;
 
 import java.util.ArrayList;
 import java.util.List;
+import remitto.core.manifest.FieldDecision;
 
 /** Splits records into calls that stay under the bytes a destination takes. Sizes are bounded from above. */
 final class BatchSize {
@@ -33,11 +34,12 @@ final class BatchSize {
     }
 
     private static long size(Line line) {
-        return PER_RECORD
-                + line.fields().stream()
-                        .mapToLong(field -> field.field().length()
-                                + (long) PER_CHARACTER * field.fresh().display().length()
-                                + PER_FIELD)
-                        .sum();
+        long size = PER_RECORD;
+        for (FieldDecision field : line.fields()) {
+            size += field.field().length()
+                    + (long) PER_CHARACTER * field.fresh().display().length()
+                    + PER_FIELD;
+        }
+        return size;
     }
 }

@@ -45,8 +45,7 @@ final class Delivery {
 
     record Tools(Lines lines, OpenCalls calls, Outcomes outcomes, ReadBack readBack, Circuits circuits, Clock clock) {}
 
-    record Task(
-            BoundRoute route, long runId, int epoch, Verdict verdict, CallNumbers numbers, Bookkeeping.Books books) {}
+    record Task(BoundRoute route, long runId, int epoch, Verdict verdict, CallNumbers numbers, Books books) {}
 
     /** How long after a call was made what it did can be seen for certain, or it can no longer land. */
     static Duration settlesAfter(Profile profile) {

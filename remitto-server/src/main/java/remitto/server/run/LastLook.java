@@ -7,6 +7,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.springframework.stereotype.Component;
 import remitto.core.known.Fingerprint;
 import remitto.core.known.KnownIndex;
@@ -81,23 +82,26 @@ class LastLook {
             Map<String, String> against = new HashMap<>();
             List<Line> doubtful = suppressed.mayDiffer(route, readAt) ? sending : withoutConsentNow(sending);
             forbidden(doubtful).forEach((key, why) -> against.put(key, "Since it was drawn up: " + why));
-            List<String> keys = sending.stream()
-                    .filter(line -> line.code().isEmpty() && !takesBack(line))
-                    .map(Line::key)
-                    .filter(key -> !against.containsKey(key))
-                    .toList();
-            against.putAll(limits.reserve(route, maker.runId(), keys));
+            against.putAll(limits.reserve(route, maker.runId(), () -> messages(sending, against.keySet())));
+            if (against.isEmpty()) {
+                return wanted;
+            }
             Settlement aside = new Settlement();
             sending.stream()
                     .filter(line -> against.containsKey(line.key()))
                     .forEach(line -> aside.forbidden(line, against.get(line.key())));
-            if (aside.forbidden.isEmpty()) {
-                return wanted;
-            }
             outcomes.settle(route, maker, aside);
             wave.settled(aside.forbidden.size(), 0);
             return wanted.stream()
                     .filter(line -> !sends(line) || !against.containsKey(line.key()))
+                    .toList();
+        }
+
+        private List<String> messages(List<Line> sending, Set<String> forbidden) {
+            return sending.stream()
+                    .filter(line -> line.code().isEmpty() && !takesBack(line))
+                    .map(Line::key)
+                    .filter(key -> !forbidden.contains(key))
                     .toList();
         }
 

@@ -180,17 +180,18 @@ class Lines {
                 .list();
     }
 
-    /** Numbers of the lines, from one to another, that have an outcome or are under way. */
-    Set<Integer> notPlanned(long runId, int first, int last) {
-        return new HashSet<>(jdbc.sql("""
-                        select line from line_outcome where run_id = :run and line between :first and :last
-                        union all
-                        select line from open_call c, unnest(c.lines) as line
-                        where c.run_id = :run and line between :first and :last
-                        """)
-                .param("run", runId)
-                .param("first", first)
-                .param("last", last)
+    /** Numbers of the lines, from one to another, that have an outcome. */
+    Set<Integer> settled(long runId, int first, int last) {
+        return new HashSet<>(jdbc.sql("select line from line_outcome where run_id = ? and line between ? and ?")
+                .params(runId, first, last)
+                .query(Integer.class)
+                .list());
+    }
+
+    /** Numbers of the lines that calls carry. */
+    Set<Integer> underWay(long runId) {
+        return new HashSet<>(jdbc.sql("select unnest(lines) from open_call where run_id = ?")
+                .param(runId)
                 .query(Integer.class)
                 .list());
     }

@@ -101,7 +101,7 @@ class Sender {
         private final Progress progress;
         private final CallNumbers numbers;
         private final LastLook.Look look;
-        private final Bookkeeping.Books books;
+        private final Books books;
 
         Sending(BoundRoute route, long runId, int epoch, FirstWave wave, Progress progress) {
             this.route = route;

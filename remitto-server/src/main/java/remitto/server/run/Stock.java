@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import remitto.core.manifest.Verdict;
 
@@ -15,6 +16,9 @@ final class Stock {
     private final Lines lines;
     private final long runId;
     private final FirstWave wave;
+    /** Lines of calls that were open when the first were given out: what was found out before that is planned again. */
+    private Optional<Set<Integer>> before = Optional.empty();
+
     private final Map<Verdict, ArrayDeque<Integer>> left = new EnumMap<>(Verdict.class);
     private final Map<Verdict, Integer> upTo = new EnumMap<>(Verdict.class);
 
@@ -27,14 +31,18 @@ final class Stock {
     /** At most {@code wanted} numbers; none when the verdict has no more, or the first wave is full. */
     synchronized List<Integer> take(Verdict verdict, int wanted) {
         ArrayDeque<Integer> numbers = left.computeIfAbsent(verdict, fresh -> new ArrayDeque<>());
+        Set<Integer> underWay = before.orElseGet(() -> lines.underWay(runId));
+        before = Optional.of(underWay);
         while (numbers.isEmpty()) {
             List<Integer> page = lines.ofVerdict(runId, verdict, upTo.getOrDefault(verdict, 0), AT_ONCE);
             if (page.isEmpty()) {
                 break;
             }
             int last = page.get(page.size() - 1);
-            Set<Integer> settled = lines.notPlanned(runId, page.get(0), last);
-            page.stream().filter(line -> !settled.contains(line)).forEach(numbers::add);
+            Set<Integer> settled = lines.settled(runId, page.get(0), last);
+            page.stream()
+                    .filter(line -> !settled.contains(line) && !underWay.contains(line))
+                    .forEach(numbers::add);
             upTo.put(verdict, last);
         }
         int granted = wave.grant(Math.min(wanted, numbers.size()));

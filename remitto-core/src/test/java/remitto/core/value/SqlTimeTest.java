@@ -1,4 +1,4 @@
-package remitto.core.dataset;
+package remitto.core.value;
 
 import static org.assertj.core.api.Assertions.assertThat;
 

@@ -1,4 +1,4 @@
-package remitto.core.dataset;
+package remitto.core.value;
 
 import java.time.DateTimeException;
 import java.time.Instant;
@@ -11,18 +11,18 @@ import java.util.Optional;
  * Reads dates and times in the one spelling that warehouses write by the million, without a general parser: {@code
  * 2026-11-25} and {@code 2026-11-25 10:00:00[.123456][+01[:30]]}. Whatever is spelled otherwise is left to others.
  */
-final class SqlTime {
+public final class SqlTime {
     private static final int DAY = 10;
     private static final int SECONDS = 19;
     private static final int MOST_DIGITS = 9;
 
     private SqlTime() {}
 
-    static Optional<LocalDate> day(String text) {
+    public static Optional<LocalDate> day(String text) {
         return text.length() == DAY ? date(text) : Optional.empty();
     }
 
-    static Optional<Instant> moment(String text) {
+    public static Optional<Instant> moment(String text) {
         if (text.length() < SECONDS || text.charAt(DAY) != ' ' || text.charAt(13) != ':' || text.charAt(16) != ':') {
             return Optional.empty();
         }

@@ -1,0 +1,117 @@
+package remitto.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.charset.StandardCharsets;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+
+/** What calls brought is believed from the moment it is written down, whoever takes it into the known state later. */
+class AnswersTest extends RouteRunsFixture {
+    private static final String ELSEWHERE = "c-answered-before";
+
+    AnswersTest() {
+        super(300);
+    }
+
+    private List<String> sql(String text) {
+        List<String> cells = new ArrayList<>();
+        try (Connection connection = stack.databases.owner(stack.remittoDatabase);
+                Statement statement = connection.createStatement()) {
+            if (statement.execute(text)) {
+                ResultSet rows = statement.getResultSet();
+                while (rows.next()) {
+                    cells.add(rows.getString(1));
+                }
+            }
+        } catch (SQLException e) {
+            throw new IllegalStateException(e);
+        }
+        return cells;
+    }
+
+    /** As a process leaves it that dies between writing an answer down and taking it in. */
+    private JsonNode answeredButNotTakenIn(JsonNode drawn) {
+        JsonNode line = lines(drawn, "&verdict=ADDED").get(0);
+        sql("insert into open_call (run_id, call_no, epoch, verdict, lines, opened_at, remotes, answers, answered_at)"
+                + " values (" + drawn.get("id").asLong() + ", 1, 1, 'ADDED', '{"
+                + line.get("line").asInt() + "}', now(), '{"
+                + ELSEWHERE + "}', '{added}', now())");
+        return line;
+    }
+
+    private void isKnown(JsonNode run, JsonNode line) {
+        assertThat(lines(run, "&state=ACKNOWLEDGED"))
+                .filteredOn(one -> one.get("line").equals(line.get("line")))
+                .singleElement()
+                .satisfies(one -> {
+                    assertThat(one.get("remoteId").asString()).isEqualTo(ELSEWHERE);
+                    assertThat(one.get("answer").asString()).isEqualTo("added");
+                });
+        assertThat(sql(
+                        "select d.fields ->> 'external_ref' from destination_record d join record_state s on s.record_id = d.id"
+                                + " where d.remote_id = '" + ELSEWHERE + "'"))
+                .containsExactly(line.get("key").asString());
+        assertThat(sql("select count(*) from open_call")).containsExactly("0");
+    }
+
+    @Test
+    void whoeverTakesARunUpTakesInWhatWasAnsweredAndSendsNothingOfItAgain() {
+        JsonNode drawn = draw(ids.passes());
+        JsonNode line = answeredButNotTakenIn(drawn);
+        assertThat(lines(drawn, "&state=SENDING")).as("is under way until then").hasSize(1);
+        JsonNode sent = send(drawn);
+        assertThat(sent.get("state").asString()).isEqualTo("SENT");
+        assertThat(outcome(sent, "ACKNOWLEDGED")).isEqualTo(sum(drawn, "added"));
+        assertThat(new WriteLog(stack.folder).effects("contact"))
+                .hasSize((int) sum(drawn, "added") - 1)
+                .doesNotContainKey(line.get("key").asString());
+        isKnown(sent, line);
+    }
+
+    @Test
+    void aManifestThatIsGivenUpKeepsWhatWasAnswered() {
+        JsonNode drawn = draw(ids.passes());
+        JsonNode line = answeredButNotTakenIn(drawn);
+        editor.post("/api/runs/" + drawn.get("id").asLong() + "/discard", Map.of());
+        JsonNode given = editor.get("/api/runs/" + drawn.get("id").asLong());
+        assertThat(outcome(given, "ACKNOWLEDGED")).isEqualTo(1);
+        assertThat(outcome(given, "CANCELLED")).isEqualTo(sum(drawn, "added") - 1);
+        isKnown(given, line);
+    }
+
+    /** Manifests may wait while the server is upgraded. */
+    @Test
+    void linesDrawnUpBeforeTheyWereReadyToGoAreMadeReadyByTheMigration() throws Exception {
+        stack.change("update ferry.pass_holders set phone = 'none' where hashtext(pass_number) % 7 = 0");
+        JsonNode drawn = draw(ids.passes());
+        String ready = "select concat_ws(' | ', line, sends::jsonb, marks, recheck_at) from manifest_line"
+                + " where verdict in ('ADDED', 'CHANGED', 'REMOVED') order by line";
+        List<String> asDrawn = sql(ready);
+        assertThat(asDrawn).hasSize((int) sum(drawn, "added"));
+        sql("update manifest_line set sends = '{}', marks = '{}', recheck_at = null");
+        assertThat(sql(ready)).doesNotContainAnyElementsOf(asDrawn);
+        migration("V9__lines_ready_to_go.sql", "update manifest_line").forEach(this::sql);
+        assertThat(sql(ready)).isEqualTo(asDrawn);
+        assertThat(outcome(send(drawn), "ACKNOWLEDGED")).isEqualTo(sum(drawn, "added"));
+    }
+
+    private static List<String> migration(String file, String begins) throws Exception {
+        try (var in = Objects.requireNonNull(AnswersTest.class.getResourceAsStream("/db/migration/" + file))) {
+            String text = new String(in.readAllBytes(), StandardCharsets.UTF_8).replaceAll("(?m)^--.*$", "");
+            return Stream.of(text.split(";"))
+                    .map(String::strip)
+                    .filter(statement -> statement.startsWith(begins))
+                    .toList();
+        }
+    }
+}
