@@ -26,7 +26,7 @@ final class SendBench {
     private static final int BATCH = 250;
     private static final int WORKERS = 4;
     /** Rounds that do not count, since both sides are still being compiled while they run. */
-    private static final int WARM_UPS = 3;
+    private static final int WARM_UPS = 5;
 
     private static final int TIMES = 3;
     private static final JsonMapper JSON = JsonMapper.builder().build();
