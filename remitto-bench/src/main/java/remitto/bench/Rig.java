@@ -187,6 +187,15 @@ final class Rig implements AutoCloseable {
                 .asLong());
     }
 
+    /** As if nothing had been drawn up or sent yet. */
+    void forgetRuns() throws SQLException {
+        forgetKnownState();
+        try (Connection connection = databases.owner("remitto_bench");
+                Statement statement = connection.createStatement()) {
+            statement.execute("truncate manifest_line, line_outcome");
+        }
+    }
+
     /** Makes the route meet every record for the first time again. */
     void forgetKnownState() throws SQLException {
         try (Connection connection = databases.owner("remitto_bench");
