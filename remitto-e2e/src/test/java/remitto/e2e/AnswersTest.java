@@ -89,6 +89,28 @@ class AnswersTest extends RouteRunsFixture {
         isKnown(given, line);
     }
 
+    @Test
+    void aStocktakeFindsNothingOfWhatARunHasJustWritten() {
+        JsonNode sent = send(draw(ids.passes()));
+        String written = lines(sent, "&verdict=ADDED").get(0).get("remoteId").asString();
+        stack.desk.edit("contact", written, Map.of("given_name", "As The Call Wrote It"));
+        sql("insert into open_call (run_id, call_no, epoch, verdict, lines, opened_at, remotes, answers, answered_at)"
+                + " values (" + sent.get("id").asLong() + ", 1, 1, 'CHANGED', '{}', now(), '{" + written
+                + "}', '{changed}', now())");
+        assertThat(edited()).isZero();
+        sql("delete from open_call");
+        assertThat(edited()).as("once nobody has just written it").isEqualTo(1);
+    }
+
+    private long edited() {
+        for (JsonNode group : takeStock("contact").get("groups")) {
+            if (group.get("kind").asString().equals("EDITED")) {
+                return group.get("found").asLong();
+            }
+        }
+        return 0;
+    }
+
     /** Manifests may wait while the server is upgraded. */
     @Test
     void linesDrawnUpBeforeTheyWereReadyToGoAreMadeReadyByTheMigration() throws Exception {

@@ -84,8 +84,7 @@ class Sender {
         } catch (DestinationProblem problem) {
             sending.broken(problem);
         } finally {
-            runs.callsEnded(runId, epoch);
-            sending.closeBooks();
+            sending.end();
         }
         return sending.result();
     }
@@ -117,9 +116,9 @@ class Sender {
             this.books = bookkeeping.follow(route, runId, epoch);
         }
 
-        void closeBooks() {
-            try {
-                books.close();
+        void end() {
+            try (books) {
+                runs.callsEnded(runId, epoch);
             } catch (OpenCalls.RunLost lost) {
                 lost(lost);
             }

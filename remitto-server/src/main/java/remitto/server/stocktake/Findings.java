@@ -2,9 +2,11 @@ package remitto.server.stocktake;
 
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.value.JsonForm;
@@ -48,6 +50,18 @@ class Findings {
                 .params(stocktakeId, ids.toArray(String[]::new))
                 .query(String.class)
                 .list();
+    }
+
+    /** Those of some records that a run has just written, and that are not taken into the known state yet. */
+    Set<String> justWritten(long destinationId, String object, List<String> ids) {
+        return new HashSet<>(jdbc.sql("""
+                        select remote from open_call c join run n on n.id = c.run_id join route t on t.id = n.route_id,
+                          unnest(c.remotes) as remote
+                        where c.answered_at is not null and t.destination_id = ? and t.object = ? and remote = any (?)
+                        """)
+                .params(destinationId, object, ids.toArray(String[]::new))
+                .query(String.class)
+                .list());
     }
 
     List<Known> known(long destinationId, String object, List<String> ids) {

@@ -150,15 +150,17 @@ class StocktakeCount {
         }
 
         private List<Findings.Found> compare(List<RemoteRecord> records) {
+            List<String> ids = records.stream().map(RemoteRecord::id).toList();
+            // Asked first: what is taken in meanwhile is known then.
+            Set<String> justWritten = findings.justWritten(destinationId, object.name(), ids);
             Map<String, Findings.Known> known = new HashMap<>();
-            findings.known(
-                            destinationId,
-                            object.name(),
-                            records.stream().map(RemoteRecord::id).toList())
-                    .forEach(one -> known.put(one.remoteId(), one));
+            findings.known(destinationId, object.name(), ids).forEach(one -> known.put(one.remoteId(), one));
             List<Findings.Found> differences = new ArrayList<>();
             for (RemoteRecord record : records) {
                 Findings.Known one = known.get(record.id());
+                if (justWritten.contains(record.id())) {
+                    continue;
+                }
                 if (one == null || one.routeId() == 0) {
                     differences.add(new Findings.Found(
                             FindingKind.STRAY,
