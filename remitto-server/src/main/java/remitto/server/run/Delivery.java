@@ -6,7 +6,9 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.Semaphore;
 import java.util.concurrent.ThreadLocalRandom;
+import java.util.function.Supplier;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import remitto.connect.destination.Destination;
@@ -25,6 +27,8 @@ final class Delivery {
     private static final Logger LOG = LoggerFactory.getLogger(Delivery.class);
     /** Live values may be at most this old when a write relies on them. */
     private static final Duration FRESH = Duration.ofSeconds(60);
+
+    private static final Runnable NOTHING = () -> {};
 
     private final Tools tools;
     private final Task task;
@@ -45,7 +49,16 @@ final class Delivery {
 
     record Tools(Lines lines, OpenCalls calls, Outcomes outcomes, ReadBack readBack, Circuits circuits, Clock clock) {}
 
-    record Task(BoundRoute route, long runId, int epoch, Verdict verdict, CallNumbers numbers, Books books) {}
+    /** @param slots one for each call that the destination takes at a time */
+    record Task(
+            BoundRoute route,
+            long runId,
+            int epoch,
+            Verdict verdict,
+            CallNumbers numbers,
+            LastLook.Look look,
+            Books books,
+            Semaphore slots) {}
 
     /** How long after a call was made what it did can be seen for certain, or it can no longer land. */
     static Duration settlesAfter(Profile profile) {
@@ -53,19 +66,31 @@ final class Delivery {
                 + profile.showsWritesAfterSeconds().orElse(0));
     }
 
+    /** Waits for a slot first. Makes no call when sending was stopped meanwhile. */
     void deliver(List<Line> wanted) {
-        List<Line> batch = onFirmGround(wanted);
-        if (batch.isEmpty()) {
-            return;
-        }
-        inNewCall(batch);
+        inSlot(() -> {
+            List<Line> batch = stop.goesOn() ? onFirmGround(task.look().mayGo(wanted, wave)) : List.of();
+            return batch.isEmpty() ? NOTHING : inNewCall(batch);
+        });
     }
 
-    private void inNewCall(List<Line> batch) {
+    /** @param making gives what is left to do when the slot may go to the next call */
+    private void inSlot(Supplier<Runnable> making) {
+        Runnable left;
+        task.slots().acquireUninterruptibly();
+        try {
+            left = making.get();
+        } finally {
+            task.slots().release();
+        }
+        left.run();
+    }
+
+    private Runnable inNewCall(List<Line> batch) {
         int call = task.numbers().next();
         tools.calls().open(task.runId(), task.epoch(), call, task.verdict(), batch);
         inDoubt = false;
-        tries(batch, call);
+        return tries(batch, call);
     }
 
     /** Takes up a call whose outcome was not written down. */
@@ -74,7 +99,7 @@ final class Delivery {
             case KEY -> {
                 tools.calls().open(task.runId(), task.epoch(), call, task.verdict(), batch);
                 inDoubt = true;
-                tries(batch, call);
+                tries(batch, call).run();
             }
             case READBACK -> {
                 Settlement found = tools.readBack().settle(task.route(), task.runId(), batch);
@@ -86,7 +111,7 @@ final class Delivery {
         }
     }
 
-    private void tries(List<Line> wanted, int call) {
+    private Runnable tries(List<Line> wanted, int call) {
         List<Line> batch = wanted;
         for (int attempt = 1; !batch.isEmpty(); attempt++) {
             long started = System.nanoTime();
@@ -94,33 +119,34 @@ final class Delivery {
             if (outcome instanceof CallOutcome.Answered answered) {
                 stop.exchanged(answered.exchange());
                 tools.circuits().answered(task.route().destinationId());
-                answered(call, read(batch, answered.results()));
-                return;
+                List<Line> sent = batch;
+                return () -> answered(call, read(sent, answered.results()));
             }
             if (outcome instanceof CallOutcome.Throttled) {
                 attempt--;
                 if (!stop.goesOn()) {
                     giveBack(batch, call);
-                    return;
+                    return NOTHING;
                 }
             } else if (outcome instanceof CallOutcome.NotSent notSent) {
                 if (!mayTryAgain(batch, call, attempt, notSent.reason())) {
-                    return;
+                    return NOTHING;
                 }
             } else if (outcome instanceof CallOutcome.Failed failed && !failed.retriable()) {
                 stop.exchanged(failed.exchange());
                 tools.circuits().answered(task.route().destinationId());
-                refusedWhole(batch, call, failed);
-                return;
+                List<Line> sent = batch;
+                return () -> refusedWhole(sent, call, failed);
             } else {
                 String why = why(outcome);
                 boolean broken = tools.circuits().failed(task.route().destinationId(), why);
                 batch = findOut(batch, call, why, Duration.ofNanos(System.nanoTime() - started));
                 if (!batch.isEmpty() && !goesOnAfter(batch, call, attempt, why, broken)) {
-                    return;
+                    return NOTHING;
                 }
             }
         }
+        return NOTHING;
     }
 
     private String why(CallOutcome outcome) {
@@ -284,7 +310,7 @@ final class Delivery {
     private void halves(List<Line> batch) {
         for (List<Line> half :
                 List.of(batch.subList(0, batch.size() / 2), batch.subList(batch.size() / 2, batch.size()))) {
-            inNewCall(half);
+            inSlot(() -> inNewCall(half));
         }
     }
 

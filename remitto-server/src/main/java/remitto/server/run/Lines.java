@@ -5,6 +5,7 @@ import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -13,6 +14,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
+import java.util.function.IntPredicate;
 import org.roaringbitmap.RoaringBitmap;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -52,6 +54,9 @@ class Lines {
             " join run r on r.id = m.run_id left join line_outcome o on o.run_id = m.run_id and o.line = m.line";
 
     private static final String JOINED = " from manifest_line m" + JOINS;
+
+    /** Lines that stand together are read in one go, with so many times as many at most: to find each alone costs more. */
+    private static final int MOST_PASSED_OVER = 4;
 
     private final JdbcTemplate template;
     private final JdbcClient jdbc;
@@ -205,18 +210,51 @@ class Lines {
                 .list();
     }
 
-    /** Lines as a call needs them: what is written, but not what was there before, unless a line takes something back. */
-    List<Line> toSend(long runId, Collection<Integer> numbers, ObjectDescription object) {
+    /**
+     * Lines as a call needs them: what is written, but not what was there before, unless a line takes something back.
+     *
+     * @param numbers in ascending order
+     */
+    List<Line> toSend(long runId, List<Integer> numbers, ObjectDescription object) {
+        if (numbers.isEmpty()) {
+            return List.of();
+        }
+        int first = numbers.get(0);
+        int last = numbers.get(numbers.size() - 1);
+        if (last - first >= MOST_PASSED_OVER * numbers.size()) {
+            return toSend(
+                    runId,
+                    "m.line = any (?)",
+                    List.of((Object) numbers.toArray(Integer[]::new)),
+                    number -> true,
+                    object);
+        }
+        BitSet wanted = new BitSet();
+        numbers.forEach(number -> wanted.set(number - first));
+        return toSend(
+                runId, "m.line between ? and ?", List.of(first, last), number -> wanted.get(number - first), object);
+    }
+
+    private List<Line> toSend(
+            long runId, String which, List<Object> numbers, IntPredicate wanted, ObjectDescription object) {
         Map<String, Field> described = LineFields.byName(object);
-        return jdbc.sql("select "
+        List<Line> found = new ArrayList<>();
+        jdbc.sql("select "
                         + COLUMNS.replace(
                                 "m.fields", "case when m.code = ? then m.fields::text else m.sends::text end as fields")
-                        + " from manifest_line m where m.run_id = ? and m.line = any (?) order by m.line")
-                .params(UndoJudge.UNDO, runId, numbers.toArray(Integer[]::new))
-                .query((row, number) -> row.getString("code").equals(UndoJudge.UNDO)
-                        ? line(row, described)
-                        : line(row, fields.readWritten(row.getBytes("fields"), described)))
-                .list();
+                        + " from manifest_line m where m.run_id = ? and " + which + " order by m.line")
+                .param(UndoJudge.UNDO)
+                .param(runId)
+                .params(numbers)
+                .query(row -> {
+                    if (wanted.test(row.getInt("line"))) {
+                        found.add(
+                                row.getString("code").equals(UndoJudge.UNDO)
+                                        ? line(row, described)
+                                        : line(row, fields.readWritten(row.getBytes("fields"), described)));
+                    }
+                });
+        return found;
     }
 
     /** Lines of a run that took effect, behind a line, in order; those of people who were erased are no more. */

@@ -7,12 +7,13 @@ import org.springframework.stereotype.Component;
 /** How busy the machine is. */
 @Component
 class MachineLoad {
-    private static final double BUSY = 0.85;
+    /** Of one processor. */
+    private static final double ENOUGH = 0.5;
 
     private final OperatingSystemMXBean system = (OperatingSystemMXBean) ManagementFactory.getOperatingSystemMXBean();
 
-    /** Whether its processors had time left since this was asked last. */
+    /** Whether half a processor or more was idle since this was asked last. */
     boolean hasTime() {
-        return system.getCpuLoad() < BUSY;
+        return (1 - system.getCpuLoad()) * system.getAvailableProcessors() >= ENOUGH;
     }
 }

@@ -10,6 +10,7 @@ import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
+import java.util.concurrent.Semaphore;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -33,6 +34,9 @@ class Sender {
 
     /** Removals first: what they free, such as a unique value, the others may need. */
     private static final List<Verdict> ORDER = List.of(Verdict.REMOVED, Verdict.CHANGED, Verdict.ADDED);
+
+    /** Threads beyond one for each call at a time: they read lines, and write down answers, while calls are under way. */
+    private static final int READ_AHEAD = 2;
 
     private final Lines lines;
     private final OpenCalls calls;
@@ -101,6 +105,7 @@ class Sender {
         private final CallNumbers numbers;
         private final LastLook.Look look;
         private final Books books;
+        private final Semaphore slots;
 
         Sending(BoundRoute route, long runId, int epoch, FirstWave wave, Progress progress) {
             this.route = route;
@@ -114,6 +119,7 @@ class Sender {
             this.numbers = new CallNumbers(epoch);
             this.look = lastLook.at(route, runId, epoch);
             this.books = bookkeeping.follow(route, runId, epoch);
+            this.slots = new Semaphore(profile.limits().concurrency());
         }
 
         void end() {
@@ -175,7 +181,7 @@ class Sender {
             if (!stop.goesOn()) {
                 return;
             }
-            int workers = profile.limits().concurrency();
+            int workers = profile.limits().concurrency() + READ_AHEAD;
             ExecutorService pool = Executors.newFixedThreadPool(workers, task -> new Thread(task, "send-" + runId));
             try {
                 // One kind after the other, since what removals free the others may need.
@@ -219,8 +225,8 @@ class Sender {
                     }
                     return;
                 }
-                List<Line> batch = look.mayGo(
-                        lines.toSend(runId, numbers, route.described().description()), wave);
+                List<Line> batch =
+                        lines.toSend(runId, numbers, route.described().description());
                 progress.add(numbers.size() - batch.size());
                 for (List<Line> part : BatchSize.split(batch, profile.limits().bytesPerCall())) {
                     delivery(verdict).deliver(part);
@@ -232,7 +238,7 @@ class Sender {
         private Delivery delivery(Verdict verdict) {
             return new Delivery(
                     new Delivery.Tools(lines, calls, outcomes, readBack, circuits, clock),
-                    new Delivery.Task(route, runId, epoch, verdict, numbers, books),
+                    new Delivery.Task(route, runId, epoch, verdict, numbers, look, books, slots),
                     wave,
                     stop);
         }
