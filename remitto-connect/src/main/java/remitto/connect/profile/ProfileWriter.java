@@ -26,6 +26,9 @@ final class ProfileWriter {
 
     private static final String ONE_SETTING = "setting.";
 
+    /** Bytes of a request that are kept to be looked at; only a call of many records is longer. */
+    private static final int SHOWN = 32_768;
+
     private final Profile profile;
     private final Caller caller;
     private final ObjectMapper json;
@@ -221,7 +224,7 @@ final class ProfileWriter {
         return new Exchange(
                 method,
                 caller.address(path).toString(),
-                new String(body, StandardCharsets.UTF_8),
+                new String(body, 0, Math.min(body.length, SHOWN), StandardCharsets.UTF_8),
                 reply.status(),
                 reply.text());
     }

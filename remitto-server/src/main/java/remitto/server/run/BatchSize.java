@@ -3,6 +3,7 @@ package remitto.server.run;
 import java.util.ArrayList;
 import java.util.List;
 import remitto.core.manifest.FieldDecision;
+import remitto.core.value.Value;
 
 /** Splits records into calls that stay under the bytes a destination takes. Sizes are bounded from above. */
 final class BatchSize {
@@ -36,10 +37,16 @@ final class BatchSize {
     private static long size(Line line) {
         long size = PER_RECORD;
         for (FieldDecision field : line.fields()) {
-            size += field.field().length()
-                    + (long) PER_CHARACTER * field.fresh().display().length()
-                    + PER_FIELD;
+            size += field.field().length() + (long) PER_CHARACTER * characters(field.fresh()) + PER_FIELD;
         }
         return size;
+    }
+
+    private static int characters(Value value) {
+        if (value instanceof Value.Decimal decimal) {
+            // A sign, a point and a zero before it.
+            return decimal.number().precision() + Math.abs(decimal.number().scale()) + 3;
+        }
+        return value.display().length();
     }
 }
