@@ -6,11 +6,14 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.sql.Connection;
 import java.sql.Statement;
 import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 
 /** Runs of the real server against the real warehouse and Purser, with its faults. */
 class DeliveryTest extends RouteRunsFixture {
@@ -52,6 +55,39 @@ class DeliveryTest extends RouteRunsFixture {
                 .allSatisfy(field -> assertThat(field.get("field").asString()).isEqualTo("home_port"));
         send(one);
         assertThat(writeCalls()).isEqualTo(before + 1);
+    }
+
+    /** However many threads prepare them. */
+    @Test
+    void aDestinationGetsAsManyCallsAtATimeAsItsProfileSays() {
+        Map<String, Object> smaller = new HashMap<>(Map.of("basedOn", 1, "note", "smaller calls"));
+        smaller.put(
+                "text",
+                editor.get("/api/profiles/purser-crm")
+                        .get("text")
+                        .asString()
+                        .replace("records_per_call: 250", "records_per_call: 10"));
+        editor.post("/api/profiles/purser-crm/versions", smaller);
+        editor.post("/api/profiles/purser-crm/in-service", Map.of("version", 2));
+        JsonNode drawn = draw(ids.passes());
+        Duration each = Duration.ofMillis(800);
+        stack.desk.faults("[{\"fault\":\"latency\",\"on\":\"batch\",\"share\":1,\"millis\":" + each.toMillis() + "}]");
+        assertThat(outcome(send(drawn), "ACKNOWLEDGED")).isEqualTo(sum(drawn, "added"));
+        List<Instant> done = new ArrayList<>();
+        for (JsonNode call : JsonMapper.builder().build().readTree(stack.desk.calls(0))) {
+            if (call.get("path").asString().endsWith("/batch")) {
+                done.add(Instant.parse(call.get("at").asString()));
+            }
+        }
+        assertThat(done).hasSizeGreaterThan(10);
+        // Each call is there for that long at least, so those done within less were all there at one time.
+        assertThat(done)
+                .extracting(first -> done.stream()
+                        .filter(at -> !at.isBefore(first) && at.isBefore(first.plus(each)))
+                        .count())
+                .as("as purser-crm.yaml says")
+                .contains(4L)
+                .allMatch(together -> together <= 4);
     }
 
     @Test
