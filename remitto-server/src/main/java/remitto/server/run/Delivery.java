@@ -135,8 +135,7 @@ final class Delivery {
             } else if (outcome instanceof CallOutcome.Failed failed && !failed.retriable()) {
                 stop.exchanged(failed.exchange());
                 tools.circuits().answered(task.route().destinationId());
-                List<Line> sent = batch;
-                return () -> refusedWhole(sent, call, failed);
+                return refusedWhole(batch, call, failed);
             } else {
                 String why = why(outcome);
                 boolean broken = tools.circuits().failed(task.route().destinationId(), why);
@@ -290,21 +289,23 @@ final class Delivery {
     }
 
     /** One bad record never stops the others: split until it stands alone. */
-    private void refusedWhole(List<Line> batch, int call, CallOutcome.Failed failed) {
+    private Runnable refusedWhole(List<Line> batch, int call, CallOutcome.Failed failed) {
         if (failed.status() == 401 || failed.status() == 403) {
             stop.halt(
                     Halt.FAULT, profile.title() + " refused to sign in (" + failed.status() + "): " + failed.reason());
             giveBack(batch, call);
-        } else if (batch.size() == 1) {
+            return NOTHING;
+        }
+        if (batch.size() == 1) {
             Settlement alone = new Settlement();
             alone.refused(batch.get(0), failed.status() + ": " + failed.reason());
             settle(call, alone);
-        } else {
-            // The whole was refused, so nothing of it is in doubt: each half is a call of its own.
-            inDoubt = false;
-            giveBack(batch, call);
-            halves(batch);
+            return NOTHING;
         }
+        // The whole was refused, so nothing of it is in doubt: each half is a call of its own.
+        inDoubt = false;
+        giveBack(batch, call);
+        return () -> halves(batch);
     }
 
     private void halves(List<Line> batch) {
