@@ -115,9 +115,19 @@ public interface Destination {
      *
      * @param id the tool's own id; blank when it is added
      * @param key the value of the key field
-     * @param fields values by field; empty clears it
+     * @param contents what it gets
      */
-    record Outgoing(String id, Value key, Map<String, Value> fields) {}
+    record Outgoing(String id, Value key, Contents contents) {
+        /** @param fields values by field; empty clears it */
+        public Outgoing(String id, Value key, Map<String, Value> fields) {
+            this(id, key, Contents.of(fields));
+        }
+
+        /** Values by field; empty clears it. */
+        public Map<String, Value> fields() {
+            return contents.values();
+        }
+    }
 
     /**
      * The tool's answer for one record of a call.

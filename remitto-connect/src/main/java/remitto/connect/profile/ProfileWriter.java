@@ -15,6 +15,7 @@ import remitto.connect.destination.Destination.FieldProblem;
 import remitto.connect.destination.Destination.Outgoing;
 import remitto.connect.destination.Destination.RecordResult;
 import remitto.core.value.JsonForm;
+import remitto.core.value.Value;
 import tools.jackson.core.JsonGenerator;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.ObjectMapper;
@@ -109,23 +110,26 @@ final class ProfileWriter {
         switch (name) {
             case "id" -> out.writeString(record.id());
             case "key" -> Template.write(record.key(), out);
-            case "fields" -> {
-                out.writeStartObject();
-                record.fields().forEach((field, value) -> {
-                    out.writeName(field);
-                    Template.write(value, out);
-                });
-                out.writeEndObject();
-            }
+            case "fields" ->
+                record.contents().json().ifPresentOrElse(out::writeRawValue, () -> fields(record.fields(), out));
             default -> {
-                String field = name.startsWith(ONE_FIELD) ? name.substring(ONE_FIELD.length()) : "";
-                if (!record.fields().containsKey(field)) {
-                    return false;
-                }
-                Template.write(record.fields().get(field), out);
+                Optional<Value> value = name.startsWith(ONE_FIELD)
+                        ? record.contents().value(name.substring(ONE_FIELD.length()))
+                        : Optional.empty();
+                value.ifPresent(found -> Template.write(found, out));
+                return value.isPresent();
             }
         }
         return true;
+    }
+
+    private static void fields(Map<String, Value> fields, JsonGenerator out) {
+        out.writeStartObject();
+        fields.forEach((field, value) -> {
+            out.writeName(field);
+            Template.write(value, out);
+        });
+        out.writeEndObject();
     }
 
     /** Follows a job to its end. It was submitted: if its end is not seen, nobody knows its outcome. */

@@ -16,6 +16,7 @@ import java.util.OptionalInt;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import remitto.connect.destination.Contents;
 import remitto.connect.destination.Destination;
 import remitto.connect.destination.Destination.CallOutcome;
 import remitto.connect.destination.DestinationProblem;
@@ -113,6 +114,32 @@ class ProfileDestinationTest {
                 .isEqualTo("/api/v1/contact/batch {\"by\":\"ref\",\"absent\":\"add\",\"present\":\"refuse\","
                         + "\"records\":[{\"key\":\"P-1\",\"fields\":{\"ref\":\"P-1\"}}]}");
         assertThat(answered.exchange().toString()).doesNotContain("secret").doesNotContain("Bearer");
+    }
+
+    @Test
+    void whatIsKeptAsJsonIsTakenOverAsItStands() {
+        answer(200, "{\"results\":[{\"position\":0,\"outcome\":\"added\",\"id\":\"40001\",\"problems\":[]}]}");
+        Contents kept = new Contents() {
+            @Override
+            public Map<String, Value> values() {
+                throw new AssertionError("nobody needs the single values");
+            }
+
+            @Override
+            public Optional<Value> value(String field) {
+                throw new AssertionError("nobody needs the single values");
+            }
+
+            @Override
+            public Optional<String> json() {
+                return Optional.of("{\"ref\" : \"P-1\", \"name\":\"Åse \\\"Øy\\\"\",\"score\":1.50,\"gone\":null}");
+            }
+        };
+        destination.add(new Destination.Batch(
+                CONTACT, "ref", List.of(new Destination.Outgoing("", Value.text("P-1"), kept)), "7-1"));
+        assertThat(asked.get(1))
+                .endsWith("\"records\":[{\"key\":\"P-1\",\"fields\":"
+                        + "{\"ref\" : \"P-1\", \"name\":\"Åse \\\"Øy\\\"\",\"score\":1.50,\"gone\":null}}]}");
     }
 
     @Test

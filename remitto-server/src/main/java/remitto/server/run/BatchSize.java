@@ -11,6 +11,8 @@ final class BatchSize {
     private static final int PER_FIELD = 8;
     /** Bytes of UTF-8 that one UTF-16 unit takes at most, and a control character as JSON spells it. */
     private static final int PER_CHARACTER = 6;
+    /** The same, of text that is JSON already. */
+    private static final int PER_CHARACTER_OF_JSON = 3;
 
     private BatchSize() {}
 
@@ -35,7 +37,15 @@ final class BatchSize {
     }
 
     private static long size(Line line) {
-        long size = PER_RECORD;
+        return PER_RECORD
+                + line.contents()
+                        .json()
+                        .map(json -> (long) PER_CHARACTER_OF_JSON * json.length())
+                        .orElseGet(() -> sizeOfValues(line));
+    }
+
+    private static long sizeOfValues(Line line) {
+        long size = 0;
         for (FieldDecision field : line.fields()) {
             size += field.field().length() + (long) PER_CHARACTER * characters(field.fresh()) + PER_FIELD;
         }

@@ -11,6 +11,7 @@ import java.util.concurrent.ThreadLocalRandom;
 import java.util.function.Supplier;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import remitto.connect.destination.Contents;
 import remitto.connect.destination.Destination;
 import remitto.connect.destination.Destination.CallOutcome;
 import remitto.connect.destination.Destination.Outgoing;
@@ -209,8 +210,9 @@ final class Delivery {
         boolean removes = task.verdict() == Verdict.REMOVED;
         List<Outgoing> outgoing = batch.stream()
                 .map(line -> {
-                    Map<String, Value> fields = removes ? Map.of() : Outcomes.written(line);
-                    return new Outgoing(line.remoteId(), fields.getOrDefault(keyField, Value.EMPTY), fields);
+                    Contents contents = removes ? Contents.of(Map.of()) : line.contents();
+                    return new Outgoing(
+                            line.remoteId(), contents.value(keyField).orElse(Value.EMPTY), contents);
                 })
                 .toList();
         var sent = new Destination.Batch(

@@ -3,6 +3,7 @@ package remitto.server.run;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import remitto.connect.destination.Contents;
 import remitto.core.manifest.Decision;
 import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.Verdict;
@@ -62,6 +63,11 @@ record Line(
     /** True when the line is sent. */
     boolean goes() {
         return verdict == Verdict.ADDED || verdict == Verdict.CHANGED || verdict == Verdict.REMOVED;
+    }
+
+    /** What is written with the line. */
+    Contents contents() {
+        return fields instanceof KeptFields kept ? kept : Contents.of(Outcomes.written(this));
     }
 
     /** A line for a record that no row stands behind. */

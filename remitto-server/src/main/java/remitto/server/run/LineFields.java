@@ -4,6 +4,7 @@ import java.io.StringWriter;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -107,19 +108,39 @@ final class LineFields {
         return fields;
     }
 
-    /** Written values as decisions that say no more than that. */
-    List<FieldDecision> readWritten(byte[] text, Map<String, Field> described) {
-        List<FieldDecision> fields = new ArrayList<>();
+    /** Written values, by field in the order they are kept in. */
+    Map<String, Value> readWritten(String text, Map<String, Field> described) {
+        Map<String, Value> values = new LinkedHashMap<>();
         try (JsonParser in = json.mapper().createParser(text)) {
             in.nextToken();
             while (in.nextToken() == JsonToken.PROPERTY_NAME) {
                 String name = in.currentName();
                 in.nextToken();
-                Value value = value(Optional.ofNullable(described.get(name)), plain(in));
-                fields.add(new FieldDecision(name, FieldOutcome.WRITTEN, Value.MISSING, value, ""));
+                values.put(name, value(Optional.ofNullable(described.get(name)), plain(in)));
             }
         }
-        return fields;
+        return values;
+    }
+
+    /** One of the written values; the others are passed over. */
+    Optional<Value> readWritten(String text, String wanted, Map<String, Field> described) {
+        try (JsonParser in = json.mapper().createParser(text)) {
+            in.nextToken();
+            while (in.nextToken() == JsonToken.PROPERTY_NAME) {
+                boolean found = in.currentName().equals(wanted);
+                in.nextToken();
+                if (found) {
+                    return Optional.of(value(Optional.ofNullable(described.get(wanted)), plain(in)));
+                }
+                in.skipChildren();
+            }
+        }
+        return Optional.empty();
+    }
+
+    /** Written values as decisions that say no more than that, and are read when they are asked for. */
+    KeptFields kept(String text, Map<String, Field> described) {
+        return new KeptFields(this, text, described);
     }
 
     private static FieldDecision one(JsonParser in, Map<String, Field> described) {

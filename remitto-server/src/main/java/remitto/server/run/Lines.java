@@ -251,7 +251,7 @@ class Lines {
                         found.add(
                                 row.getString("code").equals(UndoJudge.UNDO)
                                         ? line(row, described)
-                                        : line(row, fields.readWritten(row.getBytes("fields"), described)));
+                                        : line(row, fields.kept(row.getString("fields"), described)));
                     }
                 });
         return found;

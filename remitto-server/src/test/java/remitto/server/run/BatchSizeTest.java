@@ -5,12 +5,14 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.FieldOutcome;
 import remitto.core.manifest.Verdict;
 import remitto.core.value.Value;
+import remitto.server.platform.JsonForTests;
 import tools.jackson.databind.json.JsonMapper;
 
 class BatchSizeTest {
@@ -51,6 +53,26 @@ class BatchSizeTest {
                             .length)
                     .sum();
             assertThat(bytes).isLessThan(2_000);
+        });
+    }
+
+    @Test
+    void whatIsKeptAsJsonIsBoundedAsWell() {
+        LineFields fields = new LineFields(JsonForTests.json());
+        List<Line> lines = new ArrayList<>();
+        for (int i = 0; i < 40; i++) {
+            String text = fields.write(Map.of(
+                    "note", Value.text(List.of("Ærøskøbing 😀\u0001", "x", "").get(i % 3))));
+            lines.add(new Line(
+                    i, i, "K" + i, "", Verdict.ADDED, "", "", "", fields.kept(text, Map.of()), 0, 0, Optional.empty()));
+        }
+        List<List<Line>> parts = BatchSize.split(lines, 1_500);
+        assertThat(parts.stream().flatMap(List::stream).toList()).isEqualTo(lines);
+        assertThat(parts).hasSizeGreaterThan(2).allSatisfy(part -> {
+            int bytes = part.stream()
+                    .mapToInt(one -> one.contents().json().orElseThrow().getBytes(StandardCharsets.UTF_8).length)
+                    .sum();
+            assertThat(bytes).isLessThan(1_500);
         });
     }
 
