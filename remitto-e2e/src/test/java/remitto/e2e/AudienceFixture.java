@@ -12,14 +12,20 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import remitto.demo.history.Api;
 import remitto.demo.history.AudienceSetUp;
 import remitto.demo.history.PeopleSetUp;
+import remitto.demo.history.Scenario;
 
 /** People joined, events read, measures and audiences of the demo, Lamplight connected, and a browser signed in. */
 abstract class AudienceFixture extends RouteRunsFixture {
+    private static final int PEOPLE = 500;
+    private static final World<Known> WORLD =
+            new World<>(PEOPLE, Optional.of(Instant.parse("2026-11-20T15:00:00Z")), AudienceFixture::known);
+
     protected Browser browser;
     protected Page page;
     protected PeopleSetUp people;
@@ -28,19 +34,37 @@ abstract class AudienceFixture extends RouteRunsFixture {
     protected long lamplight;
 
     AudienceFixture() {
-        super(500);
+        super(PEOPLE);
     }
 
+    private record Known(Scenario.Ids ids, Map<String, Long> audiences, long lamplight) {}
+
+    @Override
     @BeforeEach
-    void audiencesOfTheDemo() {
-        stack.server().clock().set(Instant.parse("2026-11-20T15:00:00Z"));
+    void start() throws Exception {
+        Known known = begin(WORLD);
+        ids = known.ids();
+        audience = known.audiences();
+        lamplight = known.lamplight();
         people = new PeopleSetUp(editor, scenario);
+        audiences = new AudienceSetUp(editor, scenario);
+        browser = new Browser();
+        page = browser.open(stack.server().address().resolve("/sign-in"));
+        browser.signIn(page, stack.server().address(), "editor");
+    }
+
+    private static Known known(Stack stack) {
+        Scenario.Ids ids = routes(stack);
+        Api editor = stack.user("EDITOR");
+        Scenario scenario = new Scenario(editor);
+        PeopleSetUp people = new PeopleSetUp(editor, scenario);
         Map<String, Long> described = people.setUp(ids.source());
         people.join("COMPANY");
         people.join();
-        audiences = new AudienceSetUp(editor, scenario);
-        audience = audiences.setUp(ids.source(), described).audiences();
-        lamplight = editor.post(
+        Map<String, Long> audiences = new AudienceSetUp(editor, scenario)
+                .setUp(ids.source(), described)
+                .audiences();
+        long lamplight = editor.post(
                         "/api/destinations",
                         Map.of(
                                 "name",
@@ -57,9 +81,7 @@ abstract class AudienceFixture extends RouteRunsFixture {
                                         "lamp-4410-halvorn")))
                 .get("id")
                 .asLong();
-        browser = new Browser();
-        page = browser.open(stack.server().address().resolve("/sign-in"));
-        browser.signIn(page, stack.server().address(), "editor");
+        return new Known(ids, audiences, lamplight);
     }
 
     @AfterEach

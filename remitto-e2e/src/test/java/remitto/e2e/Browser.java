@@ -14,20 +14,31 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 
 /** Debian's Chromium, driven by Playwright. Whatever a page says on its console as an error is kept. */
 final class Browser implements AutoCloseable {
     private static final double TIMEOUT = 20_000;
 
-    private final Playwright playwright;
-    private final com.microsoft.playwright.Browser browser;
+    /** One for all tests, which run one after the other: it takes seconds to start. */
+    private static Optional<com.microsoft.playwright.Browser> running = Optional.empty();
+
+    private final com.microsoft.playwright.Browser browser = chromium();
+    private final List<BrowserContext> contexts = new ArrayList<>();
     private final List<String> errors = new ArrayList<>();
 
-    Browser() {
+    private static com.microsoft.playwright.Browser chromium() {
+        if (running.filter(com.microsoft.playwright.Browser::isConnected).isEmpty()) {
+            running = Optional.of(launch());
+        }
+        return running.get();
+    }
+
+    private static com.microsoft.playwright.Browser launch() {
         PlaywrightAssertions.setDefaultAssertionTimeout(TIMEOUT);
-        playwright = Playwright.create(
+        Playwright playwright = Playwright.create(
                 new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
-        browser = playwright
+        return playwright
                 .chromium()
                 .launch(new BrowserType.LaunchOptions()
                         .setExecutablePath(Path.of("/usr/bin/chromium"))
@@ -46,6 +57,7 @@ final class Browser implements AutoCloseable {
                 .setViewportSize(1280, 800)
                 .setTimezoneId("Europe/Oslo")
                 .setLocale("en-GB"));
+        contexts.add(context);
         Page page = context.newPage();
         page.setDefaultTimeout(TIMEOUT);
         page.onPageError(errors::add);
@@ -86,7 +98,6 @@ final class Browser implements AutoCloseable {
 
     @Override
     public void close() {
-        browser.close();
-        playwright.close();
+        contexts.forEach(BrowserContext::close);
     }
 }

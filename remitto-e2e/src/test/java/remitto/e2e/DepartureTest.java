@@ -6,30 +6,14 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.Map;
 import java.util.stream.StreamSupport;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import remitto.demo.history.Api;
-import remitto.demo.history.Scenario;
 import remitto.server.departure.Departures;
 import tools.jackson.databind.JsonNode;
 
 /** The timetable, with the server's clock moved by hand. */
-class DepartureTest {
-    private Stack stack;
-    private Api editor;
-    private Scenario.Ids ids;
-
-    @BeforeEach
-    void start() throws Exception {
-        stack = Stack.start(200);
-        editor = stack.user("EDITOR");
-        ids = new Scenario(editor).setUp(stack.places());
-    }
-
-    @AfterEach
-    void stop() throws Exception {
-        stack.close();
+class DepartureTest extends RouteRunsFixture {
+    DepartureTest() {
+        super(200);
     }
 
     private Instant due(long route) {

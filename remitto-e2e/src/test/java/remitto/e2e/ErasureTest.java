@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import java.sql.Connection;
+import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -67,15 +68,22 @@ class ErasureTest extends AudienceFixture {
     /** By text, the tables in which it stands anywhere in a row. */
     private Map<String, List<String>> found(List<String> tales) throws SQLException {
         Map<String, List<String>> found = new TreeMap<>();
-        for (String table : texts("""
+        List<String> tables = texts("""
                 select format('%I.%I', n.nspname, c.relname) from pg_class c join pg_namespace n on n.oid = c.relnamespace
                 where c.relkind = 'r' and n.nspname in ('public', 'audience', 'people')
-                """)) {
-            for (String tale : tales) {
-                if (number("select count(*) from " + table + " t where lower(t::text) like '%" + tale.toLowerCase()
-                                + "%'")
-                        > 0) {
-                    found.computeIfAbsent(tale, key -> new ArrayList<>()).add(table);
+                """);
+        try (Connection connection = stack.databases.owner(stack.remittoDatabase)) {
+            for (String table : tables) {
+                try (PreparedStatement statement = connection.prepareStatement(
+                        "select tale from unnest(?::text[]) as tale where exists (select from " + table
+                                + " t where strpos(lower(t::text), lower(tale)) > 0)")) {
+                    statement.setArray(1, connection.createArrayOf("text", tales.toArray()));
+                    try (ResultSet rows = statement.executeQuery()) {
+                        while (rows.next()) {
+                            found.computeIfAbsent(rows.getString(1), tale -> new ArrayList<>())
+                                    .add(table);
+                        }
+                    }
                 }
             }
         }

@@ -12,8 +12,8 @@ import java.time.Duration;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.regex.Pattern;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import remitto.demo.history.Api;
@@ -26,29 +26,34 @@ import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /** People go by rules somebody wrote, change only where something changed, and wait for an approver when that is much. */
-class PeopleRulesTest {
+class PeopleRulesTest extends RouteRunsFixture {
     private static final JsonMapper JSON = JsonMapper.builder().build();
 
-    private Stack stack;
-    private Api editor;
+    private static final int PEOPLE = 900;
+    private static final World<Map<String, Long>> WORLD =
+            new World<>(PEOPLE, Optional.empty(), PeopleRulesTest::joined);
+
     private PeopleSetUp people;
     private Map<String, Long> datasets;
 
-    @BeforeEach
-    void start() throws Exception {
-        stack = Stack.start(900);
-        editor = stack.user("EDITOR");
-        Scenario scenario = new Scenario(editor);
-        long source = scenario.setUp(stack.places()).source();
-        people = new PeopleSetUp(editor, scenario);
-        datasets = people.setUp(source);
-        people.join("COMPANY");
-        people.join();
+    PeopleRulesTest() {
+        super(PEOPLE);
     }
 
-    @AfterEach
-    void stop() throws Exception {
-        stack.close();
+    @Override
+    @BeforeEach
+    void start() throws Exception {
+        datasets = begin(WORLD);
+        people = new PeopleSetUp(editor, scenario);
+    }
+
+    private static Map<String, Long> joined(Stack stack) {
+        Api editor = stack.user("EDITOR");
+        PeopleSetUp people = new PeopleSetUp(editor, new Scenario(editor));
+        Map<String, Long> datasets = people.setUp(routes(stack).source());
+        people.join("COMPANY");
+        people.join();
+        return datasets;
     }
 
     private JsonNode good(String about) {

@@ -4,7 +4,9 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import remitto.core.guard.Guards;
@@ -15,6 +17,8 @@ import tools.jackson.databind.JsonNode;
 
 /** A stack with the scenario's routes, and what tests do with their runs. */
 abstract class RouteRunsFixture {
+    private static final Map<Integer, World<Scenario.Ids>> WORLDS = new ConcurrentHashMap<>();
+
     private final int people;
     Stack stack;
     Api editor;
@@ -28,10 +32,23 @@ abstract class RouteRunsFixture {
 
     @BeforeEach
     void start() throws Exception {
-        stack = Stack.start(people);
+        ids = begin(WORLDS.computeIfAbsent(people, RouteRunsFixture::world));
+    }
+
+    private static World<Scenario.Ids> world(int people) {
+        return new World<>(people, Optional.empty(), RouteRunsFixture::routes);
+    }
+
+    static Scenario.Ids routes(Stack stack) {
+        return new Scenario(stack.user("EDITOR")).setUp(stack.places());
+    }
+
+    final <T> T begin(World<T> world) throws Exception {
+        World.Begun<T> begun = world.begin();
+        stack = begun.stack();
         editor = stack.user("EDITOR");
         scenario = new Scenario(editor);
-        ids = scenario.setUp(stack.places());
+        return begun.known();
     }
 
     @AfterEach

@@ -2,22 +2,22 @@ package remitto.e2e;
 
 import java.io.IOException;
 import java.net.URI;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
-import java.util.concurrent.atomic.AtomicInteger;
 import remitto.demo.Databases;
 import remitto.demo.history.Api;
 import remitto.demo.history.Desk;
 import remitto.demo.history.RunningServer;
 import remitto.demo.history.Scenario;
+import remitto.demo.history.ShiftedClock;
 import remitto.demo.warehouse.Halvorn;
 import remitto.standins.foghorn.Foghorn;
 import remitto.standins.gangway.Gangway;
@@ -29,7 +29,6 @@ import remitto.standins.slipway.Slipway;
 /** The whole product for a test: fresh databases, a small warehouse, Purser and the server, all in this process. */
 final class Stack implements AutoCloseable {
     static final String PASSWORD = "ferry-test-2026";
-    private static final AtomicInteger NUMBER = new AtomicInteger();
 
     final Databases databases;
     final String remittoDatabase;
@@ -44,42 +43,72 @@ final class Stack implements AutoCloseable {
     final Desk desk;
     final Connection warehouse;
     private Optional<RunningServer> server = Optional.empty();
+    private boolean isLeft;
 
-    private Stack(int people) throws SQLException, IOException {
-        String url = Optional.ofNullable(System.getenv("REMITTO_TEST_PG_URL"))
-                .orElseThrow(
-                        () -> new IllegalStateException("run the tests with ./remitto test, which starts PostgreSQL"));
-        databases = new Databases(url, System.getenv("REMITTO_TEST_PG_PASSWORD"));
-        String suffix = ProcessHandle.current().pid() + "_" + NUMBER.incrementAndGet();
-        remittoDatabase = "remitto_test_" + suffix;
-        warehouseDatabase = "halvorn_test_" + suffix;
-        databases.fresh(remittoDatabase, "remitto");
-        databases.fresh(warehouseDatabase, "halvorn_owner");
-        databases.makePeopleReader();
-        folder = Files.createTempDirectory("remitto-test");
-        purser = Purser.start(0, folder.resolve("purser.jsonl"));
-        lamplight = Lamplight.start(0, folder.resolve("lamplight.jsonl"));
-        foghorn = Foghorn.start(0, folder.resolve("foghorn.jsonl"));
-        gangway = Gangway.start(0, folder.resolve("gangway.jsonl"));
-        postbag = Postbag.start(0, folder.resolve("postbag.jsonl"));
+    private Stack(Databases databases, Berth berth) throws SQLException {
+        this.databases = databases;
+        remittoDatabase = berth.remitto();
+        warehouseDatabase = berth.warehouse();
+        folder = berth.folder();
+        purser = Purser.start(berth.ports().purser(), folder.resolve("purser.jsonl"));
+        lamplight = Lamplight.start(berth.ports().lamplight(), folder.resolve("lamplight.jsonl"));
+        foghorn = Foghorn.start(berth.ports().foghorn(), folder.resolve("foghorn.jsonl"));
+        gangway = Gangway.start(berth.ports().gangway(), folder.resolve("gangway.jsonl"));
+        postbag = Postbag.start(berth.ports().postbag(), folder.resolve("postbag.jsonl"));
         slipway = Slipway.start(0, 0, folder.resolve("slipway"));
         desk = new Desk(purserAddress());
         desk.limit(false);
         warehouse = databases.owner(warehouseDatabase);
-        new Halvorn(warehouse, 7, people, LocalDate.of(2026, 11, 20)).load();
-        databases.grantReader(warehouseDatabase);
-        databases.makeWriter(warehouseDatabase);
+    }
+
+    static Databases databases() {
+        String url = Optional.ofNullable(System.getenv("REMITTO_TEST_PG_URL"))
+                .orElseThrow(
+                        () -> new IllegalStateException("run the tests with ./remitto test, which starts PostgreSQL"));
+        return new Databases(url, System.getenv("REMITTO_TEST_PG_PASSWORD"));
+    }
+
+    /** Makes the databases of a stack: an empty one for Remitto, and a small warehouse. */
+    static void load(Databases databases, Berth berth, int people) throws SQLException {
+        databases.fresh(berth.remitto(), "remitto");
+        databases.fresh(berth.warehouse(), "halvorn_owner");
+        databases.makePeopleReader();
+        try (Connection owner = databases.owner(berth.warehouse())) {
+            new Halvorn(owner, 7, people, LocalDate.of(2026, 11, 20)).load();
+        }
+        databases.grantReader(berth.warehouse());
+        databases.makeWriter(berth.warehouse());
     }
 
     /** Everything but the server. */
     static Stack withoutServer(int people) throws SQLException, IOException {
-        return new Stack(people);
+        Databases databases = databases();
+        Berth berth = Berth.free();
+        load(databases, berth, people);
+        return new Stack(databases, berth);
     }
 
     static Stack start(int people) throws SQLException, IOException {
-        Stack stack = new Stack(people);
-        stack.server = Optional.of(RunningServer.start(stack.properties()));
+        Stack stack = withoutServer(people);
+        stack.startServer(new ShiftedClock());
         return stack;
+    }
+
+    /**
+     * On databases that are there.
+     *
+     * @param now what the server's clock says; empty for the time that it is
+     */
+    static Stack start(Databases databases, Berth berth, Optional<Instant> now) throws SQLException {
+        Stack stack = new Stack(databases, berth);
+        ShiftedClock clock = new ShiftedClock();
+        now.ifPresent(clock::set);
+        stack.startServer(clock);
+        return stack;
+    }
+
+    private void startServer(ShiftedClock clock) {
+        server = Optional.of(RunningServer.start(properties(), clock));
     }
 
     /** Kills the server, and starts another whose clock says that the first has been silent for long enough. */
@@ -158,8 +187,12 @@ final class Stack implements AutoCloseable {
         }
     }
 
-    @Override
-    public void close() throws SQLException {
+    /** Closes everything, but keeps what it left behind. */
+    void leave() throws SQLException {
+        if (isLeft) {
+            return;
+        }
+        isLeft = true;
         server.ifPresent(RunningServer::close);
         purser.close();
         lamplight.close();
@@ -168,6 +201,11 @@ final class Stack implements AutoCloseable {
         postbag.close();
         slipway.close();
         warehouse.close();
+    }
+
+    @Override
+    public void close() throws SQLException {
+        leave();
         try (Connection connection = databases.owner("postgres");
                 Statement statement = connection.createStatement()) {
             statement.execute("drop database if exists " + remittoDatabase + " with (force)");

@@ -23,7 +23,11 @@ public final class RunningServer implements AutoCloseable {
 
     /** @param properties settings of the server, on top of its own */
     public static RunningServer start(Map<String, Object> properties) {
-        ShiftedClock clock = new ShiftedClock();
+        return start(properties, new ShiftedClock());
+    }
+
+    /** @param clock says what time it is from the start */
+    public static RunningServer start(Map<String, Object> properties, ShiftedClock clock) {
         ConfigurableApplicationContext context = new SpringApplicationBuilder(RemittoServer.class)
                 .initializers(
                         (GenericApplicationContext fresh) -> fresh.registerBean("clock", Clock.class, () -> clock))

@@ -1,14 +1,11 @@
 package remitto.server.destination;
 
 import java.time.Clock;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.Map;
 import java.util.Optional;
-import java.util.function.UnaryOperator;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import remitto.connect.destination.DestinationProblem;
 import remitto.connect.signin.Grant;
 import remitto.connect.signin.Grant.Tokens;
 import remitto.server.platform.Rows;
@@ -17,9 +14,6 @@ import remitto.server.secret.Secrets;
 /** What people allowed by signing in at the tools, sealed, and renewed by one process at a time. */
 @Component
 class Grants {
-    private static final Duration RENEWING = Duration.ofSeconds(40);
-    private static final Duration LOOK_AGAIN = Duration.ofMillis(200);
-
     private final JdbcClient jdbc;
     private final Secrets secrets;
     private final Clock clock;
@@ -68,16 +62,7 @@ class Grants {
     }
 
     Grant of(long destinationId) {
-        return new KeptGrant(destinationId);
-    }
-
-    private record Row(Tokens tokens, int revision) {}
-
-    private Optional<Row> row(long destinationId) {
-        return jdbc.sql("select sealed, revision from destination_grant where destination_id = ?")
-                .param(destinationId)
-                .query((row, number) -> new Row(open(row.getBytes("sealed")), row.getInt("revision")))
-                .optional();
+        return new RenewedGrant(new Row(destinationId), clock);
     }
 
     private byte[] seal(Tokens tokens) {
@@ -89,88 +74,56 @@ class Grants {
         return new Tokens(kept.getOrDefault("access", ""), kept.getOrDefault("refresh", ""));
     }
 
-    /** One destination's grant; what was read last is kept, since every call asks for it. */
-    private final class KeptGrant implements Grant {
+    /** The row of one destination. */
+    private final class Row implements RenewedGrant.Store {
         private final long destinationId;
-        private volatile Optional<Tokens> known = Optional.empty();
 
-        KeptGrant(long destinationId) {
+        Row(long destinationId) {
             this.destinationId = destinationId;
         }
 
         @Override
-        public Optional<Tokens> current() {
-            if (known.isEmpty()) {
-                known = row(destinationId).map(Row::tokens);
-            }
-            return known;
+        public Optional<RenewedGrant.Kept> read() {
+            return jdbc.sql("select sealed, revision from destination_grant where destination_id = ?")
+                    .param(destinationId)
+                    .query((row, number) -> new RenewedGrant.Kept(open(row.getBytes("sealed")), row.getInt("revision")))
+                    .optional();
         }
 
         @Override
-        public Tokens renewed(Tokens used, UnaryOperator<Tokens> how) {
-            Instant until = clock.instant().plus(RENEWING);
-            while (clock.instant().isBefore(until)) {
-                Optional<Row> row = row(destinationId);
-                known = row.map(Row::tokens);
-                if (row.isEmpty() || !row.get().tokens().equals(used)) {
-                    return known.orElse(used);
-                }
-                if (claimed(row.get().revision())) {
-                    return renew(row.get(), how);
-                }
-                pause();
-            }
-            throw new DestinationProblem(
-                    DestinationProblem.Kind.UNREACHABLE,
-                    "The sign-in is being renewed by another process for too long.");
-        }
-
-        private boolean claimed(int revision) {
-            Instant now = clock.instant();
+        public boolean claim(int revision, Instant until) {
             return jdbc.sql("""
                             update destination_grant set renewing_until = :until
                             where destination_id = :id and revision = :revision
                               and (renewing_until is null or renewing_until < :now)
                             """)
-                            .param("until", Rows.time(now.plus(RENEWING)))
+                            .param("until", Rows.time(until))
                             .param("id", destinationId)
                             .param("revision", revision)
-                            .param("now", Rows.time(now))
+                            .param("now", Rows.time(clock.instant()))
                             .update()
                     == 1;
         }
 
-        private Tokens renew(Row row, UnaryOperator<Tokens> how) {
-            try {
-                Tokens fresh = how.apply(row.tokens());
-                jdbc.sql("""
-                                update destination_grant
-                                set sealed = :sealed, revision = revision + 1, renewed_at = :now, renewing_until = null
-                                where destination_id = :id and revision = :revision
-                                """)
-                        .param("sealed", seal(fresh))
-                        .param("now", Rows.time(clock.instant()))
-                        .param("id", destinationId)
-                        .param("revision", row.revision())
-                        .update();
-                known = Optional.of(fresh);
-                return fresh;
-            } catch (RuntimeException e) {
-                jdbc.sql("update destination_grant set renewing_until = null where destination_id = ? and revision = ?")
-                        .params(destinationId, row.revision())
-                        .update();
-                throw e;
-            }
+        @Override
+        public void replace(int revision, Tokens fresh) {
+            jdbc.sql("""
+                            update destination_grant
+                            set sealed = :sealed, revision = revision + 1, renewed_at = :now, renewing_until = null
+                            where destination_id = :id and revision = :revision
+                            """)
+                    .param("sealed", seal(fresh))
+                    .param("now", Rows.time(clock.instant()))
+                    .param("id", destinationId)
+                    .param("revision", revision)
+                    .update();
         }
 
-        private void pause() {
-            try {
-                Thread.sleep(LOOK_AGAIN.toMillis());
-            } catch (InterruptedException e) {
-                Thread.currentThread().interrupt();
-                throw new DestinationProblem(
-                        DestinationProblem.Kind.UNREACHABLE, "stopped while the sign-in was being renewed");
-            }
+        @Override
+        public void letGo(int revision) {
+            jdbc.sql("update destination_grant set renewing_until = null where destination_id = ? and revision = ?")
+                    .params(destinationId, revision)
+                    .update();
         }
     }
 }
