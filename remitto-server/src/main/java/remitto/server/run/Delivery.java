@@ -48,7 +48,7 @@ final class Delivery {
         this.stop = stop;
     }
 
-    record Tools(Lines lines, OpenCalls calls, Outcomes outcomes, ReadBack readBack, Circuits circuits, Clock clock) {}
+    record Tools(OpenCalls calls, Outcomes outcomes, ReadBack readBack, Circuits circuits, Clock clock) {}
 
     /** @param slots one for each call that the destination takes at a time */
     record Task(

@@ -22,11 +22,11 @@ import remitto.server.platform.Json;
 @RequestMapping("/api/runs/{id}")
 class DownloadController {
     private final Runs runs;
-    private final Lines lines;
+    private final LineViews lines;
     private final Json json;
     private final Journal journal;
 
-    DownloadController(Runs runs, Lines lines, Json json, Journal journal) {
+    DownloadController(Runs runs, LineViews lines, Json json, Journal journal) {
         this.runs = runs;
         this.lines = lines;
         this.json = json;

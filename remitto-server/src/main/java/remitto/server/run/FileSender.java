@@ -32,6 +32,7 @@ class FileSender {
     private static final int PART = 1_000;
 
     private final Lines lines;
+    private final PlannedLines planned;
     private final OpenCalls calls;
     private final Outcomes outcomes;
     private final FileRows rows;
@@ -43,6 +44,7 @@ class FileSender {
 
     FileSender(
             Lines lines,
+            PlannedLines planned,
             OpenCalls calls,
             Outcomes outcomes,
             FileRows rows,
@@ -53,6 +55,7 @@ class FileSender {
             Clock clock) {
         this.lastLook = lastLook;
         this.lines = lines;
+        this.planned = planned;
         this.calls = calls;
         this.outcomes = outcomes;
         this.rows = rows;
@@ -89,7 +92,7 @@ class FileSender {
             this.wave = wave;
             this.progress = progress;
             this.stop = new Stop(progress);
-            this.stock = new Stock(lines, runId, wave);
+            this.stock = new Stock(planned, runId, wave);
             this.numbers = new CallNumbers(epoch);
             this.look = lastLook.at(route, runId, epoch);
         }

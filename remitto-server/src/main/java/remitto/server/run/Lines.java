@@ -1,20 +1,11 @@
 package remitto.server.run;
 
-import java.sql.ResultSet;
-import java.sql.SQLException;
-import java.time.Clock;
 import java.time.Instant;
-import java.util.ArrayList;
-import java.util.BitSet;
 import java.util.Collection;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
-import java.util.function.Consumer;
-import java.util.function.IntPredicate;
 import org.roaringbitmap.RoaringBitmap;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -22,54 +13,27 @@ import org.springframework.stereotype.Component;
 import remitto.core.delivery.LineState;
 import remitto.core.destination.Field;
 import remitto.core.destination.ObjectDescription;
-import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.ReachLadder;
-import remitto.core.manifest.UndoJudge;
 import remitto.core.manifest.Verdict;
 import remitto.server.platform.CopyText;
 import remitto.server.platform.Json;
 import remitto.server.platform.Rows;
 
-/** The lines of manifests. */
+/** The lines of manifests: written down, counted and read again. */
 @Component
 class Lines {
-    private static final String COLUMNS =
-            "m.line, m.ordinal, m.source_key, m.label, m.verdict, m.code, m.reason, m.remote_id, m.fields,"
-                    + " m.input_fingerprint, m.sent_fingerprint, m.there_read_at";
-
-    /** A line's state: what came of it, else whether it is under way, else whether it is still to go. */
-    private static final String STATE = """
-            coalesce(o.state, case
-              when m.verdict not in ('ADDED', 'CHANGED', 'REMOVED') then 'NONE'
-              when (m.run_id, m.line) in (select c.run_id, unnest(c.lines) from open_call c) then 'SENDING'
-              when r.state in ('CANCELLED', 'DISCARDED') then 'CANCELLED'
-              else 'PLANNED' end)
-            """;
-
-    private static final String VIEW =
-            COLUMNS.replace("m.remote_id", "coalesce(nullif(o.remote_id, ''), m.remote_id) as remote_id")
-                    + ", o.answered_at, coalesce(o.answer, '') as answer, " + STATE + " as state";
-
-    private static final String JOINS =
-            " join run r on r.id = m.run_id left join line_outcome o on o.run_id = m.run_id and o.line = m.line";
-
-    private static final String JOINED = " from manifest_line m" + JOINS;
-
-    /** Lines that stand together are read in one go, with so many times as many at most: to find each alone costs more. */
-    private static final int MOST_PASSED_OVER = 4;
-
     private final JdbcTemplate template;
     private final JdbcClient jdbc;
     private final LineFields fields;
+    private final LineRows rows;
     private final Json json;
-    private final Clock clock;
 
-    Lines(JdbcTemplate template, JdbcClient jdbc, Json json, Clock clock) {
+    Lines(JdbcTemplate template, JdbcClient jdbc, Json json) {
         this.template = template;
         this.jdbc = jdbc;
         this.fields = new LineFields(json);
+        this.rows = new LineRows(fields);
         this.json = json;
-        this.clock = clock;
     }
 
     void add(long runId, Collection<Line> lines) {
@@ -144,9 +108,9 @@ class Lines {
 
     /** All lines, those that are alike together; a refusal by what was answered. */
     List<ReachLadder.Tally> tallies(long runId) {
-        return jdbc.sql("select m.verdict, m.code, " + STATE
+        return jdbc.sql("select m.verdict, m.code, " + LineRows.STATE
                         + " as state, case when o.state in ('REFUSED', 'FORBIDDEN') then o.answer"
-                        + " else m.reason end as reason, count(*) as people" + JOINED
+                        + " else m.reason end as reason, count(*) as people" + LineRows.JOINED
                         + " where m.run_id = ? group by 1, 2, 3, 4 order by 5 desc, 4")
                 .param(runId)
                 .query((row, number) -> new ReachLadder.Tally(
@@ -176,95 +140,23 @@ class Lines {
                         """).param(runId).query(String.class).single();
     }
 
-    /** Numbers of the lines of a verdict behind a line, in order, whatever came of them. */
-    List<Integer> ofVerdict(long runId, Verdict verdict, int after, int limit) {
-        return jdbc.sql(
-                        "select line from manifest_line where run_id = ? and verdict = ? and line > ? order by line limit ?")
-                .params(runId, verdict.name(), after, limit)
-                .query(Integer.class)
-                .list();
-    }
-
-    /** Numbers of the lines, from one to another, that have an outcome. */
-    Set<Integer> settled(long runId, int first, int last) {
-        return new HashSet<>(jdbc.sql("select line from line_outcome where run_id = ? and line between ? and ?")
-                .params(runId, first, last)
-                .query(Integer.class)
-                .list());
-    }
-
-    /** Numbers of the lines that calls carry. */
-    Set<Integer> underWay(long runId) {
-        return new HashSet<>(jdbc.sql("select unnest(lines) from open_call where run_id = ?")
-                .param(runId)
-                .query(Integer.class)
-                .list());
-    }
-
     List<Line> byNumber(long runId, Collection<Integer> numbers, ObjectDescription object) {
         Map<String, Field> described = LineFields.byName(object);
-        return jdbc.sql("select " + COLUMNS
+        return jdbc.sql("select " + LineRows.COLUMNS
                         + " from manifest_line m where m.run_id = ? and m.line = any (?) order by m.line")
                 .params(runId, numbers.toArray(Integer[]::new))
-                .query((row, number) -> line(row, described))
+                .query((row, number) -> rows.line(row, described))
                 .list();
-    }
-
-    /**
-     * Lines as a call needs them: what is written, but not what was there before, unless a line takes something back.
-     *
-     * @param numbers in ascending order
-     */
-    List<Line> toSend(long runId, List<Integer> numbers, ObjectDescription object) {
-        if (numbers.isEmpty()) {
-            return List.of();
-        }
-        int first = numbers.get(0);
-        int last = numbers.get(numbers.size() - 1);
-        if (last - first >= MOST_PASSED_OVER * numbers.size()) {
-            return toSend(
-                    runId,
-                    "m.line = any (?)",
-                    List.of((Object) numbers.toArray(Integer[]::new)),
-                    number -> true,
-                    object);
-        }
-        BitSet wanted = new BitSet();
-        numbers.forEach(number -> wanted.set(number - first));
-        return toSend(
-                runId, "m.line between ? and ?", List.of(first, last), number -> wanted.get(number - first), object);
-    }
-
-    private List<Line> toSend(
-            long runId, String which, List<Object> numbers, IntPredicate wanted, ObjectDescription object) {
-        Map<String, Field> described = LineFields.byName(object);
-        List<Line> found = new ArrayList<>();
-        jdbc.sql("select "
-                        + COLUMNS.replace(
-                                "m.fields", "case when m.code = ? then m.fields::text else m.sends::text end as fields")
-                        + " from manifest_line m where m.run_id = ? and " + which + " order by m.line")
-                .param(UndoJudge.UNDO)
-                .param(runId)
-                .params(numbers)
-                .query(row -> {
-                    if (wanted.test(row.getInt("line"))) {
-                        found.add(
-                                row.getString("code").equals(UndoJudge.UNDO)
-                                        ? line(row, described)
-                                        : line(row, fields.kept(row.getString("fields"), described)));
-                    }
-                });
-        return found;
     }
 
     /** Lines of a run that took effect, behind a line, in order; those of people who were erased are no more. */
     List<Line> acknowledged(long runId, int after, int limit, ObjectDescription object) {
         Map<String, Field> described = LineFields.byName(object);
         return jdbc.sql(
-                        "select " + COLUMNS.replace("m.remote_id", "o.remote_id") + JOINED
+                        "select " + LineRows.COLUMNS.replace("m.remote_id", "o.remote_id") + LineRows.JOINED
                                 + " where m.run_id = ? and o.state = 'ACKNOWLEDGED' and m.source_key <> '' and m.line > ? order by m.line limit ?")
                 .params(runId, after, limit)
-                .query((row, number) -> line(row, described))
+                .query((row, number) -> rows.line(row, described))
                 .list();
     }
 
@@ -274,182 +166,8 @@ class Lines {
         jdbc.sql("analyze route_record, record_state").update();
     }
 
-    /** How many lines that go have no outcome yet. */
-    long unsettled(long runId) {
-        return jdbc.sql("""
-                        select (select count(*) from manifest_line
-                                where run_id = :run and verdict in ('ADDED', 'CHANGED', 'REMOVED'))
-                             - (select count(*) from line_outcome where run_id = :run)
-                        """).param("run", runId).query(Long.class).single();
-    }
-
-    /** Keeps planned lines from going, all but those of some verdicts and numbers. */
-    long keepBack(long runId, Collection<String> verdicts, Collection<Integer> without, String why) {
-        return jdbc.sql("""
-                        insert into line_outcome (run_id, line, state, remote_id, answer, answered_at)
-                        select run_id, line, 'CANCELLED', '', :why, :now from manifest_line
-                        where run_id = :run and verdict in ('ADDED', 'CHANGED', 'REMOVED')
-                          and (verdict <> all (:verdicts) or line = any (:without))
-                        on conflict do nothing
-                        """)
-                .param("run", runId)
-                .param("verdicts", verdicts.toArray(String[]::new))
-                .param("without", without.toArray(Integer[]::new))
-                .param("why", why)
-                .param("now", Rows.time(clock.instant()))
-                .update();
-    }
-
     void drop(long runId) {
         jdbc.sql("delete from manifest_line where run_id = ?").param(runId).update();
-    }
-
-    /** What lines are wanted; blank means any. The verdict MOVES stands for all that go or are held. */
-    record Filter(String verdict, String state, String field, String code, String find) {}
-
-    record Window(long total, List<LineView> lines) {}
-
-    /** Only what the filter asks for is looked at, since a manifest may have millions of lines. */
-    Window window(long runId, Filter filter, int offset, int limit) {
-        String chosen = chosen(filter);
-        long total = bind(jdbc.sql("select count(*)" + chosen), runId, filter)
-                .query(Long.class)
-                .single();
-        List<LineView> lines = bind(
-                        jdbc.sql("select " + VIEW + " from (select m.*" + chosen
-                                + " order by m.line limit :limit offset :offset) as m" + JOINS + " order by m.line"),
-                        runId,
-                        filter)
-                .param("limit", limit)
-                .param("offset", offset)
-                .query((row, number) -> view(row))
-                .list();
-        return new Window(total, lines);
-    }
-
-    private static String chosen(Filter filter) {
-        StringBuilder sql = new StringBuilder(" from manifest_line m");
-        if (!filter.state().isEmpty() || !filter.find().isEmpty()) {
-            sql.append(JOINS);
-        }
-        sql.append(" where m.run_id = :run");
-        if (filter.verdict().equals("MOVES")) {
-            sql.append(" and m.verdict not in ('LEFT_OUT', 'UNCHANGED')");
-        } else if (!filter.verdict().isEmpty()) {
-            sql.append(" and m.verdict = :verdict");
-        }
-        if (!filter.code().isEmpty()) {
-            sql.append(" and m.code = :code");
-        }
-        if (!filter.field().isEmpty()) {
-            sql.append("""
-                     and (m.fields @> jsonb_build_array(jsonb_build_object('field', :field, 'outcome', 'WRITTEN'))
-                      or m.fields @> jsonb_build_array(jsonb_build_object('field', :field, 'outcome', 'HELD')))
-                    """);
-        }
-        if (!filter.find().isEmpty()) {
-            sql.append("""
-                     and (m.source_key ilike '%' || :find || '%' or m.label ilike '%' || :find || '%'
-                      or m.remote_id = :find or o.remote_id = :find)
-                    """);
-        }
-        if (!filter.state().isEmpty()) {
-            sql.append(" and ").append(STATE).append(" = :state");
-        }
-        return sql.toString();
-    }
-
-    private static JdbcClient.StatementSpec bind(JdbcClient.StatementSpec sql, long runId, Filter filter) {
-        return sql.param("run", runId)
-                .param("verdict", filter.verdict())
-                .param("field", filter.field())
-                .param("code", filter.code())
-                .param("find", filter.find())
-                .param("state", filter.state());
-    }
-
-    /** Records of a run that have no line, found by the ordinals it kept. */
-    Window quiet(long routeId, Verdict verdict, RoaringBitmap ordinals, int offset, int limit) {
-        List<Integer> wanted = new ArrayList<>();
-        for (int i = offset; i < Math.min(offset + limit, ordinals.getCardinality()); i++) {
-            wanted.add(ordinals.select(i));
-        }
-        List<LineView> lines = jdbc.sql("""
-                        select r.ordinal, r.source_key, r.label, coalesce(s.stance_reason, '') as stance_reason,
-                          coalesce(d.remote_id, '') as remote_id
-                        from route_record r left join record_state s on s.route_id = r.route_id and s.ordinal = r.ordinal
-                        left join destination_record d on d.id = s.record_id
-                        where r.route_id = ? and r.ordinal = any (?) order by r.ordinal
-                        """)
-                .params(routeId, wanted.toArray(Integer[]::new))
-                .query((row, number) -> new LineView(
-                        -row.getInt("ordinal"),
-                        row.getString("source_key"),
-                        row.getString("label"),
-                        verdict,
-                        LineState.NONE,
-                        "",
-                        verdict == Verdict.LEFT_OUT ? row.getString("stance_reason") : "",
-                        row.getString("remote_id"),
-                        List.of(),
-                        Optional.empty(),
-                        Optional.empty(),
-                        ""))
-                .list();
-        return new Window(ordinals.getCardinality(), lines);
-    }
-
-    /** Hands over every line in order, a page at a time. */
-    void each(long runId, Consumer<LineView> sink) {
-        int after = 0;
-        while (true) {
-            List<LineView> page = jdbc.sql(
-                            "select " + VIEW + JOINED + " where m.run_id = ? and m.line > ? order by m.line limit 2000")
-                    .params(runId, after)
-                    .query((row, number) -> view(row))
-                    .list();
-            if (page.isEmpty()) {
-                return;
-            }
-            page.forEach(sink);
-            after = page.get(page.size() - 1).line();
-        }
-    }
-
-    private Line line(ResultSet row, Map<String, Field> described) throws SQLException {
-        return line(row, fields.read(row.getString("fields"), described));
-    }
-
-    private static Line line(ResultSet row, List<FieldDecision> decisions) throws SQLException {
-        return new Line(
-                row.getInt("line"),
-                row.getInt("ordinal"),
-                row.getString("source_key"),
-                row.getString("label"),
-                Verdict.valueOf(row.getString("verdict")),
-                row.getString("code"),
-                row.getString("reason"),
-                row.getString("remote_id"),
-                decisions,
-                row.getLong("input_fingerprint"),
-                row.getLong("sent_fingerprint"),
-                Rows.optionalTime(row, "there_read_at"));
-    }
-
-    private LineView view(ResultSet row) throws SQLException {
-        return new LineView(
-                row.getInt("line"),
-                row.getString("source_key"),
-                row.getString("label"),
-                Verdict.valueOf(row.getString("verdict")),
-                LineState.valueOf(row.getString("state")),
-                row.getString("code"),
-                row.getString("reason"),
-                row.getString("remote_id"),
-                fields.view(row.getString("fields")),
-                Rows.optionalTime(row, "there_read_at"),
-                Rows.optionalTime(row, "answered_at"),
-                row.getString("answer"));
     }
 
     private static Integer[] boxed(RoaringBitmap ordinals) {

@@ -31,7 +31,7 @@ class RunController {
     private static final int WINDOW = 500;
 
     private final Runs runs;
-    private final Lines lines;
+    private final LineViews lines;
     private final RunKeeper keeper;
     private final RunDecisions decisions;
     private final RunComparison comparison;
@@ -41,7 +41,7 @@ class RunController {
 
     RunController(
             Runs runs,
-            Lines lines,
+            LineViews lines,
             RunKeeper keeper,
             RunDecisions decisions,
             RunComparison comparison,
@@ -135,7 +135,7 @@ class RunController {
 
     /** A window on the lines, by offset, so that any place of a long manifest can be scrolled to. */
     @GetMapping("/runs/{id}/lines")
-    Lines.Window lines(
+    LineViews.Window lines(
             @PathVariable long id,
             @RequestParam(defaultValue = "") String verdict,
             @RequestParam(defaultValue = "") String state,
@@ -147,8 +147,8 @@ class RunController {
         if (limit < 1 || limit > WINDOW || offset < 0) {
             throw Problem.invalid("A window holds 1 to " + WINDOW + " lines.");
         }
-        Lines.Filter filter = new Lines.Filter(verdict, state, field, code, find);
-        Lines.Window written = lines.window(id, filter, offset, limit);
+        LineViews.Filter filter = new LineViews.Filter(verdict, state, field, code, find);
+        LineViews.Window written = lines.window(id, filter, offset, limit);
         if (!verdict.equals("UNCHANGED") && !verdict.equals("LEFT_OUT")
                 || !find.isEmpty()
                 || !state.isEmpty()
@@ -159,14 +159,14 @@ class RunController {
     }
 
     /** Lines that are written down come first, then the records that have none since nothing of theirs changed. */
-    private Lines.Window with(Lines.Window written, long id, Verdict verdict, int offset, int limit) {
+    private LineViews.Window with(LineViews.Window written, long id, Verdict verdict, int offset, int limit) {
         int from = (int) Math.max(0, offset - written.total());
         int wanted = limit - written.lines().size();
         var ordinals = verdict == Verdict.UNCHANGED ? runs.unchanged(id) : runs.leftOut(id);
-        Lines.Window quiet = lines.quiet(runs.get(id).routeId(), verdict, ordinals, from, wanted);
+        LineViews.Window quiet = lines.quiet(runs.get(id).routeId(), verdict, ordinals, from, wanted);
         List<LineView> all = new ArrayList<>(written.lines());
         all.addAll(quiet.lines());
-        return new Lines.Window(written.total() + quiet.total(), all);
+        return new LineViews.Window(written.total() + quiet.total(), all);
     }
 
     @GetMapping(path = "/runs/{id}/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)

@@ -24,7 +24,7 @@ public class RunDecisions {
     private final Routes routes;
     private final ServiceRoutes serviceRoutes;
     private final Runs runs;
-    private final Lines lines;
+    private final PlannedLines lines;
     private final AbandonedCalls abandoned;
     private final RunKeeper keeper;
     private final Circuits circuits;
@@ -35,7 +35,7 @@ public class RunDecisions {
             Routes routes,
             ServiceRoutes serviceRoutes,
             Runs runs,
-            Lines lines,
+            PlannedLines lines,
             AbandonedCalls abandoned,
             RunKeeper keeper,
             Circuits circuits,

@@ -39,6 +39,7 @@ public class RunKeeper {
     private final RunLease lease;
     private final RunHistory history;
     private final Lines lines;
+    private final PlannedLines planned;
     private final DrawUp drawUp;
     private final UndoDraw undoDraw;
     private final Bookkeeping bookkeeping;
@@ -59,6 +60,7 @@ public class RunKeeper {
             RunLease lease,
             RunHistory history,
             Lines lines,
+            PlannedLines planned,
             DrawUp drawUp,
             UndoDraw undoDraw,
             Bookkeeping bookkeeping,
@@ -72,6 +74,7 @@ public class RunKeeper {
         this.lease = lease;
         this.history = history;
         this.lines = lines;
+        this.planned = planned;
         this.drawUp = drawUp;
         this.undoDraw = undoDraw;
         this.bookkeeping = bookkeeping;
@@ -253,7 +256,7 @@ public class RunKeeper {
         try {
             int epoch = runs.epoch(runId);
             bookkeeping.takeUp(route, runId, epoch);
-            progress.begin(lines.unsettled(runId));
+            progress.begin(planned.unsettled(runId));
             FirstWave wave = history.firstWave(runId, route.route().spec().waves());
             close(runId, sender.send(route, runId, epoch, wave, progress), progress);
         } catch (OpenCalls.RunLost lost) {

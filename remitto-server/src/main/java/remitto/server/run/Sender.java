@@ -39,6 +39,7 @@ class Sender {
     private static final int READ_AHEAD = 2;
 
     private final Lines lines;
+    private final PlannedLines planned;
     private final OpenCalls calls;
     private final Outcomes outcomes;
     private final ReadBack readBack;
@@ -51,6 +52,7 @@ class Sender {
 
     Sender(
             Lines lines,
+            PlannedLines planned,
             OpenCalls calls,
             Outcomes outcomes,
             ReadBack readBack,
@@ -64,6 +66,7 @@ class Sender {
         this.runs = runs;
         this.lastLook = lastLook;
         this.lines = lines;
+        this.planned = planned;
         this.calls = calls;
         this.outcomes = outcomes;
         this.readBack = readBack;
@@ -113,7 +116,7 @@ class Sender {
             this.epoch = epoch;
             this.profile = route.connection().profile();
             this.stop = new Stop(progress);
-            this.stock = new Stock(lines, runId, wave);
+            this.stock = new Stock(planned, runId, wave);
             this.wave = wave;
             this.progress = progress;
             this.numbers = new CallNumbers(epoch);
@@ -226,7 +229,7 @@ class Sender {
                     return;
                 }
                 List<Line> batch =
-                        lines.toSend(runId, numbers, route.described().description());
+                        planned.toSend(runId, numbers, route.described().description());
                 progress.add(numbers.size() - batch.size());
                 for (List<Line> part : BatchSize.split(batch, profile.limits().bytesPerCall())) {
                     delivery(verdict).deliver(part);
@@ -237,7 +240,7 @@ class Sender {
 
         private Delivery delivery(Verdict verdict) {
             return new Delivery(
-                    new Delivery.Tools(lines, calls, outcomes, readBack, circuits, clock),
+                    new Delivery.Tools(calls, outcomes, readBack, circuits, clock),
                     new Delivery.Task(route, runId, epoch, verdict, numbers, look, books, slots),
                     wave,
                     stop);

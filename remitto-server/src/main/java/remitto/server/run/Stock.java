@@ -13,7 +13,7 @@ import remitto.core.manifest.Verdict;
 final class Stock {
     private static final int AT_ONCE = 10_000;
 
-    private final Lines lines;
+    private final PlannedLines lines;
     private final long runId;
     private final FirstWave wave;
     /** Lines of calls that were open when the first were given out: what was found out before that is planned again. */
@@ -22,7 +22,7 @@ final class Stock {
     private final Map<Verdict, ArrayDeque<Integer>> left = new EnumMap<>(Verdict.class);
     private final Map<Verdict, Integer> upTo = new EnumMap<>(Verdict.class);
 
-    Stock(Lines lines, long runId, FirstWave wave) {
+    Stock(PlannedLines lines, long runId, FirstWave wave) {
         this.lines = lines;
         this.runId = runId;
         this.wave = wave;

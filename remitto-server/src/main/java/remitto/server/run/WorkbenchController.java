@@ -42,7 +42,7 @@ class WorkbenchController {
     private final DatasetQueries queries;
     private final ServiceRoutes serviceRoutes;
     private final RunKeeper keeper;
-    private final Lines lines;
+    private final LineViews lines;
     private final TestRecords testRecords;
     private final Journal journal;
 
@@ -54,7 +54,7 @@ class WorkbenchController {
             DatasetQueries queries,
             ServiceRoutes serviceRoutes,
             RunKeeper keeper,
-            Lines lines,
+            LineViews lines,
             TestRecords testRecords,
             Journal journal) {
         this.follower = follower;
@@ -130,7 +130,7 @@ class WorkbenchController {
         }
         AtomicLong runId = new AtomicLong();
         Sender.Result result = keeper.tryOne(route, key, row, who.getName(), runId::set);
-        LineView line = lines.window(runId.get(), new Lines.Filter("", "", "", "", ""), 0, 1).lines().stream()
+        LineView line = lines.window(runId.get(), new LineViews.Filter("", "", "", "", ""), 0, 1).lines().stream()
                 .findFirst()
                 .orElseGet(() -> unchanged(key));
         if (trial.made().isPresent() && line.state() == LineState.ACKNOWLEDGED) {

@@ -1,0 +1,124 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { fireEvent, render, screen, waitFor } from '@testing-library/react';
+import { MemoryRouter } from 'react-router';
+import { describe, expect, it, vi } from 'vitest';
+import { HeldPage } from './HeldPage';
+
+const { answers, posted } = vi.hoisted(() => ({
+  answers: new Map<string, unknown>(),
+  posted: [] as { path: string; body: unknown }[],
+}));
+
+vi.mock('../../api/client', () => ({
+  api: {
+    GET: (path: string) => Promise.resolve(answers.get(path)),
+    POST: (path: string, { params, body }: { params: { path: { id: number } }; body: unknown }) => {
+      posted.push({ path: path.replace('{id}', String(params.path.id)), body });
+      return Promise.resolve(answers.get(path) ?? {});
+    },
+  },
+  ok: (answer: Promise<unknown>) => answer,
+}));
+
+const AT = '2026-11-24T09:00:00Z';
+
+const GROUPS = [
+  {
+    routeId: 1,
+    route: 'Passes',
+    destination: 'Purser CRM',
+    code: 'unusable:phone',
+    field: '',
+    firstSeen: AT,
+    records: 2,
+  },
+  {
+    routeId: 2,
+    route: 'Say so',
+    destination: 'Foghorn',
+    code: 'outcome-unknown',
+    field: '',
+    firstSeen: AT,
+    records: 1,
+  },
+];
+
+const RECORD = {
+  id: 11,
+  routeId: 1,
+  route: 'Passes',
+  key: 'P-7',
+  label: 'Ingrid Solvang',
+  field: 'phone',
+  reason: 'The number has too few digits',
+  values: [{ field: 'phone', old: '+4791000000', fresh: '12' }],
+  runId: 4,
+  firstSeen: AT,
+  lastSeen: AT,
+  tries: 3,
+};
+
+/** Answers by path; what was posted is kept. */
+function server(given: Record<string, unknown>) {
+  answers.clear();
+  Object.entries(given).forEach(([path, answer]) => answers.set(path, answer));
+  posted.length = 0;
+}
+
+function show(path: string) {
+  render(
+    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
+      <MemoryRouter initialEntries={[path]}>
+        <HeldPage />
+      </MemoryRouter>
+    </QueryClientProvider>,
+  );
+}
+
+const HOLDS = {
+  '/api/held': { total: 3, groups: GROUPS },
+  '/api/held/records': { records: [RECORD] },
+};
+
+describe('what is held', () => {
+  it('has its reason in words, its values then, and how often it was tried', async () => {
+    server(HOLDS);
+    show('/held');
+    expect(await screen.findByText('The number has too few digits')).toBeVisible();
+    expect(screen.getByText('phone cannot be used, so the record is held')).toBeVisible();
+    expect(screen.getByText('Nobody knows whether it arrived')).toBeVisible();
+    expect(screen.getByText('3', { selector: 'td' })).toBeVisible();
+    expect(screen.getByText('+4791000000')).toBeInTheDocument();
+    expect(screen.queryByText(/again now/)).toBeNull();
+  });
+
+  it('can be tried again, some or all of a reason', async () => {
+    server({ ...HOLDS, '/api/routes/{id}/held/retry': { runId: 5 } });
+    show('/held?route=1&code=unusable:phone');
+    expect(await screen.findByText('Try all of them again now')).toBeVisible();
+    fireEvent.click(await screen.findByLabelText('Choose P-7'));
+    fireEvent.click(screen.getByText('Try 1 record again now'));
+    await waitFor(() =>
+      expect(posted).toEqual([
+        { path: '/api/routes/1/held/retry', body: { code: 'unusable:phone', keys: ['P-7'] } },
+      ]),
+    );
+  });
+
+  it('asks a person what became of a call whose outcome nobody knows', async () => {
+    server(HOLDS);
+    show('/held?route=2&code=outcome-unknown');
+    expect(await screen.findByText('It arrived: all of them')).toBeVisible();
+    expect(screen.queryByText(/again now/)).toBeNull();
+    fireEvent.click(screen.getByText('Send all of them again'));
+    await waitFor(() =>
+      expect(posted).toEqual([{ path: '/api/routes/2/held/unknown', body: { keys: [], arrived: false } }]),
+    );
+  });
+
+  it('says what being held means when nothing is', async () => {
+    server({ '/api/held': { total: 0, groups: [] }, '/api/held/records': { records: [] } });
+    show('/held');
+    expect(await screen.findByText(/released\s+by itself once the cause is fixed/)).toBeVisible();
+  });
+});
