@@ -50,10 +50,9 @@ export function RelatedRows({
                   </option>
                 ))}
               </Select>
-              <span>,</span>
               <RowPick columns={columns} pick={one.pick} onChange={(pick) => change(i, { pick })} />
               <RowConditions columns={columns} only={one.only} onChange={(only) => change(i, { only })} />
-              <span>: the</span>
+              <span>their</span>
               <RowParts columns={columns} parts={one.parts} onChange={(parts) => change(i, { parts })} />
               <span>{fields ? 'become' : 'named'}</span>
               <NameThere

@@ -44,7 +44,7 @@ export function TravelTable({
         </label>
       </div>
       <div className="max-h-[420px] overflow-y-auto" tabIndex={0} role="region" aria-label="Columns">
-        <table className="w-full border-collapse">
+        <table className="w-full border-collapse [&_td]:align-middle [&_tr:last-child_td]:border-b-0">
           <thead>
             <tr>
               <th className={TH}>Travels</th>
