@@ -77,7 +77,6 @@ class FileSender {
         private final long runId;
         private final int epoch;
         private final FirstWave wave;
-        private final Progress progress;
         private final Stop stop;
         private final Stock stock;
         private final CallNumbers numbers;
@@ -90,7 +89,6 @@ class FileSender {
             this.runId = runId;
             this.epoch = epoch;
             this.wave = wave;
-            this.progress = progress;
             this.stop = new Stop(progress);
             this.stock = new Stock(planned, runId, wave);
             this.numbers = new CallNumbers(epoch);
@@ -234,7 +232,6 @@ class FileSender {
                         .forEach(line -> settlement.acknowledged(line, id(line, key), path));
                 outcomes.settle(route, new Outcomes.Maker(runId, epoch, 0), settlement);
                 wave.settled(settlement.acknowledged.size(), 0);
-                progress.add(settlement.acknowledged.size());
             }
             calls.close(runId, call);
         }

@@ -11,6 +11,7 @@ final class FirstWave {
     private long settled;
     private long refused;
     private boolean passed;
+    private Optional<Progress> progress = Optional.empty();
 
     /**
      * @param given lines that went before, when sending is taken up again
@@ -39,9 +40,16 @@ final class FirstWave {
         given += lines;
     }
 
+    /** Tells how far the run is with every outcome from now on. */
+    synchronized void tell(Progress watched) {
+        progress = Optional.of(watched);
+    }
+
+    /** @param lines that have their outcome now, refusals among them */
     synchronized void settled(int lines, int refusals) {
         settled += lines;
         refused += refusals;
+        progress.ifPresent(watched -> watched.add(lines));
         notifyAll();
     }
 

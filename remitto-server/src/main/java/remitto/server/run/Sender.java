@@ -80,6 +80,7 @@ class Sender {
 
     /** Sends until nothing is planned, or it has to stop. */
     Result send(BoundRoute route, long runId, int epoch, FirstWave wave, Progress progress) {
+        wave.tell(progress);
         if (route.connection().destination() instanceof WholeFiles) {
             return files.send(route, runId, epoch, wave, progress);
         }
@@ -233,7 +234,6 @@ class Sender {
                 progress.add(numbers.size() - batch.size());
                 for (List<Line> part : BatchSize.split(batch, profile.limits().bytesPerCall())) {
                     delivery(verdict).deliver(part);
-                    progress.add(part.size());
                 }
             }
         }

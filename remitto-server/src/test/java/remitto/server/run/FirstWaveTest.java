@@ -31,6 +31,20 @@ class FirstWaveTest {
     }
 
     @Test
+    void progressIsWhatHasItsOutcomeAndNothingThatWasOnlyTaken() {
+        Progress progress = new Progress();
+        progress.begin(10);
+        FirstWave wave = FirstWave.none();
+        wave.tell(progress);
+        wave.gave(10);
+        assertThat(progress.snapshot().done()).isZero();
+        wave.settled(4, 1);
+        wave.settled(2, 0);
+        assertThat(progress.snapshot().done()).isEqualTo(6);
+        assertThat(progress.snapshot().total()).isEqualTo(10);
+    }
+
+    @Test
     void tooManyRefusalsCloseItWithTheCount() {
         FirstWave wave = fresh(TEN);
         wave.gave(10);
