@@ -30,8 +30,4 @@ record TableAddress(URI uri, String host, int port, String database, String sslm
         }
         return new TableAddress(uri, uri.getHost(), uri.getPort() < 0 ? 5432 : uri.getPort(), database, mode);
     }
-
-    String jdbc() {
-        return "jdbc:postgresql://" + host + ":" + port + "/" + database;
-    }
 }

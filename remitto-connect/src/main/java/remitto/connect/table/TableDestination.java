@@ -1,7 +1,6 @@
 package remitto.connect.table;
 
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -12,13 +11,13 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Properties;
 import java.util.stream.Collectors;
 import remitto.connect.destination.Destination;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.DestinationProblem.Kind;
 import remitto.connect.destination.Pace;
 import remitto.connect.outgoing.AddressGuard;
+import remitto.connect.postgres.PostgresLogin;
 import remitto.connect.profile.Profile;
 import remitto.connect.profile.Setup;
 import remitto.connect.signin.Login;
@@ -70,16 +69,14 @@ public final class TableDestination implements Destination, Setup {
     private Connection open() throws SQLException {
         TableAddress address = TableAddress.of(login.setting("base_address"));
         guard.check(address.uri());
-        Properties properties = new Properties();
-        properties.setProperty("user", login.setting("user"));
-        properties.setProperty("password", login.setting("password"));
-        properties.setProperty("sslmode", address.sslmode());
-        properties.setProperty("connectTimeout", Integer.toString(CONNECT_SECONDS));
-        properties.setProperty("loginTimeout", Integer.toString(CONNECT_SECONDS));
-        properties.setProperty("socketTimeout", Long.toString(longest.toSeconds() + 5));
-        properties.setProperty("ApplicationName", "Remitto");
-        properties.setProperty("options", "-c TimeZone=UTC -c statement_timeout=" + longest.toMillis());
-        return DriverManager.getConnection(address.jdbc(), properties);
+        return new PostgresLogin(
+                        address.host(),
+                        address.port(),
+                        address.database(),
+                        login.setting("user"),
+                        login.setting("password"),
+                        address.sslmode())
+                .open(longest.plusSeconds(5), "-c TimeZone=UTC -c statement_timeout=" + longest.toMillis());
     }
 
     private String schema() {

@@ -1,7 +1,7 @@
 package remitto.connect.warehouse;
 
+import java.net.SocketTimeoutException;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.ResultSetMetaData;
@@ -12,25 +12,33 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
-import java.util.Properties;
 import org.jspecify.annotations.Nullable;
-import org.postgresql.core.Parser;
+import org.postgresql.PGConnection;
 import org.postgresql.util.PSQLException;
+import remitto.connect.postgres.PostgresLogin;
 import remitto.connect.warehouse.WarehouseProblem.Kind;
 import remitto.core.dataset.ColumnType;
 
 /**
- * Reads a warehouse. Every statement runs in a read-only transaction with a time limit; a text of more than one
- * statement is refused, so that nothing can step out of that transaction.
+ * Reads a warehouse. Every statement runs in a read-only transaction with a time limit; what somebody
+ * wrote is looked at by itself first ({@link SqlText}), so that nothing can step out of that transaction.
  */
 public final class Warehouse {
     private static final int FETCH = 2_000;
-    private static final int CONNECT_SECONDS = 8;
+    /** The server should have stopped a statement by itself before. */
+    private static final Duration AFTER_THE_SERVER = Duration.ofSeconds(30);
 
     private final WarehouseSettings settings;
+    private final CheckedTexts checked;
 
     public Warehouse(WarehouseSettings settings) {
+        this(settings, new CheckedTexts());
+    }
+
+    /** @param checked what the server has parsed by itself already, kept by whoever opens warehouses */
+    public Warehouse(WarehouseSettings settings, CheckedTexts checked) {
         this.settings = settings;
+        this.checked = checked;
     }
 
     /** Takes rows one at a time; the array is reused for the next row. */
@@ -49,7 +57,7 @@ public final class Warehouse {
     public Preview preview(String sql, int limit, Duration timeout) {
         long start = System.nanoTime();
         return withConnection(timeout, connection -> {
-            try (PreparedStatement statement = connection.prepareStatement(single(sql))) {
+            try (PreparedStatement statement = connection.prepareStatement(SqlText.query(sql))) {
                 statement.setMaxRows(limit + 1);
                 statement.setFetchSize(Math.min(FETCH, limit + 1));
                 try (ResultSet rows = query(statement)) {
@@ -72,7 +80,7 @@ public final class Warehouse {
     /** Columns and types of a query, without running it. */
     public List<Preview.PreviewColumn> describe(String sql, Duration timeout) {
         return withConnection(timeout, connection -> {
-            try (PreparedStatement statement = connection.prepareStatement(single(sql))) {
+            try (PreparedStatement statement = connection.prepareStatement(SqlText.query(sql))) {
                 ResultSetMetaData data = statement.getMetaData();
                 if (data == null) {
                     throw new WarehouseProblem(Kind.WOULD_WRITE, "This statement gives no rows; a dataset is a query.");
@@ -126,24 +134,17 @@ public final class Warehouse {
     }
 
     /**
-     * The query without its closing semicolon.
+     * A query that may stand within other SQL: looked at by itself here, and parsed by itself by the server.
      *
-     * @throws WarehouseProblem if the text holds no statement or more than one
+     * @throws WarehouseProblem if it is not one query, or the server does not take it
      */
-    public static String single(String sql) {
-        try {
-            var parsed = Parser.parseJdbcSql(sql, true, false, true, false, false);
-            if (parsed.size() != 1) {
-                throw new WarehouseProblem(
-                        Kind.SQL_FAULT,
-                        parsed.isEmpty()
-                                ? "There is no query yet."
-                                : "One query at a time; this text holds " + parsed.size() + " statements.");
-            }
-            return sql.strip().replaceAll(";\\s*$", "");
-        } catch (SQLException e) {
-            throw new WarehouseProblem(Kind.SQL_FAULT, message(e), OptionalInt.empty(), e);
+    public String alone(String sql, Duration timeout) {
+        String text = SqlText.query(sql);
+        if (!checked.contains(settings, text)) {
+            describe(sql, timeout);
+            checked.add(settings, text);
         }
+        return text;
     }
 
     private interface Work<T> {
@@ -170,27 +171,37 @@ public final class Warehouse {
     }
 
     private Connection open(Duration timeout) throws SQLException {
-        Properties properties = new Properties();
-        properties.setProperty("user", settings.user());
-        properties.setProperty("password", settings.password());
-        properties.setProperty("sslmode", settings.tls().driverMode());
-        properties.setProperty("connectTimeout", Integer.toString(CONNECT_SECONDS));
-        properties.setProperty("loginTimeout", Integer.toString(CONNECT_SECONDS));
-        properties.setProperty("ApplicationName", "Remitto");
-        // Text transfer keeps one spelling per type, which fingerprints rely on.
-        properties.setProperty("binaryTransfer", "false");
-        properties.setProperty(
-                "options",
-                "-c default_transaction_read_only=on -c TimeZone=UTC -c statement_timeout=" + timeout.toMillis());
-        Connection connection = DriverManager.getConnection(
-                "jdbc:postgresql://" + settings.host() + ":" + settings.port() + "/" + settings.database(), properties);
+        Connection connection = new PostgresLogin(
+                        settings.host(),
+                        settings.port(),
+                        settings.database(),
+                        settings.user(),
+                        settings.password(),
+                        settings.tls().driverMode())
+                .open(
+                        timeout.plus(AFTER_THE_SERVER),
+                        "-c default_transaction_read_only=on -c TimeZone=UTC -c standard_conforming_strings=on"
+                                + " -c statement_timeout=" + timeout.toMillis());
         try {
+            refuseSuperuser(connection);
             connection.setReadOnly(true);
             connection.setAutoCommit(false);
             return connection;
-        } catch (SQLException e) {
+        } catch (SQLException | RuntimeException e) {
             connection.close();
             throw e;
+        }
+    }
+
+    /** The server tells with every connection, so asking costs nothing. */
+    private void refuseSuperuser(Connection connection) throws SQLException {
+        if ("on".equals(connection.unwrap(PGConnection.class).getParameterStatus("is_superuser"))) {
+            throw new WarehouseProblem(
+                    Kind.LOGIN_REFUSED,
+                    "User " + settings.user()
+                            + " is a superuser of the warehouse, so reading could write, run programs and read"
+                            + " files there. Use a login that may only read: "
+                            + String.join(" ", WarehouseBrowser.loginStatements(settings.user(), settings.database())));
         }
     }
 
@@ -238,33 +249,32 @@ public final class Warehouse {
             int at = server.getServerErrorMessage().getPosition();
             position = at > 0 ? OptionalInt.of(at) : OptionalInt.empty();
         }
+        Kind kind = kind(state, e);
+        String message =
+                switch (kind) {
+                    case SIGN_IN_REFUSED -> "The warehouse refused user " + settings.user() + ".";
+                    case UNREACHABLE -> "The warehouse at " + settings + " did not answer.";
+                    case WOULD_WRITE -> "Reading never writes, and this query would.";
+                    case TOOK_TOO_LONG -> "Stopped after " + timeout.toSeconds() + " s, the time limit.";
+                    case NOT_PERMITTED -> "User " + settings.user() + " may not read this.";
+                    default -> "The warehouse refused this query (SQLSTATE " + state + ").";
+                };
+        return new WarehouseProblem(kind, message, message(e), position, e);
+    }
+
+    private static Kind kind(String state, SQLException e) {
         if (state.startsWith("28")) {
-            return new WarehouseProblem(
-                    Kind.SIGN_IN_REFUSED,
-                    "The warehouse refused user " + settings.user() + ": " + message(e),
-                    position,
-                    e);
-        }
-        if (state.startsWith("08") || state.startsWith("57P") || state.equals("3D000")) {
-            return new WarehouseProblem(
-                    Kind.UNREACHABLE, "The warehouse at " + settings + " did not answer: " + message(e), position, e);
+            return Kind.SIGN_IN_REFUSED;
+        } else if (e.getCause() instanceof SocketTimeoutException && state.startsWith("08")) {
+            return Kind.TOOK_TOO_LONG;
+        } else if (state.startsWith("08") || state.startsWith("57P") || state.equals("3D000")) {
+            return Kind.UNREACHABLE;
         }
         return switch (state) {
-            case "25006" ->
-                new WarehouseProblem(Kind.WOULD_WRITE, "Reading never writes: " + message(e) + ".", position, e);
-            case "57014" ->
-                new WarehouseProblem(
-                        Kind.TOOK_TOO_LONG,
-                        "Stopped after " + timeout.toSeconds() + " s, the time limit.",
-                        position,
-                        e);
-            case "42501" ->
-                new WarehouseProblem(
-                        Kind.NOT_PERMITTED,
-                        "User " + settings.user() + " may not read this: " + message(e),
-                        position,
-                        e);
-            default -> new WarehouseProblem(Kind.SQL_FAULT, message(e), position, e);
+            case "25006" -> Kind.WOULD_WRITE;
+            case "57014" -> Kind.TOOK_TOO_LONG;
+            case "42501" -> Kind.NOT_PERMITTED;
+            default -> Kind.SQL_FAULT;
         };
     }
 

@@ -25,7 +25,8 @@ final class WarehouseBrowser {
             select n.nspname as schema, c.relname as name, c.reltuples::bigint as estimate,
                    has_schema_privilege(n.oid, 'usage') and has_table_privilege(c.oid, 'select') as readable,
                    has_table_privilege(c.oid, 'insert') or has_table_privilege(c.oid, 'update')
-                     or has_table_privilege(c.oid, 'delete') as writable,
+                     or has_table_privilege(c.oid, 'delete')
+                     or has_table_privilege(c.oid, 'truncate') as writable,
                    a.attname as column, format_type(a.atttypid, a.atttypmod) as type
             from pg_class c
             join pg_namespace n on n.oid = c.relnamespace
@@ -35,6 +36,22 @@ final class WarehouseBrowser {
             order by n.nspname, c.relname, a.attnum
             """;
 
+    private static final String RIGHTS = """
+            select words from (
+              select 'may make roles' as words from pg_roles where rolname = current_user and rolcreaterole
+              union all select 'may make databases' from pg_roles where rolname = current_user and rolcreatedb
+              union all select 'may replicate the server' from pg_roles where rolname = current_user and rolreplication
+              union all select 'is a member of ' || r.rolname from pg_roles r
+                where r.rolname in ('pg_write_all_data', 'pg_execute_server_program', 'pg_read_server_files',
+                                    'pg_write_server_files', 'pg_signal_backend', 'pg_create_subscription')
+                  and pg_has_role(current_user, r.oid, 'member')
+              union all select 'is a member of the superuser ' || r.rolname from pg_roles r
+                where r.rolsuper and r.rolname <> current_user and pg_has_role(current_user, r.oid, 'member')
+              union all select 'may make schemas in this database'
+                where has_database_privilege(current_database(), 'create')
+            ) as found
+            """;
+
     private final Connection connection;
 
     WarehouseBrowser(Connection connection) {
@@ -42,8 +59,9 @@ final class WarehouseBrowser {
     }
 
     WarehouseReport report(WarehouseSettings settings) throws SQLException {
-        List<String> warnings = new ArrayList<>();
-        Map<String, List<Table>> tables = tables(warnings);
+        List<String> beyond = new ArrayList<>();
+        rights(beyond);
+        Map<String, List<Table>> tables = tables(beyond);
         List<Schema> schemas = new ArrayList<>();
         try (PreparedStatement statement = connection.prepareStatement(SCHEMAS);
                 ResultSet rows = statement.executeQuery()) {
@@ -51,7 +69,7 @@ final class WarehouseBrowser {
                 String name = rows.getString("schema");
                 schemas.add(new Schema(name, rows.getBoolean("usable"), tables.getOrDefault(name, List.of())));
                 if (rows.getBoolean("creates")) {
-                    warnings.add("This login may create tables in schema " + name + "; reading needs no such right.");
+                    beyond.add("may create tables in schema " + name);
                 }
             }
         }
@@ -61,11 +79,11 @@ final class WarehouseBrowser {
                 text("select coalesce((select ssl from pg_stat_ssl where pid = pg_backend_pid()), false)::text")
                         .equals("true"),
                 schemas,
-                warnings,
+                beyond,
                 grants(settings, schemas));
     }
 
-    private Map<String, List<Table>> tables(List<String> warnings) throws SQLException {
+    private Map<String, List<Table>> tables(List<String> beyond) throws SQLException {
         Map<String, List<Table>> bySchema = new LinkedHashMap<>();
         try (PreparedStatement statement = connection.prepareStatement(TABLES);
                 ResultSet rows = statement.executeQuery()) {
@@ -80,7 +98,7 @@ final class WarehouseBrowser {
                     bySchema.computeIfAbsent(schema, key -> new ArrayList<>())
                             .add(new Table(name, rows.getLong("estimate"), rows.getBoolean("readable"), columns));
                     if (rows.getBoolean("writable")) {
-                        warnings.add("This login may write to " + last + "; reading needs no such right.");
+                        beyond.add("may write to " + last);
                     }
                 }
                 columns.add(new TableColumn(rows.getString("column"), rows.getString("type")));
@@ -90,17 +108,32 @@ final class WarehouseBrowser {
     }
 
     private List<String> grants(WarehouseSettings settings, List<Schema> schemas) {
-        List<String> grants = new ArrayList<>();
-        grants.add(
-                "create role " + quote(settings.user()) + " login password '...' nosuperuser nocreatedb nocreaterole;");
-        grants.add("alter role " + quote(settings.user()) + " set default_transaction_read_only = on;");
-        grants.add("grant connect on database " + quote(settings.database()) + " to " + quote(settings.user()) + ";");
+        List<String> grants = new ArrayList<>(loginStatements(settings.user(), settings.database()));
         for (Schema schema : schemas) {
             grants.add("grant usage on schema " + quote(schema.name()) + " to " + quote(settings.user()) + ";");
             grants.add("grant select on all tables in schema " + quote(schema.name()) + " to " + quote(settings.user())
                     + ";");
         }
         return grants;
+    }
+
+    /** Statements that make a login which may sign in and nothing else yet. */
+    static List<String> loginStatements(String user, String database) {
+        return List.of(
+                "create role " + quote(user)
+                        + " login password '...' nosuperuser nocreatedb nocreaterole noreplication nobypassrls;",
+                "alter role " + quote(user) + " set default_transaction_read_only = on;",
+                "grant connect on database " + quote(database) + " to " + quote(user) + ";");
+    }
+
+    /** What the login may do that no reading needs, in words. */
+    private void rights(List<String> beyond) throws SQLException {
+        try (PreparedStatement statement = connection.prepareStatement(RIGHTS);
+                ResultSet rows = statement.executeQuery()) {
+            while (rows.next()) {
+                beyond.add(rows.getString("words"));
+            }
+        }
     }
 
     private String text(String sql) throws SQLException {

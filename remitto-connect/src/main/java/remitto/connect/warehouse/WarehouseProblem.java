@@ -14,20 +14,38 @@ public final class WarehouseProblem extends RuntimeException {
         WOULD_WRITE,
         TOOK_TOO_LONG,
         COLUMN_GONE,
-        CANCELLED
+        CANCELLED,
+        LOGIN_REFUSED
     }
 
     private final Kind kind;
     private final transient OptionalInt position;
+    private final String serversWords;
 
     public WarehouseProblem(Kind kind, String message, OptionalInt position, Throwable cause) {
+        this(kind, message, "", position, cause);
+    }
+
+    /** @param serversWords what the server said; it can hold values of rows, so it is kept apart from the message */
+    WarehouseProblem(Kind kind, String message, String serversWords, OptionalInt position, Throwable cause) {
         super(message, cause);
         this.kind = kind;
         this.position = position;
+        this.serversWords = serversWords;
+    }
+
+    WarehouseProblem(Kind kind, String message, int position) {
+        this(kind, message, OptionalInt.of(position), new IllegalArgumentException(message));
     }
 
     public WarehouseProblem(Kind kind, String message) {
         this(kind, message, OptionalInt.empty(), new IllegalStateException(message));
+    }
+
+    /** The message with the server's own words; for those only who may see values of its rows. */
+    public String withServersWords() {
+        String message = String.valueOf(getMessage());
+        return serversWords.isEmpty() ? message : message.replaceAll("\\.$", "") + ": " + serversWords;
     }
 
     public Kind kind() {

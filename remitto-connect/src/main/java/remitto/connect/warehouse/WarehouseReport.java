@@ -5,7 +5,7 @@ import java.util.List;
 /**
  * What a connection can reach and what it may not.
  *
- * @param warnings things to put right, such as a login that may write
+ * @param warnings what the login may do beyond reading, in words that follow "it"; such a login is not used for reading
  * @param grants statements that give a login exactly the reading it needs
  */
 public record WarehouseReport(

@@ -19,7 +19,8 @@ class TableAddressTest {
     })
     void hostPortDatabaseAndEncryptionAreTaken(String text, String jdbc, String mode) {
         TableAddress address = TableAddress.of(text);
-        assertThat(address.jdbc()).isEqualTo(jdbc);
+        assertThat("jdbc:postgresql://" + address.host() + ":" + address.port() + "/" + address.database())
+                .isEqualTo(jdbc);
         assertThat(address.sslmode()).isEqualTo(mode);
     }
 

@@ -1,5 +1,6 @@
 package remitto.core.audience;
 
+import java.util.List;
 import java.util.Optional;
 
 /**
@@ -11,6 +12,10 @@ import java.util.Optional;
  * @param best absent when all who meet the condition are in it
  */
 public record AudienceSpec(Condition condition, String sql, String zone, HoldOut holdOut, Optional<Best> best) {
+    private static final int MOST_CONDITIONS = 100;
+    private static final int DEEPEST = 10;
+    private static final int LONGEST_SQL = 50_000;
+
     /**
      * The first people by a number.
      *
@@ -26,6 +31,46 @@ public record AudienceSpec(Condition condition, String sql, String zone, HoldOut
 
     public static AudienceSpec of(Condition condition, String zone) {
         return new AudienceSpec(condition, "", zone, HoldOut.none(), Optional.empty());
+    }
+
+    /**
+     * Keeps what somebody can ask within what a server can answer.
+     *
+     * @throws AudienceFault if it has too many conditions, or they are nested too deep
+     */
+    public void checkBounds() {
+        if (sql.length() > LONGEST_SQL) {
+            throw new AudienceFault("The SQL of an audience has at most " + LONGEST_SQL + " characters.");
+        }
+        if (count(condition, 1) > MOST_CONDITIONS) {
+            throw new AudienceFault("An audience has at most " + MOST_CONDITIONS + " conditions.");
+        }
+    }
+
+    /** Stops early, so that a tree of any size costs little. */
+    private static int count(Condition condition, int depth) {
+        if (depth > DEEPEST) {
+            throw new AudienceFault("Conditions are nested at most " + DEEPEST + " deep.");
+        }
+        int sum = 1;
+        for (Condition part : parts(condition)) {
+            sum += count(part, depth + 1);
+            if (sum > MOST_CONDITIONS) {
+                return sum;
+            }
+        }
+        return sum;
+    }
+
+    private static List<Condition> parts(Condition condition) {
+        if (condition instanceof Condition.AllOf all) {
+            return all.conditions();
+        } else if (condition instanceof Condition.AnyOf any) {
+            return any.conditions();
+        } else if (condition instanceof Condition.Unless not) {
+            return List.of(not.condition());
+        }
+        return List.of();
     }
 
     public boolean bySql() {

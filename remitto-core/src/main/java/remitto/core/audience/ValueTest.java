@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Set;
 import remitto.core.dataset.ColumnType;
+import remitto.core.value.Numbers;
 import remitto.core.value.Value;
 
 /** A test of one value. An empty value passes {@link HasNone} and no other. */
@@ -25,6 +26,9 @@ import remitto.core.value.Value;
     @JsonSubTypes.Type(value = ValueTest.TruthIs.class, name = "truth")
 })
 public sealed interface ValueTest {
+    int MOST_VALUES = 500;
+    int LONGEST_TEXT = 1_000;
+
     boolean holds(Value value, Window.Now now);
 
     /** Types it can be asked of. */
@@ -38,6 +42,20 @@ public sealed interface ValueTest {
         }
     }
 
+    private static void bounded(BigDecimal number) {
+        try {
+            Numbers.bounded(number);
+        } catch (NumberFormatException e) {
+            throw new AudienceFault("The number has too many digits.");
+        }
+    }
+
+    private static void bounded(String text) {
+        if (text.length() > LONGEST_TEXT) {
+            throw new AudienceFault("A text that is compared has at most " + LONGEST_TEXT + " characters.");
+        }
+    }
+
     /** Exactly one of these texts. */
     record OneOf(List<String> values) implements ValueTest {
         public OneOf {
@@ -45,6 +63,10 @@ public sealed interface ValueTest {
             if (values.isEmpty()) {
                 throw new AudienceFault("Choose at least one value.");
             }
+            if (values.size() > MOST_VALUES) {
+                throw new AudienceFault("Choose at most " + MOST_VALUES + " values.");
+            }
+            values.forEach(ValueTest::bounded);
         }
 
         @Override
@@ -60,6 +82,10 @@ public sealed interface ValueTest {
 
     /** Contains a part, upper or lower case. */
     record Contains(String part) implements ValueTest {
+        public Contains {
+            bounded(part);
+        }
+
         @Override
         public boolean holds(Value value, Window.Now now) {
             return value instanceof Value.Text text
@@ -75,6 +101,10 @@ public sealed interface ValueTest {
 
     /** BeginsWith with a part, upper or lower case. */
     record BeginsWith(String part) implements ValueTest {
+        public BeginsWith {
+            bounded(part);
+        }
+
         @Override
         public boolean holds(Value value, Window.Now now) {
             return value instanceof Value.Text text
@@ -122,6 +152,10 @@ public sealed interface ValueTest {
     }
 
     record NumberIs(Relation relation, BigDecimal number) implements ValueTest {
+        public NumberIs {
+            bounded(number);
+        }
+
         @Override
         public boolean holds(Value value, Window.Now now) {
             if (!(value instanceof Value.Decimal decimal)) {
@@ -145,6 +179,11 @@ public sealed interface ValueTest {
 
     /** Both ends belong to it. */
     record NumberWithin(BigDecimal least, BigDecimal most) implements ValueTest {
+        public NumberWithin {
+            bounded(least);
+            bounded(most);
+        }
+
         @Override
         public boolean holds(Value value, Window.Now now) {
             return value instanceof Value.Decimal decimal

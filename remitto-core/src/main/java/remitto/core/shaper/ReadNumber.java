@@ -43,7 +43,11 @@ public record ReadNumber(boolean decimalComma) implements PureShaper {
             return new Shaped.Unusable(
                     "\"" + value.display() + "\" is not a number with a decimal " + (decimalComma ? "comma" : "point"));
         }
-        return new Shaped.Usable(
-                new Value.Decimal(new BigDecimal(text.replace(decimal, ".").replace('\u2212', '-'))));
+        try {
+            return new Shaped.Usable(
+                    new Value.Decimal(new BigDecimal(text.replace(decimal, ".").replace('\u2212', '-'))));
+        } catch (NumberFormatException e) {
+            return new Shaped.Unusable("The number has too many digits");
+        }
     }
 }

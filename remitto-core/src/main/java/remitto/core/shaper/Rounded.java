@@ -3,6 +3,7 @@ package remitto.core.shaper;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
 import remitto.core.dataset.Row;
+import remitto.core.value.Numbers;
 import remitto.core.value.Value;
 
 /**
@@ -25,7 +26,7 @@ public record Rounded(int digits) implements PureShaper {
             BigDecimal number = value instanceof Value.Decimal decimal
                     ? decimal.number()
                     : new BigDecimal(Trim.strip(value.display()));
-            return new Shaped.Usable(new Value.Decimal(number.setScale(digits, RoundingMode.HALF_UP)));
+            return new Shaped.Usable(new Value.Decimal(Numbers.bounded(number).setScale(digits, RoundingMode.HALF_UP)));
         } catch (NumberFormatException e) {
             return new Shaped.Unusable("\"" + value.display() + "\" is not a number");
         }

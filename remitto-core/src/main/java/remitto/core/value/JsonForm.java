@@ -44,15 +44,24 @@ public final class JsonForm {
         return tree.map(JsonForm::readPresent).orElse(Value.EMPTY);
     }
 
+    /** A number beyond all bounds stays the text that it was. */
+    private static Value number(BigDecimal number) {
+        try {
+            return new Value.Decimal(number);
+        } catch (NumberFormatException e) {
+            return new Value.Text(number.toString());
+        }
+    }
+
     private static Value readPresent(Object tree) {
         if (tree instanceof Boolean truth) {
             return new Value.Truth(truth);
         }
         if (tree instanceof BigDecimal number) {
-            return new Value.Decimal(number);
+            return number(number);
         }
         if (tree instanceof Number number) {
-            return new Value.Decimal(new BigDecimal(number.toString()));
+            return number(new BigDecimal(number.toString()));
         }
         if (tree instanceof List<?> list) {
             return new Value.Items(

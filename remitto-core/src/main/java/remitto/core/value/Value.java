@@ -44,10 +44,12 @@ public sealed interface Value {
         }
     }
 
-    /** An exact decimal. Equal numbers are equal whatever their scale was. */
+    /** An exact decimal within {@link Numbers#bounded}. Equal numbers are equal whatever their scale was. */
     record Decimal(BigDecimal number) implements Value {
         public Decimal {
-            number = number.signum() == 0 ? BigDecimal.ZERO : number.stripTrailingZeros();
+            number = number.signum() == 0
+                    ? BigDecimal.ZERO
+                    : Numbers.bounded(number).stripTrailingZeros();
             number = number.scale() < 0 ? number.setScale(0) : number;
         }
 

@@ -4,27 +4,23 @@ import org.springframework.beans.factory.SmartInitializingSingleton;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.http.HttpMethod;
-import org.springframework.http.HttpStatus;
 import org.springframework.security.authentication.AuthenticationManager;
-import org.springframework.security.authentication.ProviderManager;
-import org.springframework.security.authentication.dao.DaoAuthenticationProvider;
+import org.springframework.security.authentication.ProviderNotFoundException;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
-import org.springframework.security.core.userdetails.User;
-import org.springframework.security.core.userdetails.UserDetailsService;
-import org.springframework.security.core.userdetails.UsernameNotFoundException;
 import org.springframework.security.crypto.argon2.Argon2PasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
-import org.springframework.security.web.authentication.HttpStatusEntryPoint;
-import org.springframework.security.web.context.HttpSessionSecurityContextRepository;
-import org.springframework.security.web.context.SecurityContextRepository;
+import org.springframework.session.jdbc.PostgreSqlJdbcIndexedSessionRepositoryCustomizer;
+import remitto.server.failure.SecurityAnswers;
+import remitto.server.permission.Role;
 import remitto.server.platform.RemittoProperties;
 
 /** Sign-in by session, CSRF by a cookie the front end sends back, roles by address. */
 @Configuration
 class SecurityConfiguration {
     @Bean
-    SecurityFilterChain security(HttpSecurity http, SecurityContextRepository contexts) throws Exception {
+    SecurityFilterChain security(HttpSecurity http, SessionContexts contexts, SecurityAnswers answers)
+            throws Exception {
         return http.csrf(csrf -> csrf.spa())
                 .securityContext(context -> context.securityContextRepository(contexts))
                 .requestCache(cache -> cache.disable())
@@ -32,7 +28,13 @@ class SecurityConfiguration {
                         .permitAll()
                         .requestMatchers("/api/users/**")
                         .hasRole(Role.ADMIN.name())
-                        .requestMatchers(HttpMethod.POST, "/api/hash-keys")
+                        .requestMatchers("/api/session/**")
+                        .authenticated()
+                        .requestMatchers(
+                                HttpMethod.POST,
+                                "/api/hash-keys",
+                                "/api/sources/*/accept-login",
+                                "/api/destinations/*/let-in")
                         .hasRole(Role.ADMIN.name())
                         .requestMatchers(HttpMethod.POST, "/api/runs/*/approve", "/api/people/runs/*/approve")
                         .hasAnyRole(Role.APPROVER.name(), Role.ADMIN.name())
@@ -49,8 +51,8 @@ class SecurityConfiguration {
                         .hasAnyRole(Role.EDITOR.name(), Role.APPROVER.name(), Role.ADMIN.name())
                         .anyRequest()
                         .permitAll())
-                .exceptionHandling(handling ->
-                        handling.authenticationEntryPoint(new HttpStatusEntryPoint(HttpStatus.UNAUTHORIZED)))
+                .exceptionHandling(
+                        handling -> handling.authenticationEntryPoint(answers).accessDeniedHandler(answers))
                 .headers(
                         headers -> headers.contentSecurityPolicy(
                                 policy -> policy.policyDirectives(
@@ -59,30 +61,22 @@ class SecurityConfiguration {
     }
 
     @Bean
-    SecurityContextRepository securityContextRepository() {
-        return new HttpSessionSecurityContextRepository();
-    }
-
-    @Bean
     PasswordEncoder passwordEncoder() {
         return Argon2PasswordEncoder.defaultsForSpringSecurity_v5_8();
     }
 
+    /** What two requests of one session write at one moment does not fail. */
     @Bean
-    UserDetailsService userDetails(Users users) {
-        return email -> users.find(email)
-                .map(found -> User.withUsername(found.user().name())
-                        .password(found.passwordHash())
-                        .roles(found.user().role().name())
-                        .build())
-                .orElseThrow(() -> new UsernameNotFoundException("no such user"));
+    PostgreSqlJdbcIndexedSessionRepositoryCustomizer sessionWrites() {
+        return new PostgreSqlJdbcIndexedSessionRepositoryCustomizer();
     }
 
+    /** Passwords are looked at by {@link SignIns} alone; without this the framework would make an account of its own. */
     @Bean
-    AuthenticationManager authenticationManager(UserDetailsService users, PasswordEncoder passwords) {
-        DaoAuthenticationProvider provider = new DaoAuthenticationProvider(users);
-        provider.setPasswordEncoder(passwords);
-        return new ProviderManager(provider);
+    AuthenticationManager authenticationManager() {
+        return authentication -> {
+            throw new ProviderNotFoundException("people sign in by a session");
+        };
     }
 
     /** Done before the web server takes its first call. */
@@ -91,7 +85,7 @@ class SecurityConfiguration {
         return () -> {
             var wanted = properties.administrator();
             if (!wanted.password().isEmpty() && users.none()) {
-                users.add(wanted.email(), "Administrator", Role.ADMIN, wanted.password());
+                users.add(new Users.Profile(wanted.email(), "Administrator", Role.ADMIN), wanted.password());
             }
         };
     }

@@ -3,88 +3,195 @@ package remitto.server.access;
 import io.swagger.v3.oas.annotations.Parameter;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
+import jakarta.servlet.http.HttpSession;
+import java.security.Principal;
+import java.time.Clock;
+import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
 import org.springframework.http.HttpStatus;
-import org.springframework.security.authentication.AuthenticationManager;
-import org.springframework.security.authentication.UsernamePasswordAuthenticationToken;
-import org.springframework.security.core.Authentication;
-import org.springframework.security.core.AuthenticationException;
 import org.springframework.security.core.context.SecurityContext;
 import org.springframework.security.core.context.SecurityContextHolder;
-import org.springframework.security.web.context.SecurityContextRepository;
 import org.springframework.security.web.csrf.CsrfToken;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
+import remitto.server.journal.Journal;
+import remitto.server.permission.Account;
+import remitto.server.permission.Accounts;
+import remitto.server.permission.CurrentUser;
+import remitto.server.permission.Right;
+import remitto.server.permission.Role;
 import remitto.server.platform.Problem;
 
+/** Signing in and out, and what a user decides about their own account. */
 @RestController
 @RequestMapping("/api/session")
 class SessionController {
-    private final AuthenticationManager manager;
-    private final SecurityContextRepository contexts;
+    private static final int SHORTEST_PURPOSE = 8;
+    private static final int LONGEST_PURPOSE = 300;
 
-    SessionController(AuthenticationManager manager, SecurityContextRepository contexts) {
-        this.manager = manager;
+    private final SignIns signIns;
+    private final Users users;
+    private final Accounts accounts;
+    private final SessionContexts contexts;
+    private final SignedInSessions sessions;
+    private final SessionLimits limits;
+    private final Journal journal;
+    private final Clock clock;
+
+    SessionController(
+            SignIns signIns,
+            Users users,
+            Accounts accounts,
+            SessionContexts contexts,
+            SignedInSessions sessions,
+            SessionLimits limits,
+            Journal journal,
+            Clock clock) {
+        this.signIns = signIns;
+        this.users = users;
+        this.accounts = accounts;
         this.contexts = contexts;
+        this.sessions = sessions;
+        this.limits = limits;
+        this.journal = journal;
+        this.clock = clock;
     }
 
-    record Session(boolean signedIn, String name, Optional<Role> role) {}
+    /**
+     * @param id of the account; 0 where nobody is signed in
+     * @param rights in effect
+     * @param purpose for which sensitive values are shown in this session; blank where none is stated
+     */
+    record Session(boolean signedIn, long id, String name, Optional<Role> role, Set<Right> rights, String purpose) {}
 
     record SignIn(String email, String password) {}
+
+    record PasswordChange(String current, String fresh) {}
+
+    record StatedPurpose(String purpose) {}
 
     @GetMapping
     Session session(HttpServletRequest request, @Parameter(hidden = true) CsrfToken token) {
         token.getToken();
-        return Optional.ofNullable((Authentication) request.getUserPrincipal())
-                .filter(Authentication::isAuthenticated)
-                .map(SessionController::of)
-                .orElse(new Session(false, "", Optional.empty()));
+        return Optional.ofNullable(request.getUserPrincipal())
+                .flatMap(who -> accounts.find(Long.parseLong(who.getName())))
+                .map(account -> of(account, request))
+                .orElse(new Session(false, 0, "", Optional.empty(), Set.of(), ""));
     }
 
+    /** Signs in. Failures are counted, and slow down whoever goes on. */
     @PostMapping
     Session signIn(@RequestBody SignIn wanted, HttpServletRequest request, HttpServletResponse response) {
-        try {
-            Authentication who = manager.authenticate(
-                    UsernamePasswordAuthenticationToken.unauthenticated(wanted.email(), wanted.password()));
-            if (request.getSession(false) != null) {
-                request.changeSessionId();
-            }
-            SecurityContext context = SecurityContextHolder.createEmptyContext();
-            context.setAuthentication(who);
-            SecurityContextHolder.setContext(context);
-            contexts.saveContext(context, request, response);
-            return of(who);
-        } catch (AuthenticationException e) {
-            throw new Problem(HttpStatus.UNAUTHORIZED, "E-mail or password is wrong.", List.of());
+        Account account = signIns.signIn(wanted.email(), wanted.password(), request.getRemoteAddr());
+        if (request.getSession(false) != null) {
+            request.getSession(false).invalidate();
         }
+        SecurityContext context = SecurityContextHolder.createEmptyContext();
+        context.setAuthentication(CurrentUser.authentication(account, false));
+        SecurityContextHolder.setContext(context);
+        contexts.saveContext(context, request, response);
+        return of(account, request);
     }
 
     @DeleteMapping
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void signOut(HttpServletRequest request) {
-        var session = request.getSession(false);
-        if (session != null) {
-            session.invalidate();
-        }
+        Optional.ofNullable(request.getUserPrincipal())
+                .flatMap(who -> accounts.find(Long.parseLong(who.getName())))
+                .ifPresent(account -> signIns.note(account, "signed out", request.getRemoteAddr()));
+        Optional.ofNullable(request.getSession(false)).ifPresent(HttpSession::invalidate);
         SecurityContextHolder.clearContext();
     }
 
-    private static Session of(Authentication who) {
+    /** Changes one's own password; other sessions of the account end. */
+    @PutMapping("/password")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void changePassword(@RequestBody PasswordChange wanted, HttpServletRequest request, Principal who) {
+        Account account = mine(who);
+        if (!signIns.isPassword(account, wanted.current(), request.getRemoteAddr())) {
+            throw Problem.invalid("The current password is wrong.");
+        }
+        users.setPassword(account.id(), wanted.fresh());
+        sessions.endAll(account.id(), current(request));
+        signIns.note(account, "changed password", request.getRemoteAddr());
+    }
+
+    /** One's own sessions, the last used first. */
+    @GetMapping("/all")
+    List<SignedInSessions.SignedInSession> mySessions(HttpServletRequest request, Principal who) {
+        return sessions.of(mine(who).id(), current(request));
+    }
+
+    @DeleteMapping("/all/{handle}")
+    List<SignedInSessions.SignedInSession> endMySession(
+            @PathVariable String handle, HttpServletRequest request, Principal who) {
+        Account account = mine(who);
+        sessions.end(account.id(), handle);
+        signIns.note(account, "ended session", request.getRemoteAddr());
+        return sessions.of(account.id(), current(request));
+    }
+
+    /** States for what sensitive values are looked at. Needs the right to see them, and ends by itself. */
+    @PutMapping("/purpose")
+    Session statePurpose(@RequestBody StatedPurpose stated, HttpServletRequest request, Principal who) {
+        Account account = mine(who);
+        if (!account.rights().contains(Right.SEE_SENSITIVE_VALUES)) {
+            throw new Problem(
+                    HttpStatus.FORBIDDEN,
+                    "Your account may not see sensitive values. An administrator can grant this right.",
+                    List.of());
+        }
+        String purpose = stated.purpose().strip();
+        if (purpose.length() < SHORTEST_PURPOSE || purpose.length() > LONGEST_PURPOSE) {
+            throw Problem.invalid(
+                    "State the purpose in " + SHORTEST_PURPOSE + " to " + LONGEST_PURPOSE + " characters.");
+        }
+        HttpSession session = request.getSession();
+        session.setAttribute(SignedInSessions.PURPOSE, purpose);
+        session.setAttribute(
+                SignedInSessions.PURPOSE_UNTIL,
+                clock.instant().plus(limits.purpose()).toEpochMilli());
+        journal.write(
+                who.getName(),
+                "stated purpose to see sensitive values",
+                new Journal.Subject("user", account.id(), account.name()),
+                purpose);
+        return of(account, request);
+    }
+
+    private Account mine(Principal who) {
+        return accounts.find(Long.parseLong(who.getName())).orElseThrow(() -> Problem.notFound("account"));
+    }
+
+    private static Optional<String> current(HttpServletRequest request) {
+        return Optional.ofNullable(request.getSession(false)).map(HttpSession::getId);
+    }
+
+    private Session of(Account account, HttpServletRequest request) {
         return new Session(
                 true,
-                who.getName(),
-                who.getAuthorities().stream()
-                        .map(authority ->
-                                String.valueOf(authority.getAuthority()).replace("ROLE_", ""))
-                        .filter(name -> java.util.Arrays.stream(Role.values())
-                                .anyMatch(role -> role.name().equals(name)))
-                        .map(Role::valueOf)
-                        .findFirst());
+                account.id(),
+                account.name(),
+                Optional.of(account.role()),
+                new TreeSet<>(account.rights()),
+                purpose(request));
+    }
+
+    private String purpose(HttpServletRequest request) {
+        HttpSession session = request.getSession(false);
+        boolean holds = session != null
+                && session.getAttribute(SignedInSessions.PURPOSE_UNTIL) instanceof Long until
+                && Instant.ofEpochMilli(until).isAfter(clock.instant());
+        return holds ? String.valueOf(session.getAttribute(SignedInSessions.PURPOSE)) : "";
     }
 }

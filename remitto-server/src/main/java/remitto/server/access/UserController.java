@@ -2,45 +2,131 @@ package remitto.server.access;
 
 import java.security.Principal;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import remitto.server.journal.Journal;
-import remitto.server.platform.Problem;
+import remitto.server.permission.Account;
+import remitto.server.permission.Accounts;
+import remitto.server.permission.Right;
+import remitto.server.permission.Role;
 
+/** What administrators decide about users. An account is deactivated and never removed, since history names it. */
 @RestController
 @RequestMapping("/api/users")
 class UserController {
-    private static final int SHORTEST_PASSWORD = 10;
-
     private final Users users;
+    private final Accounts accounts;
+    private final RoleRights roleRights;
+    private final SignedInSessions sessions;
     private final Journal journal;
 
-    UserController(Users users, Journal journal) {
+    UserController(Users users, Accounts accounts, RoleRights roleRights, SignedInSessions sessions, Journal journal) {
         this.users = users;
+        this.accounts = accounts;
+        this.roleRights = roleRights;
+        this.sessions = sessions;
         this.journal = journal;
     }
 
     record NewUser(String email, String name, Role role, String password) {}
 
+    /** @param rights what differs from the role's: given (true) or taken away (false) */
+    record UserChange(String email, String name, Role role, Map<Right, Boolean> rights) {}
+
+    record PasswordReset(String password) {}
+
     @GetMapping
-    List<Users.User> users() {
-        return users.all();
+    List<Account> users() {
+        return accounts.all();
     }
 
     @PostMapping
-    Users.User add(@RequestBody NewUser wanted, Principal who) {
-        if (wanted.password().length() < SHORTEST_PASSWORD) {
-            throw Problem.invalid("A password has at least " + SHORTEST_PASSWORD + " characters.");
-        }
-        Users.User user = users.add(wanted.email(), wanted.name(), wanted.role(), wanted.password());
-        journal.write(
-                who.getName(),
-                "added user",
-                new Journal.Subject("user", user.id(), user.name()),
-                user.role().name());
+    Account addUser(@RequestBody NewUser wanted, Principal who) {
+        Account user = users.add(new Users.Profile(wanted.email(), wanted.name(), wanted.role()), wanted.password());
+        note(who, "added user", user, user.role().name());
         return user;
+    }
+
+    /** Changes name, address, role and rights; in effect with the user's next request. */
+    @PutMapping("/{id}")
+    Account changeUser(@PathVariable long id, @RequestBody UserChange wanted, Principal who) {
+        Account before = users.get(id);
+        Account after = users.change(
+                id,
+                new Users.Profile(wanted.email(), wanted.name(), wanted.role()),
+                Optional.ofNullable(wanted.rights()).orElse(Map.of()));
+        note(
+                who,
+                "changed user",
+                after,
+                before.role() + " to " + after.role() + "; may "
+                        + after.rights().stream().map(Right::words).sorted().collect(Collectors.joining(", ")));
+        return after;
+    }
+
+    /** Ends all sessions of a user and lets no new one begin. */
+    @PostMapping("/{id}/deactivate")
+    Account deactivateUser(@PathVariable long id, Principal who) {
+        Account user = users.activate(users.get(id).id(), false);
+        int ended = sessions.endAll(id, Optional.empty());
+        note(who, "deactivated user", user, ended + " sessions ended");
+        return user;
+    }
+
+    @PostMapping("/{id}/activate")
+    Account activateUser(@PathVariable long id, Principal who) {
+        Account user = users.activate(users.get(id).id(), true);
+        note(who, "activated user", user, "");
+        return user;
+    }
+
+    /** Gives a user another password and ends all of their sessions. */
+    @PutMapping("/{id}/password")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void resetPassword(@PathVariable long id, @RequestBody PasswordReset wanted, Principal who) {
+        users.setPassword(id, wanted.password());
+        int ended = sessions.endAll(id, Optional.empty());
+        note(who, "reset password", users.get(id), ended + " sessions ended");
+    }
+
+    @GetMapping("/{id}/sessions")
+    List<SignedInSessions.SignedInSession> userSessions(@PathVariable long id) {
+        return sessions.of(users.get(id).id(), Optional.empty());
+    }
+
+    @DeleteMapping("/{id}/sessions")
+    List<SignedInSessions.SignedInSession> endUserSessions(@PathVariable long id, Principal who) {
+        Account user = users.get(id);
+        note(who, "ended sessions", user, Integer.toString(sessions.endAll(id, Optional.empty())));
+        return sessions.of(id, Optional.empty());
+    }
+
+    /** What each role may do beyond the role itself. */
+    @GetMapping("/role-rights")
+    Map<Role, List<Right>> roleRights() {
+        return roleRights.all();
+    }
+
+    @PutMapping("/role-rights")
+    Map<Role, List<Right>> changeRoleRights(@RequestBody Map<Role, List<Right>> wanted, Principal who) {
+        roleRights.change(wanted);
+        journal.write(
+                who.getName(), "changed rights of roles", new Journal.Subject("rights", 0, ""), wanted.toString());
+        return roleRights.all();
+    }
+
+    private void note(Principal who, String what, Account user, String detail) {
+        journal.write(who.getName(), what, new Journal.Subject("user", user.id(), user.name()), detail);
     }
 }

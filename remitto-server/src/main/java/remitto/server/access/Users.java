@@ -1,59 +1,165 @@
 package remitto.server.access;
 
+import java.text.Normalizer;
 import java.time.Clock;
-import java.util.List;
+import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
+import java.util.regex.Pattern;
+import org.springframework.dao.DuplicateKeyException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import remitto.server.permission.Account;
+import remitto.server.permission.Accounts;
+import remitto.server.permission.Right;
+import remitto.server.permission.Role;
+import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
 
-/** The people who may sign in. */
+/** The people who may sign in, and their passwords. */
 @Component
 public class Users {
+    private static final Pattern EMAIL =
+            Pattern.compile("[^\\s@,;<>\"]{1,64}@[^\\s@,;<>\"]{1,189}\\.[^\\s@.,;<>\"]{2,63}");
+    private static final int LONGEST_NAME = 80;
+
     private final JdbcClient jdbc;
+    private final Accounts accounts;
     private final PasswordEncoder passwords;
+    private final PasswordRules rules;
     private final Clock clock;
 
-    Users(JdbcClient jdbc, PasswordEncoder passwords, Clock clock) {
+    Users(JdbcClient jdbc, Accounts accounts, PasswordEncoder passwords, PasswordRules rules, Clock clock) {
         this.jdbc = jdbc;
+        this.accounts = accounts;
         this.passwords = passwords;
+        this.rules = rules;
         this.clock = clock;
     }
 
-    public record User(long id, String email, String name, Role role) {}
+    /** What can be said about a user. */
+    public record Profile(String email, String name, Role role) {
+        /** @throws Problem that says what is wrong with it */
+        Profile valid() {
+            String address = email.strip().toLowerCase(Locale.ROOT);
+            if (!EMAIL.matcher(address).matches()) {
+                throw Problem.invalid("The e-mail address is not valid. Enter one such as anna@company.example.");
+            }
+            String called =
+                    Normalizer.normalize(name, Normalizer.Form.NFKC).strip().replaceAll("\\s+", " ");
+            if (called.codePoints().noneMatch(Character::isLetter)
+                    || called.length() > LONGEST_NAME
+                    || called.codePoints().anyMatch(Character::isISOControl)) {
+                throw Problem.invalid("Enter a name of 1 to " + LONGEST_NAME + " characters with at least one letter.");
+            }
+            return new Profile(address, called, role);
+        }
+    }
 
-    record Credentials(User user, String passwordHash) {}
+    /** An account and the hash of its password. */
+    record Credentials(long id, String passwordHash, boolean active) {}
 
-    public User add(String email, String name, Role role, String password) {
-        return jdbc.sql("""
-                        insert into app_user (email, name, role, password_hash, created_at)
-                        values (lower(?), ?, ?, ?, ?) returning id, email, name, role
+    /** @throws Problem if something about the user is not valid, or the name or address is taken */
+    public Account add(Profile wanted, String password) {
+        Profile profile = wanted.valid();
+        rules.check(password, profile);
+        long id = unique(() -> jdbc.sql("""
+                        insert into app_user (email, name, role, password_hash, created_at) values (?, ?, ?, ?, ?) returning id
                         """)
-                .params(email, name, role.name(), passwords.encode(password), Rows.time(clock.instant()))
-                .query((row, number) -> user(row))
-                .single();
+                .params(
+                        profile.email(),
+                        profile.name(),
+                        profile.role().name(),
+                        passwords.encode(password),
+                        Rows.time(clock.instant()))
+                .query(Long.class)
+                .single());
+        return get(id);
+    }
+
+    Account get(long id) {
+        return accounts.find(id).orElseThrow(() -> Problem.notFound("user " + id));
+    }
+
+    /** @param rights what differs from the role's: given (true) or taken away (false) */
+    @Transactional
+    Account change(long id, Profile wanted, Map<Right, Boolean> rights) {
+        Profile profile = wanted.valid();
+        if (profile.role() != Role.ADMIN) {
+            notTheLastAdministrator(id);
+        }
+        unique(() -> jdbc.sql("update app_user set email = ?, name = ?, role = ? where id = ?")
+                .params(profile.email(), profile.name(), profile.role().name(), id)
+                .update());
+        jdbc.sql("delete from user_right where user_id = ?").param(id).update();
+        rights.forEach((right, granted) -> jdbc.sql("insert into user_right (user_id, may, granted) values (?, ?, ?)")
+                .params(id, right.name(), granted)
+                .update());
+        return get(id);
+    }
+
+    @Transactional
+    Account activate(long id, boolean active) {
+        if (!active) {
+            notTheLastAdministrator(id);
+        }
+        jdbc.sql("update app_user set active = ? where id = ?")
+                .params(active, id)
+                .update();
+        return get(id);
+    }
+
+    /** Held until the transaction ends, so that two administrators cannot switch each other off at one moment. */
+    private void notTheLastAdministrator(long id) {
+        boolean another = jdbc
+                .sql("select id from app_user where role = 'ADMIN' and active order by id for update")
+                .query(Long.class)
+                .list()
+                .stream()
+                .anyMatch(admin -> admin != id);
+        if (!another && get(id).role() == Role.ADMIN) {
+            throw Problem.conflict("This is the last active administrator. Give the role to somebody else first.");
+        }
+    }
+
+    void setPassword(long id, String password) {
+        Account account = get(id);
+        rules.check(password, new Profile(account.email(), account.name(), account.role()));
+        jdbc.sql("update app_user set password_hash = ? where id = ?")
+                .params(passwords.encode(password), id)
+                .update();
     }
 
     boolean none() {
         return jdbc.sql("select count(*) from app_user").query(Long.class).single() == 0;
     }
 
-    List<User> all() {
-        return jdbc.sql("select id, email, name, role from app_user order by name")
-                .query((row, number) -> user(row))
-                .list();
-    }
-
-    Optional<Credentials> find(String email) {
-        return jdbc.sql("select id, email, name, role, password_hash from app_user where email = lower(?)")
-                .param(email)
-                .query((row, number) -> new Credentials(user(row), row.getString("password_hash")))
+    Optional<Credentials> credentials(String email) {
+        return jdbc.sql("select id, password_hash, active from app_user where email = lower(?)")
+                .param(email.strip())
+                .query((row, number) ->
+                        new Credentials(row.getLong("id"), row.getString("password_hash"), row.getBoolean("active")))
                 .optional();
     }
 
-    private static User user(java.sql.ResultSet row) throws java.sql.SQLException {
-        return new User(
-                row.getLong("id"), row.getString("email"), row.getString("name"), Role.valueOf(row.getString("role")));
+    Optional<Credentials> credentials(long id) {
+        return accounts.find(id).flatMap(account -> credentials(account.email()));
+    }
+
+    private interface Write<T> {
+        T run();
+    }
+
+    private static <T> T unique(Write<T> write) {
+        try {
+            return write.run();
+        } catch (DuplicateKeyException e) {
+            throw new Problem(
+                    org.springframework.http.HttpStatus.CONFLICT,
+                    "Another user has this name or e-mail address.",
+                    java.util.List.of());
+        }
     }
 }

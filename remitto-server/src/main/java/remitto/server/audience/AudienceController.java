@@ -93,7 +93,7 @@ class AudienceController {
 
     @PostMapping
     AudienceView addAudience(@RequestBody Audiences.AudienceDraft draft, Principal who) {
-        questions.check(draft.about(), draft.spec());
+        questions.ask(draft.about(), draft.spec());
         long id = audiences.add(draft, who.getName());
         note(who, "saved audience", id, "version 1");
         return audience(id);
@@ -101,7 +101,7 @@ class AudienceController {
 
     @PostMapping("/{id}/versions")
     AudienceView saveAudience(@PathVariable long id, @RequestBody Audiences.AudienceDraft draft, Principal who) {
-        questions.check(audiences.get(id).about(), draft.spec());
+        questions.ask(audiences.get(id).about(), draft.spec());
         int version = audiences.save(id, draft, who.getName());
         note(who, "saved audience", id, "version " + version);
         return audience(id);

@@ -8,22 +8,25 @@ import java.util.List;
 import java.util.zip.CRC32;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.stereotype.Component;
-import remitto.connect.warehouse.Warehouse;
+import remitto.connect.warehouse.SqlText;
 import remitto.core.audience.AudienceFault;
 import remitto.core.audience.AudienceSpec;
 import remitto.core.audience.Condition;
 import remitto.core.audience.Window;
 import remitto.core.audience.sql.AudienceSql;
+import remitto.server.journal.Journal;
 import remitto.server.measure.Population;
 import remitto.server.people.About;
 import remitto.server.people.PersonFacts;
 import remitto.server.platform.CopyParts;
 import remitto.server.platform.Problem;
+import remitto.server.source.OwnSql;
 import remitto.server.source.Sources;
 
 /** Turns what an audience says into questions to the database, with everything it speaks of looked up first. */
 @Component
 class AudienceQuestions {
+    private final OwnSql ownSql;
     private static final Duration SQL_TIME = Duration.ofMinutes(10);
 
     private final Population population;
@@ -32,7 +35,14 @@ class AudienceQuestions {
     private final JdbcTemplate template;
     private final Clock clock;
 
-    AudienceQuestions(Population population, PersonFacts facts, Sources sources, JdbcTemplate template, Clock clock) {
+    AudienceQuestions(
+            OwnSql ownSql,
+            Population population,
+            PersonFacts facts,
+            Sources sources,
+            JdbcTemplate template,
+            Clock clock) {
+        this.ownSql = ownSql;
         this.population = population;
         this.facts = facts;
         this.sources = sources;
@@ -60,13 +70,26 @@ class AudienceQuestions {
     }
 
     /**
+     * What somebody asks who has not saved it: bounded like any definition, and SQL only from those who may run it.
+     *
+     * @throws Problem or AudienceFault telling what cannot be asked
+     */
+    void ask(About about, AudienceSpec spec) {
+        if (spec.bySql()) {
+            ownSql.run(spec.sql(), new Journal.Subject("audience", 0, "unsaved audience"));
+        }
+        check(about, spec);
+    }
+
+    /**
      * Everything a definition says, checked before anything is done with it.
      *
      * @throws AudienceFault telling what cannot be asked
      */
     void check(About about, AudienceSpec spec) {
+        spec.checkBounds();
         if (spec.bySql()) {
-            Warehouse.single(spec.sql());
+            SqlText.query(spec.sql());
         } else {
             over(about, spec).members(spec);
         }
@@ -87,14 +110,13 @@ class AudienceQuestions {
         template.execute("drop table if exists " + table);
         template.execute("create temp table " + table + " (person_id text) on commit drop");
         CopyParts parts = new CopyParts(template, table);
-        sources.warehouse(source)
-                .read(Warehouse.single(spec.sql()), List.of("person_id"), List.of(), SQL_TIME, cells -> {
-                    String cell = cells[0];
-                    if (cell != null && !cell.isBlank()) {
-                        parts.row().text(cell.strip()).endRow();
-                    }
-                    return true;
-                });
+        sources.warehouse(source).read(SqlText.query(spec.sql()), List.of("person_id"), List.of(), SQL_TIME, cells -> {
+            String cell = cells[0];
+            if (cell != null && !cell.isBlank()) {
+                parts.row().text(cell.strip()).endRow();
+            }
+            return true;
+        });
         parts.end();
         return AudienceSql.apart(
                 spec,

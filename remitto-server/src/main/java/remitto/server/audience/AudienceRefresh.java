@@ -25,6 +25,7 @@ import remitto.server.measure.MeasureKeeper;
 import remitto.server.measure.Population;
 import remitto.server.people.PeopleJoined;
 import remitto.server.people.PersonFacts;
+import remitto.server.platform.ActorName;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
@@ -89,7 +90,7 @@ class AudienceRefresh implements DueWork {
     record RefreshState(
             Schedule schedule,
             Optional<Instant> nextRun,
-            String runBy,
+            @ActorName String runBy,
             Optional<Instant> startedAt,
             Optional<Instant> finishedAt,
             String stage,

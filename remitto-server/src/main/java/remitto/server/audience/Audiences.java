@@ -14,6 +14,7 @@ import remitto.core.audience.AudienceSpec;
 import remitto.server.dataset.MadeDatasets;
 import remitto.server.event.Speakers;
 import remitto.server.people.About;
+import remitto.server.platform.ActorName;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
@@ -55,7 +56,7 @@ class Audiences {
             About about,
             int latestVersion,
             Optional<Integer> liveVersion,
-            String author,
+            @ActorName String author,
             Instant savedAt,
             long routes,
             boolean countFirst,

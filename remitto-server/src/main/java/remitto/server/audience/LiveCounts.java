@@ -4,7 +4,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.TimeUnit;
-import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.audience.AudienceSpec;
@@ -12,7 +11,7 @@ import remitto.core.audience.Condition;
 import remitto.core.audience.SampleMargin;
 import remitto.server.measure.Population;
 import remitto.server.people.About;
-import remitto.server.platform.LargeQueries;
+import remitto.server.platform.Questions;
 
 /** Counts while somebody edits: each line by itself, what is left after it, and all in all. Changes nothing. */
 @Component
@@ -20,20 +19,13 @@ class LiveCounts {
     private final AudienceQuestions questions;
     private final Population population;
     private final JdbcClient jdbc;
-    private final JdbcTemplate template;
-    private final LargeQueries large;
+    private final Questions lane;
 
-    LiveCounts(
-            AudienceQuestions questions,
-            Population population,
-            JdbcClient jdbc,
-            JdbcTemplate template,
-            LargeQueries large) {
+    LiveCounts(AudienceQuestions questions, Population population, JdbcClient jdbc, Questions lane) {
         this.questions = questions;
         this.population = population;
         this.jdbc = jdbc;
-        this.template = template;
-        this.large = large;
+        this.lane = lane;
     }
 
     /**
@@ -61,10 +53,9 @@ class LiveCounts {
 
     /** @param exact false where a sample will do, if there are so many people that it matters */
     LiveCount count(About about, AudienceSpec spec, boolean exact) {
-        questions.check(about, spec);
+        questions.ask(about, spec);
         long start = System.nanoTime();
-        return large.ask(() -> {
-            template.execute("set local statement_timeout = '120s'");
+        return lane.ask(() -> {
             int oneOf = exact || spec.bySql() || about != About.PERSON ? 0 : population.oneOf();
             LiveCount count = oneOf > 0 ? estimated(spec) : counted(about, spec);
             return new LiveCount(

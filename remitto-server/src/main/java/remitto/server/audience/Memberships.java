@@ -14,13 +14,16 @@ import org.springframework.stereotype.Component;
 import remitto.connect.warehouse.WarehouseProblem;
 import remitto.core.audience.AudienceFault;
 import remitto.core.audience.AudienceSpec;
+import remitto.server.platform.ActorName;
 import remitto.server.platform.LargeQueries;
 import remitto.server.platform.Problem;
+import remitto.server.platform.Questions;
 import remitto.server.platform.Rows;
 
 /** Who is in an audience, from one count until another. Counting sends nothing. */
 @Component
 class Memberships {
+    private final Questions lane;
     /** From so many changes on, the database is told at once that the table is another one. */
     private static final long STATISTICS_CHANGE = 5_000;
 
@@ -30,7 +33,14 @@ class Memberships {
     private final LargeQueries large;
     private final Clock clock;
 
-    Memberships(AudienceQuestions questions, JdbcClient jdbc, JdbcTemplate template, LargeQueries large, Clock clock) {
+    Memberships(
+            Questions lane,
+            AudienceQuestions questions,
+            JdbcClient jdbc,
+            JdbcTemplate template,
+            LargeQueries large,
+            Clock clock) {
+        this.lane = lane;
         this.questions = questions;
         this.jdbc = jdbc;
         this.template = template;
@@ -47,7 +57,7 @@ class Memberships {
             long id,
             int version,
             Instant countedAt,
-            String startedBy,
+            @ActorName String startedBy,
             long members,
             long heldOut,
             long joined,
@@ -168,8 +178,8 @@ class Memberships {
     record Mover(long personId, String label, boolean joins) {}
 
     MemberEffect effect(Audiences.Audience audience, AudienceSpec spec) {
-        questions.check(audience.about(), spec);
-        return large.ask(() -> {
+        questions.ask(audience.about(), spec);
+        return lane.ask(() -> {
             template.execute(
                     "create temp table fresh_member on commit drop as " + questions.members(audience.about(), spec));
             String now = "(select person_id from audience.member where audience_id = " + audience.id() + ")";

@@ -15,8 +15,8 @@ import remitto.core.audience.InMemory;
 import remitto.core.audience.Judgement;
 import remitto.server.measure.Population;
 import remitto.server.people.About;
-import remitto.server.platform.LargeQueries;
 import remitto.server.platform.Problem;
+import remitto.server.platform.Questions;
 
 /** Why a person is in an audience or not, line by line, and a few of those who are. */
 @Component
@@ -26,13 +26,13 @@ class WhyInOrNot {
     private final AudienceQuestions questions;
     private final Population population;
     private final JdbcClient jdbc;
-    private final LargeQueries large;
+    private final Questions lane;
 
-    WhyInOrNot(AudienceQuestions questions, Population population, JdbcClient jdbc, LargeQueries large) {
+    WhyInOrNot(AudienceQuestions questions, Population population, JdbcClient jdbc, Questions lane) {
         this.questions = questions;
         this.population = population;
         this.jdbc = jdbc;
-        this.large = large;
+        this.lane = lane;
     }
 
     /**
@@ -58,7 +58,7 @@ class WhyInOrNot {
             Instant at) {}
 
     Why why(About about, AudienceSpec spec, long person) {
-        questions.check(about, spec);
+        questions.ask(about, spec);
         StoredFacts facts = new StoredFacts(person, population.words(about), population.storage(about), jdbc);
         String label = jdbc.sql("select label from person where id = ? and about = ?")
                 .params(person, about.name())
@@ -74,7 +74,7 @@ class WhyInOrNot {
                         && !all.conditions().isEmpty()
                 ? judged.parts()
                 : List.of(judged);
-        Optional<Boolean> held = large.ask(() -> {
+        Optional<Boolean> held = lane.ask(() -> {
             String members = questions.members(about, spec);
             return jdbc.sql("select held_out from (" + members + ") as m where person_id = ?")
                     .param(person)
@@ -108,8 +108,8 @@ class WhyInOrNot {
 
     /** Some members, the same for the same audience. */
     List<TypicalMember> examples(About about, AudienceSpec spec) {
-        questions.check(about, spec);
-        return large.ask(() -> {
+        questions.ask(about, spec);
+        return lane.ask(() -> {
             var words = population.words(about);
             var storage = population.storage(about);
             InMemory memory = new InMemory(questions.now(spec));

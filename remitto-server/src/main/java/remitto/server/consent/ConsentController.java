@@ -17,12 +17,14 @@ import org.springframework.web.bind.annotation.RestController;
 import remitto.core.consent.QuietDays;
 import remitto.server.journal.Journal;
 import remitto.server.people.PersonFacts;
+import remitto.server.permission.ActorNames;
 import remitto.server.platform.Problem;
 
 /** Consents of people, and the list of addresses nothing is sent to. */
 @RestController
 @RequestMapping("/api/consents")
 class ConsentController {
+    private final ActorNames names;
     private final Consents consents;
     private final ConsentKeeper keeper;
     private final ConsentFeeds feeds;
@@ -33,6 +35,7 @@ class ConsentController {
     private final Clock clock;
 
     ConsentController(
+            ActorNames names,
             Consents consents,
             ConsentKeeper keeper,
             ConsentFeeds feeds,
@@ -41,6 +44,7 @@ class ConsentController {
             QuietRoutes quiet,
             Journal journal,
             Clock clock) {
+        this.names = names;
         this.consents = consents;
         this.keeper = keeper;
         this.feeds = feeds;
@@ -167,7 +171,7 @@ class ConsentController {
                         wish.saidAt().orElse(now),
                         wish.expiresAt(),
                         wish.evidence()),
-                new Consents.Origin("HAND", "by hand: " + who.getName()));
+                new Consents.Origin("HAND", "by hand: " + names.of(who.getName())));
         renew();
         journal.write(
                 who.getName(),

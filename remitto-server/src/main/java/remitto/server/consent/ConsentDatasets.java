@@ -195,19 +195,18 @@ public class ConsentDatasets {
         List<String> wanted = used(one.columns());
         Reading reading = new Reading(one.columns(), wanted, erased.now());
         Datasets.Dataset dataset = datasets.get(one.datasetId());
-        sources.warehouse(dataset.sourceId())
-                .read(
-                        "select * from ("
-                                + Warehouse.single(
-                                        definition(dataset.id()).query().text())
-                                + "\n) as dataset",
-                        wanted,
-                        List.of(),
-                        TIME,
-                        cells -> {
-                            reading.row(cells, parts);
-                            return true;
-                        });
+        Warehouse warehouse = sources.warehouse(dataset.sourceId());
+        warehouse.read(
+                "select * from ("
+                        + warehouse.alone(definition(dataset.id()).query().text(), TIME)
+                        + "\n) as dataset",
+                wanted,
+                List.of(),
+                TIME,
+                cells -> {
+                    reading.row(cells, parts);
+                    return true;
+                });
         parts.end();
         jdbc.sql("""
                         delete from consent_record c where c.origin = :origin and not exists (

@@ -17,6 +17,7 @@ import org.springframework.stereotype.Component;
 import remitto.core.consent.AddressHash;
 import remitto.core.dataset.Row;
 import remitto.server.people.PersonFacts;
+import remitto.server.platform.ActorName;
 import remitto.server.platform.Rows;
 import remitto.server.route.BoundRoute;
 import remitto.server.route.RowAddresses;
@@ -43,7 +44,8 @@ class Suppressions implements SuppressedAddresses {
     }
 
     /** @param people who have such an address */
-    record SuppressionEntry(String hash, String reason, String addedBy, Instant addedAt, long people) {}
+    record SuppressionEntry(
+            String hash, String reason, @ActorName String addedBy, Instant addedAt, long people) {}
 
     /** @param added addresses that were not on the list, @param known that were, @param unreadable texts that are no addresses */
     record SuppressionsAdded(int added, int known, List<String> unreadable) {}

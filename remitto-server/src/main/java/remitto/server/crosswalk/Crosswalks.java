@@ -10,6 +10,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import remitto.core.shaper.CrosswalkTable;
+import remitto.server.platform.ActorName;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
@@ -39,12 +40,12 @@ public class Crosswalks {
             String description,
             int latestVersion,
             Optional<Integer> liveVersion,
-            String author,
+            @ActorName String author,
             Instant savedAt,
             List<CrosswalkTable.Pair> entries) {}
 
     /** Who saved a version, and when. */
-    record CrosswalkVersion(int number, String author, Instant savedAt, String note, int entries) {}
+    record CrosswalkVersion(int number, @ActorName String author, Instant savedAt, String note, int entries) {}
 
     public List<Crosswalk> all() {
         return jdbc.sql(SELECT + " order by c.name")

@@ -13,7 +13,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 import remitto.connect.warehouse.Preview;
-import remitto.connect.warehouse.Warehouse;
+import remitto.connect.warehouse.SqlText;
 import remitto.core.dataset.Column;
 import remitto.core.dataset.ColumnRole;
 import remitto.core.dataset.Columns;
@@ -21,16 +21,20 @@ import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
 import remitto.server.platform.VersionNote;
 import remitto.server.platform.VersionWish;
+import remitto.server.source.OwnSql;
 
 @RestController
 @RequestMapping("/api/datasets")
 class DatasetController {
+    private final OwnSql ownSql;
     private final Datasets datasets;
     private final DatasetQueries queries;
     private final List<ColumnOrigins> origins;
     private final Journal journal;
 
-    DatasetController(Datasets datasets, DatasetQueries queries, List<ColumnOrigins> origins, Journal journal) {
+    DatasetController(
+            OwnSql ownSql, Datasets datasets, DatasetQueries queries, List<ColumnOrigins> origins, Journal journal) {
+        this.ownSql = ownSql;
         this.datasets = datasets;
         this.queries = queries;
         this.origins = origins;
@@ -122,7 +126,7 @@ class DatasetController {
 
     @PostMapping("/{id}/in-service")
     Datasets.Dataset putDatasetInService(@PathVariable long id, @RequestBody VersionWish wanted, Principal who) {
-        datasets.version(id, wanted.version());
+        queries.parse(datasets.get(id).sourceId(), datasets.version(id, wanted.version()));
         datasets.putInService(id, wanted.version());
         Datasets.Dataset dataset = datasets.get(id);
         journal.write(
@@ -136,6 +140,7 @@ class DatasetController {
     @PostMapping("/preview")
     PreviewResult preview(@RequestBody QueryDraft draft) {
         String sql = draft.query().text();
+        ownSql.run(sql, new Journal.Subject("source", draft.sourceId(), "preview"));
         return new PreviewResult(sql, queries.preview(draft.sourceId(), sql), roles(draft.sourceId()));
     }
 
@@ -147,7 +152,9 @@ class DatasetController {
 
     @PostMapping("/check-key")
     DatasetQueries.KeyCheck checkKey(@RequestBody KeyDraft draft) {
-        return queries.checkKey(draft.sourceId(), draft.query().text(), draft.keys());
+        String sql = draft.query().text();
+        ownSql.run(sql, new Journal.Subject("source", draft.sourceId(), "check of keys"));
+        return queries.checkKey(draft.sourceId(), sql, draft.keys());
     }
 
     @PostMapping("/{id}/freshness")
@@ -165,7 +172,8 @@ class DatasetController {
         if (columns.keys().isEmpty()) {
             throw Problem.invalid("Choose at least one key column; without a key no record can be followed.");
         }
-        Warehouse.single(draft.definition().query().text());
+        ownSql.require();
+        SqlText.query(draft.definition().query().text());
         Map<String, ColumnRole> roles = roles(draft.sourceId());
         columns.list().stream()
                 .filter(column ->

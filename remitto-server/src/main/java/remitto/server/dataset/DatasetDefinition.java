@@ -5,6 +5,7 @@ import com.fasterxml.jackson.annotation.JsonTypeInfo;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import remitto.connect.warehouse.SqlText;
 import remitto.core.dataset.Column;
 
 /** What a version of a dataset says: its query and its columns, the key among them by role. */
@@ -31,7 +32,8 @@ public record DatasetDefinition(Query query, List<Column> columns) {
             public String text() {
                 String names = columns.stream().map(TableQuery::quote).collect(Collectors.joining(", "));
                 return "select " + names + "\nfrom " + quote(schema) + "." + quote(table)
-                        + filter.map(condition -> "\nwhere " + condition).orElse("");
+                        + filter.map(condition -> "\nwhere " + SqlText.condition(condition))
+                                .orElse("");
             }
 
             private static String quote(String name) {

@@ -40,6 +40,11 @@ public class DatasetQueries {
         return sources.warehouse(sourceId).preview(sql, PREVIEW_ROWS, PREVIEW_TIME);
     }
 
+    /** Lets the warehouse parse a definition's query by itself, without running it. */
+    void parse(long sourceId, DatasetDefinition definition) {
+        sources.warehouse(sourceId).alone(definition.query().text(), PREVIEW_TIME);
+    }
+
     /** @param blanks rows of which a key cell is empty or blank; @param doubled keys that more than one row has */
     record KeyCheck(long rows, long blanks, long doubled, List<String> examples) {}
 
@@ -48,7 +53,7 @@ public class DatasetQueries {
             throw Problem.invalid("Choose at least one key column.");
         }
         Warehouse warehouse = sources.warehouse(sourceId);
-        String query = Warehouse.single(sql);
+        String query = warehouse.alone(sql, PREVIEW_TIME);
         String blank = keys.stream()
                 .map(key -> "coalesce(btrim(" + quote(key) + "::text), '') = ''")
                 .collect(Collectors.joining(" or "));
@@ -72,7 +77,7 @@ public class DatasetQueries {
 
     Datasets.Freshness freshness(long sourceId, DatasetDefinition definition) {
         Warehouse warehouse = sources.warehouse(sourceId);
-        String from = " from (" + Warehouse.single(definition.query().text()) + "\n) as dataset";
+        String from = " from (" + warehouse.alone(definition.query().text(), PREVIEW_TIME) + "\n) as dataset";
         Optional<Column> updated = definition.columns().stream()
                 .filter(column -> column.role() == ColumnRole.UPDATED_AT)
                 .findFirst();
@@ -152,11 +157,12 @@ public class DatasetQueries {
 
     /** The texts of a column, the most frequent first. */
     public List<Word> words(long sourceId, DatasetDefinition definition, String column, int limit) {
+        Warehouse warehouse = sources.warehouse(sourceId);
         String sql = "select " + quote(column) + "::text as word, count(*) as rows from ("
-                + Warehouse.single(definition.query().text()) + "\n) as dataset where " + quote(column)
+                + warehouse.alone(definition.query().text(), PREVIEW_TIME) + "\n) as dataset where " + quote(column)
                 + " is not null group by 1 order by 2 desc, 1 limit " + limit;
         List<Word> words = new ArrayList<>();
-        sources.warehouse(sourceId).read(sql, List.of("word", "rows"), List.of(), COUNT_TIME, cells -> {
+        warehouse.read(sql, List.of("word", "rows"), List.of(), COUNT_TIME, cells -> {
             words.add(new Word(String.valueOf(cells[0]), Long.parseLong(String.valueOf(cells[1]))));
             return true;
         });
@@ -187,16 +193,16 @@ public class DatasetQueries {
     private List<Row> rows(
             long sourceId, DatasetDefinition definition, String where, List<String> arguments, int limit) {
         Columns columns = new Columns(definition.columns());
-        String sql = "select * from (" + Warehouse.single(definition.query().text()) + "\n) as dataset where " + where
-                + " limit " + limit;
+        Warehouse warehouse = sources.warehouse(sourceId);
+        String sql = "select * from (" + warehouse.alone(definition.query().text(), PREVIEW_TIME)
+                + "\n) as dataset where " + where + " limit " + limit;
         List<Row> found = new ArrayList<>();
-        sources.warehouse(sourceId)
-                .read(
-                        sql,
-                        columns.list().stream().map(Column::name).toList(),
-                        arguments,
-                        PREVIEW_TIME,
-                        cells -> found.add(Row.of(columns, cells)));
+        warehouse.read(
+                sql,
+                columns.list().stream().map(Column::name).toList(),
+                arguments,
+                PREVIEW_TIME,
+                cells -> found.add(Row.of(columns, cells)));
         return found;
     }
 

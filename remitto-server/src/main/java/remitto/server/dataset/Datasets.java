@@ -9,6 +9,7 @@ import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import remitto.server.platform.ActorName;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
@@ -48,7 +49,7 @@ public class Datasets {
             String source,
             int latestVersion,
             Optional<Integer> liveVersion,
-            String author,
+            @ActorName String author,
             Instant savedAt,
             long routes,
             Optional<Freshness> freshness,

@@ -6,7 +6,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.function.LongFunction;
 import java.util.regex.Matcher;
-import remitto.connect.warehouse.Warehouse;
+import remitto.connect.warehouse.SqlText;
 import remitto.core.dataset.ColumnType;
 import remitto.core.fieldrule.DatasetLookUp;
 
@@ -113,7 +113,7 @@ final class LookUpSql {
     }
 
     private String dataset(long id, int number) {
-        return "(" + Warehouse.single(definitions.apply(id).query().text()) + "\n) as s" + number;
+        return "(" + SqlText.query(definitions.apply(id).query().text()) + "\n) as s" + number;
     }
 
     private static String column(int number, String name) {

@@ -18,6 +18,7 @@ import org.springframework.web.servlet.support.ServletUriComponentsBuilder;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.signin.TokenCalls;
 import remitto.server.journal.Journal;
+import remitto.server.platform.ActorName;
 import remitto.server.platform.Problem;
 
 /** Signing in at the tool itself, there and back. */
@@ -49,7 +50,7 @@ class DelegatedSignInController {
     }
 
     /** @param delegated the way that was chosen is one by which a person signs in at the tool; @param by blank for nobody */
-    record DelegatedState(boolean delegated, String by, Optional<Instant> at, Optional<Instant> renewedAt) {}
+    record DelegatedState(boolean delegated, @ActorName String by, Optional<Instant> at, Optional<Instant> renewedAt) {}
 
     record GoTo(String address) {}
 

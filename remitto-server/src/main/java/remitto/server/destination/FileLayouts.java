@@ -6,6 +6,7 @@ import java.util.List;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.file.FileLayout;
+import remitto.server.platform.ActorName;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
@@ -24,7 +25,7 @@ class FileLayouts {
     }
 
     /** @param routes that write it, by name */
-    record LaidOut(FileLayout layout, String savedBy, Instant savedAt, List<String> routes) {}
+    record LaidOut(FileLayout layout, @ActorName String savedBy, Instant savedAt, List<String> routes) {}
 
     List<FileLayout> of(long destination) {
         return jdbc.sql("select definition from file_layout where destination_id = ? order by name")

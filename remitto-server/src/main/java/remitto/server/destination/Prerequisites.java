@@ -11,17 +11,20 @@ import org.springframework.stereotype.Component;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.profile.Profile;
 import remitto.connect.profile.Setup;
+import remitto.server.permission.ActorNames;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
 
 /** What must have been done in a tool before it can be used, found out by calls or ticked off by a person. */
 @Component
 class Prerequisites {
+    private final ActorNames names;
     private final JdbcClient jdbc;
     private final Connections connections;
     private final Clock clock;
 
-    Prerequisites(JdbcClient jdbc, Connections connections, Clock clock) {
+    Prerequisites(ActorNames names, JdbcClient jdbc, Connections connections, Clock clock) {
+        this.names = names;
         this.jdbc = jdbc;
         this.connections = connections;
         this.clock = clock;
@@ -99,7 +102,9 @@ class Prerequisites {
         jdbc.sql("select name, ticked_by, ticked_at from prerequisite_tick where destination_id = ?")
                 .param(destinationId)
                 .query(row -> {
-                    ticks.put(row.getString("name"), new Tick(row.getString("ticked_by"), Rows.time(row, "ticked_at")));
+                    ticks.put(
+                            row.getString("name"),
+                            new Tick(names.of(row.getString("ticked_by")), Rows.time(row, "ticked_at")));
                 });
         return ticks;
     }

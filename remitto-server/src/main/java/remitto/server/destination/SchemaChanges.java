@@ -7,6 +7,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.destination.ObjectDescription;
 import remitto.core.destination.SchemaChange;
+import remitto.server.platform.ActorName;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
 
@@ -42,7 +43,7 @@ public class SchemaChanges {
             String text,
             long affected,
             Instant noticedAt,
-            String seenBy) {}
+            @ActorName String seenBy) {}
 
     /** A record a change concerns. */
     public record ConcernedRecord(String remoteId, String value) {}

@@ -134,33 +134,33 @@ public class EventIntake {
                 datasets.version(dataset.id(), dataset.liveVersion().orElse(dataset.latestVersion()));
         List<String> wanted = new ArrayList<>(List.of(set.personColumn(), set.timeColumn()));
         set.columns().forEach(column -> wanted.add(column.name()));
-        String sql = "select * from (" + Warehouse.single(definition.query().text()) + "\n) as dataset"
+        Warehouse warehouse = sources.warehouse(dataset.sourceId());
+        String sql = "select * from (" + warehouse.alone(definition.query().text(), TIME) + "\n) as dataset"
                 + from.map(at -> " where " + EventSets.quoted(set.timeColumn()) + " >= ?::timestamptz or "
                                 + EventSets.quoted(set.timeColumn()) + " is null")
                         .orElse("");
         long[] lost = new long[2];
         CopyParts parts = new CopyParts(template, "event_in");
         Marks marks = erased.now();
-        sources.warehouse(dataset.sourceId())
-                .read(sql, wanted, from.map(Instant::toString).stream().toList(), TIME, cells -> {
-                    if (blank(cells[0])) {
-                        lost[0]++;
-                    } else if (blank(cells[1])) {
-                        lost[1]++;
-                    } else if (marks.ofRecord(set.personDatasetId(), String.valueOf(cells[0]))
-                            .isEmpty()) {
-                        CopyText row = parts.row();
-                        for (String cell : cells) {
-                            if (blank(cell)) {
-                                row.none();
-                            } else {
-                                row.text(cell);
-                            }
-                        }
-                        row.endRow();
+        warehouse.read(sql, wanted, from.map(Instant::toString).stream().toList(), TIME, cells -> {
+            if (blank(cells[0])) {
+                lost[0]++;
+            } else if (blank(cells[1])) {
+                lost[1]++;
+            } else if (marks.ofRecord(set.personDatasetId(), String.valueOf(cells[0]))
+                    .isEmpty()) {
+                CopyText row = parts.row();
+                for (String cell : cells) {
+                    if (blank(cell)) {
+                        row.none();
+                    } else {
+                        row.text(cell);
                     }
-                    return true;
-                });
+                }
+                row.endRow();
+            }
+            return true;
+        });
         parts.end();
         return lost;
     }

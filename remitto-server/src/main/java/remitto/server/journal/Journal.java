@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.util.List;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import remitto.server.permission.ActorNames;
 import remitto.server.platform.Rows;
 
 /** Who changed what, when. Append-only, held so by the database itself. Carries no personal values. */
@@ -13,10 +14,12 @@ public class Journal {
     private static final int PAGE = 100;
 
     private final JdbcClient jdbc;
+    private final ActorNames names;
     private final Clock clock;
 
-    Journal(JdbcClient jdbc, Clock clock) {
+    Journal(JdbcClient jdbc, ActorNames names, Clock clock) {
         this.jdbc = jdbc;
+        this.names = names;
         this.clock = clock;
     }
 
@@ -33,12 +36,21 @@ public class Journal {
     /** What an entry is about. */
     public record Subject(String kind, long id, String name) {}
 
+    /** @param actor the id of an account, or what acted by itself; the name is kept as it is now */
     public void write(String actor, String action, Subject subject, String detail) {
         jdbc.sql("""
-                        insert into journal (at, actor, action, subject_kind, subject_id, subject, detail)
-                        values (?, ?, ?, ?, ?, ?, ?)
+                        insert into journal (at, actor, actor_id, action, subject_kind, subject_id, subject, detail)
+                        values (?, ?, ?, ?, ?, ?, ?, ?)
                         """)
-                .params(Rows.time(clock.instant()), actor, action, subject.kind(), subject.id(), subject.name(), detail)
+                .params(
+                        Rows.time(clock.instant()),
+                        names.of(actor),
+                        ActorNames.isUser(actor) ? Long.valueOf(actor) : null,
+                        action,
+                        subject.kind(),
+                        subject.id(),
+                        subject.name(),
+                        detail)
                 .update();
     }
 

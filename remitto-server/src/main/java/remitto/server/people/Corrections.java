@@ -10,6 +10,7 @@ import org.springframework.stereotype.Component;
 import remitto.core.identity.RecordRef;
 import remitto.core.identity.RecordTable;
 import remitto.core.identity.group.Pins;
+import remitto.server.platform.ActorName;
 import remitto.server.platform.Rows;
 
 /** What people decided about pairs of records. Nothing is taken away; the latest decision about a pair counts. */
@@ -31,7 +32,12 @@ class Corrections {
     }
 
     record Correction(
-            PersonRecordRef one, PersonRecordRef other, boolean together, String reason, String by, Instant at) {}
+            PersonRecordRef one,
+            PersonRecordRef other,
+            boolean together,
+            String reason,
+            @ActorName String by,
+            Instant at) {}
 
     /** The decisions that count. */
     List<Correction> all() {

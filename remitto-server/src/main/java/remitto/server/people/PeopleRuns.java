@@ -19,6 +19,7 @@ import org.springframework.dao.DuplicateKeyException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.connect.warehouse.WarehouseProblem;
+import remitto.server.platform.ActorName;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
@@ -59,14 +60,14 @@ class PeopleRuns {
             long id,
             About about,
             Instant startedAt,
-            String startedBy,
+            @ActorName String startedBy,
             Optional<Instant> finishedAt,
             boolean whole,
             String stage,
             long done,
             String problem,
             Optional<PeopleGuard.Stopped> stopped,
-            String decidedBy,
+            @ActorName String decidedBy,
             Optional<PeopleSummary> summary) {
         boolean waits() {
             return stopped.isPresent() && decidedBy.isEmpty();

@@ -9,6 +9,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.identity.evidence.Weights;
 import remitto.core.timetable.Schedule;
+import remitto.server.platform.ActorName;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
@@ -52,11 +53,11 @@ class PeopleSettings {
      */
     record Setting(
             int liveRules,
-            String putBy,
+            @ActorName String putBy,
             Optional<Weights> weights,
             String weightsFor,
             Optional<Instant> estimatedAt,
-            String judgedBy,
+            @ActorName String judgedBy,
             PeopleGuards guards,
             Schedule schedule,
             Optional<Instant> nextRun) {}

@@ -13,7 +13,7 @@ import java.util.OptionalInt;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
-import remitto.connect.warehouse.Warehouse;
+import remitto.connect.warehouse.SqlText;
 import remitto.core.consent.AddressHash;
 import remitto.core.dataset.Column;
 import remitto.core.dataset.ColumnRole;
@@ -144,7 +144,7 @@ class PersonRecords {
             warehouses
                     .warehouse(dataset.sourceId())
                     .read(
-                            Warehouse.single(definition.query().text()),
+                            SqlText.query(definition.query().text()),
                             columns.list().stream().map(Column::name).toList(),
                             List.of(),
                             TIME,

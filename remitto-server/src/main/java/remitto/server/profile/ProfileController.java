@@ -16,6 +16,7 @@ import org.springframework.web.bind.annotation.RestController;
 import remitto.connect.profile.Profile;
 import remitto.connect.profile.ProfileReader;
 import remitto.server.journal.Journal;
+import remitto.server.platform.ActorName;
 import remitto.server.platform.Problem;
 import remitto.server.platform.VersionNote;
 import remitto.server.platform.VersionWish;
@@ -42,7 +43,7 @@ class ProfileController {
             String title,
             int latestVersion,
             Optional<Integer> liveVersion,
-            String author,
+            @ActorName String author,
             Instant savedAt,
             long destinations,
             String limits,

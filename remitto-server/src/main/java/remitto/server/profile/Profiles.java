@@ -11,6 +11,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import remitto.connect.profile.Profile;
 import remitto.connect.profile.ProfileReader;
+import remitto.server.platform.ActorName;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
 import remitto.server.platform.VersionNote;
@@ -40,7 +41,7 @@ public class Profiles {
             String title,
             int latestVersion,
             Optional<Integer> liveVersion,
-            String author,
+            @ActorName String author,
             Instant savedAt,
             long destinations,
             String text) {}

@@ -12,6 +12,7 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 import remitto.core.consent.AddressHash;
 import remitto.server.journal.Journal;
+import remitto.server.permission.ActorNames;
 import remitto.server.platform.Problem;
 import remitto.server.rights.mark.ErasedMarks;
 
@@ -21,11 +22,13 @@ import remitto.server.rights.mark.ErasedMarks;
 class ErasureController {
     private static final String COUNTRY = "NO";
 
+    private final ActorNames names;
     private final Erasures erasures;
     private final ErasedMarks marks;
     private final Journal journal;
 
-    ErasureController(Erasures erasures, ErasedMarks marks, Journal journal) {
+    ErasureController(ActorNames names, Erasures erasures, ErasedMarks marks, Journal journal) {
+        this.names = names;
         this.erasures = erasures;
         this.marks = marks;
         this.journal = journal;
@@ -72,7 +75,8 @@ class ErasureController {
     @PostMapping("/{id}/removals/{number}/done")
     Erasures.Erasure removedByHand(@PathVariable long id, @PathVariable int number, Principal who) {
         byHand(id, number);
-        erasures.settled(id, number, Erasures.RemovalState.DONE_BY_HAND, "By hand, as " + who.getName() + " says.");
+        erasures.settled(
+                id, number, Erasures.RemovalState.DONE_BY_HAND, "By hand, as " + names.of(who.getName()) + " says.");
         note(who, "removed a record of an erasure by hand", id, "");
         return erasures.get(id);
     }

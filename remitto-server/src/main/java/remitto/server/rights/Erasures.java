@@ -13,6 +13,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 import remitto.server.people.About;
+import remitto.server.platform.ActorName;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
@@ -83,7 +84,7 @@ class Erasures {
     record Erasure(
             long id,
             String reference,
-            String askedBy,
+            @ActorName String askedBy,
             Instant askedAt,
             Optional<Instant> forgottenAt,
             Optional<Instant> finishedAt,

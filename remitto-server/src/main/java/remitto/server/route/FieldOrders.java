@@ -11,6 +11,7 @@ import java.util.TreeMap;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import remitto.server.platform.ActorName;
 import remitto.server.platform.Rows;
 
 /** Fields that several routes write in an order: in each record, the first of them that has a value. */
@@ -25,7 +26,11 @@ public class FieldOrders {
     }
 
     /** Routes in their order, who decided so, and when. */
-    public record FieldOrder(List<Long> routeIds, List<String> routes, String setBy, Instant setAt) {}
+    public record FieldOrder(
+            List<Long> routeIds,
+            List<String> routes,
+            @ActorName String setBy,
+            Instant setAt) {}
 
     /** By field. */
     public Map<String, FieldOrder> of(long destinationId, String object) {

@@ -6,6 +6,7 @@ import java.util.HashMap;
 import java.util.Map;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import remitto.server.platform.ActorName;
 import remitto.server.platform.Rows;
 
 /** Fields that several routes could write, and the one route that does. */
@@ -20,7 +21,8 @@ public class FieldOwners {
     }
 
     /** Who decided that a route owns a field, and when. */
-    public record Owner(long routeId, String route, String setBy, Instant setAt) {}
+    public record Owner(
+            long routeId, String route, @ActorName String setBy, Instant setAt) {}
 
     /** By field. */
     public Map<String, Owner> of(long destinationId, String object) {

@@ -10,6 +10,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import remitto.core.route.RouteSpec;
+import remitto.server.platform.ActorName;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
@@ -53,7 +54,7 @@ public class Routes {
             Optional<Integer> liveVersion,
             boolean paused,
             Optional<Instant> nextDeparture,
-            String author,
+            @ActorName String author,
             Instant savedAt,
             RouteSpec spec,
             Optional<RouteSpec> liveSpec) {}

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Optional;
 import org.roaringbitmap.RoaringBitmap;
 import org.springframework.stereotype.Component;
+import remitto.connect.warehouse.SqlText;
 import remitto.connect.warehouse.Warehouse;
 import remitto.core.dataset.Column;
 import remitto.core.dataset.Row;
@@ -88,7 +89,7 @@ class DrawUp {
                 new Drawing.Tools(records, judge, leavers, lines, erased), runId, route, index, inputs, first);
         List<String> names = route.columns().list().stream().map(Column::name).toList();
         progress.begin(index.size());
-        warehouse(route).read(Warehouse.single(route.dataset().query().text()), names, List.of(), READ_TIME, cells -> {
+        warehouse(route).read(SqlText.query(route.dataset().query().text()), names, List.of(), READ_TIME, cells -> {
             if (drawing.row(cells)) {
                 progress.add(1024);
             }

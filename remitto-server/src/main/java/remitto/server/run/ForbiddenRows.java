@@ -4,7 +4,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import org.springframework.stereotype.Component;
-import remitto.connect.warehouse.Warehouse;
+import remitto.connect.warehouse.SqlText;
 import remitto.core.dataset.Column;
 import remitto.core.dataset.Row;
 import remitto.core.fieldrule.FieldConsent;
@@ -48,7 +48,7 @@ class ForbiddenRows {
         List<Row> chunk = new ArrayList<>();
         sources.warehouse(route.sourceId())
                 .read(
-                        Warehouse.single(route.dataset().query().text()),
+                        SqlText.query(route.dataset().query().text()),
                         route.columns().list().stream().map(Column::name).toList(),
                         List.of(),
                         READ_TIME,

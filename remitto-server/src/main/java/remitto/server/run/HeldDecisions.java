@@ -9,6 +9,7 @@ import remitto.core.known.Stance;
 import remitto.core.value.Value;
 import remitto.server.held.HeldRecords;
 import remitto.server.journal.Journal;
+import remitto.server.permission.ActorNames;
 import remitto.server.platform.Problem;
 import remitto.server.route.BoundRoute;
 
@@ -17,6 +18,7 @@ import remitto.server.route.BoundRoute;
 class HeldDecisions {
     private static final int AT_ONCE = 10_000;
 
+    private final ActorNames names;
     private final HeldRecords held;
     private final RunDecisions decisions;
     private final ServiceRoutes serviceRoutes;
@@ -26,6 +28,7 @@ class HeldDecisions {
     private final Journal journal;
 
     HeldDecisions(
+            ActorNames names,
             HeldRecords held,
             RunDecisions decisions,
             ServiceRoutes serviceRoutes,
@@ -33,6 +36,7 @@ class HeldDecisions {
             Outcomes outcomes,
             RouteRecords records,
             Journal journal) {
+        this.names = names;
         this.held = held;
         this.decisions = decisions;
         this.serviceRoutes = serviceRoutes;
@@ -97,9 +101,9 @@ class HeldDecisions {
                                 .getOrDefault(keyField, Value.EMPTY)
                                 .display()
                         : line.remoteId();
-                settlement.acknowledged(line, id, "arrived, says " + who);
+                settlement.acknowledged(line, id, "arrived, says " + names.of(who));
             } else {
-                settlement.movedOn(line, "did not arrive, says " + who + "; goes with the next run");
+                settlement.movedOn(line, "did not arrive, says " + names.of(who) + "; goes with the next run");
             }
         }
         outcomes.settle(route, new Outcomes.Maker(runId, 0, 0), settlement);

@@ -12,6 +12,7 @@ import remitto.core.dataset.Row;
 import remitto.core.manifest.ShapedField;
 import remitto.core.manifest.Trace;
 import remitto.core.shaper.Shaped;
+import remitto.server.platform.ActorName;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
@@ -44,7 +45,7 @@ class PinnedExamples implements ServiceCheck {
             String name,
             Map<String, String> cells,
             Map<String, String> expected,
-            String pinnedBy,
+            @ActorName String pinnedBy,
             Instant pinnedAt) {}
 
     /** A field that got another value than expected. @param problem why there is none; blank when there is one */

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import remitto.core.manifest.Sums;
+import remitto.server.platform.ActorName;
 
 /**
  * A run of a route: its manifest and what came of it.
@@ -31,10 +32,10 @@ public record Run(
         int routeVersion,
         int datasetVersion,
         int profileVersion,
-        String startedBy,
+        @ActorName String startedBy,
         Instant startedAt,
         Optional<Instant> drawnAt,
-        String approvedBy,
+        @ActorName String approvedBy,
         Optional<Instant> sentAt,
         Optional<Instant> answeredAt,
         Optional<Instant> finishedAt,

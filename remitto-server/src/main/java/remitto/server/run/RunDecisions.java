@@ -11,6 +11,7 @@ import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import remitto.server.destination.Circuits;
 import remitto.server.journal.Journal;
+import remitto.server.permission.ActorNames;
 import remitto.server.platform.Problem;
 import remitto.server.route.BoundRoute;
 import remitto.server.route.Routes;
@@ -21,6 +22,7 @@ public class RunDecisions {
     private static final Logger LOG = LoggerFactory.getLogger(RunDecisions.class);
     private static final Duration STALE = Duration.ofHours(24);
 
+    private final ActorNames names;
     private final Routes routes;
     private final ServiceRoutes serviceRoutes;
     private final Runs runs;
@@ -32,6 +34,7 @@ public class RunDecisions {
     private final Clock clock;
 
     RunDecisions(
+            ActorNames names,
             Routes routes,
             ServiceRoutes serviceRoutes,
             Runs runs,
@@ -41,6 +44,7 @@ public class RunDecisions {
             Circuits circuits,
             Journal journal,
             Clock clock) {
+        this.names = names;
         this.routes = routes;
         this.serviceRoutes = serviceRoutes;
         this.runs = runs;
@@ -118,7 +122,7 @@ public class RunDecisions {
         if (!part.isAll()) {
             List<String> verdicts =
                     part.verdicts().isEmpty() ? List.of("ADDED", "CHANGED", "REMOVED") : part.verdicts();
-            long kept = lines.keepBack(runId, verdicts, part.without(), "Not approved by " + who);
+            long kept = lines.keepBack(runId, verdicts, part.without(), "Not approved by " + names.of(who));
             journal.write(who, "kept lines back", subject(run), kept + " lines are not sent");
         }
         if (!keeper.send(runId, route, who)) {
@@ -169,7 +173,7 @@ public class RunDecisions {
     /** Draws a waiting manifest up again: what is left of the old one is not sent. */
     long drawAgain(long runId, String who) {
         Run run = waiting(runId);
-        discard(run, "Drawn up again by " + who);
+        discard(run, "Drawn up again by " + names.of(who));
         long next = keeper.start(run.routeId(), RunTrigger.HAND, who);
         journal.write(who, "drew up manifest again", subject(run), "as manifest " + next);
         return next;
@@ -177,7 +181,7 @@ public class RunDecisions {
 
     void discard(long runId, String who) {
         Run run = waiting(runId);
-        discard(run, "Discarded by " + who);
+        discard(run, "Discarded by " + names.of(who));
         journal.write(who, "discarded manifest", subject(run), sums(run));
     }
 

@@ -11,6 +11,7 @@ import remitto.connect.destination.Destination;
 import remitto.connect.destination.Destination.CallOutcome;
 import remitto.core.value.Value;
 import remitto.server.destination.Connections;
+import remitto.server.platform.ActorName;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
 
@@ -36,7 +37,7 @@ class TestRecords {
             String object,
             String remoteId,
             String key,
-            String madeBy,
+            @ActorName String madeBy,
             Instant madeAt) {}
 
     List<TestRecord> present() {

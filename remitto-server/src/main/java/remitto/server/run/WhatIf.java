@@ -13,7 +13,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Consumer;
 import org.springframework.stereotype.Component;
-import remitto.connect.warehouse.Warehouse;
+import remitto.connect.warehouse.SqlText;
 import remitto.core.dataset.Column;
 import remitto.core.dataset.RecordKey;
 import remitto.core.dataset.Row;
@@ -128,7 +128,7 @@ class WhatIf {
         int[] keyAt = route.columns().keyPositions();
         List<String> names = route.columns().list().stream().map(Column::name).toList();
         sources.warehouse(route.sourceId())
-                .read(Warehouse.single(route.dataset().query().text()), names, List.of(), TIME, cells -> {
+                .read(SqlText.query(route.dataset().query().text()), names, List.of(), TIME, cells -> {
                     if (read[0] == most) {
                         return false;
                     }

@@ -10,6 +10,7 @@ import java.util.Optional;
 import org.springframework.dao.DuplicateKeyException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import remitto.server.platform.ActorName;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
 
@@ -31,7 +32,7 @@ public class HashKeys {
     }
 
     /** Who made a key, and when. */
-    record HashKey(String name, String madeBy, Instant madeAt) {}
+    record HashKey(String name, @ActorName String madeBy, Instant madeAt) {}
 
     List<HashKey> all() {
         return jdbc.sql("select name, made_by, made_at from hash_key order by name")

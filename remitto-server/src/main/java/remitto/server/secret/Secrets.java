@@ -2,6 +2,7 @@ package remitto.server.secret;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
@@ -11,6 +12,7 @@ import java.security.SecureRandom;
 import java.util.Arrays;
 import java.util.Map;
 import javax.crypto.Cipher;
+import javax.crypto.Mac;
 import javax.crypto.spec.GCMParameterSpec;
 import javax.crypto.spec.SecretKeySpec;
 import org.springframework.stereotype.Component;
@@ -49,6 +51,17 @@ public class Secrets {
         byte[] plain = run(
                 Cipher.DECRYPT_MODE, Arrays.copyOf(sealed, NONCE), Arrays.copyOfRange(sealed, NONCE, sealed.length));
         return json.mapper().readValue(plain, Map.class);
+    }
+
+    /** A key for another use, which tells nothing of the key that seals: HMAC-SHA-256 of the use's name (RFC 5869, expand). */
+    public byte[] derived(String use) {
+        try {
+            Mac mac = Mac.getInstance("HmacSHA256");
+            mac.init(new SecretKeySpec(key.getEncoded(), "HmacSHA256"));
+            return mac.doFinal((use + "\u0001").getBytes(StandardCharsets.UTF_8));
+        } catch (GeneralSecurityException e) {
+            throw new IllegalStateException("HMAC-SHA-256 is part of every Java runtime", e);
+        }
     }
 
     private byte[] run(int mode, byte[] nonce, byte[] input) {

@@ -10,6 +10,7 @@ import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
+import remitto.connect.warehouse.WarehouseReport;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
 
@@ -37,22 +38,66 @@ class SourceController {
         return sources.get(id);
     }
 
+    /** Connects a source and tests it. */
     @PostMapping
     Sources.Source addSource(@RequestBody SourceDraft draft, Principal who) {
+        Sources.settings(draft.address(), "");
         long id = sources.add(named(draft), draft.address(), draft.password().orElse(""));
-        journal.write(who.getName(), "connected source", new Journal.Subject("source", id, draft.name()), "");
+        journal.write(
+                who.getName(),
+                "connected source",
+                new Journal.Subject("source", id, draft.name()),
+                draft.address().words());
         return test(id);
     }
 
+    /** Changes a source. A password belongs to the address it was given for: with another address it is given again. */
     @PutMapping("/{id}")
     Sources.Source changeSource(@PathVariable long id, @RequestBody SourceDraft draft, Principal who) {
-        if (sources.get(id).kind().equals("people")) {
+        Sources.Source before = sources.get(id);
+        if (before.kind().equals("people")) {
             throw Problem.conflict(
                     "This source is Remitto's own; where it is read is set where the server is started.");
         }
-        sources.change(id, named(draft), draft.address(), draft.password().filter(text -> !text.isEmpty()));
-        journal.write(who.getName(), "changed source", new Journal.Subject("source", id, draft.name()), "");
+        Sources.settings(draft.address(), "");
+        Optional<String> password = draft.password().filter(text -> !text.isEmpty());
+        if (!before.address().equals(draft.address()) && password.isEmpty()) {
+            throw Problem.invalid(
+                    "The stored password was given for " + before.address().words()
+                            + ". Enter the password again to use it with another address, user or TLS setting.");
+        }
+        sources.change(id, named(draft), draft.address(), password);
+        journal.write(
+                who.getName(),
+                "changed source",
+                new Journal.Subject("source", id, draft.name()),
+                before.address().equals(draft.address())
+                        ? draft.address().words()
+                        : "from " + before.address().words() + " to "
+                                + draft.address().words());
         return test(id);
+    }
+
+    record AcceptLoginRequest(String reason) {}
+
+    /** Lets a login that may do more than read be used for reading. Administrators only, and never for a superuser. */
+    @PostMapping("/{id}/accept-login")
+    Sources.Source acceptLogin(@PathVariable long id, @RequestBody AcceptLoginRequest wanted, Principal who) {
+        Sources.Source source = sources.get(id);
+        if (wanted.reason().isBlank()) {
+            throw Problem.invalid("Give the reason why this login is used.");
+        }
+        List<String> beyond = source.report().map(WarehouseReport::warnings).orElse(List.of());
+        if (beyond.isEmpty()) {
+            throw Problem.conflict("There is nothing to accept: test the source first.");
+        }
+        sources.acceptLogin(id, wanted.reason().strip(), who.getName());
+        journal.write(
+                who.getName(),
+                "accepted a login that may do more than read",
+                new Journal.Subject("source", id, source.name()),
+                String.join("; ", beyond) + ". " + wanted.reason().strip());
+        return sources.get(id);
     }
 
     @PostMapping("/{id}/test")

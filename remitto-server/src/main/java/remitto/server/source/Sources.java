@@ -5,14 +5,18 @@ import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Supplier;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import remitto.connect.warehouse.CheckedTexts;
 import remitto.connect.warehouse.Warehouse;
 import remitto.connect.warehouse.WarehouseProblem;
 import remitto.connect.warehouse.WarehouseReport;
 import remitto.connect.warehouse.WarehouseSettings;
+import remitto.server.platform.ActorName;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
@@ -25,6 +29,7 @@ public class Sources {
     private final Json json;
     private final Secrets secrets;
     private final Clock clock;
+    private final CheckedTexts checked = new CheckedTexts();
 
     Sources(JdbcClient jdbc, Json json, Secrets secrets, Clock clock) {
         this.jdbc = jdbc;
@@ -33,12 +38,27 @@ public class Sources {
         this.clock = clock;
     }
 
+    private static final String SELECT = """
+            select id, name, kind, settings, tested_at, test_problem, report, login_accepted_by, login_accepted_at,
+              login_accepted_reason, archived_at from source
+            """;
+
     /** A warehouse connection without its password. */
-    public record WarehouseAddress(String host, int port, String database, String user, WarehouseSettings.Tls tls) {}
+    public record WarehouseAddress(String host, int port, String database, String user, WarehouseSettings.Tls tls) {
+        /** Where a password goes to, and as whom. */
+        String words() {
+            return user + "@" + host + ":" + port + "/" + database + ", TLS "
+                    + tls.name().toLowerCase(Locale.ROOT);
+        }
+    }
+
+    /** That a login which may do more than read is used all the same. */
+    public record AcceptedLogin(@ActorName String by, Instant at, String reason) {}
 
     /**
      * @param report what the last test found; absent before the first
      * @param problem why the last test failed; blank when it did not
+     * @param acceptedLogin absent unless an administrator accepted a login that may do more than read
      */
     public record Source(
             long id,
@@ -47,24 +67,49 @@ public class Sources {
             WarehouseAddress address,
             Optional<Instant> testedAt,
             String problem,
-            Optional<WarehouseReport> report) {}
+            Optional<WarehouseReport> report,
+            Optional<AcceptedLogin> acceptedLogin) {}
 
     public List<Source> all() {
-        return jdbc.sql("select id, name, kind, settings, tested_at, test_problem, report from source order by name")
+        return jdbc.sql(SELECT + " where archived_at is null order by name")
                 .query((row, number) -> source(row))
                 .list();
     }
 
     public Source get(long id) {
-        return jdbc.sql("select id, name, kind, settings, tested_at, test_problem, report from source where id = ?")
+        return jdbc.sql(SELECT + " where id = ?")
                 .param(id)
                 .query((row, number) -> source(row))
                 .optional()
                 .orElseThrow(() -> Problem.notFound("source " + id));
     }
 
+    /**
+     * Opens a source for reading.
+     *
+     * @throws WarehouseProblem if its login may do more than read, and no administrator has accepted that
+     */
     public Warehouse warehouse(long id) {
-        return new Warehouse(settings(get(id).address(), password(id)));
+        Source source = get(id);
+        if (source.report().isEmpty()) {
+            test(id);
+            source = get(id);
+        }
+        String user = source.address().user();
+        WarehouseReport report =
+                source.report().orElseThrow(problem(WarehouseProblem.Kind.UNREACHABLE, source.problem()));
+        if (!report.warnings().isEmpty() && source.acceptedLogin().isEmpty()) {
+            throw new WarehouseProblem(
+                    WarehouseProblem.Kind.LOGIN_REFUSED,
+                    "User " + user + " of source " + source.name() + " may do more than read: it "
+                            + report.warnings().get(0) + ". Use a login that may only read; the source's page has the"
+                            + " statements that make one. An administrator can accept this login with a reason.");
+        }
+        return new Warehouse(settings(source.address(), password(id)), checked);
+    }
+
+    private static Supplier<WarehouseProblem> problem(WarehouseProblem.Kind kind, String message) {
+        return () -> new WarehouseProblem(kind, message);
     }
 
     static WarehouseSettings settings(WarehouseAddress address, String password) {
@@ -112,20 +157,35 @@ public class Sources {
         }
     }
 
+    /** A changed address takes back what was accepted of the login before. */
     void change(long id, String name, WarehouseAddress address, Optional<String> password) {
+        boolean moved = !get(id).address().equals(address);
         jdbc.sql("update source set name = ?, settings = ?::jsonb where id = ?")
                 .params(name, json.write(address), id)
                 .update();
         password.ifPresent(fresh -> jdbc.sql("update source set secret = ? where id = ?")
                 .params(secrets.seal(Map.of("password", fresh)), id)
                 .update());
+        if (moved) {
+            jdbc.sql("""
+                            update source set report = null, login_accepted_by = null, login_accepted_at = null,
+                              login_accepted_reason = null where id = ?
+                            """).param(id).update();
+        }
+    }
+
+    void acceptLogin(long id, String reason, String who) {
+        jdbc.sql("""
+                        update source set login_accepted_by = ?, login_accepted_at = ?, login_accepted_reason = ? where id = ?
+                        """).params(who, Rows.time(clock.instant()), reason, id).update();
     }
 
     /** Finds out what may be read there, and writes that down, or why nothing can. */
     public void test(long id) {
+        Source source = get(id);
         try {
-            WarehouseReport found = warehouse(id).report();
-            tested(id, get(id).kind().equals("people") ? found.withoutGrants() : found);
+            WarehouseReport found = new Warehouse(settings(source.address(), password(id)), checked).report();
+            tested(id, source.kind().equals("people") ? found.withoutGrants() : found);
         } catch (WarehouseProblem problem) {
             testFailed(id, String.valueOf(problem.getMessage()));
         }
@@ -151,6 +211,15 @@ public class Sources {
                 json.read(row.getString("settings"), WarehouseAddress.class),
                 Rows.optionalTime(row, "tested_at"),
                 Rows.optionalText(row, "test_problem").orElse(""),
-                Rows.optionalText(row, "report").map(text -> json.read(text, WarehouseReport.class)));
+                Rows.optionalText(row, "report").map(text -> json.read(text, WarehouseReport.class)),
+                accepted(row));
+    }
+
+    private static Optional<AcceptedLogin> accepted(ResultSet row) throws SQLException {
+        Optional<String> by = Rows.optionalText(row, "login_accepted_by");
+        return by.isEmpty()
+                ? Optional.empty()
+                : Optional.of(new AcceptedLogin(
+                        by.get(), Rows.time(row, "login_accepted_at"), row.getString("login_accepted_reason")));
     }
 }

@@ -3,6 +3,7 @@ package remitto.server.stocktake;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import remitto.server.platform.ActorName;
 
 /**
  * A count of what a destination object really holds against what is believed.
@@ -16,7 +17,7 @@ public record Stocktake(
         String destination,
         String object,
         State state,
-        String startedBy,
+        @ActorName String startedBy,
         Instant startedAt,
         Optional<Instant> finishedAt,
         long there,

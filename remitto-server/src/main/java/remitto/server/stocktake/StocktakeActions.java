@@ -7,6 +7,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import remitto.server.journal.Journal;
+import remitto.server.permission.ActorNames;
 import remitto.server.platform.Problem;
 import remitto.server.route.RouteBinder;
 import remitto.server.route.Routes;
@@ -14,13 +15,21 @@ import remitto.server.route.Routes;
 /** What people decide about findings. Nothing is sent by a decision; the next run acts on it. */
 @Component
 class StocktakeActions {
+    private final ActorNames names;
     private final JdbcClient jdbc;
     private final Stocktakes stocktakes;
     private final Routes routes;
     private final RouteBinder binder;
     private final Journal journal;
 
-    StocktakeActions(JdbcClient jdbc, Stocktakes stocktakes, Routes routes, RouteBinder binder, Journal journal) {
+    StocktakeActions(
+            ActorNames names,
+            JdbcClient jdbc,
+            Stocktakes stocktakes,
+            Routes routes,
+            RouteBinder binder,
+            Journal journal) {
+        this.names = names;
         this.jdbc = jdbc;
         this.stocktakes = stocktakes;
         this.routes = routes;
@@ -68,7 +77,7 @@ class StocktakeActions {
                         jdbc.sql("update stocktake_finding f set settled = :settled where " + CHOSEN),
                         stocktakeId,
                         wanted)
-                .param("settled", wanted.action().name().toLowerCase(Locale.ROOT) + ", " + who)
+                .param("settled", wanted.action().name().toLowerCase(Locale.ROOT) + ", " + names.of(who))
                 .update();
         journal.write(
                 who,

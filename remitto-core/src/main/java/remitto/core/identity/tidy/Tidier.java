@@ -7,6 +7,7 @@ import remitto.core.identity.Attribute;
 import remitto.core.shaper.E164;
 import remitto.core.shaper.Shaped;
 import remitto.core.shaper.TidyEmail;
+import remitto.core.value.Numbers;
 
 /**
  * Spells values as they are compared. The original values are kept elsewhere. Not safe to share between threads.
@@ -49,7 +50,7 @@ public final class Tidier {
 
     private static String number(String spelled) {
         try {
-            return new BigDecimal(spelled.strip().replace(" ", ""))
+            return Numbers.bounded(new BigDecimal(spelled.strip().replace(" ", "")))
                     .stripTrailingZeros()
                     .toPlainString();
         } catch (NumberFormatException e) {

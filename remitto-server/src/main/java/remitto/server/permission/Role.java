@@ -1,4 +1,4 @@
-package remitto.server.access;
+package remitto.server.permission;
 
 /** What a user may do: look; edit and send; also approve stopped manifests; also manage users. */
 public enum Role {

@@ -1,0 +1,109 @@
+package remitto.connect.warehouse;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.util.List;
+import java.util.Random;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+class SqlTextTest {
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "select 1;                          | select 1",
+                "select 1 ; -- end                  | select 1",
+                "select a ? 'b'                     | select a ?? 'b'",
+                "select '?', \"?\"                 | select '?', \"?\"",
+                "select $$?$$ /* ? */ -- ?          | select $$?$$ /* ? */ -- ?",
+                "SELECT e'\\'?'                     | SELECT e'\\'?'",
+                "select price$1 from t              | select price$1 from t",
+            })
+    void aQueryIsTakenWithoutItsSemicolonAndWithItsQuestionMarksKept(String sql, String taken) {
+        assertThat(SqlText.query(sql)).isEqualTo(taken);
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "select 1)                  | 9  | closes none",
+                "select (1                  | 10 | never closed",
+                "select 1; select 2         | 11 | One query at a time",
+                "select (1; 2)              | 10 | within brackets",
+                "select 'a                  | 8  | quote is never closed",
+                "select $a$ x               | 8  | dollar quote is never closed",
+                "select $1                  | 8  | stands for an argument",
+                "select 1 /* a /* b */      | 10 | comment is never closed",
+                "select {fn now()}          | 8  | Curly brackets",
+                "insert into t values (1)   | 1  | begins with SELECT",
+            })
+    void whatIsWrongIsSaidWithItsPlace(String sql, int position, String words) {
+        assertThatThrownBy(() -> SqlText.query(sql)).hasMessageContaining(words).satisfies(thrown -> assertThat(
+                        ((WarehouseProblem) thrown).position())
+                .hasValue(position));
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"true) or (true", "a = 1;", "", "a = 'x"})
+    void aConditionThatIsNoneIsRefused(String sql) {
+        assertThatThrownBy(() -> SqlText.condition(sql)).isInstanceOf(WarehouseProblem.class);
+    }
+
+    @Test
+    void aConditionStandsInBracketsThatACommentDoesNotSwallow() {
+        assertThat(SqlText.condition("a = 1 -- only these")).isEqualTo("(a = 1 -- only these\n)");
+    }
+
+    @Test
+    void nothingIsReadForEver() {
+        assertThatThrownBy(() -> SqlText.query("select " + "(".repeat(5_000))).hasMessageContaining("nested deeper");
+        assertThatThrownBy(() -> SqlText.query("select '" + "a".repeat(300_000) + "'"))
+                .hasMessageContaining("longer than");
+    }
+
+    /** Whatever pieces a text is made of, one that is taken can be put into brackets and nothing of it is outside them. */
+    @Test
+    void aTextThatIsTakenNeverLeavesItsBrackets() {
+        List<String> pieces = List.of(
+                "select 1",
+                "(",
+                ")",
+                ";",
+                "'",
+                "\"",
+                "$$",
+                "$a$",
+                "--",
+                "\n",
+                "/*",
+                "*/",
+                "E'",
+                "\\",
+                " as a ",
+                "delete from t");
+        Random random = new Random(17);
+        int taken = 0;
+        for (int i = 0; i < 200_000; i++) {
+            StringBuilder text = new StringBuilder("select ");
+            for (int piece = random.nextInt(8); piece >= 0; piece--) {
+                text.append(pieces.get(random.nextInt(pieces.size())));
+            }
+            String query;
+            try {
+                query = SqlText.query(text.toString());
+            } catch (WarehouseProblem refused) {
+                continue;
+            }
+            taken++;
+            assertThat(SqlText.query("select * from (" + query + "\n) as dataset"))
+                    .as("%s, in brackets", text)
+                    .endsWith("\n) as dataset");
+        }
+        assertThat(taken).isGreaterThan(5_000);
+    }
+}

@@ -1,0 +1,114 @@
+package remitto.server.access;
+
+import java.time.Duration;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.crypto.password.PasswordEncoder;
+import org.springframework.stereotype.Component;
+import remitto.server.journal.Journal;
+import remitto.server.permission.Account;
+import remitto.server.permission.Accounts;
+import remitto.server.platform.Problem;
+
+/** Lets people in by password. What costs nothing is looked at first; a password is hashed by few at a time. */
+@Component
+class SignIns {
+    private static final int HASHES_AT_A_TIME = 4;
+    private static final Duration LONGEST_WAIT = Duration.ofSeconds(5);
+
+    private final Users users;
+    private final Accounts accounts;
+    private final PasswordEncoder passwords;
+    private final SignInLock lock;
+    private final Journal journal;
+    private final Semaphore hashing = new Semaphore(HASHES_AT_A_TIME, true);
+    /** Checked where there is no account, so that its absence does not show in the time it takes. */
+    private final String nobody;
+
+    SignIns(Users users, Accounts accounts, PasswordEncoder passwords, SignInLock lock, Journal journal) {
+        this.users = users;
+        this.accounts = accounts;
+        this.passwords = passwords;
+        this.lock = lock;
+        this.journal = journal;
+        this.nobody = String.valueOf(passwords.encode("the password of nobody"));
+    }
+
+    /** @throws Problem with 401 if the two do not belong together, with 429 if there were too many failures before */
+    Account signIn(String email, String password, String address) {
+        SignInLock.Attempt attempt = new SignInLock.Attempt(email, address);
+        lock.wait(attempt).ifPresent(SignIns::refuse);
+        Optional<Users.Credentials> found = users.credentials(email);
+        boolean right = password.length() <= PasswordRules.LONGEST
+                && matches(password, found.map(Users.Credentials::passwordHash).orElse(nobody));
+        Optional<Account> account = found.flatMap(one -> accounts.find(one.id()));
+        if (!right || account.filter(Account::active).isEmpty()) {
+            failed(attempt, account);
+            throw new Problem(HttpStatus.UNAUTHORIZED, "E-mail or password is wrong.", List.of());
+        }
+        lock.succeeded(attempt);
+        note(account.get(), "signed in", address);
+        return account.get();
+    }
+
+    /** Whether a signed-in user's password is this; wrong ones count like those of a sign-in. */
+    boolean isPassword(Account account, String password, String address) {
+        SignInLock.Attempt attempt = new SignInLock.Attempt(account.email(), address);
+        lock.wait(attempt).ifPresent(SignIns::refuse);
+        boolean right = password.length() <= PasswordRules.LONGEST
+                && users.credentials(account.id())
+                        .filter(one -> matches(password, one.passwordHash()))
+                        .isPresent();
+        if (!right) {
+            failed(attempt, Optional.of(account));
+        }
+        return right;
+    }
+
+    void note(Account account, String what, String address) {
+        journal.write(
+                Long.toString(account.id()),
+                what,
+                new Journal.Subject("user", account.id(), account.name()),
+                "from " + address);
+    }
+
+    /** What was typed where there is no account may be a password, so it is not kept. */
+    private void failed(SignInLock.Attempt attempt, Optional<Account> account) {
+        Optional<Duration> locked = lock.failed(attempt);
+        Journal.Subject subject = account.map(one -> new Journal.Subject("user", one.id(), one.name()))
+                .orElse(new Journal.Subject("user", 0, "unknown account"));
+        journal.write("sign-in", "failed to sign in", subject, "from " + attempt.address());
+        locked.ifPresent(time -> journal.write(
+                "sign-in", "locked sign-in", subject, "from " + attempt.address() + " for " + time.toSeconds() + " s"));
+    }
+
+    private boolean matches(String password, String hash) {
+        try {
+            if (!hashing.tryAcquire(LONGEST_WAIT.toSeconds(), TimeUnit.SECONDS)) {
+                throw new Problem(
+                        HttpStatus.SERVICE_UNAVAILABLE,
+                        "Too many people are signing in. Try again shortly.",
+                        List.of());
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException("interrupted", e);
+        }
+        try {
+            return passwords.matches(password, hash);
+        } finally {
+            hashing.release();
+        }
+    }
+
+    private static void refuse(Duration wait) {
+        throw new Problem(
+                HttpStatus.TOO_MANY_REQUESTS,
+                "There were too many failed sign-ins. Try again in " + Math.max(1, wait.toSeconds()) + " s.",
+                List.of());
+    }
+}

@@ -1,0 +1,14 @@
+package remitto.server.masking;
+
+import java.lang.annotation.ElementType;
+import java.lang.annotation.Retention;
+import java.lang.annotation.RetentionPolicy;
+import java.lang.annotation.Target;
+
+/**
+ * Marks a component of a view that holds values of people's records, or texts that quote them. Every text and number in it is
+ * masked over HTTP for a user without the right to see personal values; names of fields and yes-or-no values stay.
+ */
+@Retention(RetentionPolicy.RUNTIME)
+@Target({ElementType.RECORD_COMPONENT, ElementType.FIELD, ElementType.METHOD})
+public @interface Personal {}

@@ -1,0 +1,15 @@
+package remitto.server.permission;
+
+import java.util.Set;
+
+/**
+ * A user who may sign in.
+ *
+ * @param id stable; what every other table knows the user by
+ * @param rights in effect: those of the role, with what was given to or taken from this user
+ */
+public record Account(long id, String email, String name, Role role, boolean active, Set<Right> rights) {
+    public Account {
+        rights = Set.copyOf(rights);
+    }
+}

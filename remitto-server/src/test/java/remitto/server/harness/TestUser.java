@@ -1,0 +1,91 @@
+package remitto.server.harness;
+
+import java.io.IOException;
+import java.net.CookieManager;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.util.Map;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.JsonNodeFactory;
+
+/** A browser without pages: cookies, the token against forged requests, and whatever comes back. */
+public final class TestUser {
+    private static final JsonMapper JSON = JsonMapper.builder().build();
+
+    private final CookieManager cookies = new CookieManager();
+    private final HttpClient http =
+            HttpClient.newBuilder().cookieHandler(cookies).build();
+    private final URI base;
+
+    TestUser(URI base) {
+        this.base = base;
+    }
+
+    /** @param text the body as it came */
+    public record Answer(int status, String text, HttpResponse<String> raw) {
+        public JsonNode json() {
+            return text.isEmpty() ? JsonNodeFactory.instance.objectNode() : JSON.readTree(text);
+        }
+
+        /** What a problem says. */
+        public String detail() {
+            return json().path("detail").asString("");
+        }
+
+        /** The answer, if it is a success. */
+        public JsonNode ok() {
+            if (status >= 300) {
+                throw new AssertionError(status + " " + text);
+            }
+            return json();
+        }
+    }
+
+    public Answer signIn(String email, String password) {
+        get("/api/session");
+        return post("/api/session", Map.of("email", email, "password", password));
+    }
+
+    public Answer get(String path) {
+        return send("GET", path, "");
+    }
+
+    public Answer post(String path, Object body) {
+        return send("POST", path, JSON.writeValueAsString(body));
+    }
+
+    public Answer put(String path, Object body) {
+        return send("PUT", path, JSON.writeValueAsString(body));
+    }
+
+    public Answer delete(String path) {
+        return send("DELETE", path, "");
+    }
+
+    /** @param body as it goes; none when it is empty */
+    public Answer send(String method, String path, String body) {
+        HttpRequest.Builder request = HttpRequest.newBuilder(base.resolve(path));
+        request.method(
+                method,
+                body.isEmpty() ? HttpRequest.BodyPublishers.noBody() : HttpRequest.BodyPublishers.ofString(body));
+        if (!body.isEmpty()) {
+            request.header("Content-Type", "application/json");
+        }
+        cookies.getCookieStore().get(base).stream()
+                .filter(cookie -> cookie.getName().equals("XSRF-TOKEN"))
+                .findFirst()
+                .ifPresent(cookie -> request.header("X-XSRF-TOKEN", cookie.getValue()));
+        try {
+            HttpResponse<String> response = http.send(request.build(), HttpResponse.BodyHandlers.ofString());
+            return new Answer(response.statusCode(), response.body(), response);
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException("interrupted", e);
+        }
+    }
+}
