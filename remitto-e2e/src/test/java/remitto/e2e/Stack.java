@@ -126,6 +126,11 @@ final class Stack implements AutoCloseable {
         properties.put("spring.datasource.password", databases.password());
         properties.put("remitto.people-reader.password", databases.password());
         properties.put("remitto.secret-key-file", folder.resolve("secret.key"));
+        // Tests move the clock by days, and go on in the session they have.
+        properties.put("remitto.session.longest", "9999d");
+        properties.put(
+                "remitto.let-in-origins",
+                "http://127.0.0.1:*,http://localhost:*,postgresql://127.0.0.1:*,sftp://127.0.0.1:*");
         properties.put("remitto.administrator.email", "admin@halvorn.example");
         properties.put("remitto.administrator.password", PASSWORD);
         return properties;

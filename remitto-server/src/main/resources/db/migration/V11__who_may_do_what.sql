@@ -78,3 +78,16 @@ alter table source
   add column login_accepted_at timestamptz,
   add column login_accepted_reason text,
   add column archived_at timestamptz;
+
+-- Origins that an administrator let data go to. Null for a destination from before: what it has now is let in at its first use.
+alter table destination
+  add column let_in text[],
+  add column archived_at timestamptz;
+
+-- Who changed the guards of matching last, and what was changed about a part since a manifest was approved, are found by these.
+alter table identity_setting add column guards_by text not null default '';
+create index journal_of_subject on journal (subject_kind, subject_id, at);
+
+-- Who let pass what a guard stopped; unlike approved_by, which names whoever sent.
+alter table run add column stop_approved_by text;
+alter table identity_run add column approved boolean not null default false;

@@ -2,7 +2,9 @@ package remitto.core.guard;
 
 import java.math.BigDecimal;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 
@@ -65,6 +67,55 @@ public record Guards(
     public Guards held(Limit limit) {
         return new Guards(
                 removed, limit, changed, added, cleared, week, shrunkPercent, stopOnEmptyDataset, stopOnSchemaChange);
+    }
+
+    private Map<String, Limit> limits() {
+        Map<String, Limit> limits = new LinkedHashMap<>();
+        limits.put("removed records", removed);
+        limits.put("held records", held);
+        limits.put("changed records", changed);
+        limits.put("added records", added);
+        limits.put("cleared values", cleared);
+        return limits;
+    }
+
+    /** What is wrong with the limits, a sentence each. */
+    public List<String> faults() {
+        List<String> faults = new ArrayList<>();
+        limits().forEach((name, limit) ->
+                limit.fault().ifPresent(fault -> faults.add("The limit of " + name + " " + fault + ".")));
+        new Limit(shrunkPercent, Optional.empty())
+                .fault()
+                .ifPresent(fault -> faults.add("The limit of a shrinking dataset " + fault + "."));
+        return faults;
+    }
+
+    /**
+     * The guards that let pass what others would stop, by their names.
+     *
+     * @param before those that hold until now
+     */
+    public List<String> looserThan(Guards before) {
+        List<String> looser = new ArrayList<>();
+        Map<String, Limit> others = before.limits();
+        limits().forEach((name, limit) -> {
+            if (limit.isLooserThan(others.get(name))) {
+                looser.add(name);
+            }
+        });
+        if (Limit.isMore(shrunkPercent, before.shrunkPercent)) {
+            looser.add("a shrinking dataset");
+        }
+        if (before.week && !week) {
+            looser.add("seven days together");
+        }
+        if (before.stopOnEmptyDataset && !stopOnEmptyDataset) {
+            looser.add("an empty dataset");
+        }
+        if (before.stopOnSchemaChange && !stopOnSchemaChange) {
+            looser.add("a changed destination");
+        }
+        return looser;
     }
 
     /** Why a run must wait for a person, one sentence per limit that it breaks. */

@@ -11,6 +11,17 @@ import java.util.Optional;
  * @param count records; absent for no such limit
  */
 public record Limit(Optional<BigDecimal> percent, Optional<Long> count) {
+    private static final BigDecimal WHOLE = BigDecimal.valueOf(100);
+
+    /** What is wrong with it, as a sentence that follows its name; empty when nothing is. */
+    Optional<String> fault() {
+        if (percent.filter(share -> share.signum() < 0 || share.compareTo(WHOLE) > 0 || share.scale() > 4)
+                .isPresent()) {
+            return Optional.of("is a share from 0 to 100 percent");
+        }
+        return count.filter(records -> records < 0).map(records -> "is a number of records, not less than 0");
+    }
+
     public static Limit none() {
         return new Limit(Optional.empty(), Optional.empty());
     }
@@ -29,6 +40,16 @@ public record Limit(Optional<BigDecimal> percent, Optional<Long> count) {
         String sentence(String verb, String what) {
             return verb + " " + amount + " " + what + "; the limit is " + limit + ".";
         }
+    }
+
+    /** Whether it lets pass what the other would stop. */
+    boolean isLooserThan(Limit other) {
+        return isMore(percent, other.percent) || isMore(count, other.count);
+    }
+
+    /** An absent limit is more than any. */
+    static <T extends Comparable<T>> boolean isMore(Optional<T> one, Optional<T> other) {
+        return other.isPresent() && (one.isEmpty() || one.get().compareTo(other.get()) > 0);
     }
 
     /**

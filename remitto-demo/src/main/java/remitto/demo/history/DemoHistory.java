@@ -57,6 +57,8 @@ public final class DemoHistory {
         MoreRoutes.Ids more = new MoreRoutes(editor, scenario).setUp(ids, outlets);
         long tickets = new TicketRoute(editor, admin, scenario).setUp(ids);
         long helped = new SupportRoute(editor, scenario).setUp(ids, helpers.gangway());
+        LetIn letIn = new LetIn(admin);
+        letIn.all();
         LOG.info("First manifests");
         for (long route : List.of(
                 ids.passes(),
@@ -94,17 +96,19 @@ public final class DemoHistory {
         people.join("COMPANY");
         people.join();
         people.peopleDataset();
-        people.writeLinksBack(places);
+        people.writeLinksBack(places, letIn);
         AudienceSetUp audiences = new AudienceSetUp(editor, scenario);
         AudienceSetUp.Ids audience = audiences.setUp(ids.source(), described);
         long advertised = audiences.advertise(
                 "Commuters, advertising", audience.audiences().get("Frequent crossers"), more.lamplight(), "commuters");
         drawAndSend(advertised);
         long written = audiences.write(helpers.postbag() + "/north");
+        letIn.all();
         drawAndSend(written);
         audiences.limitMessages(5, 7, written);
         HandOver guide = new HandOver(editor, scenario);
         long drop = guide.connect(HandOver.Server.at(helpers.slipway()));
+        letIn.all();
         long members = audience.audiences().get("Frequent crossers");
         long handedOver = guide.route("Islanders for the guide", members, drop, HandOver.everybody());
         drawAndSend(handedOver);

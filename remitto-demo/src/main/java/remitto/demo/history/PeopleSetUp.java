@@ -151,7 +151,7 @@ public final class PeopleSetUp {
     }
 
     /** Writes which record is whose back to a table of the warehouse, once. @return the run */
-    public JsonNode writeLinksBack(Scenario.Places places) {
+    public JsonNode writeLinksBack(Scenario.Places places, LetIn letIn) {
         long source = editor.get("/api/people/overview").get("source").asLong();
         long dataset = scenario.dataset(
                 source,
@@ -184,6 +184,7 @@ public final class PeopleSetUp {
                                         "marketing")))
                 .get("id")
                 .asLong();
+        letIn.all();
         RouteSpec spec = RouteSpec.of(
                         Mode.KEEP_EQUAL,
                         List.of("record"),

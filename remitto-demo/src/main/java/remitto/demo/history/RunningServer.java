@@ -1,15 +1,14 @@
 package remitto.demo.history;
 
-import com.zaxxer.hikari.HikariDataSource;
 import java.net.URI;
 import java.time.Clock;
 import java.util.Map;
 import java.util.stream.Stream;
-import javax.sql.DataSource;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.context.support.GenericApplicationContext;
 import remitto.server.RemittoServer;
+import remitto.server.platform.LaneDataSource;
 
 /** The real server in this process, on any free port, with a clock that can be set. */
 public final class RunningServer implements AutoCloseable {
@@ -57,7 +56,7 @@ public final class RunningServer implements AutoCloseable {
      */
     public void kill() {
         try (context) {
-            ((HikariDataSource) bean(DataSource.class)).close();
+            bean(LaneDataSource.class).close();
         }
     }
 

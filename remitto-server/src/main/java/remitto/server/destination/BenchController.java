@@ -20,12 +20,19 @@ import remitto.server.platform.Problem;
 @RestController
 @RequestMapping("/api/destinations/{id}/bench")
 class BenchController {
+    private final LetInOrigins origins;
     private final Destinations destinations;
     private final Connections connections;
     private final ProfileReader reader;
     private final Journal journal;
 
-    BenchController(Destinations destinations, Connections connections, ProfileReader reader, Journal journal) {
+    BenchController(
+            LetInOrigins origins,
+            Destinations destinations,
+            Connections connections,
+            ProfileReader reader,
+            Journal journal) {
+        this.origins = origins;
         this.destinations = destinations;
         this.connections = connections;
         this.reader = reader;
@@ -55,6 +62,9 @@ class BenchController {
     @PostMapping
     ProfileBench.Tried tryCall(@PathVariable long id, @RequestBody BenchWish wish, Principal who) {
         Profile profile = read(wish.text(), destinations.get(id));
+        if (wish.send()) {
+            origins.require(id);
+        }
         if (wish.call().writes() && wish.send()) {
             destinations.routeInService(id).ifPresent(route -> {
                 throw Problem.conflict(

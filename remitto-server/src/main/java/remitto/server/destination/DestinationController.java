@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -16,12 +17,16 @@ import org.springframework.web.bind.annotation.RestController;
 import remitto.connect.profile.Profile;
 import remitto.core.destination.ObjectDescription;
 import remitto.server.journal.Journal;
+import remitto.server.permission.CurrentUser;
+import remitto.server.permission.Role;
 import remitto.server.platform.Problem;
 import remitto.server.profile.Profiles;
 
 @RestController
 @RequestMapping("/api")
 class DestinationController {
+    private final CurrentUser user;
+    private final LetInOrigins origins;
     private final Destinations destinations;
     private final Profiles profiles;
     private final Connections connections;
@@ -33,6 +38,8 @@ class DestinationController {
     private final Journal journal;
 
     DestinationController(
+            CurrentUser user,
+            LetInOrigins origins,
             Destinations destinations,
             Profiles profiles,
             Connections connections,
@@ -42,6 +49,8 @@ class DestinationController {
             SchemaChanges changes,
             Circuits circuits,
             Journal journal) {
+        this.user = user;
+        this.origins = origins;
         this.changes = changes;
         this.circuits = circuits;
         this.destinations = destinations;
@@ -81,11 +90,15 @@ class DestinationController {
         var profile = profiles.inService(draft.profile());
         long id = destinations.add(draft.wanted(), profile.profile(), profile.number());
         addresses.given(id, profile.profile());
+        origins.none(id);
         journal.write(
                 who.getName(),
                 "connected destination",
                 new Journal.Subject("destination", id, draft.name()),
-                draft.profile());
+                draft.profile() + " at " + String.join(", ", addresses.now(id)));
+        if (user.isAtLeast(Role.ADMIN)) {
+            letIn(id, addresses.now(id), who);
+        }
         return testDestination(id);
     }
 
@@ -95,14 +108,52 @@ class DestinationController {
         var before = destinations.get(id);
         Profile profile = profiles.version(before.profile(), before.profileVersion());
         boolean moves = addresses.moves(id, draft.wanted(), profile);
+        Set<String> old = addresses.now(id);
         destinations.change(id, draft.wanted(), profile);
         if (moves) {
             grants.forget(id);
             addresses.given(id, profile);
         }
         connections.changed(id);
-        journal.write(who.getName(), "changed destination", new Journal.Subject("destination", id, draft.name()), "");
+        Set<String> now = addresses.now(id);
+        journal.write(
+                who.getName(),
+                "changed destination",
+                new Journal.Subject("destination", id, draft.name()),
+                old.equals(now) ? "" : "from " + String.join(", ", old) + " to " + String.join(", ", now));
+        if (user.isAtLeast(Role.ADMIN)) {
+            letIn(id, now, who);
+        }
         return testDestination(id);
+    }
+
+    /** Origins of a destination, and those of them that data does not go to before an administrator allows it. */
+    record OriginState(Set<String> origins, List<String> waiting) {}
+
+    /** @param origins that the administrator has seen; refused if others came meanwhile */
+    record LetInRequest(Set<String> origins) {}
+
+    @GetMapping("/destinations/{id}/origins")
+    OriginState destinationOrigins(@PathVariable long id) {
+        return new OriginState(addresses.now(id), origins.waiting(id));
+    }
+
+    /** Allows data to go to the origins of a destination. Administrators only. */
+    @PostMapping("/destinations/{id}/let-in")
+    OriginState letInOrigins(@PathVariable long id, @RequestBody LetInRequest wanted, Principal who) {
+        letIn(id, wanted.origins(), who);
+        return destinationOrigins(id);
+    }
+
+    private void letIn(long id, Set<String> seen, Principal who) {
+        List<String> fresh = origins.letIn(id, seen);
+        if (!fresh.isEmpty()) {
+            journal.write(
+                    who.getName(),
+                    "allowed data to go to addresses",
+                    new Journal.Subject("destination", id, destinations.get(id).name()),
+                    String.join(", ", fresh));
+        }
     }
 
     @PostMapping("/destinations/{id}/test")

@@ -14,6 +14,7 @@ import remitto.connect.profile.Addresses;
 import remitto.connect.profile.Profile;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
+import remitto.server.profile.Profiles;
 
 /**
  * The addresses that a destination's secrets were given for. Who can change an address or a profile cannot thereby have
@@ -21,12 +22,14 @@ import remitto.server.platform.Problem;
  */
 @Component
 class SecretAddresses {
+    private final Profiles profiles;
     private final JdbcClient jdbc;
     private final Destinations destinations;
     private final Grants grants;
     private final Json json;
 
-    SecretAddresses(JdbcClient jdbc, Destinations destinations, Grants grants, Json json) {
+    SecretAddresses(Profiles profiles, JdbcClient jdbc, Destinations destinations, Grants grants, Json json) {
+        this.profiles = profiles;
         this.jdbc = jdbc;
         this.destinations = destinations;
         this.grants = grants;
@@ -49,6 +52,13 @@ class SecretAddresses {
             keep(id, now);
             return now;
         }));
+    }
+
+    /** Every origin that a destination is called at, by its profile and settings of now. */
+    Set<String> now(long id) {
+        var view = destinations.get(id);
+        return addresses(
+                profiles.version(view.profile(), view.profileVersion()), view.settings(), destinations.secrets(id));
     }
 
     /** The secrets were given for where the profile goes now. */

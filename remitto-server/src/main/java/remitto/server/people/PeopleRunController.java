@@ -4,6 +4,7 @@ import java.security.Principal;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -14,16 +15,21 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import remitto.core.timetable.Schedule;
 import remitto.server.journal.Journal;
+import remitto.server.permission.CurrentUser;
+import remitto.server.permission.Role;
+import remitto.server.platform.Problem;
 
 /** Joining records: by hand, on the timetable, and with somebody's approval. */
 @RestController
 @RequestMapping("/api/people")
 class PeopleRunController {
+    private final CurrentUser user;
     private final PeopleRuns runs;
     private final PeopleSettings settings;
     private final Journal journal;
 
-    PeopleRunController(PeopleRuns runs, PeopleSettings settings, Journal journal) {
+    PeopleRunController(CurrentUser user, PeopleRuns runs, PeopleSettings settings, Journal journal) {
+        this.user = user;
         this.runs = runs;
         this.settings = settings;
         this.journal = journal;
@@ -61,7 +67,7 @@ class PeopleRunController {
     @PostMapping("/runs/{id}/approve")
     PeopleRunStarted approveJoining(@PathVariable long id, Principal who) {
         About about = runs.get(id).about();
-        long next = runs.approve(id, settings.of(about).putBy(), who.getName());
+        long next = runs.approve(id, settings.parts(about), who.getName());
         note(who, "approved a joining of records", about);
         return new PeopleRunStarted(next);
     }
@@ -82,7 +88,17 @@ class PeopleRunController {
     @PutMapping("/plan")
     JoiningPlan planJoining(
             @RequestParam(defaultValue = "PERSON") About about, @RequestBody JoiningPlan plan, Principal who) {
-        settings.guard(about, plan.guards());
+        PeopleSettings.Setting before = settings.of(about);
+        if (plan.guards().areLooserThan(before.guards()) && !user.isAtLeast(Role.APPROVER)) {
+            throw new Problem(
+                    HttpStatus.FORBIDDEN,
+                    "An approver loosens the guards of matching. Guards can be tightened by editors.",
+                    List.of());
+        }
+        if (!plan.guards().equals(before.guards())) {
+            settings.guard(about, plan.guards(), who.getName());
+            note(who, "changed the guards of matching", about);
+        }
         settings.schedule(about, plan.schedule());
         note(who, "changed when records are joined", about);
         return joiningPlan(about);

@@ -19,6 +19,7 @@ import org.springframework.dao.DuplicateKeyException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.connect.warehouse.WarehouseProblem;
+import remitto.core.approval.FourEyes;
 import remitto.server.platform.ActorName;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
@@ -160,16 +161,19 @@ class PeopleRuns {
     }
 
     /** Does what a stopped run would have done, unless it has become more meanwhile. */
-    long approve(long id, String rulesBy, String who) {
+    long approve(long id, List<FourEyes.Part> parts, String who) {
         PeopleRun run = get(id);
         if (!run.waits()) {
             throw Problem.conflict("This joining does not wait for anybody.");
         }
-        if (rulesBy.equals(who)) {
-            throw Problem.conflict("You put the rules in service, so somebody else approves what they would do.");
-        }
+        FourEyes.against(who, true, parts).ifPresent(why -> {
+            throw Problem.conflict(why);
+        });
         PeopleGuard.Stopped seen = run.stopped().orElseThrow();
         decided(id, who);
+        jdbc.sql("update identity_run set approved = true where id = ?")
+                .param(id)
+                .update();
         return start(
                 new Wish(
                         run.about(),

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import remitto.core.approval.FourEyes;
 import remitto.core.identity.evidence.Weights;
 import remitto.core.timetable.Schedule;
 import remitto.server.platform.ActorName;
@@ -35,6 +36,11 @@ class PeopleSettings {
      * @param gone records that are no more, of those there were
      */
     record PeopleGuards(double joined, double split, double gone) {
+        /** Whether they let pass what others would stop. */
+        boolean areLooserThan(PeopleGuards before) {
+            return joined > before.joined || split > before.split || gone > before.gone;
+        }
+
         PeopleGuards {
             for (double share : new double[] {joined, split, gone}) {
                 if (!(share >= 0 && share <= 1)) {
@@ -118,11 +124,30 @@ class PeopleSettings {
                 .update();
     }
 
-    void guard(About about, PeopleGuards guards) {
+    /** @param who set them, by the id of their account */
+    void guard(About about, PeopleGuards guards, String who) {
         present(about);
-        jdbc.sql("update identity_setting set guards = ?::jsonb where about = ?")
-                .params(json.write(guards), about.name())
+        jdbc.sql("update identity_setting set guards = ?::jsonb, guards_by = ? where about = ?")
+                .params(json.write(guards), who, about.name())
                 .update();
+    }
+
+    /** Who had a part in what a run would do: rules put in service or saved, guards set, and columns mapped since one was approved. */
+    List<FourEyes.Part> parts(About about) {
+        return jdbc.sql("""
+                        with since as (select coalesce(max(started_at), '-infinity') as at from identity_run
+                          where about = :about and stopped is not null and decided_by ~ '^[0-9]+$' and approved)
+                        select put_by as who, 'put the match rules in service' as what from identity_setting where about = :about
+                        union select guards_by, 'set the guards of matching' from identity_setting where about = :about
+                        union select author, 'changed the match rules' from identity_rules, since
+                          where about = :about and saved_at > at
+                        union select saved_by, 'mapped the columns of a dataset' from identity_source, since
+                          where saved_at > at
+                        order by what
+                        """)
+                .param("about", about.name())
+                .query((row, number) -> new FourEyes.Part(row.getString("who"), row.getString("what")))
+                .list();
     }
 
     void schedule(About about, Schedule schedule) {

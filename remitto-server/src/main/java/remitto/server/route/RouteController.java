@@ -22,6 +22,8 @@ import remitto.core.route.RuleProposal;
 import remitto.core.timetable.Schedule;
 import remitto.server.dataset.Datasets;
 import remitto.server.journal.Journal;
+import remitto.server.permission.CurrentUser;
+import remitto.server.permission.Role;
 import remitto.server.platform.Problem;
 import remitto.server.platform.VersionNote;
 import remitto.server.platform.VersionWish;
@@ -29,6 +31,7 @@ import remitto.server.platform.VersionWish;
 @RestController
 @RequestMapping("/api/routes")
 class RouteController {
+    private final CurrentUser user;
     private final Routes routes;
     private final RouteBinder binder;
     private final Datasets datasets;
@@ -42,6 +45,7 @@ class RouteController {
     private final Clock clock;
 
     RouteController(
+            CurrentUser user,
             Routes routes,
             RouteBinder binder,
             Datasets datasets,
@@ -53,6 +57,7 @@ class RouteController {
             List<RouteAdvice> advice,
             Journal journal,
             Clock clock) {
+        this.user = user;
         this.routes = routes;
         this.binder = binder;
         this.datasets = datasets;
@@ -120,14 +125,14 @@ class RouteController {
         if (wanted.name().isBlank()) {
             throw Problem.invalid("Give the route a name.");
         }
-        RouteLaying.checkZone(wanted.spec().schedule().zone());
+        laying.check(0, wanted.spec());
         long id = laying.save(wanted.name().strip(), wanted.ends(), wanted.spec(), who.getName());
         return routes.get(id);
     }
 
     @PostMapping("/{id}/versions")
     Routes.Route saveRoute(@PathVariable long id, @RequestBody RouteDraft draft, Principal who) {
-        RouteLaying.checkZone(draft.spec().schedule().zone());
+        laying.check(id, draft.spec());
         int version = routes.save(id, draft.basedOn(), draft.name().strip(), draft.spec(), who.getName(), draft.note());
         journal.write(
                 who.getName(), "saved route", new Journal.Subject("route", id, draft.name()), "version " + version);
@@ -154,13 +159,37 @@ class RouteController {
                             + (against.size() > 1 ? " And " + (against.size() - 1) + " more." : ""),
                     against);
         }
+        List<String> looser = route.liveSpec()
+                .map(live -> spec.guards().looserThan(live.guards()))
+                .orElse(List.of());
+        if (!looser.isEmpty()) {
+            requireSecondPerson(looser, routes.author(id, wanted.version()), who);
+        }
         routes.putInService(id, wanted.version(), route.paused() ? Optional.empty() : next(spec.schedule()));
         journal.write(
                 who.getName(),
                 "put route in service",
                 new Journal.Subject("route", id, route.name()),
                 "version " + wanted.version());
+        if (!looser.isEmpty()) {
+            journal.write(
+                    who.getName(),
+                    "loosened guards",
+                    new Journal.Subject("route", id, route.name()),
+                    String.join(", ", looser));
+        }
         return routes.get(id);
+    }
+
+    /** A guard that holds is loosened by two: whoever wrote the version, and an approver who puts it in service. */
+    private void requireSecondPerson(List<String> looser, String author, Principal who) {
+        String what = "This version loosens the guards of " + String.join(", ", looser) + ". ";
+        if (!user.isAtLeast(Role.APPROVER)) {
+            throw new Problem(HttpStatus.FORBIDDEN, what + "An approver puts it in service.", List.of());
+        }
+        if (author.equals(who.getName())) {
+            throw Problem.conflict(what + "You saved it, so another approver puts it in service.");
+        }
     }
 
     /** Everything that is wrong with unsaved rules, blocking or not, and what each says in words. */

@@ -2,6 +2,11 @@ package remitto.server.route;
 
 import java.time.DateTimeException;
 import java.time.ZoneId;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
 import java.util.function.Function;
 import org.springframework.stereotype.Component;
 import remitto.core.dataset.Columns;
@@ -71,6 +76,41 @@ public class RouteLaying {
     private Columns columns(long dataset) {
         return new Columns(
                 datasets.version(dataset, binder.usableDatasetVersion(dataset)).columns());
+    }
+
+    /**
+     * What holds of every saved version, whatever it carries.
+     *
+     * @param id of the route; 0 for a new one
+     * @throws Problem that says what is wrong
+     */
+    void check(long id, RouteSpec spec) {
+        checkZone(spec.schedule().zone());
+        List<String> faults = spec.guards().faults();
+        if (!faults.isEmpty()) {
+            throw Problem.invalid(String.join(" ", faults));
+        }
+        Map<Long, List<Long>> waits = new HashMap<>();
+        routes.all().forEach(route -> waits.put(route.id(), route.spec().after()));
+        for (long other : spec.after()) {
+            if (other == id) {
+                throw Problem.invalid("A route cannot wait for itself.");
+            }
+            if (!waits.containsKey(other)) {
+                throw Problem.invalid("There is no route " + other + " to wait for.");
+            }
+            if (id != 0 && reaches(other, id, waits, new HashSet<>())) {
+                throw Problem.invalid(
+                        routes.get(other).name() + " waits for this route already, so both would wait for ever.");
+            }
+        }
+    }
+
+    private static boolean reaches(long from, long to, Map<Long, List<Long>> waits, Set<Long> seen) {
+        return from == to
+                || seen.add(from)
+                        && waits.getOrDefault(from, List.of()).stream()
+                                .anyMatch(next -> reaches(next, to, waits, seen));
     }
 
     static void checkZone(String zone) {

@@ -81,6 +81,15 @@ public class Routes {
                 .orElseThrow(() -> Problem.notFound("version " + number + " of route " + id));
     }
 
+    /** Who saved a version, by the id of their account. */
+    String author(long id, int number) {
+        return jdbc.sql("select author from route_version where route_id = ? and number = ?")
+                .params(id, number)
+                .query(String.class)
+                .optional()
+                .orElseThrow(() -> Problem.notFound("version " + number + " of route " + id));
+    }
+
     List<VersionNote> versions(long id) {
         return jdbc.sql(
                         "select number, author, saved_at, note from route_version where route_id = ? order by number desc")

@@ -9,6 +9,7 @@ import java.util.Optional;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
+import remitto.core.approval.FourEyes;
 import remitto.server.destination.Circuits;
 import remitto.server.journal.Journal;
 import remitto.server.permission.ActorNames;
@@ -22,6 +23,7 @@ public class RunDecisions {
     private static final Logger LOG = LoggerFactory.getLogger(RunDecisions.class);
     private static final Duration STALE = Duration.ofHours(24);
 
+    private final Contributors contributors;
     private final ActorNames names;
     private final Routes routes;
     private final ServiceRoutes serviceRoutes;
@@ -34,6 +36,7 @@ public class RunDecisions {
     private final Clock clock;
 
     RunDecisions(
+            Contributors contributors,
             ActorNames names,
             Routes routes,
             ServiceRoutes serviceRoutes,
@@ -44,6 +47,7 @@ public class RunDecisions {
             Circuits circuits,
             Journal journal,
             Clock clock) {
+        this.contributors = contributors;
         this.names = names;
         this.routes = routes;
         this.serviceRoutes = serviceRoutes;
@@ -128,6 +132,9 @@ public class RunDecisions {
         if (!keeper.send(runId, route, who)) {
             throw Problem.conflict("Somebody else has just sent or discarded this manifest.");
         }
+        if (run.state() == RunState.STOPPED) {
+            contributors.approved(runId, who);
+        }
         journal.write(who, "sent manifest", subject(run), sums(run));
     }
 
@@ -144,12 +151,9 @@ public class RunDecisions {
         if (run.state() != RunState.STOPPED) {
             return;
         }
-        if (!mayApprove) {
-            throw Problem.conflict("A guard stopped this manifest; an approver decides about it.");
-        }
-        if (routes.get(run.routeId()).author().equals(who)) {
-            throw Problem.conflict("You edited this route last, so somebody else approves its stopped manifest.");
-        }
+        FourEyes.against(who, mayApprove, contributors.of(run.routeId())).ifPresent(why -> {
+            throw Problem.conflict(why);
+        });
     }
 
     private void checkFresh(Run run, BoundRoute route) {

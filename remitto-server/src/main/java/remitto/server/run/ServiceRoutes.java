@@ -3,6 +3,7 @@ package remitto.server.run;
 import org.springframework.stereotype.Component;
 import remitto.server.dataset.Datasets;
 import remitto.server.destination.Connections;
+import remitto.server.destination.LetInOrigins;
 import remitto.server.platform.Problem;
 import remitto.server.route.BoundRoute;
 import remitto.server.route.RouteBinder;
@@ -11,12 +12,14 @@ import remitto.server.route.Routes;
 /** Routes as they are in service, bound and ready to run. */
 @Component
 class ServiceRoutes {
+    private final LetInOrigins origins;
     private final Routes routes;
     private final RouteBinder binder;
     private final Datasets datasets;
     private final Connections connections;
 
-    ServiceRoutes(Routes routes, RouteBinder binder, Datasets datasets, Connections connections) {
+    ServiceRoutes(LetInOrigins origins, Routes routes, RouteBinder binder, Datasets datasets, Connections connections) {
+        this.origins = origins;
         this.routes = routes;
         this.binder = binder;
         this.datasets = datasets;
@@ -38,6 +41,7 @@ class ServiceRoutes {
         int datasetVersion = dataset.liveVersion()
                 .orElseThrow(() -> Problem.conflict(
                         "No version of dataset " + dataset.name() + " is in service yet; put one in service first."));
+        origins.require(route.destinationId());
         connections.refreshDescription(route.destinationId(), route.object());
         return binder.requireToRun(binder.bind(
                 routeId,

@@ -17,16 +17,19 @@ import remitto.core.manifest.FieldPast;
 import remitto.core.manifest.ShapedRecord;
 import remitto.core.manifest.Standing;
 import remitto.core.value.Value;
+import remitto.server.destination.LetInOrigins;
 import remitto.server.route.BoundRoute;
 
 /** Finds out how shaped records stand in the destination: by their binding, else by the match fields in order. */
 @Component
 class Standings {
+    private final LetInOrigins origins;
     private final RouteRecords records;
     private final EarlierWriters earlier;
     private final Clock clock;
 
-    Standings(RouteRecords records, EarlierWriters earlier, Clock clock) {
+    Standings(LetInOrigins origins, RouteRecords records, EarlierWriters earlier, Clock clock) {
+        this.origins = origins;
         this.records = records;
         this.earlier = earlier;
         this.clock = clock;
@@ -53,6 +56,7 @@ class Standings {
         }
         Instant now = clock.instant();
         if (route.reads()) {
+            origins.require(route.destinationId());
             findBound(route, wanted, bound, standings);
             for (String field : route.route().spec().match()) {
                 open = match(route, wanted, open, field, standings);

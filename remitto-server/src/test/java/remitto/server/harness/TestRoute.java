@@ -1,0 +1,207 @@
+package remitto.server.harness;
+
+import java.math.BigDecimal;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import remitto.core.fieldrule.FieldRule;
+import remitto.core.fieldrule.Receives;
+import remitto.core.guard.Guards;
+import remitto.core.guard.Limit;
+import remitto.core.route.Basis;
+import remitto.core.route.FirstRun;
+import remitto.core.route.Leavers;
+import remitto.core.route.Mode;
+import remitto.core.route.RouteSpec;
+import remitto.core.timetable.Schedule;
+import tools.jackson.databind.JsonNode;
+
+/** A route from the shop's customers to a table of the same database, set up through the API as a person would. */
+public final class TestRoute {
+    private final TestServer server;
+    private final TestUser editor;
+    private final long source;
+    private final long destination;
+    private final long dataset;
+
+    /** Connects source and destination as the editor, and saves the dataset; an administrator lets the destination in. */
+    public TestRoute(TestServer server, TestUser editor) {
+        this.server = server;
+        this.editor = editor;
+        server.warehouse().run("""
+                create schema if not exists mail;
+                create table if not exists mail.recipients (id int primary key, town text, email text);
+                grant usage on schema mail to shop_writer;
+                grant select, insert, update, delete on all tables in schema mail to shop_writer;
+                """);
+        source = server.warehouse().connect(editor, "Shop", "shop_reader");
+        destination = connect(editor);
+        letIn();
+        dataset = dataset(editor, "Customers", "select id, town, email from shop.customers");
+    }
+
+    /** Connects the tables as a destination, under a name that is free. */
+    public long connect(TestUser who) {
+        String name = "Tables " + System.nanoTime();
+        return who.post(
+                        "/api/destinations",
+                        Map.of(
+                                "name",
+                                name,
+                                "profile",
+                                "database-table",
+                                "limitsOff",
+                                true,
+                                "settings",
+                                settings("127.0.0.1")))
+                .ok()
+                .get("id")
+                .asLong();
+    }
+
+    public Map<String, String> settings(String host) {
+        return Map.of(
+                "base_address",
+                "postgresql://" + host + ":" + server.cluster().port() + "/"
+                        + server.warehouse().database() + "?sslmode=disable",
+                "user",
+                "shop_writer",
+                "password",
+                server.cluster().password(),
+                "schema",
+                "mail");
+    }
+
+    public void letIn() {
+        TestUser admin = server.admin();
+        JsonNode state =
+                admin.get("/api/destinations/" + destination + "/origins").ok();
+        admin.post("/api/destinations/" + destination + "/let-in", Map.of("origins", state.get("origins")))
+                .ok();
+    }
+
+    public long source() {
+        return source;
+    }
+
+    public long destination() {
+        return destination;
+    }
+
+    public long dataset() {
+        return dataset;
+    }
+
+    /** A dataset with the key {@code id}, in service. */
+    public long dataset(TestUser who, String name, String sql) {
+        long id = who.post(
+                        "/api/datasets",
+                        Map.of(
+                                "name",
+                                name,
+                                "description",
+                                "",
+                                "sourceId",
+                                source,
+                                "basedOn",
+                                0,
+                                "definition",
+                                definition(sql)))
+                .ok()
+                .get("id")
+                .asLong();
+        who.post("/api/datasets/" + id + "/in-service", Map.of("version", 1)).ok();
+        return id;
+    }
+
+    public static Map<String, Object> definition(String sql) {
+        return Map.of(
+                "query",
+                Map.of("kind", "sql", "text", sql),
+                "columns",
+                List.of(
+                        Map.of("name", "id", "type", "INTEGER", "role", "KEY"),
+                        Map.of("name", "town", "type", "TEXT", "role", "ATTRIBUTE"),
+                        Map.of("name", "email", "type", "TEXT", "role", "IDENTIFIER")));
+    }
+
+    /** Rules that keep the table equal to the dataset, with a limit on removals in percent; none when absent. */
+    public static RouteSpec spec(Optional<BigDecimal> removals) {
+        return RouteSpec.of(
+                        Mode.KEEP_EQUAL,
+                        List.of("id"),
+                        List.of(
+                                FieldRule.of("id", new Receives.FromColumn("id")),
+                                FieldRule.of("town", new Receives.FromColumn("town")),
+                                FieldRule.of("email", new Receives.FromColumn("email"))),
+                        new Basis.NotStated(),
+                        Guards.none().removed(new Limit(removals, Optional.empty())),
+                        new Schedule.ByHand("Europe/Oslo"))
+                .leavers(new Leavers.Delete())
+                .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
+    }
+
+    /** Saves a route and puts it in service. */
+    public long add(TestUser who, String name, RouteSpec spec) {
+        long id = who.post(
+                        "/api/routes",
+                        Map.of(
+                                "name",
+                                name,
+                                "ends",
+                                Map.of("datasetId", dataset, "destinationId", destination, "object", "recipients"),
+                                "spec",
+                                spec))
+                .ok()
+                .get("id")
+                .asLong();
+        who.post("/api/routes/" + id + "/in-service", Map.of("version", 1)).ok();
+        return id;
+    }
+
+    /** Saves the next version. @return its number */
+    public int save(TestUser who, long route, RouteSpec spec) {
+        JsonNode now = who.get("/api/routes/" + route).ok();
+        return who.post(
+                        "/api/routes/" + route + "/versions",
+                        Map.of(
+                                "name",
+                                now.get("name").asString(),
+                                "basedOn",
+                                now.get("latestVersion").asInt(),
+                                "note",
+                                "",
+                                "spec",
+                                spec))
+                .ok()
+                .get("latestVersion")
+                .asInt();
+    }
+
+    /** Prepares a manifest and waits until it is ready. */
+    public JsonNode prepare(long route) {
+        long run = editor.post("/api/routes/" + route + "/runs", Map.of())
+                .ok()
+                .get("runId")
+                .asLong();
+        return await(run);
+    }
+
+    /** Waits until a run is neither prepared nor sent. */
+    public JsonNode await(long run) {
+        while (true) {
+            JsonNode seen = editor.get("/api/runs/" + run).ok();
+            if (!List.of("DRAWING", "SENDING").contains(seen.get("state").asString())) {
+                return seen;
+            }
+            Thread.onSpinWait();
+        }
+    }
+
+    /** Prepares a manifest and sends it. */
+    public JsonNode run(long route) {
+        long id = prepare(route).get("id").asLong();
+        editor.post("/api/runs/" + id + "/send", Map.of()).ok();
+        return await(id);
+    }
+}
