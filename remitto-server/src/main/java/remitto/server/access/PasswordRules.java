@@ -1,7 +1,10 @@
 package remitto.server.access;
 
 import com.nulabinc.zxcvbn.Zxcvbn;
+import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import remitto.server.platform.Problem;
 
@@ -24,7 +27,10 @@ class PasswordRules {
         if (password.length() < SHORTEST || password.length() > LONGEST) {
             throw Problem.invalid("A password has " + SHORTEST + " to " + LONGEST + " characters.");
         }
-        List<String> context = List.of(of.email(), of.email().replaceAll("@.*", ""), of.name(), "remitto");
+        List<String> context = new ArrayList<>(List.of(of.email(), of.name(), "remitto"));
+        Stream.of(of.name().split("\\s+"), of.email().split("[@.]"))
+                .flatMap(Arrays::stream)
+                .forEach(context::add);
         if (estimates.measure(password, context).getScore() < GOOD_ENOUGH) {
             throw Problem.invalid("This password is easy to guess. Use several words that do not belong together.");
         }

@@ -13,6 +13,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import remitto.server.permission.Account;
 import remitto.server.permission.Accounts;
+import remitto.server.permission.ActorNames;
 import remitto.server.permission.Right;
 import remitto.server.permission.Role;
 import remitto.server.platform.Problem;
@@ -27,13 +28,16 @@ public class Users {
 
     private final JdbcClient jdbc;
     private final Accounts accounts;
+    private final ActorNames names;
     private final PasswordEncoder passwords;
     private final PasswordRules rules;
     private final Clock clock;
 
-    Users(JdbcClient jdbc, Accounts accounts, PasswordEncoder passwords, PasswordRules rules, Clock clock) {
+    Users(
+            JdbcClient jdbc, Accounts accounts, ActorNames names, PasswordEncoder passwords, PasswordRules rules, Clock clock) {
         this.jdbc = jdbc;
         this.accounts = accounts;
+        this.names = names;
         this.passwords = passwords;
         this.rules = rules;
         this.clock = clock;
@@ -97,6 +101,7 @@ public class Users {
         rights.forEach((right, granted) -> jdbc.sql("insert into user_right (user_id, may, granted) values (?, ?, ?)")
                 .params(id, right.name(), granted)
                 .update());
+        names.changed(id);
         return get(id);
     }
 

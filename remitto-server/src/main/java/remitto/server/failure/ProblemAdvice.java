@@ -26,6 +26,7 @@ import remitto.connect.warehouse.WarehouseProblem;
 import remitto.server.permission.CurrentUser;
 import remitto.server.permission.Right;
 import remitto.server.permission.Role;
+import remitto.server.platform.BodyLimit;
 import remitto.server.platform.Problem;
 import tools.jackson.core.JacksonException;
 
@@ -96,6 +97,9 @@ class ProblemAdvice extends ResponseEntityExceptionHandler {
     @Override
     protected ResponseEntity<Object> handleHttpMessageNotReadable(
             HttpMessageNotReadableException e, HttpHeaders headers, HttpStatusCode status, WebRequest request) {
+        if (e.getMostSpecificCause() instanceof BodyLimit.TooLarge) {
+            return handleExceptionInternal(e, null, headers, HttpStatus.CONTENT_TOO_LARGE, request);
+        }
         ProblemDetail detail = detail(HttpStatus.BAD_REQUEST, "unreadable", unreadable(e));
         return new ResponseEntity<>(detail, headers, HttpStatus.BAD_REQUEST);
     }

@@ -28,6 +28,11 @@ public class ActorNames {
         return isUser(actor) ? names.get(actor, this::read) : actor;
     }
 
+    /** A name changed in this process, which shows it at once. */
+    public void changed(long id) {
+        names.invalidate(Long.toString(id));
+    }
+
     /** Whether an actor is a user, rather than something such as the timetable. */
     public static boolean isUser(String actor) {
         return ID.matcher(actor).matches();

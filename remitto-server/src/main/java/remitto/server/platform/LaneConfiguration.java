@@ -84,6 +84,13 @@ class LaneConfiguration implements WebMvcConfigurer {
         return filter;
     }
 
+    @Bean
+    FilterRegistrationBean<OncePerRequestFilter> bodyLimit() {
+        FilterRegistrationBean<OncePerRequestFilter> filter = new FilterRegistrationBean<>(new BodyLimit());
+        filter.setOrder(Ordered.HIGHEST_PRECEDENCE + 1);
+        return filter;
+    }
+
     private static final class WebLane extends OncePerRequestFilter {
         @Override
         protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain)

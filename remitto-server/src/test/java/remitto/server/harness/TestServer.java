@@ -9,6 +9,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.context.ConfigurableApplicationContext;
@@ -26,6 +27,7 @@ public final class TestServer implements AutoCloseable {
     private final String name = ProcessHandle.current().pid() + "_" + NUMBER.incrementAndGet();
     private final ConfigurableApplicationContext context;
     private final TestWarehouse warehouse;
+    private Optional<TestUser> admin = Optional.empty();
 
     private TestServer(Map<String, Object> properties) {
         cluster.make(database(), "remitto");
@@ -98,8 +100,12 @@ public final class TestServer implements AutoCloseable {
         return new TestUser(address());
     }
 
+    /** The administrator, in one session for as long as that lasts. */
     public TestUser admin() {
-        return signedIn("admin@quay.example");
+        if (admin.filter(one -> one.get("/api/session").ok().get("signedIn").asBoolean()).isEmpty()) {
+            admin = Optional.of(signedIn("admin@quay.example"));
+        }
+        return admin.get();
     }
 
     /** A user of a role, made on first use, signed in anew. */
@@ -109,7 +115,7 @@ public final class TestServer implements AutoCloseable {
 
     /** @param name of the user, who has the address of that name */
     public TestUser user(String role, String name) {
-        String email = name + "@quay.example";
+        String email = email(name);
         TestUser.Answer made = admin().post(
                         "/api/users",
                         Map.of("email", email, "name", name + " tester", "role", role, "password", PASSWORD));
@@ -117,6 +123,10 @@ public final class TestServer implements AutoCloseable {
             throw new AssertionError(made.text());
         }
         return signedIn(email);
+    }
+
+    private static String email(String name) {
+        return name.replace(' ', '.') + "@quay.example";
     }
 
     public TestUser signedIn(String email) {
@@ -128,7 +138,7 @@ public final class TestServer implements AutoCloseable {
     /** The id of a user's account. */
     public long idOf(String name) {
         for (JsonNode one : admin().get("/api/users").ok()) {
-            if (one.get("email").asString().equals(name + "@quay.example")) {
+            if (one.get("email").asString().equals(email(name))) {
                 return one.get("id").asLong();
             }
         }

@@ -49,6 +49,15 @@ public final class TestUser {
         return post("/api/session", Map.of("email", email, "password", password));
     }
 
+    /** What the browser keeps of the session. */
+    public String sessionCookie() {
+        return cookies.getCookieStore().get(base).stream()
+                .filter(cookie -> cookie.getName().equals("remitto"))
+                .findFirst()
+                .orElseThrow()
+                .getValue();
+    }
+
     public Answer get(String path) {
         return send("GET", path, "");
     }
