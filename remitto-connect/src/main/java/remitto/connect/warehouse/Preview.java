@@ -1,7 +1,9 @@
 package remitto.connect.warehouse;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.BinaryOperator;
 import remitto.core.dataset.ColumnType;
 
 /**
@@ -11,5 +13,19 @@ import remitto.core.dataset.ColumnType;
  * @param cut true when the query holds more rows than these
  */
 public record Preview(List<PreviewColumn> columns, List<List<Optional<String>>> rows, long millis, boolean cut) {
+    /** The same with cells as somebody is shown them. @param cell gives what is shown of a column's cell */
+    public Preview shown(BinaryOperator<String> cell) {
+        List<List<Optional<String>>> shown = new ArrayList<>();
+        for (List<Optional<String>> row : rows) {
+            List<Optional<String>> cells = new ArrayList<>();
+            for (int i = 0; i < row.size(); i++) {
+                String column = columns.get(i).name();
+                cells.add(row.get(i).map(value -> cell.apply(column, value)));
+            }
+            shown.add(cells);
+        }
+        return new Preview(columns, shown, millis, cut);
+    }
+
     public record PreviewColumn(String name, ColumnType type, String sourceType) {}
 }

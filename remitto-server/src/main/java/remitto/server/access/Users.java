@@ -34,7 +34,12 @@ public class Users {
     private final Clock clock;
 
     Users(
-            JdbcClient jdbc, Accounts accounts, ActorNames names, PasswordEncoder passwords, PasswordRules rules, Clock clock) {
+            JdbcClient jdbc,
+            Accounts accounts,
+            ActorNames names,
+            PasswordEncoder passwords,
+            PasswordRules rules,
+            Clock clock) {
         this.jdbc = jdbc;
         this.accounts = accounts;
         this.names = names;

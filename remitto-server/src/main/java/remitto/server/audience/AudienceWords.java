@@ -10,6 +10,8 @@ import org.springframework.stereotype.Component;
 import remitto.core.audience.Vocabulary;
 import remitto.core.dataset.ColumnType;
 import remitto.server.event.EventSets;
+import remitto.server.masking.Personal;
+import remitto.server.masking.PersonalValues;
 import remitto.server.measure.Measures;
 import remitto.server.measure.Population;
 import remitto.server.people.About;
@@ -21,13 +23,21 @@ import remitto.server.platform.Problem;
 class AudienceWords {
     private static final int MOST = 60;
 
+    private final PersonalValues personalValues;
     private final Population population;
     private final Measures measures;
     private final EventSets events;
     private final PersonFacts facts;
     private final JdbcClient jdbc;
 
-    AudienceWords(Population population, Measures measures, EventSets events, PersonFacts facts, JdbcClient jdbc) {
+    AudienceWords(
+            PersonalValues personalValues,
+            Population population,
+            Measures measures,
+            EventSets events,
+            PersonFacts facts,
+            JdbcClient jdbc) {
+        this.personalValues = personalValues;
         this.population = population;
         this.measures = measures;
         this.events = events;
@@ -91,7 +101,7 @@ class AudienceWords {
     }
 
     /** A value, and how many people or events have it. */
-    record ValueWord(String value, long count) {}
+    record ValueWord(@Personal String value, long count) {}
 
     /**
      * Values that an attribute has, or a column of events if those are named; the most frequent first. Values that a few
@@ -111,10 +121,12 @@ class AudienceWords {
                     .orElseThrow(() -> Problem.notFound("set of events " + eventsName));
             values = population.values(set.table(), name, MOST);
         }
+        boolean sensitive = eventsName.isBlank()
+                && facts.kept(about).stream().anyMatch(one -> one.name().equals(name) && one.sensitive());
         List<ValueWord> list = new ArrayList<>();
         values.forEach((value, count) -> {
             if (!eventsName.isBlank() || count > 1) {
-                list.add(new ValueWord(value, count));
+                list.add(new ValueWord(sensitive ? personalValues.sensitive(value) : value, count));
             }
         });
         return list;

@@ -14,6 +14,7 @@ import org.springframework.stereotype.Component;
 import remitto.connect.warehouse.WarehouseProblem;
 import remitto.core.audience.AudienceFault;
 import remitto.core.audience.AudienceSpec;
+import remitto.server.masking.Personal;
 import remitto.server.platform.ActorName;
 import remitto.server.platform.LargeQueries;
 import remitto.server.platform.Problem;
@@ -175,7 +176,7 @@ class Memberships {
     record MemberEffect(long now, long then, long joins, long goes, List<Mover> examples) {}
 
     /** Somebody who would join, or go. */
-    record Mover(long personId, String label, boolean joins) {}
+    record Mover(long personId, @Personal String label, boolean joins) {}
 
     MemberEffect effect(Audiences.Audience audience, AudienceSpec spec) {
         questions.ask(audience.about(), spec);
@@ -208,7 +209,7 @@ class Memberships {
     }
 
     /** A person in one of these pages. */
-    record MemberRow(long personId, String label, boolean heldOut, Instant since) {}
+    record MemberRow(long personId, @Personal String label, boolean heldOut, Instant since) {}
 
     /** By id, after one. */
     List<MemberRow> members(long audience, long after, int most) {

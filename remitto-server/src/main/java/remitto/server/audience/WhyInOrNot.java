@@ -7,14 +7,20 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.audience.AudienceSpec;
 import remitto.core.audience.Condition;
 import remitto.core.audience.InMemory;
 import remitto.core.audience.Judgement;
+import remitto.server.journal.Journal;
+import remitto.server.journal.Looks;
+import remitto.server.masking.Personal;
+import remitto.server.masking.PersonalValues;
 import remitto.server.measure.Population;
 import remitto.server.people.About;
+import remitto.server.people.PersonFacts;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Questions;
 
@@ -23,12 +29,25 @@ import remitto.server.platform.Questions;
 class WhyInOrNot {
     private static final int SHOWN = 6;
 
+    private final Looks looks;
+    private final PersonFacts personFacts;
+    private final PersonalValues values;
     private final AudienceQuestions questions;
     private final Population population;
     private final JdbcClient jdbc;
     private final Questions lane;
 
-    WhyInOrNot(AudienceQuestions questions, Population population, JdbcClient jdbc, Questions lane) {
+    WhyInOrNot(
+            Looks looks,
+            PersonFacts personFacts,
+            PersonalValues values,
+            AudienceQuestions questions,
+            Population population,
+            JdbcClient jdbc,
+            Questions lane) {
+        this.looks = looks;
+        this.personFacts = personFacts;
+        this.values = values;
         this.questions = questions;
         this.population = population;
         this.jdbc = jdbc;
@@ -41,7 +60,7 @@ class WhyInOrNot {
      * @param holds whether the person meets it
      * @param value that was tested, as people read it; blank where there is none
      */
-    record LineAnswer(boolean holds, String value, List<LineAnswer> parts) {}
+    record LineAnswer(boolean holds, @Personal String value, List<LineAnswer> parts) {}
 
     /**
      * @param met whether the person meets the condition; one who does can still be held out, or not be among the first
@@ -50,7 +69,7 @@ class WhyInOrNot {
      */
     record Why(
             long personId,
-            String label,
+            @Personal String label,
             boolean met,
             boolean heldOut,
             boolean member,
@@ -68,6 +87,8 @@ class WhyInOrNot {
         if (!facts.exists()) {
             throw Problem.conflict(label + " was joined after people were last looked at; count again first.");
         }
+        looks.at("looked at person", new Journal.Subject("person", person, "person " + person));
+        Set<String> sensitive = sensitive(about);
         var now = questions.now(spec);
         Judgement judged = new InMemory(now).judge(spec.condition(), facts);
         List<Judgement> lines = spec.condition() instanceof Condition.AllOf all
@@ -89,27 +110,43 @@ class WhyInOrNot {
                 held.filter(out -> !out).isPresent(),
                 spec.bySql()
                         ? List.of()
-                        : lines.stream().map(WhyInOrNot::answer).toList(),
+                        : lines.stream().map(line -> answer(line, sensitive)).toList(),
                 now.instant());
     }
 
-    private static LineAnswer answer(Judgement judgement) {
+    private LineAnswer answer(Judgement judgement, Set<String> sensitive) {
         return new LineAnswer(
                 judgement.holds(),
-                judgement.value().display(),
-                judgement.parts().stream().map(WhyInOrNot::answer).toList());
+                shown(judgement, sensitive),
+                judgement.parts().stream().map(part -> answer(part, sensitive)).toList());
+    }
+
+    private String shown(Judgement judgement, Set<String> sensitive) {
+        String value = judgement.value().display();
+        return judgement.condition() instanceof Condition.AttributeHolds attribute
+                        && sensitive.contains(attribute.attribute())
+                ? values.sensitive(value)
+                : value;
+    }
+
+    private Set<String> sensitive(About about) {
+        return personFacts.kept(about).stream()
+                .filter(PersonFacts.Kept::sensitive)
+                .map(PersonFacts.Kept::name)
+                .collect(Collectors.toSet());
     }
 
     /** What a condition asked of somebody, and what it found; a day or number as text. */
-    record AskedValue(String name, String value) {}
+    record AskedValue(String name, @Personal String value) {}
 
     /** @param values that the condition speaks of, in its order */
-    record TypicalMember(long personId, String label, List<AskedValue> values) {}
+    record TypicalMember(long personId, @Personal String label, List<AskedValue> values) {}
 
     /** Some members, the same for the same audience. */
     List<TypicalMember> examples(About about, AudienceSpec spec) {
         questions.ask(about, spec);
         return lane.ask(() -> {
+            Set<String> sensitive = sensitive(about);
             var words = population.words(about);
             var storage = population.storage(about);
             InMemory memory = new InMemory(questions.now(spec));
@@ -122,23 +159,23 @@ class WhyInOrNot {
                     .list()
                     .forEach(one -> {
                         StoredFacts facts = new StoredFacts(one.getKey(), words, storage, jdbc);
-                        Set<AskedValue> values = new LinkedHashSet<>();
+                        Set<AskedValue> asked = new LinkedHashSet<>();
                         spec.best()
-                                .ifPresent(best -> values.add(new AskedValue(
+                                .ifPresent(best -> asked.add(new AskedValue(
                                         best.attribute(),
                                         facts.attribute(best.attribute()).display())));
                         if (!spec.bySql()) {
-                            asked(memory.judge(spec.condition(), facts), values);
+                            asked(memory.judge(spec.condition(), facts), asked, sensitive);
                         }
-                        members.add(new TypicalMember(one.getKey(), one.getValue(), List.copyOf(values)));
+                        members.add(new TypicalMember(one.getKey(), one.getValue(), List.copyOf(asked)));
                     });
             return members;
         });
     }
 
-    private static void asked(Judgement judgement, Set<AskedValue> into) {
-        judgement.parts().forEach(part -> asked(part, into));
-        String value = judgement.value().display();
+    private void asked(Judgement judgement, Set<AskedValue> into, Set<String> sensitive) {
+        judgement.parts().forEach(part -> asked(part, into, sensitive));
+        String value = shown(judgement, sensitive);
         if (judgement.condition() instanceof Condition.AttributeHolds attribute) {
             into.add(new AskedValue(attribute.attribute(), value));
         } else if (judgement.condition() instanceof Condition.MeasureHolds measured && !value.equals("0")) {

@@ -11,6 +11,7 @@ import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.identity.Attribute;
+import remitto.server.masking.Personal;
 import remitto.server.people.About;
 import remitto.server.people.PersonFacts;
 import remitto.server.platform.Problem;
@@ -42,7 +43,7 @@ class Consents {
             Optional<String> addressHash,
             Instant saidAt,
             Optional<Instant> expiresAt,
-            String evidence,
+            @Personal(Personal.Part.IN_TEXT) String evidence,
             String origin,
             Instant recordedAt) {}
 

@@ -16,6 +16,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.consent.AddressHash;
 import remitto.core.dataset.Row;
+import remitto.server.masking.Personal;
 import remitto.server.people.PersonFacts;
 import remitto.server.platform.ActorName;
 import remitto.server.platform.Rows;
@@ -48,7 +49,7 @@ class Suppressions implements SuppressedAddresses {
             String hash, String reason, @ActorName String addedBy, Instant addedAt, long people) {}
 
     /** @param added addresses that were not on the list, @param known that were, @param unreadable texts that are no addresses */
-    record SuppressionsAdded(int added, int known, List<String> unreadable) {}
+    record SuppressionsAdded(int added, int known, @Personal List<String> unreadable) {}
 
     long size() {
         return jdbc.sql("select count(*) from suppression").query(Long.class).single();

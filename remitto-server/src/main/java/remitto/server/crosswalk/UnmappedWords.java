@@ -7,6 +7,7 @@ import org.springframework.stereotype.Component;
 import remitto.core.shaper.CrosswalkTable;
 import remitto.server.dataset.DatasetQueries;
 import remitto.server.dataset.Datasets;
+import remitto.server.masking.Personal;
 import remitto.server.platform.Problem;
 
 /** Which words of the rows a crosswalk does not know. */
@@ -23,7 +24,7 @@ class UnmappedWords {
         this.queries = queries;
     }
 
-    record Unmapped(String word, long rows) {}
+    record Unmapped(@Personal String word, long rows) {}
 
     List<Unmapped> find(List<CrosswalkTable.Pair> entries, long datasetId, String column) {
         Datasets.Dataset dataset = datasets.get(datasetId);

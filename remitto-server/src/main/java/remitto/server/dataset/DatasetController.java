@@ -1,10 +1,12 @@
 package remitto.server.dataset;
 
 import java.security.Principal;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -18,6 +20,7 @@ import remitto.core.dataset.Column;
 import remitto.core.dataset.ColumnRole;
 import remitto.core.dataset.Columns;
 import remitto.server.journal.Journal;
+import remitto.server.masking.PersonalValues;
 import remitto.server.platform.Problem;
 import remitto.server.platform.VersionNote;
 import remitto.server.platform.VersionWish;
@@ -26,6 +29,7 @@ import remitto.server.source.OwnSql;
 @RestController
 @RequestMapping("/api/datasets")
 class DatasetController {
+    private final PersonalValues values;
     private final OwnSql ownSql;
     private final Datasets datasets;
     private final DatasetQueries queries;
@@ -33,7 +37,13 @@ class DatasetController {
     private final Journal journal;
 
     DatasetController(
-            OwnSql ownSql, Datasets datasets, DatasetQueries queries, List<ColumnOrigins> origins, Journal journal) {
+            PersonalValues values,
+            OwnSql ownSql,
+            Datasets datasets,
+            DatasetQueries queries,
+            List<ColumnOrigins> origins,
+            Journal journal) {
+        this.values = values;
         this.ownSql = ownSql;
         this.datasets = datasets;
         this.queries = queries;
@@ -141,7 +151,19 @@ class DatasetController {
     PreviewResult preview(@RequestBody QueryDraft draft) {
         String sql = draft.query().text();
         ownSql.run(sql, new Journal.Subject("source", draft.sourceId(), "preview"));
-        return new PreviewResult(sql, queries.preview(draft.sourceId(), sql), roles(draft.sourceId()));
+        return new PreviewResult(
+                sql, shown(draft.sourceId(), queries.preview(draft.sourceId(), sql)), roles(draft.sourceId()));
+    }
+
+    /** Columns that any dataset of the source calls sensitive are masked by their name, whatever the text makes of them. */
+    private Preview shown(long sourceId, Preview preview) {
+        Set<String> sensitive = new HashSet<>(datasets.sensitiveColumns(sourceId));
+        roles(sourceId).forEach((name, role) -> {
+            if (role == ColumnRole.SENSITIVE) {
+                sensitive.add(name);
+            }
+        });
+        return preview.shown((column, cell) -> sensitive.contains(column) ? values.sensitive(cell) : cell);
     }
 
     private Map<String, ColumnRole> roles(long sourceId) {

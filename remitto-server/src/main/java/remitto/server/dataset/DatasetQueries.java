@@ -16,6 +16,7 @@ import remitto.core.dataset.ColumnRole;
 import remitto.core.dataset.ColumnType;
 import remitto.core.dataset.Columns;
 import remitto.core.dataset.Row;
+import remitto.server.masking.Personal;
 import remitto.server.platform.Problem;
 import remitto.server.source.Sources;
 
@@ -46,7 +47,8 @@ public class DatasetQueries {
     }
 
     /** @param blanks rows of which a key cell is empty or blank; @param doubled keys that more than one row has */
-    record KeyCheck(long rows, long blanks, long doubled, List<String> examples) {}
+    record KeyCheck(
+            long rows, long blanks, long doubled, @Personal List<String> examples) {}
 
     KeyCheck checkKey(long sourceId, String sql, List<String> keys) {
         if (keys.isEmpty()) {

@@ -68,6 +68,14 @@ public class Datasets {
                 .optional();
     }
 
+    /** Names of columns that some version of a dataset of the source calls sensitive. */
+    List<String> sensitiveColumns(long sourceId) {
+        return jdbc.sql("""
+                        select distinct jsonb_path_query(v.definition, '$.columns[*] ? (@.role == "SENSITIVE").name') #>> '{}'
+                        from dataset_version v join dataset d on d.id = v.dataset_id where d.source_id = ?
+                        """).param(sourceId).query(String.class).list();
+    }
+
     public Dataset get(long id) {
         return find(id).orElseThrow(() -> Problem.notFound("dataset " + id));
     }

@@ -14,6 +14,7 @@ import remitto.connect.destination.Destination.ObjectSummary;
 import remitto.connect.profile.Profile;
 import remitto.core.destination.ObjectDescription;
 import remitto.core.known.Fingerprint;
+import remitto.server.masking.Personal;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
@@ -52,8 +53,8 @@ public class Destinations {
             String signIn,
             boolean limitsOff,
             Optional<Instant> testedAt,
-            String result,
-            String problem,
+            @Personal(Personal.Part.IN_TEXT) String result,
+            @Personal(Personal.Part.IN_TEXT) String problem,
             long routes) {}
 
     /** @param described when the tool described its fields last; absent before the first time */

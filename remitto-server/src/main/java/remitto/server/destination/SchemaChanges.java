@@ -7,6 +7,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.destination.ObjectDescription;
 import remitto.core.destination.SchemaChange;
+import remitto.server.masking.Personal;
 import remitto.server.platform.ActorName;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
@@ -46,7 +47,7 @@ public class SchemaChanges {
             @ActorName String seenBy) {}
 
     /** A record a change concerns. */
-    public record ConcernedRecord(String remoteId, String value) {}
+    public record ConcernedRecord(String remoteId, @Personal String value) {}
 
     void compare(long destinationId, ObjectDescription before, ObjectDescription now) {
         for (SchemaChange change : SchemaChange.between(before, now)) {

@@ -1,20 +1,14 @@
 package remitto.server.held;
 
 import jakarta.servlet.http.HttpServletResponse;
-import java.io.BufferedWriter;
-import java.io.IOException;
-import java.io.OutputStreamWriter;
-import java.io.Writer;
-import java.nio.charset.StandardCharsets;
-import java.security.Principal;
 import java.util.List;
 import java.util.Optional;
-import org.apache.commons.csv.CSVFormat;
-import org.apache.commons.csv.CSVPrinter;
+import java.util.function.Consumer;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import remitto.server.download.Downloads;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Json;
 
@@ -26,12 +20,12 @@ class HeldController {
 
     private final HeldRecords held;
     private final Json json;
-    private final Journal journal;
+    private final Downloads downloads;
 
-    HeldController(HeldRecords held, Json json, Journal journal) {
+    HeldController(HeldRecords held, Json json, Downloads downloads) {
         this.held = held;
         this.json = json;
-        this.journal = journal;
+        this.downloads = downloads;
     }
 
     record HeldOverview(long total, List<HeldRecords.HeldGroup> groups) {}
@@ -66,40 +60,34 @@ class HeldController {
             @RequestParam(defaultValue = "0") long routeId,
             @RequestParam(defaultValue = "") String code,
             @RequestParam(defaultValue = "") String field,
-            Principal who,
-            HttpServletResponse response)
-            throws IOException {
-        Writer out = open(who, response, "text/csv;charset=utf-8", "csv");
-        try (CSVPrinter csv = new CSVPrinter(
-                out,
-                CSVFormat.RFC4180
-                        .builder()
-                        .setHeader(
-                                "route",
-                                "key",
-                                "label",
-                                "field",
-                                "reason",
-                                "manifest",
-                                "first_seen",
-                                "last_seen",
-                                "tries",
-                                "values")
-                        .get())) {
-            each(
-                    new HeldRecords.Filter(routeId, code, field, ""),
-                    one -> csv.printRecord(
-                            one.route(),
-                            one.key(),
-                            one.label(),
-                            one.field(),
-                            one.reason(),
-                            one.runId(),
-                            one.firstSeen(),
-                            one.lastSeen(),
-                            one.tries(),
-                            json.write(one.values())));
-        }
+            HttpServletResponse response) {
+        downloads.csv(
+                download("held.csv"),
+                List.of(
+                        "route",
+                        "key",
+                        "label",
+                        "field",
+                        "reason",
+                        "manifest",
+                        "first_seen",
+                        "last_seen",
+                        "tries",
+                        "values"),
+                response,
+                csv -> each(
+                        new HeldRecords.Filter(routeId, code, field, ""),
+                        one -> csv.row(
+                                one.route(),
+                                one.key(),
+                                one.label(),
+                                one.field(),
+                                one.reason(),
+                                one.runId(),
+                                one.firstSeen(),
+                                one.lastSeen(),
+                                one.tries(),
+                                json.write(one.values()))));
     }
 
     /** Held records as JSON Lines, streamed; the download is journaled. */
@@ -108,31 +96,23 @@ class HeldController {
             @RequestParam(defaultValue = "0") long routeId,
             @RequestParam(defaultValue = "") String code,
             @RequestParam(defaultValue = "") String field,
-            Principal who,
-            HttpServletResponse response)
-            throws IOException {
-        try (Writer out = open(who, response, "application/jsonl", "jsonl")) {
-            each(new HeldRecords.Filter(routeId, code, field, ""), one -> out.write(json.write(one) + "\n"));
-        }
+            HttpServletResponse response) {
+        downloads.jsonLines(
+                download("held.jsonl"),
+                response,
+                lines -> each(new HeldRecords.Filter(routeId, code, field, ""), lines::accept));
     }
 
-    private Writer open(Principal who, HttpServletResponse response, String type, String ending) throws IOException {
-        journal.write(who.getName(), "downloaded held records", new Journal.Subject("held", 0, "held records"), ending);
-        response.setContentType(type);
-        response.setHeader("Content-Disposition", "attachment; filename=\"held." + ending + "\"");
-        return new BufferedWriter(new OutputStreamWriter(response.getOutputStream(), StandardCharsets.UTF_8));
+    private static Downloads.Download download(String name) {
+        return new Downloads.Download(name, "downloaded held records", new Journal.Subject("held", 0, "held records"));
     }
 
-    private interface Sink {
-        void take(HeldRecords.HeldRecord record) throws IOException;
-    }
-
-    private void each(HeldRecords.Filter filter, Sink sink) throws IOException {
+    private void each(HeldRecords.Filter filter, Consumer<HeldRecords.HeldRecord> sink) {
         long after = 0;
         while (true) {
             List<HeldRecords.HeldRecord> page = held.page(filter, after, DOWNLOAD_PAGE);
             for (HeldRecords.HeldRecord one : page) {
-                sink.take(one);
+                sink.accept(one);
                 after = one.id();
             }
             if (page.size() < DOWNLOAD_PAGE) {

@@ -9,6 +9,7 @@ import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.known.Stance;
+import remitto.server.masking.Personal;
 import remitto.server.platform.Json;
 import remitto.server.platform.Rows;
 import tools.jackson.databind.JsonNode;
@@ -36,7 +37,7 @@ public class HeldRecords {
             String destination,
             String field,
             String code,
-            String example,
+            @Personal(Personal.Part.IN_TEXT) String example,
             long records,
             Instant firstSeen) {}
 
@@ -48,11 +49,11 @@ public class HeldRecords {
             long id,
             long routeId,
             String route,
-            String key,
-            String label,
+            @Personal(Personal.Part.KEY) String key,
+            @Personal String label,
             String field,
             String code,
-            String reason,
+            @Personal(Personal.Part.IN_TEXT) String reason,
             long runId,
             Instant firstSeen,
             Instant lastSeen,
@@ -60,7 +61,10 @@ public class HeldRecords {
             List<HeldValue> values) {}
 
     /** @param old what was there; absent when it was not read */
-    public record HeldValue(String field, Optional<String> old, Optional<String> fresh) {}
+    public record HeldValue(
+            String field,
+            @Personal Optional<String> old,
+            @Personal Optional<String> fresh) {}
 
     /** A record the destination refused. */
     public record Refusal(String key, String label, String reason, int line) {}

@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.util.List;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import remitto.server.masking.Personal;
 import remitto.server.permission.ActorNames;
 import remitto.server.platform.Rows;
 
@@ -31,7 +32,7 @@ public class Journal {
             String subjectKind,
             long subjectId,
             String subject,
-            String detail) {}
+            @Personal(Personal.Part.IN_TEXT) String detail) {}
 
     /** What an entry is about. */
     public record Subject(String kind, long id, String name) {}

@@ -4,6 +4,8 @@ import java.nio.charset.StandardCharsets;
 import java.security.GeneralSecurityException;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.regex.MatchResult;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import javax.crypto.Mac;
 import javax.crypto.spec.SecretKeySpec;
@@ -26,6 +28,10 @@ public final class Masker {
             new Kind("number", Pattern.compile("-?\\d{1,6}([.,]\\d{1,20})?|-?\\d{1,20}[.]\\d{1,20}")),
             new Kind("phone", Pattern.compile("\\+?[\\d ()/.-]{7,24}")));
 
+    private static final Pattern EMAIL = Pattern.compile("[^\\s@\"'<>(),;]{1,64}@[^\\s@\"'<>(),;]{1,190}");
+    private static final Pattern QUOTED =
+            Pattern.compile("\"([^\"]{1,2000})\"|" + EMAIL.pattern() + "|\\+?\\d[\\d ()/-]{5,24}\\d");
+
     private final byte[] key;
 
     public Masker(byte[] key) {
@@ -41,6 +47,20 @@ public final class Masker {
                 ? "…"
                 : "…" + value.substring(value.offsetByCodePoints(value.length(), -SHOWN));
         return kind(value) + " " + end + " #" + mark(value);
+    }
+
+    /** Masks what a sentence quotes, and addresses and numbers in it. */
+    String maskIn(String text) {
+        return QUOTED.matcher(text).replaceAll(found -> Matcher.quoteReplacement(maskFound(found)));
+    }
+
+    private String maskFound(MatchResult found) {
+        return found.group(1) == null ? mask(found.group()) : "\"" + mask(found.group(1)) + "\"";
+    }
+
+    /** Masks e-mail addresses in a key. */
+    String maskKey(String key) {
+        return EMAIL.matcher(key).replaceAll(found -> Matcher.quoteReplacement(mask(found.group())));
     }
 
     private static String kind(String value) {

@@ -30,12 +30,16 @@ public class PersonalValues {
         return isShown() ? value : masker.mask(value);
     }
 
-    /** The same for a value of a sensitive column. */
+    /** What is shown of a value of a sensitive column to whoever may see other values; those who may not have it masked like any. */
     public String sensitive(String value) {
-        return isSensitiveShown() ? value : masker.mask(value);
+        return isSensitiveShown() || !isShown() ? value : masker.mask(value);
     }
 
-    String masked(String value) {
-        return masker.mask(value);
+    String masked(String value, Personal.Part part) {
+        return switch (part) {
+            case WHOLE -> masker.mask(value);
+            case IN_TEXT -> masker.maskIn(value);
+            case KEY -> masker.maskKey(value);
+        };
     }
 }

@@ -59,8 +59,9 @@ class ShownOverHttp implements WebMvcConfigurer {
                 SerializationConfig config, BeanDescription.Supplier described, List<BeanPropertyWriter> properties) {
             List<BeanPropertyWriter> changed = new ArrayList<>(properties);
             changed.forEach(property -> {
-                if (property.getAnnotation(Personal.class) != null) {
-                    property.assignSerializer(new MaskedValue());
+                Personal personal = property.getAnnotation(Personal.class);
+                if (personal != null) {
+                    property.assignSerializer(new MaskedValue(personal.value()));
                 } else if (property.getAnnotation(ActorName.class) != null) {
                     property.assignSerializer(new NamedActor());
                 }
@@ -70,6 +71,12 @@ class ShownOverHttp implements WebMvcConfigurer {
     }
 
     private final class MaskedValue extends ValueSerializer<Object> {
+        private final Personal.Part part;
+
+        MaskedValue(Personal.Part part) {
+            this.part = part;
+        }
+
         @Override
         public void serialize(Object value, JsonGenerator out, SerializationContext context) {
             if (values.isShown()) {
@@ -94,7 +101,7 @@ class ShownOverHttp implements WebMvcConfigurer {
                 array.forEach(one -> out.add(masked(one)));
                 return out;
             }
-            return node.isString() || node.isNumber() ? StringNode.valueOf(values.masked(node.asString())) : node;
+            return node.isString() || node.isNumber() ? StringNode.valueOf(values.masked(node.asString(), part)) : node;
         }
     }
 

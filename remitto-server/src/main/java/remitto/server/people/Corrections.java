@@ -10,6 +10,7 @@ import org.springframework.stereotype.Component;
 import remitto.core.identity.RecordRef;
 import remitto.core.identity.RecordTable;
 import remitto.core.identity.group.Pins;
+import remitto.server.masking.Personal;
 import remitto.server.platform.ActorName;
 import remitto.server.platform.Rows;
 
@@ -25,7 +26,8 @@ class Corrections {
     }
 
     /** A record of a dataset that describes people. */
-    record PersonRecordRef(long datasetId, String key) {
+    record PersonRecordRef(
+            long datasetId, @Personal(Personal.Part.KEY) String key) {
         RecordRef ref() {
             return new RecordRef(Long.toString(datasetId), key);
         }

@@ -18,6 +18,7 @@ import remitto.core.identity.survivorship.Keep;
 import remitto.core.identity.survivorship.Survivorship;
 import remitto.core.identity.tidy.PersonName;
 import remitto.core.identity.tidy.PlainText;
+import remitto.server.masking.Personal;
 
 /** Which value of each attribute a person keeps, and why. Used by one thread. */
 final class KeptValues {
@@ -42,16 +43,21 @@ final class KeptValues {
      */
     record KeptValue(
             String attribute,
-            String value,
+            @Personal String value,
             String reason,
             long datasetId,
-            String key,
+            @Personal(Personal.Part.KEY) String key,
             Optional<Instant> at,
-            String evidence,
+            @Personal(Personal.Part.IN_TEXT) String evidence,
             Optional<Instant> expires) {
         KeptValue {
             evidence = Objects.requireNonNullElse(evidence, "");
             expires = Objects.requireNonNullElse(expires, Optional.empty());
+        }
+
+        /** The same with a value as somebody is shown it. */
+        KeptValue shown(String value) {
+            return new KeptValue(attribute, value, reason, datasetId, key, at, evidence, expires);
         }
     }
 

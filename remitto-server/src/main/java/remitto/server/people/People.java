@@ -8,6 +8,7 @@ import java.util.Map;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.identity.evidence.Weights;
+import remitto.server.masking.Personal;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
@@ -29,10 +30,14 @@ class People {
         this.sent = sent;
     }
 
-    record PersonRow(long id, String label, int records) {}
+    record PersonRow(long id, @Personal String label, int records) {}
 
     /** A record of a person. @param cells by attribute, as the source spells it */
-    record PersonRecord(long datasetId, String dataset, String key, Map<String, String> cells) {}
+    record PersonRecord(
+            long datasetId,
+            String dataset,
+            @Personal(Personal.Part.KEY) String key,
+            @Personal Map<String, String> cells) {}
 
     /** Two records, and what speaks for and against their being one person. @param reason why it was not followed; blank */
     record PairEvidence(
@@ -44,7 +49,7 @@ class People {
             List<Weights.LedgerEntry> ledger) {}
 
     /** A company that a person belongs to, or a person of a company. */
-    record Belonging(long id, String label) {}
+    record Belonging(long id, @Personal String label) {}
 
     /**
      * @param formerly ids that this person's records had before
@@ -54,7 +59,7 @@ class People {
     record PersonView(
             long id,
             About about,
-            String label,
+            @Personal String label,
             Instant since,
             Instant changedAt,
             List<KeptValues.KeptValue> kept,
@@ -63,7 +68,13 @@ class People {
             List<Long> formerly,
             List<Belonging> belongs,
             List<SentOfPerson.SentAs> sent,
-            List<PersonHistory.PersonEvent> history) {}
+            List<PersonHistory.PersonEvent> history) {
+        /** The same with values as somebody is shown them. */
+        PersonView shown(List<KeptValues.KeptValue> kept, List<PersonRecord> records) {
+            return new PersonView(
+                    id, about, label, since, changedAt, kept, records, evidence, formerly, belongs, sent, history);
+        }
+    }
 
     /** A pair somebody has to decide. */
     record ReviewPair(PersonRecord one, long onePerson, PersonRecord other, long otherPerson, PairEvidence evidence) {}

@@ -2,6 +2,7 @@ package remitto.server.people;
 
 import java.security.Principal;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -14,12 +15,15 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import remitto.server.dataset.Datasets;
 import remitto.server.journal.Journal;
+import remitto.server.journal.Looks;
 import remitto.server.platform.Problem;
 
 /** People and companies: who they are, why, and what somebody corrected. */
 @RestController
 @RequestMapping("/api/people")
 class PeopleController {
+    private final SensitiveAttributes.Finder sensitive;
+    private final Looks looks;
     private final People people;
     private final PeopleSources sources;
     private final PeopleRuns runs;
@@ -30,6 +34,8 @@ class PeopleController {
     private final Journal journal;
 
     PeopleController(
+            SensitiveAttributes.Finder sensitive,
+            Looks looks,
             People people,
             PeopleSources sources,
             PeopleRuns runs,
@@ -38,6 +44,8 @@ class PeopleController {
             PeopleViews views,
             Datasets datasets,
             Journal journal) {
+        this.sensitive = sensitive;
+        this.looks = looks;
         this.people = people;
         this.sources = sources;
         this.runs = runs;
@@ -81,13 +89,19 @@ class PeopleController {
     /** A person by id; an id that was retired leads to the person it became. */
     @GetMapping("/{id}")
     People.PersonView person(@PathVariable long id) {
-        return people.get(id);
+        People.PersonView person = people.get(id);
+        looks.at("looked at person", new Journal.Subject("person", person.id(), "person " + person.id()));
+        return sensitive.of(person.about()).person(person);
     }
 
     /** Pairs that are neither strong nor weak enough to decide, the strongest first. */
     @GetMapping("/review")
     List<People.ReviewPair> review(@RequestParam(defaultValue = "PERSON") About about) {
-        return people.review(about, 50);
+        looks.at(
+                "looked at pairs for review",
+                new Journal.Subject("people", 0, about.name().toLowerCase(Locale.ROOT)));
+        SensitiveAttributes shown = sensitive.of(about);
+        return people.review(about, 50).stream().map(shown::pair).toList();
     }
 
     /** What the columns of a dataset probably say of a person. */

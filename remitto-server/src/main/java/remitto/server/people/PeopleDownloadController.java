@@ -1,13 +1,6 @@
 package remitto.server.people;
 
 import jakarta.servlet.http.HttpServletResponse;
-import java.io.BufferedWriter;
-import java.io.IOException;
-import java.io.OutputStreamWriter;
-import java.io.UncheckedIOException;
-import java.io.Writer;
-import java.nio.charset.StandardCharsets;
-import java.security.Principal;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
@@ -15,8 +8,6 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import org.apache.commons.csv.CSVFormat;
-import org.apache.commons.csv.CSVPrinter;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.RowCallbackHandler;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -25,6 +16,7 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import remitto.core.identity.Attribute;
+import remitto.server.download.Downloads;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Json;
 
@@ -43,93 +35,93 @@ class PeopleDownloadController {
     private final TransactionTemplate transactions;
     private final PeopleSources sources;
     private final Json json;
-    private final Journal journal;
+    private final Downloads downloads;
+    private final SensitiveAttributes.Finder sensitive;
 
     PeopleDownloadController(
             JdbcTemplate template,
             TransactionTemplate transactions,
             PeopleSources sources,
             Json json,
-            Journal journal) {
+            Downloads downloads,
+            SensitiveAttributes.Finder sensitive) {
         this.template = template;
         this.transactions = transactions;
         this.sources = sources;
         this.json = json;
-        this.journal = journal;
+        this.downloads = downloads;
+        this.sensitive = sensitive;
     }
 
     /** CSV (RFC 4180): which record is whose. */
     @GetMapping(path = "/links.csv", produces = "text/csv")
-    void linksAsCsv(@RequestParam(defaultValue = "PERSON") About about, Principal who, HttpServletResponse response)
-            throws IOException {
-        Writer out = open(who, response, "text/csv;charset=utf-8", "links.csv");
-        try (CSVPrinter csv = new CSVPrinter(
-                out,
-                CSVFormat.RFC4180
-                        .builder()
-                        .setHeader("person", "dataset", "key")
-                        .get())) {
-            each(
-                    LINKS,
-                    about,
-                    row -> print(csv, List.of(row.getLong("person_id"), row.getString("name"), row.getString("key"))));
-        }
+    void linksAsCsv(@RequestParam(defaultValue = "PERSON") About about, HttpServletResponse response) {
+        downloads.csv(
+                download("links.csv"),
+                List.of("person", "dataset", "key"),
+                response,
+                csv -> each(
+                        LINKS,
+                        about,
+                        row -> csv.row(row.getLong("person_id"), row.getString("name"), row.getString("key"))));
     }
 
     /** JSON Lines: one object a record. */
     @GetMapping(path = "/links.jsonl", produces = "application/jsonl")
-    void linksAsJsonLines(
-            @RequestParam(defaultValue = "PERSON") About about, Principal who, HttpServletResponse response)
-            throws IOException {
-        try (Writer out = open(who, response, "application/jsonl", "links.jsonl")) {
-            each(LINKS, about, row -> {
-                Map<String, Object> line = new LinkedHashMap<>();
-                line.put("person", row.getLong("person_id"));
-                line.put("dataset", row.getString("name"));
-                line.put("key", row.getString("key"));
-                write(out, line);
-            });
-        }
+    void linksAsJsonLines(@RequestParam(defaultValue = "PERSON") About about, HttpServletResponse response) {
+        downloads.jsonLines(
+                download("links.jsonl"),
+                response,
+                lines -> each(LINKS, about, row -> {
+                    Map<String, Object> line = new LinkedHashMap<>();
+                    line.put("person", row.getLong("person_id"));
+                    line.put("dataset", row.getString("name"));
+                    line.put("key", row.getString("key"));
+                    lines.accept(line);
+                }));
     }
 
-    /** CSV (RFC 4180): one row a person, one column an attribute. */
+    /** CSV (RFC 4180): one row a person, one column an attribute; sensitive values as the user may see them. */
     @GetMapping(path = "/people.csv", produces = "text/csv")
-    void peopleAsCsv(@RequestParam(defaultValue = "PERSON") About about, Principal who, HttpServletResponse response)
-            throws IOException {
+    void peopleAsCsv(@RequestParam(defaultValue = "PERSON") About about, HttpServletResponse response) {
         List<String> attributes =
                 sources.attributes(about).stream().map(Attribute::name).toList();
         List<String> header = new ArrayList<>(List.of("person", "records"));
         header.addAll(attributes);
-        Writer out = open(who, response, "text/csv;charset=utf-8", "people.csv");
-        try (CSVPrinter csv = new CSVPrinter(
-                out,
-                CSVFormat.RFC4180
-                        .builder()
-                        .setHeader(header.toArray(String[]::new))
-                        .get())) {
-            each(PERSONS, about, row -> {
-                Map<String, String> kept = kept(row);
-                List<Object> cells = new ArrayList<>(List.of(row.getLong("id"), row.getInt("records")));
-                attributes.forEach(attribute -> cells.add(kept.getOrDefault(attribute, "")));
-                print(csv, cells);
-            });
-        }
+        SensitiveAttributes sensitive = this.sensitive.of(about);
+        downloads.csv(
+                download("people.csv"),
+                header,
+                response,
+                csv -> each(PERSONS, about, row -> {
+                    Map<String, String> kept = kept(row);
+                    List<Object> cells = new ArrayList<>(List.of(row.getLong("id"), row.getInt("records")));
+                    attributes.forEach(
+                            attribute -> cells.add(sensitive.shown(attribute, kept.getOrDefault(attribute, ""))));
+                    csv.row(cells);
+                }));
     }
 
     /** JSON Lines: one object a person, with the kept values and why each is kept. */
     @GetMapping(path = "/people.jsonl", produces = "application/jsonl")
-    void peopleAsJsonLines(
-            @RequestParam(defaultValue = "PERSON") About about, Principal who, HttpServletResponse response)
-            throws IOException {
-        try (Writer out = open(who, response, "application/jsonl", "people.jsonl")) {
-            each(PERSONS, about, row -> {
-                Map<String, Object> line = new LinkedHashMap<>();
-                line.put("person", row.getLong("id"));
-                line.put("records", row.getInt("records"));
-                line.put("kept", json.tree(row.getString("kept")));
-                write(out, line);
-            });
-        }
+    void peopleAsJsonLines(@RequestParam(defaultValue = "PERSON") About about, HttpServletResponse response) {
+        SensitiveAttributes sensitive = this.sensitive.of(about);
+        downloads.jsonLines(
+                download("people.jsonl"),
+                response,
+                lines -> each(PERSONS, about, row -> {
+                    Map<String, Object> line = new LinkedHashMap<>();
+                    line.put("person", row.getLong("id"));
+                    line.put("records", row.getInt("records"));
+                    line.put(
+                            "kept",
+                            sensitive.kept(List.of(json.read(row.getString("kept"), KeptValues.KeptValue[].class))));
+                    lines.accept(line);
+                }));
+    }
+
+    private static Downloads.Download download(String name) {
+        return new Downloads.Download(name, "downloaded people", new Journal.Subject("people", 0, "People"));
     }
 
     private Map<String, String> kept(ResultSet row) throws SQLException {
@@ -138,13 +130,6 @@ class PeopleDownloadController {
             kept.put(one.attribute(), one.value());
         }
         return kept;
-    }
-
-    private Writer open(Principal who, HttpServletResponse response, String type, String name) throws IOException {
-        journal.write(who.getName(), "downloaded people", new Journal.Subject("people", 0, "People"), name);
-        response.setContentType(type);
-        response.setHeader("Content-Disposition", "attachment; filename=\"" + name + "\"");
-        return new BufferedWriter(new OutputStreamWriter(response.getOutputStream(), StandardCharsets.UTF_8));
     }
 
     private void each(String query, About about, RowCallbackHandler sink) {
@@ -156,21 +141,5 @@ class PeopleDownloadController {
                     return statement;
                 },
                 sink));
-    }
-
-    private static void print(CSVPrinter csv, List<?> cells) {
-        try {
-            csv.printRecord(cells);
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
-    }
-
-    private void write(Writer out, Map<String, Object> line) {
-        try {
-            out.write(json.write(line) + "\n");
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
     }
 }

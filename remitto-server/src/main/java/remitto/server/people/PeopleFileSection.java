@@ -7,9 +7,11 @@ import org.springframework.stereotype.Component;
 /** What sources say of a person, what is kept of it, and what became of the person. */
 @Component
 class PeopleFileSection implements PersonFileSection {
+    private final SensitiveAttributes.Finder sensitive;
     private final People people;
 
-    PeopleFileSection(People people) {
+    PeopleFileSection(SensitiveAttributes.Finder sensitive, People people) {
+        this.sensitive = sensitive;
         this.people = people;
     }
 
@@ -20,7 +22,8 @@ class PeopleFileSection implements PersonFileSection {
 
     @Override
     public List<FileTable> of(long id) {
-        People.PersonView person = people.get(id);
+        People.PersonView found = people.get(id);
+        People.PersonView person = sensitive.of(found.about()).person(found);
         List<List<String>> kept = new ArrayList<>();
         person.kept()
                 .forEach(one -> kept.add(List.of(

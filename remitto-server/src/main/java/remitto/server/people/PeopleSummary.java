@@ -1,6 +1,7 @@
 package remitto.server.people;
 
 import java.util.List;
+import remitto.server.masking.Personal;
 
 /**
  * What a run found, in numbers.
@@ -63,7 +64,7 @@ record PeopleSummary(
             double amongOthers,
             boolean byHand) {}
 
-    record LeftOutValue(String attribute, String value, int records, String reason) {}
+    record LeftOutValue(String attribute, @Personal String value, int records, String reason) {}
 
     /** @param pairs compared, @param leftOut passed over since too many records agree */
     record KeySum(String words, long pairs, long leftOut) {}

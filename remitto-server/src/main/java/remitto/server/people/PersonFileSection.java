@@ -1,6 +1,7 @@
 package remitto.server.people;
 
 import java.util.List;
+import remitto.server.masking.Personal;
 
 /** A part of what is kept of a person, told by whoever keeps it. */
 public interface PersonFileSection {
@@ -10,7 +11,11 @@ public interface PersonFileSection {
      * @param why it is kept, in a sentence
      * @param rows texts in the order of the columns; what is empty is blank
      */
-    record FileTable(String title, String why, List<String> columns, List<List<String>> rows) {
+    record FileTable(
+            String title,
+            String why,
+            List<String> columns,
+            @Personal List<List<String>> rows) {
         public FileTable {
             columns = List.copyOf(columns);
             rows = List.copyOf(rows);

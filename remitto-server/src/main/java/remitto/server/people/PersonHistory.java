@@ -12,6 +12,7 @@ import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.identity.RecordRef;
+import remitto.server.masking.Personal;
 import remitto.server.platform.CopyText;
 import remitto.server.platform.Rows;
 
@@ -41,7 +42,12 @@ class PersonHistory {
     }
 
     /** @param other person it was about, where there is one */
-    record PersonEvent(Instant at, long runId, Kind kind, String words, Optional<Long> other) {}
+    record PersonEvent(
+            Instant at,
+            long runId,
+            Kind kind,
+            @Personal(Personal.Part.IN_TEXT) String words,
+            Optional<Long> other) {}
 
     private record Fresh(long person, Kind kind, long other, String words) {}
 

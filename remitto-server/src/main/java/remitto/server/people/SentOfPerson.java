@@ -5,6 +5,7 @@ import java.util.List;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.known.Fingerprint;
+import remitto.server.masking.Personal;
 
 /** What routes keep at destinations of a person, or of one of its records. */
 @Component
@@ -28,7 +29,7 @@ class SentOfPerson {
             String destination,
             String object,
             String remoteId,
-            String key,
+            @Personal(Personal.Part.KEY) String key,
             long runId) {}
 
     List<SentAs> of(long person) {

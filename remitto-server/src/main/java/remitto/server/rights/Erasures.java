@@ -12,6 +12,7 @@ import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
+import remitto.server.masking.Personal;
 import remitto.server.people.About;
 import remitto.server.platform.ActorName;
 import remitto.server.platform.Json;
@@ -72,7 +73,7 @@ class Erasures {
             String object,
             String remoteId,
             RemovalState state,
-            String answer,
+            @Personal(Personal.Part.IN_TEXT) String answer,
             Optional<Instant> at) {}
 
     /**

@@ -15,16 +15,20 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 import remitto.server.journal.Journal;
 import remitto.server.people.PersonFileSection;
+import remitto.server.permission.CurrentUser;
+import remitto.server.permission.Right;
 
 /** All that is kept of a person and was sent, on one page and as a download. Whoever looks is written down. */
 @RestController
 @RequestMapping("/api/people/{id}")
 class PersonFileController {
+    private final CurrentUser user;
     private final List<PersonFileSection> sections;
     private final Journal journal;
     private final Clock clock;
 
-    PersonFileController(List<PersonFileSection> sections, Journal journal, Clock clock) {
+    PersonFileController(CurrentUser user, List<PersonFileSection> sections, Journal journal, Clock clock) {
+        this.user = user;
         this.sections = sections.stream()
                 .sorted(Comparator.comparingInt(PersonFileSection::place))
                 .toList();
@@ -42,6 +46,7 @@ class PersonFileController {
     /** The same as a JSON document. */
     @GetMapping(path = "/file.json", produces = MediaType.APPLICATION_JSON_VALUE)
     ResponseEntity<PersonFile> personFileDownload(@PathVariable long id, Principal who) {
+        user.require(Right.DOWNLOAD_PERSONAL_VALUES);
         return ResponseEntity.ok()
                 .header(
                         HttpHeaders.CONTENT_DISPOSITION,

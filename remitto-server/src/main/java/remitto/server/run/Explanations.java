@@ -18,6 +18,7 @@ import remitto.core.fieldrule.Receives;
 import remitto.core.route.RouteSpec;
 import remitto.core.value.Value;
 import remitto.server.destination.Connections;
+import remitto.server.masking.Personal;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
@@ -61,7 +62,12 @@ class Explanations {
     }
 
     /** A field of the record, to choose from. @param known the value that was acknowledged; absent for none */
-    record ExplainedField(String field, String title, Optional<String> there, Optional<String> known, String writer) {}
+    record ExplainedField(
+            String field,
+            String title,
+            @Personal Optional<String> there,
+            @Personal Optional<String> known,
+            String writer) {}
 
     /** What the tool itself tells of the field's last write. */
     record ToldThere(String by, boolean us, Instant at) {}
@@ -83,17 +89,17 @@ class Explanations {
             String route,
             int routeVersion,
             int datasetVersion,
-            String key,
-            String label,
+            @Personal(Personal.Part.KEY) String key,
+            @Personal String label,
             Instant readAt,
             Optional<Instant> thereReadAt,
-            Map<String, String> inputs,
+            @Personal Map<String, String> inputs,
             String sentence,
             Optional<List<Follower.Step>> steps,
-            Optional<String> old,
-            Optional<String> fresh,
-            String reason,
-            String answer,
+            @Personal Optional<String> old,
+            @Personal Optional<String> fresh,
+            @Personal(Personal.Part.IN_TEXT) String reason,
+            @Personal(Personal.Part.IN_TEXT) String answer,
             Optional<Instant> answeredAt) {}
 
     /** What the rules of today make of the row of today. */
@@ -106,11 +112,11 @@ class Explanations {
             String remoteId,
             String field,
             List<ExplainedField> fields,
-            Optional<String> there,
+            @Personal Optional<String> there,
             Optional<ToldThere> told,
             Optional<Made> made,
             Optional<WouldBe> now,
-            String problem) {}
+            @Personal(Personal.Part.IN_TEXT) String problem) {}
 
     private record Known(JsonNode fields, JsonNode writers, long route, long run, int line) {}
 

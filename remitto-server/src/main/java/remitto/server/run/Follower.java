@@ -10,6 +10,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.BinaryOperator;
 import org.springframework.stereotype.Component;
 import remitto.core.dataset.Row;
 import remitto.core.known.Fingerprint;
@@ -22,6 +23,7 @@ import remitto.core.manifest.Standing;
 import remitto.core.manifest.Verdict;
 import remitto.core.value.Value;
 import remitto.server.dataset.DatasetQueries;
+import remitto.server.masking.Personal;
 import remitto.server.platform.Problem;
 import remitto.server.route.BoundRoute;
 import remitto.server.route.RouteBinder;
@@ -51,30 +53,40 @@ class Follower {
         this.lookUps = lookUps;
     }
 
-    record Step(String step, String detail, String value) {}
+    record Step(
+            String step,
+            @Personal(Personal.Part.IN_TEXT) String detail,
+            @Personal String value) {}
 
     /** @param old absent when nothing was read; empty text when the field is empty there */
     record FollowedField(
             String field,
             List<Step> steps,
             FieldOutcome outcome,
-            Optional<String> old,
-            Optional<String> fresh,
-            String reason) {}
+            @Personal Optional<String> old,
+            @Personal Optional<String> fresh,
+            @Personal(Personal.Part.IN_TEXT) String reason) {}
 
     /**
      * @param readAt when the values there were read; absent when they were not
      * @param row the record's cells by column
      */
     record Followed(
-            String key,
-            String label,
+            @Personal(Personal.Part.KEY) String key,
+            @Personal String label,
             Verdict verdict,
-            String reason,
+            @Personal(Personal.Part.IN_TEXT) String reason,
             String remoteId,
             Optional<Instant> readAt,
             List<FollowedField> fields,
-            Map<String, String> row) {}
+            @Personal Map<String, String> row) {
+        /** The same with cells as somebody is shown them. @param cell gives what is shown of a column's value */
+        Followed shown(BinaryOperator<String> cell) {
+            Map<String, String> cells = new LinkedHashMap<>();
+            row.forEach((column, value) -> cells.put(column, cell.apply(column, value)));
+            return new Followed(key, label, verdict, reason, remoteId, readAt, fields, cells);
+        }
+    }
 
     Followed follow(RouteBinder.Binding binding, String key) {
         BoundRoute route = binding.bound();

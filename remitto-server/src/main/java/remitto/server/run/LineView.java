@@ -6,22 +6,28 @@ import java.util.Optional;
 import remitto.core.delivery.LineState;
 import remitto.core.manifest.FieldOutcome;
 import remitto.core.manifest.Verdict;
+import remitto.server.masking.Personal;
 
 /** A line of a manifest as it is shown. */
 record LineView(
         int line,
-        String key,
-        String label,
+        @Personal(Personal.Part.KEY) String key,
+        @Personal String label,
         Verdict verdict,
         LineState state,
         String code,
-        String reason,
+        @Personal(Personal.Part.IN_TEXT) String reason,
         String remoteId,
         List<FieldView> fields,
         Optional<Instant> thereReadAt,
         Optional<Instant> answeredAt,
-        String answer) {
+        @Personal(Personal.Part.IN_TEXT) String answer) {
 
     /** @param old absent when the record is new or the value was not read; empty text when it was empty */
-    record FieldView(String field, FieldOutcome outcome, Optional<String> old, Optional<String> fresh, String reason) {}
+    record FieldView(
+            String field,
+            FieldOutcome outcome,
+            @Personal Optional<String> old,
+            @Personal Optional<String> fresh,
+            @Personal(Personal.Part.IN_TEXT) String reason) {}
 }

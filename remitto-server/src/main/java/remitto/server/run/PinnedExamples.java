@@ -12,6 +12,7 @@ import remitto.core.dataset.Row;
 import remitto.core.manifest.ShapedField;
 import remitto.core.manifest.Trace;
 import remitto.core.shaper.Shaped;
+import remitto.server.masking.Personal;
 import remitto.server.platform.ActorName;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
@@ -43,13 +44,17 @@ class PinnedExamples implements ServiceCheck {
     record Pinned(
             long id,
             String name,
-            Map<String, String> cells,
-            Map<String, String> expected,
+            @Personal Map<String, String> cells,
+            @Personal Map<String, String> expected,
             @ActorName String pinnedBy,
             Instant pinnedAt) {}
 
     /** A field that got another value than expected. @param problem why there is none; blank when there is one */
-    record Miss(String field, String expected, String got, String problem) {}
+    record Miss(
+            String field,
+            @Personal String expected,
+            @Personal String got,
+            @Personal(Personal.Part.IN_TEXT) String problem) {}
 
     record ExampleResult(long id, String name, List<Miss> misses) {}
 

@@ -11,6 +11,7 @@ import remitto.connect.destination.Destination;
 import remitto.connect.destination.Destination.CallOutcome;
 import remitto.core.value.Value;
 import remitto.server.destination.Connections;
+import remitto.server.masking.Personal;
 import remitto.server.platform.ActorName;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
@@ -36,7 +37,7 @@ class TestRecords {
             String destination,
             String object,
             String remoteId,
-            String key,
+            @Personal(Personal.Part.KEY) String key,
             @ActorName String madeBy,
             Instant madeAt) {}
 

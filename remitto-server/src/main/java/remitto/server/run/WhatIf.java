@@ -24,6 +24,7 @@ import remitto.core.manifest.FieldOutcome;
 import remitto.core.manifest.Trace;
 import remitto.core.manifest.Verdict;
 import remitto.core.value.Value;
+import remitto.server.masking.Personal;
 import remitto.server.route.BoundRoute;
 import remitto.server.source.Sources;
 
@@ -47,13 +48,21 @@ class WhatIf {
     }
 
     /** One side's outcome for one field of a record; absent where it has no rule. */
-    record Side(FieldOutcome outcome, String value, String reason) {}
+    record Side(
+            FieldOutcome outcome,
+            @Personal String value,
+            @Personal(Personal.Part.IN_TEXT) String reason) {}
 
-    record FieldUnderBoth(String field, Optional<String> there, Optional<Side> before, Optional<Side> after) {}
+    record FieldUnderBoth(
+            String field, @Personal Optional<String> there, Optional<Side> before, Optional<Side> after) {}
 
     /** A record that the two versions treat differently. @param before absent where there is no row of that key, as {@code after} */
     record RecordUnderBoth(
-            String key, String label, Optional<Verdict> before, Optional<Verdict> after, List<FieldUnderBoth> fields) {}
+            @Personal(Personal.Part.KEY) String key,
+            @Personal String label,
+            Optional<Verdict> before,
+            Optional<Verdict> after,
+            List<FieldUnderBoth> fields) {}
 
     /** @param writtenBefore records in which the field is written by the version in service */
     record FieldSum(String field, long writtenBefore, long writtenAfter, long heldBefore, long heldAfter) {}

@@ -6,7 +6,9 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.stream.Collectors;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -16,6 +18,8 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import remitto.connect.destination.Destination;
+import remitto.core.dataset.Column;
+import remitto.core.dataset.ColumnRole;
 import remitto.core.dataset.Row;
 import remitto.core.delivery.LineState;
 import remitto.core.route.RouteSpec;
@@ -24,6 +28,9 @@ import remitto.server.dataset.DatasetDefinition;
 import remitto.server.dataset.DatasetQueries;
 import remitto.server.dataset.Datasets;
 import remitto.server.journal.Journal;
+import remitto.server.journal.Looks;
+import remitto.server.masking.Personal;
+import remitto.server.masking.PersonalValues;
 import remitto.server.platform.Problem;
 import remitto.server.route.BoundRoute;
 import remitto.server.route.RouteBinder;
@@ -35,6 +42,8 @@ import remitto.server.route.Routes;
 class WorkbenchController {
     private static final int FOUND = 20;
 
+    private final PersonalValues values;
+    private final Looks looks;
     private final Follower follower;
     private final RouteBinder binder;
     private final Routes routes;
@@ -47,6 +56,8 @@ class WorkbenchController {
     private final Journal journal;
 
     WorkbenchController(
+            PersonalValues values,
+            Looks looks,
             Follower follower,
             RouteBinder binder,
             Routes routes,
@@ -57,6 +68,8 @@ class WorkbenchController {
             LineViews lines,
             TestRecords testRecords,
             Journal journal) {
+        this.values = values;
+        this.looks = looks;
         this.follower = follower;
         this.binder = binder;
         this.routes = routes;
@@ -72,7 +85,9 @@ class WorkbenchController {
     /** @param routeId 0 for a route that was never saved */
     record FollowWish(long routeId, RouteBinder.Ends ends, RouteSpec spec, String key) {}
 
-    record FoundRecord(String key, String text) {}
+    record FoundRecord(
+            @Personal(Personal.Part.KEY) String key,
+            @Personal String text) {}
 
     /** @param made a made-up record by column; absent to try the real row of the key */
     record Trial(String key, Optional<Map<String, String>> made) {}
@@ -81,16 +96,31 @@ class WorkbenchController {
     record TrialResult(
             long runId,
             LineView line,
-            Optional<Destination.Exchange> exchange,
+            @Personal Optional<Destination.Exchange> exchange,
             String stopped,
-            Map<String, String> readBack) {}
+            @Personal Map<String, String> readBack) {}
 
     record CleanedUp(int records) {}
 
     @PostMapping("/routes/follow")
     Follower.Followed follow(@RequestBody FollowWish wish) {
         int version = binder.usableDatasetVersion(wish.ends().datasetId());
-        return follower.follow(binder.bind(wish.routeId(), "", wish.ends(), version, wish.spec()), wish.key());
+        looks.at(
+                "previewed record",
+                new Journal.Subject(
+                        "dataset",
+                        wish.ends().datasetId(),
+                        datasets.get(wish.ends().datasetId()).name()));
+        Set<String> sensitive = sensitive(datasets.version(wish.ends().datasetId(), version));
+        return follower.follow(binder.bind(wish.routeId(), "", wish.ends(), version, wish.spec()), wish.key())
+                .shown((column, value) -> sensitive.contains(column) ? values.sensitive(value) : value);
+    }
+
+    private static Set<String> sensitive(DatasetDefinition definition) {
+        return definition.columns().stream()
+                .filter(column -> column.role() == ColumnRole.SENSITIVE)
+                .map(Column::name)
+                .collect(Collectors.toSet());
     }
 
     @GetMapping("/datasets/{id}/records")
@@ -108,6 +138,7 @@ class WorkbenchController {
         List<String> cells = new ArrayList<>();
         row.columns().list().stream()
                 .filter(column -> !row.columns().keys().contains(column.name()))
+                .filter(column -> column.role() != ColumnRole.SENSITIVE)
                 .limit(3)
                 .forEach(column -> row.cell(column.name()).ifPresent(cells::add));
         return String.join(" ", cells);

@@ -3,6 +3,7 @@ package remitto.server.stocktake;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import remitto.server.masking.Personal;
 import remitto.server.platform.ActorName;
 
 /**
@@ -51,10 +52,10 @@ public record Stocktake(
             FindingKind kind,
             String remoteId,
             String field,
-            String known,
-            String there,
+            @Personal String known,
+            @Personal String there,
             String route,
-            String key,
-            String label,
+            @Personal(Personal.Part.KEY) String key,
+            @Personal String label,
             String settled) {}
 }

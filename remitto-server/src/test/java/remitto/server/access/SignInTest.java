@@ -72,7 +72,9 @@ class SignInTest {
         for (int i = 0; i < 5; i++) {
             assertThat(guesser.signIn("cheap@quay.example", WRONG).status()).isEqualTo(429);
         }
-        assertThat(System.nanoTime() - begun).as("five refusals against five hashes").isLessThan(hashed);
+        assertThat(System.nanoTime() - begun)
+                .as("five refusals against five hashes")
+                .isLessThan(hashed);
         server.clock().forward(Duration.ofHours(25));
     }
 
@@ -151,15 +153,7 @@ class SignInTest {
         server.admin()
                 .put(
                         "/api/users/" + server.idOf("fallen"),
-                        Map.of(
-                                "email",
-                                "fallen@quay.example",
-                                "name",
-                                "Fallen",
-                                "role",
-                                "VIEWER",
-                                "rights",
-                                Map.of()))
+                        Map.of("email", "fallen@quay.example", "name", "Fallen", "role", "VIEWER", "rights", Map.of()))
                 .ok();
         assertThat(user.get("/api/users").status()).isEqualTo(403);
     }
@@ -167,7 +161,9 @@ class SignInTest {
     @Test
     void theLastAdministratorStays() {
         long id = server.idOf("admin");
-        assertThat(server.admin().post("/api/users/" + id + "/deactivate", Map.of()).status())
+        assertThat(server.admin()
+                        .post("/api/users/" + id + "/deactivate", Map.of())
+                        .status())
                 .isEqualTo(409);
         assertThat(server.admin()
                         .put(
@@ -202,7 +198,16 @@ class SignInTest {
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"short", "password123", "qwertyuiop", "1234567890", "changer2026", "aaaaaaaaaaaaaaaa", "Remitto2026"})
+    @ValueSource(
+            strings = {
+                "short",
+                "password123",
+                "qwertyuiop",
+                "1234567890",
+                "changer2026",
+                "aaaaaaaaaaaaaaaa",
+                "Remitto2026"
+            })
     void commonPasswordsAreRefused(String password) {
         TestUser.Answer answer = server.admin()
                 .post(
@@ -223,7 +228,11 @@ class SignInTest {
     @CsvSource(
             delimiter = ';',
             value = {
-                "nobody; Name", "a@b; Name", "a b@c.example; Name", "ok@quay.example; ' '", "ok@quay.example; 123",
+                "nobody; Name",
+                "a@b; Name",
+                "a b@c.example; Name",
+                "ok@quay.example; ' '",
+                "ok@quay.example; 123",
                 "'x@y.example,z@y.example'; Name"
             })
     void addressesAndNamesAreValidated(String email, String name) {
@@ -240,7 +249,8 @@ class SignInTest {
         TestUser user = server.user("VIEWER", "visitor");
         user.delete("/api/session");
         assertThat(user.get("/api/routes").status()).isEqualTo(401);
-        assertThat(server.journal("signed in").stream().map(entry -> entry.get("actor").asString()))
+        assertThat(server.journal("signed in").stream()
+                        .map(entry -> entry.get("actor").asString()))
                 .contains("visitor tester");
         assertThat(server.journal("signed out").get(0).get("actor").asString()).isEqualTo("visitor tester");
     }

@@ -102,7 +102,8 @@ public final class TestServer implements AutoCloseable {
 
     /** The administrator, in one session for as long as that lasts. */
     public TestUser admin() {
-        if (admin.filter(one -> one.get("/api/session").ok().get("signedIn").asBoolean()).isEmpty()) {
+        if (admin.filter(one -> one.get("/api/session").ok().get("signedIn").asBoolean())
+                .isEmpty()) {
             admin = Optional.of(signedIn("admin@quay.example"));
         }
         return admin.get();

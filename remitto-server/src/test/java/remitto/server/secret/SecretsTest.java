@@ -21,7 +21,11 @@ class SecretsTest {
     private Secrets secrets(String keyFile) {
         return new Secrets(
                 new RemittoProperties(
-                        folder.resolve(keyFile), List.of(), List.of(), folder, new RemittoProperties.Administrator("", "")),
+                        folder.resolve(keyFile),
+                        List.of(),
+                        List.of(),
+                        folder,
+                        new RemittoProperties.Administrator("", "")),
                 JsonForTests.json());
     }
 
