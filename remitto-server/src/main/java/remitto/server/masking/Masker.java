@@ -29,8 +29,9 @@ public final class Masker {
             new Kind("phone", Pattern.compile("\\+?[\\d ()/.-]{7,24}")));
 
     private static final Pattern EMAIL = Pattern.compile("[^\\s@\"'<>(),;]{1,64}@[^\\s@\"'<>(),;]{1,190}");
-    private static final Pattern QUOTED =
-            Pattern.compile("\"([^\"]{1,2000})\"|" + EMAIL.pattern() + "|\\+?\\d[\\d ()/-]{5,24}\\d");
+    /** A date is no phone number. */
+    private static final Pattern QUOTED = Pattern.compile("\"([^\"]{1,2000})\"|" + EMAIL.pattern()
+            + "|(?<![\\d.-])(?!\\d{4}-\\d{2}-\\d{2}(?!\\d))\\+?\\d[\\d /-]{5,24}\\d");
 
     private final byte[] key;
 
