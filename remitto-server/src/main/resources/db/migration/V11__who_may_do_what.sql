@@ -91,3 +91,9 @@ create index journal_of_subject on journal (subject_kind, subject_id, at);
 -- Who let pass what a guard stopped; unlike approved_by, which names whoever sent.
 alter table run add column stop_approved_by text;
 alter table identity_run add column approved boolean not null default false;
+
+-- Archived: gone from lists and out of service; versions, manifests and the journal go on naming it.
+alter table dataset add column archived_at timestamptz;
+alter table route add column archived_at timestamptz;
+alter table crosswalk add column archived_at timestamptz;
+alter table profile add column archived_at timestamptz;

@@ -47,7 +47,7 @@ public final class SqlText {
     }
 
     /**
-     * A condition that stands after WHERE, in brackets.
+     * A condition that stands after WHERE, with nothing behind it but a line of its own.
      *
      * @throws WarehouseProblem that says what is wrong and where
      */
@@ -57,7 +57,7 @@ public final class SqlText {
         if (text.firstWord.isEmpty() || text.end >= 0) {
             throw new WarehouseProblem(Kind.SQL_FAULT, "The filter is a single condition, without a semicolon.", 1);
         }
-        return "(" + text.out.toString().stripTrailing() + "\n)";
+        return text.out.toString().strip();
     }
 
     private void read() {

@@ -55,8 +55,9 @@ class SqlTextTest {
     }
 
     @Test
-    void aConditionStandsInBracketsThatACommentDoesNotSwallow() {
-        assertThat(SqlText.condition("a = 1 -- only these")).isEqualTo("(a = 1 -- only these\n)");
+    void aConditionIsTakenAsItStands() {
+        assertThat(SqlText.condition(" town = 'A)' or (x ? 'b') -- only these"))
+                .isEqualTo("town = 'A)' or (x ?? 'b') -- only these");
     }
 
     @Test

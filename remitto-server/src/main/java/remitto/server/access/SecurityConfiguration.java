@@ -38,9 +38,18 @@ class SecurityConfiguration {
                         .hasRole(Role.ADMIN.name())
                         .requestMatchers(HttpMethod.POST, "/api/runs/*/approve", "/api/people/runs/*/approve")
                         .hasAnyRole(Role.APPROVER.name(), Role.ADMIN.name())
-                        .requestMatchers(HttpMethod.POST, "/api/erasures", "/api/erasures/*/**")
+                        .requestMatchers(HttpMethod.POST, "/api/erasures", "/api/erasures/**")
                         .hasAnyRole(Role.APPROVER.name(), Role.ADMIN.name())
-                        .requestMatchers(HttpMethod.GET, "/api/people/*/file", "/api/people/*/file.json")
+                        // Reads a warehouse or calls a destination, so that looking on is not enough.
+                        .requestMatchers(
+                                HttpMethod.GET,
+                                "/api/people/*/file",
+                                "/api/people/*/file.json",
+                                "/api/destinations/*/accounts",
+                                "/api/destinations/*/prerequisites",
+                                "/api/destinations/*/named",
+                                "/api/datasets/*/records",
+                                "/api/crosswalks/*/unmapped")
                         .hasAnyRole(Role.EDITOR.name(), Role.APPROVER.name(), Role.ADMIN.name())
                         .requestMatchers(HttpMethod.GET, "/api/**")
                         .authenticated()

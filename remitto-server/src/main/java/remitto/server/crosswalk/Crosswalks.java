@@ -48,7 +48,7 @@ public class Crosswalks {
     record CrosswalkVersion(int number, @ActorName String author, Instant savedAt, String note, int entries) {}
 
     public List<Crosswalk> all() {
-        return jdbc.sql(SELECT + " order by c.name")
+        return jdbc.sql(SELECT + " where c.archived_at is null order by c.name")
                 .query((row, number) -> crosswalk(row))
                 .list();
     }

@@ -21,7 +21,7 @@ public class Datasets {
     private static final String SELECT = """
             select d.id, d.name, d.description, d.source_id, s.name as source, d.latest_version, d.live_version,
                    d.newest_row_at, d.row_count, d.seen_at, v.definition, v.author, v.saved_at,
-                   (select count(*) from route r where r.dataset_id = d.id) as routes
+                   (select count(*) from route r where r.dataset_id = d.id and r.archived_at is null) as routes
             from dataset d
             join source s on s.id = d.source_id
             join dataset_version v on v.dataset_id = d.id and v.number = d.latest_version
@@ -56,7 +56,7 @@ public class Datasets {
             DatasetDefinition definition) {}
 
     public List<Dataset> all() {
-        return jdbc.sql(SELECT + " order by d.name")
+        return jdbc.sql(SELECT + " where d.archived_at is null order by d.name")
                 .query((row, number) -> dataset(row))
                 .list();
     }

@@ -27,6 +27,7 @@ import remitto.connect.signin.Login;
 import remitto.connect.table.TableDestination;
 import remitto.core.delivery.Backoff;
 import remitto.core.destination.ObjectDescription;
+import remitto.server.permission.CurrentUser;
 import remitto.server.platform.Json;
 import remitto.server.platform.RemittoProperties;
 import remitto.server.profile.Profiles;
@@ -35,6 +36,7 @@ import remitto.server.profile.Profiles;
 @Component
 public class Connections {
     private static final Duration DESCRIBED_FOR = Duration.ofMinutes(10);
+    private final CurrentUser user;
     private final Destinations destinations;
     private final Profiles profiles;
     private final CallTools tools;
@@ -49,6 +51,7 @@ public class Connections {
     private final Map<Long, Kept> open = new ConcurrentHashMap<>();
 
     Connections(
+            CurrentUser user,
             Destinations destinations,
             Profiles profiles,
             HttpClient http,
@@ -62,6 +65,7 @@ public class Connections {
             Clock clock,
             FileLayouts layouts,
             RemittoProperties properties) {
+        this.user = user;
         this.destinations = destinations;
         this.profiles = profiles;
         this.tools = new CallTools(http, json.mapper(), guard, clock);
@@ -194,7 +198,7 @@ public class Connections {
         Optional<Destinations.Described> known = destinations.description(id, object);
         boolean fresh = known.filter(one -> one.at().isAfter(clock.instant().minus(atMost)))
                 .isPresent();
-        if (known.isPresent() && (fresh || circuits.of(id).isOpen())) {
+        if (known.isPresent() && (fresh || !user.mayCallOut() || circuits.of(id).isOpen())) {
             return known.get();
         }
         try {

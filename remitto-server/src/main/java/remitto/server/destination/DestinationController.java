@@ -12,7 +12,6 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
-import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import remitto.connect.profile.Profile;
 import remitto.core.destination.ObjectDescription;
@@ -167,11 +166,17 @@ class DestinationController {
         return destinations.objects(id);
     }
 
-    /** @param refresh ask the tool now rather than use what it said in the last ten minutes */
+    /** Fields of an object as they are known; the tool is asked when that is older than ten minutes. */
     @GetMapping("/destinations/{id}/objects/{object}")
-    ObjectFields objectFields(
-            @PathVariable long id, @PathVariable String object, @RequestParam(defaultValue = "false") boolean refresh) {
-        var described = refresh ? connections.describeNow(id, object) : connections.describe(id, object);
+    ObjectFields objectFields(@PathVariable long id, @PathVariable String object) {
+        var described = connections.describe(id, object);
+        return new ObjectFields(described.description(), described.at());
+    }
+
+    /** Asks the tool now for the fields of an object. */
+    @PostMapping("/destinations/{id}/objects/{object}/refresh")
+    ObjectFields refreshFields(@PathVariable long id, @PathVariable String object) {
+        var described = connections.describeNow(id, object);
         return new ObjectFields(described.description(), described.at());
     }
 

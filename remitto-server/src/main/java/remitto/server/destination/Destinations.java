@@ -26,7 +26,7 @@ public class Destinations {
     private static final String SELECT = """
             select d.id, d.name, d.profile, d.profile_version, p.title, d.settings, d.sign_in, d.limits_off, d.tested_at,
                    d.test_result, d.test_problem,
-                   (select count(*) from route r where r.destination_id = d.id) as routes
+                   (select count(*) from route r where r.destination_id = d.id and r.archived_at is null) as routes
             from destination d join profile_version p on p.profile = d.profile and p.number = d.profile_version
             """;
 
@@ -64,7 +64,7 @@ public class Destinations {
     public record Described(ObjectDescription description, long fingerprint, Instant at) {}
 
     public List<DestinationView> all() {
-        return jdbc.sql(SELECT + " order by d.name")
+        return jdbc.sql(SELECT + " where d.archived_at is null order by d.name")
                 .query((row, number) -> view(row))
                 .list();
     }

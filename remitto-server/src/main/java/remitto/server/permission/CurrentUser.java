@@ -45,6 +45,11 @@ public class CurrentUser {
         return role().filter(mine -> mine.compareTo(role) >= 0).isPresent();
     }
 
+    /** Whether a request may make calls to destinations: editors, and what goes on by itself. Looking alone calls nobody. */
+    public boolean mayCallOut() {
+        return authentication().isEmpty() || isAtLeast(Role.EDITOR);
+    }
+
     public Optional<Role> role() {
         return java.util.Arrays.stream(Role.values())
                 .filter(role -> has("ROLE_" + role.name()))

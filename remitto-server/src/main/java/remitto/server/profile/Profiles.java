@@ -50,7 +50,7 @@ public class Profiles {
     record TouchedDestination(long id, String name, int version, List<String> routes) {}
 
     public List<SavedProfile> all() {
-        return jdbc.sql(SELECT + " order by v.title")
+        return jdbc.sql(SELECT + " where p.archived_at is null order by v.title")
                 .query((row, number) -> saved(row))
                 .list();
     }

@@ -56,7 +56,7 @@ class ErasureController {
     }
 
     /** What erasing a person would do. Changes nothing. */
-    @GetMapping("/outlook/{personId}")
+    @PostMapping("/outlook/{personId}")
     Erasures.ErasureOutlook erasureOutlook(@PathVariable long personId) {
         return erasures.outlook(personId);
     }

@@ -60,7 +60,7 @@ public class Routes {
             Optional<RouteSpec> liveSpec) {}
 
     public List<Route> all() {
-        return jdbc.sql(SELECT + " order by r.name")
+        return jdbc.sql(SELECT + " where r.archived_at is null order by r.name")
                 .query((row, number) -> route(row))
                 .list();
     }
@@ -126,6 +126,13 @@ public class Routes {
     }
 
     void putInService(long id, int version, Optional<Instant> nextDeparture) {
+        boolean archived = jdbc.sql("select archived_at is not null from route where id = ?")
+                .param(id)
+                .query(Boolean.class)
+                .single();
+        if (archived) {
+            throw Problem.conflict("This route is archived.");
+        }
         jdbc.sql("update route set live_version = ?, next_departure = ? where id = ?")
                 .params(version, nextDeparture.map(Rows::time).orElse(null), id)
                 .update();

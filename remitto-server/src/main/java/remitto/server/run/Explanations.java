@@ -19,6 +19,7 @@ import remitto.core.route.RouteSpec;
 import remitto.core.value.Value;
 import remitto.server.destination.Connections;
 import remitto.server.masking.Personal;
+import remitto.server.permission.CurrentUser;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
@@ -34,6 +35,7 @@ import tools.jackson.databind.JsonNode;
  */
 @Component
 class Explanations {
+    private final CurrentUser user;
     private final JdbcClient jdbc;
     private final Json json;
     private final LineFields lineFields;
@@ -44,6 +46,7 @@ class Explanations {
     private final Follower follower;
 
     Explanations(
+            CurrentUser user,
             JdbcClient jdbc,
             Json json,
             Connections connections,
@@ -51,6 +54,7 @@ class Explanations {
             RouteBinder binder,
             RuleSentences sentences,
             Follower follower) {
+        this.user = user;
         this.jdbc = jdbc;
         this.json = json;
         this.lineFields = new LineFields(json);
@@ -127,13 +131,14 @@ class Explanations {
         String problem = "";
         Optional<RemoteRecord> there = Optional.empty();
         try {
-            there =
-                    connections
-                            .open(destinationId)
-                            .destination()
-                            .find(described, Destination.ID, List.of(Value.text(remoteId)))
-                            .stream()
-                            .findFirst();
+            if (user.mayCallOut()) {
+                there = connections
+                        .open(destinationId)
+                        .destination()
+                        .find(described, Destination.ID, List.of(Value.text(remoteId)))
+                        .stream()
+                        .findFirst();
+            }
         } catch (DestinationProblem e) {
             problem = String.valueOf(e.getMessage());
         }

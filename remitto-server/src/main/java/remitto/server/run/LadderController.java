@@ -10,18 +10,21 @@ import remitto.connect.destination.DestinationProblem;
 import remitto.core.manifest.ReachLadder;
 import remitto.core.route.Mode;
 import remitto.server.destination.Connections;
+import remitto.server.permission.CurrentUser;
 import remitto.server.platform.Problem;
 import remitto.server.route.Routes;
 
 /** How many of those a manifest is about are reached, and why the others are not. */
 @RestController
 class LadderController {
+    private final CurrentUser user;
     private final Runs runs;
     private final Lines lines;
     private final Routes routes;
     private final Connections connections;
 
-    LadderController(Runs runs, Lines lines, Routes routes, Connections connections) {
+    LadderController(CurrentUser user, Runs runs, Lines lines, Routes routes, Connections connections) {
+        this.user = user;
         this.runs = runs;
         this.lines = lines;
         this.routes = routes;
@@ -54,7 +57,8 @@ class LadderController {
     @GetMapping("/api/runs/{id}/list")
     ListOutlook listOutlook(@PathVariable long id) {
         Run run = runs.get(id);
-        if (routes.version(run.routeId(), run.routeVersion()).mode() != Mode.MEMBERSHIP) {
+        if (!user.mayCallOut()
+                || routes.version(run.routeId(), run.routeVersion()).mode() != Mode.MEMBERSHIP) {
             return ListOutlook.NOTHING;
         }
         try {
@@ -76,7 +80,7 @@ class LadderController {
     /** As the destination says now, which is of the latest manifest only. */
     private OptionalLong found(Run run) {
         boolean latest = runs.list(run.routeId(), 0, 1).stream().allMatch(one -> one.id() == run.id());
-        if (run.sentAt().isEmpty() || !latest) {
+        if (run.sentAt().isEmpty() || !latest || !user.mayCallOut()) {
             return OptionalLong.empty();
         }
         try {

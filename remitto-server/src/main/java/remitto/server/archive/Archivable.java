@@ -1,0 +1,87 @@
+package remitto.server.archive;
+
+import java.util.List;
+
+/**
+ * What can be archived, with the questions that find who uses it. Each question takes {@code :id} and gives names that follow "is used by".
+ */
+enum Archivable {
+    SOURCE("source", "id", List.of("""
+            select 'dataset ' || name from dataset where source_id = :id::bigint and archived_at is null
+            """, """
+            select 'Remitto itself' from source where id = :id::bigint and kind = 'people'
+            """)),
+    DESTINATION("destination", "id", List.of("""
+            select 'route ' || name from route where destination_id = :id::bigint and archived_at is null
+            """, """
+            select 'the consents that are read back from it' from consent_feed where destination_id = :id::bigint
+            """, """
+            select 'erasure ' || erasure_id from erasure_removal where destination_id = :id::bigint
+              and state in ('PENDING', 'BY_HAND')
+            """)),
+    DATASET("dataset", "id", List.of("""
+            select distinct 'route ' || r.name from route r
+            join route_version v on v.route_id = r.id and v.number in (r.latest_version, r.live_version)
+            where r.archived_at is null and (r.dataset_id = :id::bigint
+              or jsonb_path_exists(v.definition, '$.rules.**.dataset ? (@ == $id)', jsonb_build_object('id', :id::bigint)))
+            """, """
+            select 'the matching of people and companies' from identity_source where dataset_id = :id::bigint
+            """, """
+            select 'events ' || name from event_set where :id::bigint in (dataset_id, person_dataset)
+            """, """
+            select 'the consents that are read from it' from consent_dataset where dataset_id = :id::bigint
+            """, """
+            select distinct 'audience ' || a.name from audience a
+            join audience_version v on v.audience_id = a.id and v.number in (a.latest_version, a.live_version)
+            where jsonb_path_exists(v.definition, '$.condition.** ? (@.kind == "dataset").dataset ? (@ == $id)',
+              jsonb_build_object('id', :id::bigint))
+            """)),
+    ROUTE("route", "id", List.of("""
+            select 'manifest ' || id || ', which is ' || lower(state) from run
+            where route_id = :id::bigint and state in ('DRAWING', 'DRAWN', 'STOPPED', 'SENDING', 'HALTED')
+            """, """
+            select distinct 'route ' || r.name || ', which waits for it' from route r
+            join route_version v on v.route_id = r.id and v.number in (r.latest_version, r.live_version)
+            where r.archived_at is null and r.id <> :id::bigint and v.definition -> 'after' @> to_jsonb(:id::bigint)
+            """, """
+            select distinct 'audience ' || a.name from audience a
+            join audience_version v on v.audience_id = a.id and v.number in (a.latest_version, a.live_version)
+            where jsonb_path_exists(v.definition, '$.condition.** ? (@.kind == "sent").route ? (@ == $id)',
+              jsonb_build_object('id', :id::bigint))
+            """)),
+    CROSSWALK("crosswalk", "id", List.of("""
+            select distinct 'route ' || r.name from route r
+            join route_version v on v.route_id = r.id and v.number in (r.latest_version, r.live_version)
+            where r.archived_at is null and jsonb_path_exists(v.definition, '$.rules.**.crosswalk ? (@ == $id)',
+              jsonb_build_object('id', :id::bigint))
+            """)),
+    PROFILE("profile", "profile", List.of("""
+            select 'destination ' || name from destination where profile = :id and archived_at is null
+            """));
+
+    private final String table;
+    private final String key;
+    private final List<String> uses;
+
+    Archivable(String table, String key, List<String> uses) {
+        this.table = table;
+        this.key = key;
+        this.uses = List.copyOf(uses);
+    }
+
+    String table() {
+        return table;
+    }
+
+    String key() {
+        return key;
+    }
+
+    List<String> uses() {
+        return uses;
+    }
+
+    boolean hasName() {
+        return this != PROFILE;
+    }
+}

@@ -1,0 +1,97 @@
+package remitto.server.archive;
+
+import java.security.Principal;
+import java.util.List;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+import remitto.server.journal.Journal;
+
+/** Archiving. Refused with 409 and the names of its users while something is used. */
+@RestController
+@RequestMapping("/api")
+class ArchiveController {
+    private final Archive archive;
+    private final Journal journal;
+
+    ArchiveController(Archive archive, Journal journal) {
+        this.archive = archive;
+        this.journal = journal;
+    }
+
+    @DeleteMapping("/sources/{id}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void archiveSource(@PathVariable long id, Principal who) {
+        archive(Archivable.SOURCE, id, who);
+    }
+
+    @DeleteMapping("/destinations/{id}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void archiveDestination(@PathVariable long id, Principal who) {
+        archive(Archivable.DESTINATION, id, who);
+    }
+
+    @DeleteMapping("/datasets/{id}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void archiveDataset(@PathVariable long id, Principal who) {
+        archive(Archivable.DATASET, id, who);
+    }
+
+    /** Takes the route out of service for good. What it sent stays in the destination. */
+    @DeleteMapping("/routes/{id}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void archiveRoute(@PathVariable long id, Principal who) {
+        archive(Archivable.ROUTE, id, who);
+    }
+
+    @DeleteMapping("/crosswalks/{id}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void archiveCrosswalk(@PathVariable long id, Principal who) {
+        archive(Archivable.CROSSWALK, id, who);
+    }
+
+    @DeleteMapping("/profiles/{profile}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void archiveProfile(@PathVariable String profile, Principal who) {
+        journal.write(
+                who.getName(),
+                "archived profile",
+                new Journal.Subject("profile", 0, archive.archive(Archivable.PROFILE, profile)),
+                "");
+    }
+
+    /** Who uses a source; nobody when it can be archived. */
+    @GetMapping("/sources/{id}/uses")
+    List<String> sourceUses(@PathVariable long id) {
+        return archive.uses(Archivable.SOURCE, Long.toString(id));
+    }
+
+    @GetMapping("/destinations/{id}/uses")
+    List<String> destinationUses(@PathVariable long id) {
+        return archive.uses(Archivable.DESTINATION, Long.toString(id));
+    }
+
+    @GetMapping("/datasets/{id}/uses")
+    List<String> datasetUses(@PathVariable long id) {
+        return archive.uses(Archivable.DATASET, Long.toString(id));
+    }
+
+    @GetMapping("/routes/{id}/uses")
+    List<String> routeUses(@PathVariable long id) {
+        return archive.uses(Archivable.ROUTE, Long.toString(id));
+    }
+
+    @GetMapping("/crosswalks/{id}/uses")
+    List<String> crosswalkUses(@PathVariable long id) {
+        return archive.uses(Archivable.CROSSWALK, Long.toString(id));
+    }
+
+    private void archive(Archivable kind, long id, Principal who) {
+        String name = archive.archive(kind, Long.toString(id));
+        journal.write(who.getName(), "archived " + kind.table(), new Journal.Subject(kind.table(), id, name), "");
+    }
+}
