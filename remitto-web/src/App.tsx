@@ -4,6 +4,7 @@ import { Navigate, Route, Routes, useLocation } from 'react-router';
 import { api, ok } from './api/client';
 import { Line } from './components/Line';
 import { Empty, Page } from './components/ui';
+import { AccountPage } from './features/account/AccountPage';
 import { AudiencePage } from './features/audiences/AudiencePage';
 import { AudiencesPage } from './features/audiences/AudiencesPage';
 import { MembersPage } from './features/audiences/MembersPage';
@@ -40,6 +41,7 @@ import { SignInPage } from './features/session/SignInPage';
 import { SourcePage } from './features/sources/SourcePage';
 import { SourcesPage } from './features/sources/SourcesPage';
 import { StocktakePage } from './features/stocktakes/StocktakePage';
+import { UsersPage } from './features/users/UsersPage';
 
 export function App() {
   const client = useQueryClient();
@@ -61,7 +63,12 @@ export function App() {
   };
   return (
     <>
-      <Line user={session.data.name} onPalette={() => setPalette(true)} onSignOut={() => void signOut()} />
+      <Line
+        user={session.data.name}
+        admin={session.data.role === 'ADMIN'}
+        onPalette={() => setPalette(true)}
+        onSignOut={() => void signOut()}
+      />
       <Palette open={palette} onOpen={setPalette} />
       <Routes>
         <Route path="/" element={<DeparturesPage />} />
@@ -83,6 +90,8 @@ export function App() {
         <Route path="/manifests/:id" element={<ManifestPage />} />
         <Route path="/held" element={<HeldPage />} />
         <Route path="/journal" element={<JournalPage />} />
+        <Route path="/account" element={<AccountPage />} />
+        <Route path="/users" element={<UsersPage />} />
         <Route path="/people" element={<PeoplePage />} />
         <Route path="/people/review" element={<ReviewPage />} />
         <Route path="/people/rules" element={<RulesPage />} />

@@ -1,6 +1,10 @@
 import type { components } from './schema';
 
 type S = components['schemas'];
+export type Session = S['Session'];
+export type Account = S['UserAccount'];
+export type Role = Account['role'];
+export type Right = Account['rights'][number];
 export type Run = S['Run'];
 export type RuleWords = S['RuleWords'];
 export type Differences = S['Differences'];

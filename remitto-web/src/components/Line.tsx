@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
+import { DropdownMenu } from 'radix-ui';
 import { Link, useLocation } from 'react-router';
 import { api, ok } from '../api/client';
 import { count } from './format';
@@ -9,6 +10,9 @@ interface Stop {
   count?: number;
   trouble: boolean;
 }
+
+const ITEM =
+  'rounded-button text-ink data-[highlighted]:bg-sunk cursor-pointer px-2.5 py-1.5 font-medium no-underline outline-none';
 
 function initials(user: string): string {
   return user
@@ -21,10 +25,12 @@ function initials(user: string): string {
 /** The main navigation: six stops in the order of the work, each a place to be. */
 export function Line({
   user,
+  admin,
   onPalette,
   onSignOut,
 }: {
   user: string;
+  admin: boolean;
   onPalette: () => void;
   onSignOut: () => void;
 }) {
@@ -129,15 +135,42 @@ export function Line({
           >
             Ctrl K
           </button>
-          <button
-            type="button"
-            title={`Sign out ${user}`}
-            aria-label={`${initials(user)}, sign out ${user}`}
-            onClick={onSignOut}
-            className="bg-sunk text-ink ml-1 h-7 w-7 cursor-pointer rounded-full text-[11px] font-semibold"
-          >
-            {initials(user)}
-          </button>
+          <DropdownMenu.Root>
+            <DropdownMenu.Trigger asChild>
+              <button
+                type="button"
+                title={user}
+                aria-label={`${initials(user)}, account of ${user}`}
+                className="bg-sunk text-ink ml-1 h-7 w-7 cursor-pointer rounded-full text-[11px] font-semibold"
+              >
+                {initials(user)}
+              </button>
+            </DropdownMenu.Trigger>
+            <DropdownMenu.Portal>
+              <DropdownMenu.Content
+                align="end"
+                sideOffset={6}
+                className="rounded-card border-hairline bg-card z-20 flex min-w-[180px] flex-col border p-1.5"
+              >
+                <DropdownMenu.Label className="text-soft px-2.5 py-1.5">{user}</DropdownMenu.Label>
+                <DropdownMenu.Item asChild>
+                  <Link to="/account" className={ITEM}>
+                    Account
+                  </Link>
+                </DropdownMenu.Item>
+                {admin && (
+                  <DropdownMenu.Item asChild>
+                    <Link to="/users" className={ITEM}>
+                      Users
+                    </Link>
+                  </DropdownMenu.Item>
+                )}
+                <DropdownMenu.Item className={ITEM} onSelect={onSignOut}>
+                  Sign out
+                </DropdownMenu.Item>
+              </DropdownMenu.Content>
+            </DropdownMenu.Portal>
+          </DropdownMenu.Root>
         </nav>
       </div>
     </header>

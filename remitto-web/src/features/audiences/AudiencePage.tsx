@@ -21,6 +21,7 @@ import { Typical } from './Typical';
 import { useLiveCount } from './useLiveCount';
 import { WhoElse } from './WhoElse';
 import { useWhy, Why } from './Why';
+import { useMay } from '../session/useSession';
 
 const EMPTY: AudienceSpec = {
   condition: { kind: 'all', conditions: [] },
@@ -63,6 +64,7 @@ export function AudiencePage() {
 }
 
 function Editor({ view, about, words }: { view?: AudienceView; about: About; words: ConditionWords }) {
+  const mayDownload = useMay('DOWNLOAD_PERSONAL_VALUES');
   const navigate = useNavigate();
   const client = useQueryClient();
   const audience = view?.audience;
@@ -277,10 +279,14 @@ function Editor({ view, about, words }: { view?: AudienceView; about: About; wor
               <Link className="text-deep underline" to={`/audiences/${audience.id}/members`}>
                 All members
               </Link>
-              , and{' '}
-              <a className="text-deep underline" href={`/api/audiences/${audience.id}/members.csv`}>
-                as CSV
-              </a>
+              {mayDownload && (
+                <>
+                  , and{' '}
+                  <a className="text-deep underline" href={`/api/audiences/${audience.id}/members.csv`}>
+                    as CSV
+                  </a>
+                </>
+              )}
               .
             </p>
           )}

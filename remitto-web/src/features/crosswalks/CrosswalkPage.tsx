@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { Crosswalk } from '../../api/types';
+import { ArchiveButton } from '../../components/ArchiveButton';
 import { count, counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
@@ -111,6 +112,17 @@ function Editor({ crosswalk }: { crosswalk: Crosswalk }) {
       }
       actions={
         <>
+          {!isNew && (
+            <ArchiveButton
+              kind="crosswalk"
+              name={crosswalk.name}
+              consequence="No rule can use it any more."
+              to="/datasets"
+              archive={() =>
+                ok(api.DELETE('/api/crosswalks/{id}', { params: { path: { id: crosswalk.id } } }))
+              }
+            />
+          )}
           {!isNew && (
             <a
               className="rounded-button border-hairline bg-card text-ink border px-3 py-1.5 font-semibold no-underline"

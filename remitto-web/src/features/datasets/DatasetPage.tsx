@@ -4,6 +4,7 @@ import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { format as formatSql } from 'sql-formatter';
 import { api, ApiProblem, ok } from '../../api/client';
 import type { Column, Dataset, DatasetDefinition } from '../../api/types';
+import { ArchiveButton } from '../../components/ArchiveButton';
 import { CodeField } from '../../components/CodeField';
 import { count, counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
@@ -158,6 +159,15 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
       }
       actions={
         <>
+          {dataset && (
+            <ArchiveButton
+              kind="dataset"
+              name={dataset.name}
+              consequence="No route can read it any more."
+              to="/datasets"
+              archive={() => ok(api.DELETE('/api/datasets/{id}', { params: { path: { id: dataset.id } } }))}
+            />
+          )}
           {dataset && (
             <Button disabled={freshness.isPending} onClick={() => freshness.mutate()}>
               {freshness.isPending ? 'Counting' : 'Count rows'}

@@ -3,6 +3,7 @@ import { api, ok } from '../../api/client';
 import type { DestinationView } from '../../api/types';
 import { Card, Failure, Labelled, Select } from '../../components/ui';
 import type { Settings } from './Connection';
+import { useIsEditor } from '../session/useSession';
 
 interface Props {
   destination: DestinationView;
@@ -12,11 +13,13 @@ interface Props {
 
 /** The accounts the login reaches, where the tool has several. */
 export function AccountChoice({ destination, chosen, onChoose }: Props) {
+  const asks = useIsEditor();
   const accounts = useQuery({
     queryKey: ['accounts', destination.id],
     queryFn: () =>
       ok(api.GET('/api/destinations/{id}/accounts', { params: { path: { id: destination.id } } })),
     retry: false,
+    enabled: asks,
   });
   const choice = accounts.data;
   if (!choice || choice.setting === '')

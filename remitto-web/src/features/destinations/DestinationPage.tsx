@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { DestinationView, ProfileView } from '../../api/types';
+import { ArchiveButton } from '../../components/ArchiveButton';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { Button, Card, Failure, Page } from '../../components/ui';
@@ -12,6 +13,7 @@ import { Changes } from './Changes';
 import { Connection, type Settings } from './Connection';
 import { DelegatedSignIn } from './DelegatedSignIn';
 import { Objects } from './Objects';
+import { Origins } from './Origins';
 import { Prerequisites } from './Prerequisites';
 
 export function DestinationPage() {
@@ -67,7 +69,15 @@ function DestinationForm({
     },
     onSuccess: (saved) => {
       client.setQueryData(['destination', String(saved.id)], saved);
-      for (const key of ['destinations', 'line', 'accounts', 'prerequisites', 'delegated', 'fields'])
+      for (const key of [
+        'destinations',
+        'line',
+        'accounts',
+        'prerequisites',
+        'delegated',
+        'fields',
+        'origins',
+      ])
         void client.invalidateQueries({ queryKey: [key] });
       void client.invalidateQueries({ queryKey: ['objects', saved.id] });
       void navigate(`/destinations/${saved.id}`, { replace: true });
@@ -96,9 +106,22 @@ function DestinationForm({
         </>
       }
       actions={
-        <Button kind="primary" disabled={save.isPending || !profile} onClick={() => save.mutate()}>
-          {save.isPending ? 'Testing' : 'Save and test'}
-        </Button>
+        <>
+          {destination && (
+            <ArchiveButton
+              kind="destination"
+              name={destination.name}
+              consequence="Nothing is sent there any more. What it holds stays there."
+              to="/destinations"
+              archive={() =>
+                ok(api.DELETE('/api/destinations/{id}', { params: { path: { id: destination.id } } }))
+              }
+            />
+          )}
+          <Button kind="primary" disabled={save.isPending || !profile} onClick={() => save.mutate()}>
+            {save.isPending ? 'Testing' : 'Save and test'}
+          </Button>
+        </>
       }
     >
       <Failure error={save.error} />
@@ -136,6 +159,7 @@ function DestinationForm({
         </div>
         {destination ? (
           <div className="flex min-w-0 flex-col gap-3">
+            <Origins id={destination.id} />
             <Changes id={destination.id} />
             <Files id={destination.id} />
             <Objects id={destination.id} />

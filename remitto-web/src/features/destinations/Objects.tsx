@@ -26,11 +26,7 @@ export function Objects({ id }: { id: number }) {
   });
   const refresh = useMutation({
     mutationFn: () =>
-      ok(
-        api.GET('/api/destinations/{id}/objects/{object}', {
-          params: { path: { id, object }, query: { refresh: true } },
-        }),
-      ),
+      ok(api.POST('/api/destinations/{id}/objects/{object}/refresh', { params: { path: { id, object } } })),
     onSuccess: (fresh) => client.setQueryData(['fields', id, object], fresh),
   });
   return (

@@ -3,6 +3,7 @@ import { api, ok } from '../../api/client';
 import type { PrerequisiteView } from '../../api/types';
 import { Ago } from '../../components/Moment';
 import { Card, Failure, Pill } from '../../components/ui';
+import { useIsEditor } from '../session/useSession';
 
 const STATES: Record<PrerequisiteView['state'], ['good' | 'warn' | 'bad' | 'plain', string]> = {
   MET: ['good', 'is so'],
@@ -15,10 +16,12 @@ const STATES: Record<PrerequisiteView['state'], ['good' | 'warn' | 'bad' | 'plai
 /** What must have been done in the tool, with what is lost without it. */
 export function Prerequisites({ id }: { id: number }) {
   const client = useQueryClient();
+  const asks = useIsEditor();
   const list = useQuery({
     queryKey: ['prerequisites', id],
     queryFn: () => ok(api.GET('/api/destinations/{id}/prerequisites', { params: { path: { id } } })),
     retry: false,
+    enabled: asks,
   });
   const tick = useMutation({
     mutationFn: ({ name, ticked }: { name: string; ticked: boolean }) =>

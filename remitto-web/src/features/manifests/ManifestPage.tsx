@@ -15,6 +15,7 @@ import { ListOutlook } from './ListOutlook';
 import { stateOf } from './state';
 import { useRun } from './useRun';
 import { useMayApprove } from '../session/useMayApprove';
+import { useMay } from '../session/useSession';
 
 const STRIP: Verdict[] = ['ADDED', 'CHANGED', 'REMOVED', 'UNCHANGED', 'HELD', 'LEFT_OUT'];
 const OUTCOMES: [string, string][] = [
@@ -57,6 +58,7 @@ export function ManifestPage() {
 }
 
 function Manifest({ run, news }: { run: Run; news?: RunNews }) {
+  const mayDownload = useMay('DOWNLOAD_PERSONAL_VALUES');
   const client = useQueryClient();
   const navigate = useNavigate();
   const [params, setParams] = useSearchParams();
@@ -144,7 +146,7 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
       }
       actions={
         <>
-          {drawn && (
+          {drawn && mayDownload && (
             <>
               <a
                 className="rounded-button border-hairline bg-card text-ink border px-3 py-1.5 font-semibold no-underline"

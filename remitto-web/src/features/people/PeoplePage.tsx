@@ -26,6 +26,7 @@ import { Plan } from './Plan';
 import { QualityCard } from './QualityCard';
 import { RunState } from './RunState';
 import { attributeWords, bits } from './words';
+import { useMay } from '../session/useSession';
 
 const RIGHT = 'text-right font-mono';
 
@@ -111,6 +112,7 @@ export function PeoplePage() {
 
 /** Where they go from here: into datasets and routes, or into files. */
 function UseThem({ whom, source }: { whom: Kin; source?: number }) {
+  const mayDownload = useMay('DOWNLOAD_PERSONAL_VALUES');
   const file = (name: string) => `/api/people/${name}?about=${whom.about}`;
   const link = (href: string, text: string) => (
     <a href={href} className="text-deep underline">
@@ -146,12 +148,14 @@ function UseThem({ whom, source }: { whom: Kin; source?: number }) {
             </>
           )}
         </p>
-        <p className="mt-2 mb-0">
-          As files: {whom.many} in {link(file('people.csv'), 'CSV')} or{' '}
-          {link(file('people.jsonl'), 'JSON Lines')}; which record is whose in{' '}
-          {link(file('links.csv'), 'CSV')} or {link(file('links.jsonl'), 'JSON Lines')}.{' '}
-          <span className="text-soft">Downloads are journaled.</span>
-        </p>
+        {mayDownload && (
+          <p className="mt-2 mb-0">
+            As files: {whom.many} in {link(file('people.csv'), 'CSV')} or{' '}
+            {link(file('people.jsonl'), 'JSON Lines')}; which record is whose in{' '}
+            {link(file('links.csv'), 'CSV')} or {link(file('links.jsonl'), 'JSON Lines')}.{' '}
+            <span className="text-soft">Downloads are journaled.</span>
+          </p>
+        )}
       </div>
     </Card>
   );

@@ -16,7 +16,7 @@ export function ErasePage() {
   const personId = Number(id);
   const outlook = useQuery({
     queryKey: ['erasure-outlook', personId],
-    queryFn: () => ok(api.GET('/api/erasures/outlook/{personId}', { params: { path: { personId } } })),
+    queryFn: () => ok(api.POST('/api/erasures/outlook/{personId}', { params: { path: { personId } } })),
   });
   return (
     <Loaded title="Erase a person" query={outlook}>

@@ -4,9 +4,11 @@ import { api, ok } from '../../api/client';
 import { counted, moment } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Card, Page, TD, TH } from '../../components/ui';
+import { useMay } from '../session/useSession';
 
 /** All that is kept of a person and was sent, why, and on what basis. */
 export function FilePage() {
+  const mayDownload = useMay('DOWNLOAD_PERSONAL_VALUES');
   const { id = '' } = useParams();
   const file = useQuery({
     queryKey: ['person-file', id],
@@ -30,13 +32,15 @@ export function FilePage() {
             </>
           }
           actions={
-            <a
-              className="rounded-button border-hairline bg-card inline-block border px-3 py-1.5 font-semibold no-underline"
-              href={`/api/people/${found.personId}/file.json`}
-              download
-            >
-              Download
-            </a>
+            mayDownload && (
+              <a
+                className="rounded-button border-hairline bg-card inline-block border px-3 py-1.5 font-semibold no-underline"
+                href={`/api/people/${found.personId}/file.json`}
+                download
+              >
+                Download
+              </a>
+            )
           }
         >
           <div className="flex flex-col gap-3">

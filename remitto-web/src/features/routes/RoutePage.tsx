@@ -3,6 +3,7 @@ import { useDeferredValue, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { Ends, FieldRule, Route, RouteSpec } from '../../api/types';
+import { ArchiveButton } from '../../components/ArchiveButton';
 import { counted } from '../../components/format';
 import { useSettled } from '../../components/settled';
 import { Loaded } from '../../components/Loaded';
@@ -129,6 +130,13 @@ function RouteEditor({ route }: { route: Route }) {
         <>
           <RouteActs route={route} />
           <CopyRoute route={route} />
+          <ArchiveButton
+            kind="route"
+            name={route.name}
+            consequence="It is taken out of service for good. What it sent stays in the destination."
+            to="/routes"
+            archive={() => ok(api.DELETE('/api/routes/{id}', { params: { path: { id: route.id } } }))}
+          />
           <Versions route={route} onRestore={setSpec} />
           <Button disabled={!route.liveVersion} onClick={() => setTrying(true)}>
             Try one record

@@ -1,8 +1,7 @@
-import { useQuery } from '@tanstack/react-query';
-import { api, ok } from '../../api/client';
+import { useSession } from './useSession';
 
 /** Whether the one who is signed in may decide what cannot be taken back. */
 export function useMayApprove(): boolean {
-  const session = useQuery({ queryKey: ['session'], queryFn: () => ok(api.GET('/api/session')) });
-  return session.data?.role === 'APPROVER' || session.data?.role === 'ADMIN';
+  const role = useSession()?.role;
+  return role === 'APPROVER' || role === 'ADMIN';
 }

@@ -6,7 +6,9 @@ import type { Source } from '../../api/types';
 import { count, counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
+import { ArchiveButton } from '../../components/ArchiveButton';
 import { Button, Card, Failure, Input, Labelled, Page, Pill, Select, TD, TH } from '../../components/ui';
+import { LoginRights } from './LoginRights';
 
 type Tls = Source['address']['tls'];
 
@@ -55,6 +57,14 @@ function SourceForm({ source }: { source?: Source }) {
     },
   });
   const report = source?.report;
+  // A password belongs to the address it was given for; the server refuses to send it elsewhere.
+  const moved =
+    source !== undefined &&
+    (host.trim() !== source.address.host ||
+      Number(port) !== source.address.port ||
+      database.trim() !== source.address.database ||
+      user.trim() !== source.address.user ||
+      tls !== source.address.tls);
   return (
     <Page
       title={source?.name ?? 'New source'}
@@ -67,9 +77,20 @@ function SourceForm({ source }: { source?: Source }) {
         )
       }
       actions={
-        <Button kind="primary" disabled={save.isPending} onClick={() => save.mutate()}>
-          {save.isPending ? 'Testing' : own ? 'Test' : 'Save and test'}
-        </Button>
+        <>
+          {source && !own && (
+            <ArchiveButton
+              kind="source"
+              name={source.name}
+              consequence="Nothing is read through it any more, and its password is kept sealed."
+              to="/sources"
+              archive={() => ok(api.DELETE('/api/sources/{id}', { params: { path: { id: source.id } } }))}
+            />
+          )}
+          <Button kind="primary" disabled={save.isPending} onClick={() => save.mutate()}>
+            {save.isPending ? 'Testing' : own ? 'Test' : 'Save and test'}
+          </Button>
+        </>
       }
     >
       <Failure error={save.error} />
@@ -117,7 +138,7 @@ function SourceForm({ source }: { source?: Source }) {
                   className="w-full"
                   type="password"
                   autoComplete="new-password"
-                  placeholder={source ? 'unchanged' : ''}
+                  placeholder={source ? (moved ? 'enter it again' : 'unchanged') : ''}
                   value={password}
                   onChange={(e) => setPassword(e.target.value)}
                 />
@@ -132,13 +153,7 @@ function SourceForm({ source }: { source?: Source }) {
                 title="What it can reach"
                 aside={`${report.server}, as ${report.user}, ${report.encrypted ? 'encrypted' : 'not encrypted'}`}
               >
-                {report.warnings.length > 0 && (
-                  <ul className="text-changed m-0 list-disc px-8 py-2">
-                    {report.warnings.map((warning) => (
-                      <li key={warning}>{warning}</li>
-                    ))}
-                  </ul>
-                )}
+                {source && <LoginRights source={source} beyond={report.warnings} />}
                 <table className="w-full border-collapse">
                   <thead>
                     <tr>

@@ -12,8 +12,8 @@ export function useFieldsThere(receiver: Receiver, datasetId: number) {
     queryKey: ['fields-now', destinationId, object],
     queryFn: () =>
       ok(
-        api.GET('/api/destinations/{id}/objects/{object}', {
-          params: { path: { id: destinationId, object }, query: { refresh: true } },
+        api.POST('/api/destinations/{id}/objects/{object}/refresh', {
+          params: { path: { id: destinationId, object } },
         }),
       ),
     enabled,

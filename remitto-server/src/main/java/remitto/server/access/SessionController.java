@@ -25,11 +25,11 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import remitto.server.journal.Journal;
-import remitto.server.permission.Account;
 import remitto.server.permission.Accounts;
 import remitto.server.permission.CurrentUser;
 import remitto.server.permission.Right;
 import remitto.server.permission.Role;
+import remitto.server.permission.UserAccount;
 import remitto.server.platform.Problem;
 
 /** Signing in and out, and what a user decides about their own account. */
@@ -92,7 +92,7 @@ class SessionController {
     /** Signs in. Failures are counted, and slow down whoever goes on. */
     @PostMapping
     Session signIn(@RequestBody SignIn wanted, HttpServletRequest request, HttpServletResponse response) {
-        Account account = signIns.signIn(wanted.email(), wanted.password(), request.getRemoteAddr());
+        UserAccount account = signIns.signIn(wanted.email(), wanted.password(), request.getRemoteAddr());
         if (request.getSession(false) != null) {
             request.getSession(false).invalidate();
         }
@@ -117,7 +117,7 @@ class SessionController {
     @PutMapping("/password")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void changePassword(@RequestBody PasswordChange wanted, HttpServletRequest request, Principal who) {
-        Account account = mine(who);
+        UserAccount account = mine(who);
         if (!signIns.isPassword(account, wanted.current(), request.getRemoteAddr())) {
             throw Problem.invalid("The current password is wrong.");
         }
@@ -135,7 +135,7 @@ class SessionController {
     @DeleteMapping("/all/{handle}")
     List<SignedInSessions.SignedInSession> endMySession(
             @PathVariable String handle, HttpServletRequest request, Principal who) {
-        Account account = mine(who);
+        UserAccount account = mine(who);
         sessions.end(account.id(), handle);
         signIns.note(account, "ended session", request.getRemoteAddr());
         return sessions.of(account.id(), current(request));
@@ -144,7 +144,7 @@ class SessionController {
     /** States for what sensitive values are looked at. Needs the right to see them, and ends by itself. */
     @PutMapping("/purpose")
     Session statePurpose(@RequestBody StatedPurpose stated, HttpServletRequest request, Principal who) {
-        Account account = mine(who);
+        UserAccount account = mine(who);
         if (!account.rights().contains(Right.SEE_SENSITIVE_VALUES)) {
             throw new Problem(
                     HttpStatus.FORBIDDEN,
@@ -169,7 +169,7 @@ class SessionController {
         return of(account, request);
     }
 
-    private Account mine(Principal who) {
+    private UserAccount mine(Principal who) {
         return accounts.find(Long.parseLong(who.getName())).orElseThrow(() -> Problem.notFound("account"));
     }
 
@@ -177,7 +177,7 @@ class SessionController {
         return Optional.ofNullable(request.getSession(false)).map(HttpSession::getId);
     }
 
-    private Session of(Account account, HttpServletRequest request) {
+    private Session of(UserAccount account, HttpServletRequest request) {
         return new Session(
                 true,
                 account.id(),

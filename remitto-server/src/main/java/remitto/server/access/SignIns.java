@@ -9,8 +9,8 @@ import org.springframework.http.HttpStatus;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Component;
 import remitto.server.journal.Journal;
-import remitto.server.permission.Account;
 import remitto.server.permission.Accounts;
+import remitto.server.permission.UserAccount;
 import remitto.server.platform.Problem;
 
 /** Lets people in by password. What costs nothing is looked at first; a password is hashed by few at a time. */
@@ -38,14 +38,14 @@ class SignIns {
     }
 
     /** @throws Problem with 401 if the two do not belong together, with 429 if there were too many failures before */
-    Account signIn(String email, String password, String address) {
+    UserAccount signIn(String email, String password, String address) {
         SignInLock.Attempt attempt = new SignInLock.Attempt(email, address);
         lock.wait(attempt).ifPresent(SignIns::refuse);
         Optional<Users.Credentials> found = users.credentials(email);
         boolean right = password.length() <= PasswordRules.LONGEST
                 && matches(password, found.map(Users.Credentials::passwordHash).orElse(nobody));
-        Optional<Account> account = found.flatMap(one -> accounts.find(one.id()));
-        if (!right || account.filter(Account::active).isEmpty()) {
+        Optional<UserAccount> account = found.flatMap(one -> accounts.find(one.id()));
+        if (!right || account.filter(UserAccount::active).isEmpty()) {
             failed(attempt, account);
             throw new Problem(HttpStatus.UNAUTHORIZED, "E-mail or password is wrong.", List.of());
         }
@@ -55,7 +55,7 @@ class SignIns {
     }
 
     /** Whether a signed-in user's password is this; wrong ones count like those of a sign-in. */
-    boolean isPassword(Account account, String password, String address) {
+    boolean isPassword(UserAccount account, String password, String address) {
         SignInLock.Attempt attempt = new SignInLock.Attempt(account.email(), address);
         lock.wait(attempt).ifPresent(SignIns::refuse);
         boolean right = password.length() <= PasswordRules.LONGEST
@@ -68,7 +68,7 @@ class SignIns {
         return right;
     }
 
-    void note(Account account, String what, String address) {
+    void note(UserAccount account, String what, String address) {
         journal.write(
                 Long.toString(account.id()),
                 what,
@@ -77,7 +77,7 @@ class SignIns {
     }
 
     /** What was typed where there is no account may be a password, so it is not kept. */
-    private void failed(SignInLock.Attempt attempt, Optional<Account> account) {
+    private void failed(SignInLock.Attempt attempt, Optional<UserAccount> account) {
         Optional<Duration> locked = lock.failed(attempt);
         Journal.Subject subject = account.map(one -> new Journal.Subject("user", one.id(), one.name()))
                 .orElse(new Journal.Subject("user", 0, "unknown account"));

@@ -16,10 +16,10 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import remitto.server.journal.Journal;
-import remitto.server.permission.Account;
 import remitto.server.permission.Accounts;
 import remitto.server.permission.Right;
 import remitto.server.permission.Role;
+import remitto.server.permission.UserAccount;
 
 /** What administrators decide about users. An account is deactivated and never removed, since history names it. */
 @RestController
@@ -47,22 +47,23 @@ class UserController {
     record PasswordReset(String password) {}
 
     @GetMapping
-    List<Account> users() {
+    List<UserAccount> users() {
         return accounts.all();
     }
 
     @PostMapping
-    Account addUser(@RequestBody NewUser wanted, Principal who) {
-        Account user = users.add(new Users.Profile(wanted.email(), wanted.name(), wanted.role()), wanted.password());
+    UserAccount addUser(@RequestBody NewUser wanted, Principal who) {
+        UserAccount user =
+                users.add(new Users.Profile(wanted.email(), wanted.name(), wanted.role()), wanted.password());
         note(who, "added user", user, user.role().name());
         return user;
     }
 
     /** Changes name, address, role and rights; in effect with the user's next request. */
     @PutMapping("/{id}")
-    Account changeUser(@PathVariable long id, @RequestBody UserChange wanted, Principal who) {
-        Account before = users.get(id);
-        Account after = users.change(
+    UserAccount changeUser(@PathVariable long id, @RequestBody UserChange wanted, Principal who) {
+        UserAccount before = users.get(id);
+        UserAccount after = users.change(
                 id,
                 new Users.Profile(wanted.email(), wanted.name(), wanted.role()),
                 Optional.ofNullable(wanted.rights()).orElse(Map.of()));
@@ -77,16 +78,16 @@ class UserController {
 
     /** Ends all sessions of a user and lets no new one begin. */
     @PostMapping("/{id}/deactivate")
-    Account deactivateUser(@PathVariable long id, Principal who) {
-        Account user = users.activate(users.get(id).id(), false);
+    UserAccount deactivateUser(@PathVariable long id, Principal who) {
+        UserAccount user = users.activate(users.get(id).id(), false);
         int ended = sessions.endAll(id, Optional.empty());
         note(who, "deactivated user", user, ended + " sessions ended");
         return user;
     }
 
     @PostMapping("/{id}/activate")
-    Account activateUser(@PathVariable long id, Principal who) {
-        Account user = users.activate(users.get(id).id(), true);
+    UserAccount activateUser(@PathVariable long id, Principal who) {
+        UserAccount user = users.activate(users.get(id).id(), true);
         note(who, "activated user", user, "");
         return user;
     }
@@ -107,7 +108,7 @@ class UserController {
 
     @DeleteMapping("/{id}/sessions")
     List<SignedInSessions.SignedInSession> endUserSessions(@PathVariable long id, Principal who) {
-        Account user = users.get(id);
+        UserAccount user = users.get(id);
         note(who, "ended sessions", user, Integer.toString(sessions.endAll(id, Optional.empty())));
         return sessions.of(id, Optional.empty());
     }
@@ -126,7 +127,7 @@ class UserController {
         return roleRights.all();
     }
 
-    private void note(Principal who, String what, Account user, String detail) {
+    private void note(Principal who, String what, UserAccount user, String detail) {
         journal.write(who.getName(), what, new Journal.Subject("user", user.id(), user.name()), detail);
     }
 }

@@ -11,11 +11,11 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
-import remitto.server.permission.Account;
 import remitto.server.permission.Accounts;
 import remitto.server.permission.ActorNames;
 import remitto.server.permission.Right;
 import remitto.server.permission.Role;
+import remitto.server.permission.UserAccount;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
 
@@ -71,7 +71,7 @@ public class Users {
     record Credentials(long id, String passwordHash, boolean active) {}
 
     /** @throws Problem if something about the user is not valid, or the name or address is taken */
-    public Account add(Profile wanted, String password) {
+    public UserAccount add(Profile wanted, String password) {
         Profile profile = wanted.valid();
         rules.check(password, profile);
         long id = unique(() -> jdbc.sql("""
@@ -88,13 +88,13 @@ public class Users {
         return get(id);
     }
 
-    Account get(long id) {
+    UserAccount get(long id) {
         return accounts.find(id).orElseThrow(() -> Problem.notFound("user " + id));
     }
 
     /** @param rights what differs from the role's: given (true) or taken away (false) */
     @Transactional
-    Account change(long id, Profile wanted, Map<Right, Boolean> rights) {
+    UserAccount change(long id, Profile wanted, Map<Right, Boolean> rights) {
         Profile profile = wanted.valid();
         if (profile.role() != Role.ADMIN) {
             notTheLastAdministrator(id);
@@ -111,7 +111,7 @@ public class Users {
     }
 
     @Transactional
-    Account activate(long id, boolean active) {
+    UserAccount activate(long id, boolean active) {
         if (!active) {
             notTheLastAdministrator(id);
         }
@@ -135,7 +135,7 @@ public class Users {
     }
 
     void setPassword(long id, String password) {
-        Account account = get(id);
+        UserAccount account = get(id);
         rules.check(password, new Profile(account.email(), account.name(), account.role()));
         jdbc.sql("update app_user set password_hash = ? where id = ?")
                 .params(passwords.encode(password), id)

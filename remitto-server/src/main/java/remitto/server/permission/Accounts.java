@@ -27,21 +27,21 @@ public class Accounts {
         this.jdbc = jdbc;
     }
 
-    public Optional<Account> find(long id) {
+    public Optional<UserAccount> find(long id) {
         return jdbc.sql(SELECT + " where u.id = ?")
                 .param(id)
                 .query((row, number) -> account(row))
                 .optional();
     }
 
-    public List<Account> all() {
+    public List<UserAccount> all() {
         return jdbc.sql(SELECT + " order by u.name")
                 .query((row, number) -> account(row))
                 .list();
     }
 
-    private static Account account(ResultSet row) throws SQLException {
-        return new Account(
+    private static UserAccount account(ResultSet row) throws SQLException {
+        return new UserAccount(
                 row.getLong("id"),
                 row.getString("email"),
                 row.getString("name"),

@@ -21,7 +21,7 @@ public class CurrentUser {
     private static final String SENSITIVE_PURPOSE = "SENSITIVE_PURPOSE";
 
     /** An authentication of an account as it is now; its name is the id of the account. */
-    public static Authentication authentication(Account account, boolean hasStatedPurpose) {
+    public static Authentication authentication(UserAccount account, boolean hasStatedPurpose) {
         List<GrantedAuthority> authorities = new ArrayList<>();
         authorities.add(new SimpleGrantedAuthority("ROLE_" + account.role().name()));
         account.rights().forEach(right -> authorities.add(new SimpleGrantedAuthority(right.authority())));

@@ -14,6 +14,8 @@ class SinglePage {
         "/departures",
         "/held",
         "/journal",
+        "/account",
+        "/users",
         "/sources/**",
         "/datasets/**",
         "/people/**",

@@ -8,8 +8,8 @@ import java.util.Set;
  * @param id stable; what every other table knows the user by
  * @param rights in effect: those of the role, with what was given to or taken from this user
  */
-public record Account(long id, String email, String name, Role role, boolean active, Set<Right> rights) {
-    public Account {
+public record UserAccount(long id, String email, String name, Role role, boolean active, Set<Right> rights) {
+    public UserAccount {
         rights = Set.copyOf(rights);
     }
 }
