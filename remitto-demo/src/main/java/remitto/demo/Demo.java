@@ -39,8 +39,12 @@ public final class Demo {
             new Halvorn(warehouse, SEED, people(args[1]), LocalDate.now(ZoneOffset.UTC)).load();
             databases.grantReader("halvorn");
             databases.makeWriter("halvorn");
-            try (RunningServer server =
-                    RunningServer.start(Map.of("remitto.administrator.password", "ferry-demo-2026"))) {
+            try (RunningServer server = RunningServer.start(Map.of(
+                    "remitto.administrator.password",
+                    "ferry-demo-2026",
+                    // A week goes by while it is loaded, and nobody signs in again.
+                    "remitto.session.longest",
+                    "30d"))) {
                 new DemoHistory(server, warehouse, new Desks(desk, lamplight, foghorn, gangway, postbag))
                         .live(
                                 new Scenario.Places(
