@@ -100,7 +100,7 @@ function Sessions() {
     onSuccess: (left) => client.setQueryData(['sessions'], left),
   });
   return (
-    <Card title="Sessions" aside="Where this account is signed in">
+    <Card title="Sessions" aside="Where this account is signed in" className="pb-2">
       <Failure error={sessions.error ?? end.error} />
       <table className="w-full border-collapse">
         <thead>

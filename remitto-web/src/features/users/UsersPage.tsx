@@ -32,7 +32,7 @@ function Users({ users, byRole }: { users: Account[]; byRole: Record<Role, Right
     <Page title="Users" note="Accounts are deactivated and never removed: history names them.">
       <div className="grid grid-cols-[minmax(0,7fr)_minmax(320px,4fr)] items-start gap-4">
         <div className="flex min-w-0 flex-col gap-3">
-          <Card>
+          <Card className="pb-2">
             <table className="w-full border-collapse">
               <thead>
                 <tr>
@@ -85,7 +85,7 @@ function RoleRights({ byRole }: { byRole: Record<Role, Right[]> }) {
     },
   });
   return (
-    <Card title="Rights by role" aside="In effect with the next request">
+    <Card title="Rights by role" aside="In effect with the next request" className="pb-2">
       <Failure error={change.error} />
       <table className="w-full border-collapse">
         <thead>

@@ -14,6 +14,8 @@ import dev.cel.common.values.NullValue;
 import dev.cel.compiler.CelCompilerBuilder;
 import dev.cel.compiler.CelCompilerFactory;
 import dev.cel.extensions.CelExtensions;
+import dev.cel.extensions.CelStringExtensions;
+import dev.cel.extensions.CelStringExtensions.Function;
 import dev.cel.parser.CelStandardMacro;
 import dev.cel.runtime.CelEvaluationException;
 import dev.cel.runtime.CelRuntime;
@@ -21,6 +23,7 @@ import dev.cel.runtime.CelRuntimeFactory;
 import java.math.BigDecimal;
 import java.time.Instant;
 import java.time.ZoneOffset;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -41,13 +44,28 @@ import remitto.core.value.Value;
  * <p>Safe to share between threads.
  */
 public final class CompiledExpression {
+    /** Steps of all loops of one evaluation together, nested ones multiplied. */
+    private static final int MOST_ITERATIONS = 2_000;
+
+    private static final int LONGEST_SOURCE = 10_000;
+    private static final int DEEPEST = 60;
+    /** Without those that make texts of any size; {@link BoundedTexts} has them. */
+    private static final CelStringExtensions STRINGS = CelExtensions.strings(Arrays.stream(Function.values())
+            .filter(one -> one != Function.REPLACE && one != Function.JOIN)
+            .toArray(Function[]::new));
     private static final CelOptions OPTIONS =
-            CelOptions.current().enableHeterogeneousNumericComparisons(true).build();
+            CelOptions.current()
+                    .enableHeterogeneousNumericComparisons(true)
+                    .comprehensionMaxIterations(MOST_ITERATIONS)
+                    .maxExpressionCodePointSize(LONGEST_SOURCE)
+                    .maxParseRecursionDepth(DEEPEST)
+                    .build();
     private static final CelRuntime RUNTIME = CelRuntimeFactory.plannerRuntimeBuilder()
             .setOptions(OPTIONS)
-            .addLibraries(CelExtensions.strings())
+            .addLibraries(STRINGS)
             .addFunctionBindings(
                     Functions.all().stream().map(Functions.Documented::binding).toList())
+            .addFunctionBindings(BoundedTexts.bindings())
             .build();
 
     private final CelRuntime.Program program;
@@ -73,10 +91,11 @@ public final class CompiledExpression {
         CelCompilerBuilder builder = CelCompilerFactory.standardCelCompilerBuilder()
                 .setOptions(OPTIONS)
                 .setStandardMacros(CelStandardMacro.STANDARD_MACROS)
-                .addLibraries(CelExtensions.strings())
+                .addLibraries(STRINGS)
                 .addFunctionDeclarations(Functions.all().stream()
                         .map(Functions.Documented::declaration)
-                        .toList());
+                        .toList())
+                .addFunctionDeclarations(BoundedTexts.declarations());
         for (var column : columns.list()) {
             if (column.name().matches("[A-Za-z_][A-Za-z0-9_]*")) {
                 builder.addVar(column.name(), NullableType.create(type(column.type())));
@@ -109,7 +128,7 @@ public final class CompiledExpression {
                 bindings.put(column, bind(row.value(column), typeOf(row, column)));
             }
             return convert(program.eval(bindings));
-        } catch (CelEvaluationException | ColumnType.UnreadableCell e) {
+        } catch (CelEvaluationException | ColumnType.UnreadableCell | ArithmeticException | Functions.Unfit e) {
             return new Shaped.Unusable("the expression failed: " + reason(e));
         }
     }
@@ -144,6 +163,9 @@ public final class CompiledExpression {
             return NullValue.NULL_VALUE;
         }
         if (value instanceof Value.Text text) {
+            if (text.text().length() > BoundedTexts.LONGEST) {
+                throw new Functions.Unfit("a text is longer than " + BoundedTexts.LONGEST + " characters");
+            }
             return text.text();
         }
         if (value instanceof Value.Decimal decimal) {
@@ -168,7 +190,9 @@ public final class CompiledExpression {
             return new Shaped.Usable(Value.EMPTY);
         }
         if (result instanceof String text) {
-            return new Shaped.Usable(new Value.Text(text));
+            return text.length() <= BoundedTexts.LONGEST
+                    ? new Shaped.Usable(new Value.Text(text))
+                    : new Shaped.Unusable("the expression gave more than " + BoundedTexts.LONGEST + " characters");
         }
         if (result instanceof Boolean truth) {
             return new Shaped.Usable(new Value.Truth(truth));

@@ -27,6 +27,9 @@ import remitto.core.shaper.TidyEmail;
  * is, so that an expression gives the same for the same row whenever it is asked.
  */
 public final class Functions {
+    /** More than any double has. */
+    private static final int MOST_DIGITS = 30;
+
     private static final ListType TEXTS = ListType.create(SimpleType.STRING);
     private static final List<Documented> ALL = List.of(
             one(
@@ -167,7 +170,10 @@ public final class Functions {
     }
 
     private static BigDecimal rounded(double number, long digits) {
-        return BigDecimal.valueOf(number).setScale(Math.toIntExact(digits), RoundingMode.HALF_UP);
+        if (digits < -MOST_DIGITS || digits > MOST_DIGITS) {
+            throw new Unfit("digits are from -" + MOST_DIGITS + " to " + MOST_DIGITS);
+        }
+        return BigDecimal.valueOf(number).setScale((int) digits, RoundingMode.HALF_UP);
     }
 
     private static String tidied(String text) {
