@@ -8,12 +8,12 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 
-/** Refuses calls to link-local addresses, and to private or loopback ones that nobody listed. */
+/** Refuses calls to addresses that are not global unicast, but for private and loopback ones that are listed by host, or host and port. */
 public final class AddressGuard {
     private final List<String> listed;
     private final Optional<Set<String>> only;
 
-    /** @param listed host names or addresses that may be called although they are private */
+    /** @param listed host names or addresses, alone or with a port, that may be called although they are private */
     public AddressGuard(List<String> listed) {
         this(listed, Optional.empty());
     }
@@ -26,6 +26,16 @@ public final class AddressGuard {
     /** The same, for calls that carry secrets. @param origins that the secrets were given for, as {@link #origin} tells them */
     public AddressGuard only(Set<String> origins) {
         return new AddressGuard(listed, Optional.of(Set.copyOf(origins)));
+    }
+
+    /** Listed by host, or by host and port. */
+    private boolean isListed(String host, int port) {
+        String bare = host.replaceAll("^\\[|]$", "");
+        return listed.contains(bare) || listed.contains(bare + ":" + port);
+    }
+
+    private static int portOf(URI address) {
+        return Integer.parseInt(origin(address).replaceAll(".*:", ""));
     }
 
     /** Scheme, host and port of an address (RFC 6454), the port always said. */
@@ -54,9 +64,7 @@ public final class AddressGuard {
         }
         try {
             for (InetAddress one : InetAddress.getAllByName(host)) {
-                boolean closed = one.isLinkLocalAddress() || one.isAnyLocalAddress() || one.isMulticastAddress();
-                boolean inside = one.isLoopbackAddress() || one.isSiteLocalAddress();
-                if (closed || inside && !listed.contains(host)) {
+                if (!Reach.isGlobal(one) && !(Reach.isListable(one) && isListed(host, portOf(address)))) {
                     throw new IllegalArgumentException(
                             "Calls to " + host + " are not allowed; an administrator can list it.");
                 }

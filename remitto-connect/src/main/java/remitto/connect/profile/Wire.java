@@ -12,6 +12,10 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.DestinationProblem.Kind;
 import remitto.connect.destination.Pace;
@@ -22,6 +26,8 @@ import tools.jackson.databind.JsonNode;
 
 /** Single calls: paced, to allowed addresses, with their answers read. Safe to share between threads. */
 final class Wire implements Exchanger {
+    private static final int LARGEST_ANSWER = 64 * 1024 * 1024;
+
     private final Profile profile;
     private final Login login;
     private final CallTools tools;
@@ -68,7 +74,7 @@ final class Wire implements Exchanger {
         pace.await();
         long start = System.nanoTime();
         try {
-            Reply reply = reply(tools.http().send(request, HttpResponse.BodyHandlers.ofByteArray()));
+            Reply reply = reply(whole(request));
             watcher.answered(request, reply, Duration.ofNanos(System.nanoTime() - start));
             if (reply.status() == 429) {
                 pace.pause(reply.retryAfter().orElse(Duration.ofSeconds(1)));
@@ -89,6 +95,29 @@ final class Wire implements Exchanger {
         }
     }
 
+    /**
+     * The whole answer, within the longest call's time. The client's own time limit ends with the first byte, so that a tool which dribbles
+     * would hold its caller for as long as it likes.
+     */
+    private HttpResponse<byte[]> whole(HttpRequest request) throws IOException, InterruptedException {
+        CompletableFuture<HttpResponse<byte[]>> answer =
+                tools.http().sendAsync(request, BoundedBody.ofAtMost(LARGEST_ANSWER));
+        try {
+            return answer.get(profile.limits().longestCallSeconds(), TimeUnit.SECONDS);
+        } catch (TimeoutException e) {
+            answer.cancel(true);
+            throw new HttpTimeoutException("the answer took too long");
+        } catch (InterruptedException e) {
+            answer.cancel(true);
+            throw e;
+        } catch (ExecutionException e) {
+            if (e.getCause() instanceof IOException io) {
+                throw io;
+            }
+            throw new IOException(String.valueOf(e.getCause().getMessage()), e.getCause());
+        }
+    }
+
     private Reply reply(HttpResponse<byte[]> response) {
         Map<String, List<String>> headers = new HashMap<>();
         response.headers().map().forEach((name, values) -> headers.put(name.toLowerCase(Locale.ROOT), values));
@@ -99,8 +128,7 @@ final class Wire implements Exchanger {
                 new String(response.body(), StandardCharsets.UTF_8),
                 response.headers()
                         .firstValue("Retry-After")
-                        .filter(text -> text.matches("\\d{1,6}"))
-                        .map(text -> Duration.ofSeconds(Long.parseLong(text))));
+                        .flatMap(text -> RetryAfter.read(text, tools.clock().instant())));
     }
 
     /** An empty object for an empty answer, a missing node for one that is not JSON. */

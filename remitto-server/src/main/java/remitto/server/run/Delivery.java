@@ -25,6 +25,8 @@ import remitto.server.route.BoundRoute;
 
 /** Brings batches of lines of one verdict to their outcome, whatever it takes; leaves none in doubt unless stopped. */
 final class Delivery {
+    private static final int MOST_WAITS = 60;
+
     private static final Logger LOG = LoggerFactory.getLogger(Delivery.class);
     /** Live values may be at most this old when a write relies on them. */
     private static final Duration FRESH = Duration.ofSeconds(60);
@@ -39,6 +41,8 @@ final class Delivery {
     private final Backoff backoff = Backoff.defaults();
     /** The call at hand may have taken effect already, under its key. */
     private boolean inDoubt;
+    /** How often in a row the destination asked to wait. */
+    private int waits;
 
     Delivery(Tools tools, Task task, FirstWave wave, Stop stop) {
         this.tools = tools;
@@ -118,15 +122,24 @@ final class Delivery {
             long started = System.nanoTime();
             CallOutcome outcome = call(batch, call);
             if (outcome instanceof CallOutcome.Answered answered) {
+                waits = 0;
                 stop.exchanged(answered.exchange());
                 tools.circuits().answered(task.route().destinationId());
                 List<Line> sent = batch;
                 return () -> answered(call, read(sent, answered.results()));
             }
-            if (outcome instanceof CallOutcome.Throttled) {
+            if (outcome instanceof CallOutcome.Throttled throttled
+                    && throttled.retryAfter().isPresent()) {
                 attempt--;
-                if (!stop.goesOn()) {
+                if (!stop.goesOn() || isAskedToWaitForEver()) {
                     giveBack(batch, call);
+                    return NOTHING;
+                }
+                if (!inDoubt) {
+                    return later(batch, call, throttled.retryAfter().get());
+                }
+            } else if (outcome instanceof CallOutcome.Throttled) {
+                if (!mayTryAgain(batch, call, attempt, "it is overloaded and does not say until when")) {
                     return NOTHING;
                 }
             } else if (outcome instanceof CallOutcome.NotSent notSent) {
@@ -147,6 +160,25 @@ final class Delivery {
             }
         }
         return NOTHING;
+    }
+
+    /** Whoever waits for a destination holds none of its slots; nothing of the call took effect. */
+    private Runnable later(List<Line> batch, int call, Duration wait) {
+        giveBack(batch, call);
+        return () -> {
+            stop.pause(wait);
+            if (stop.goesOn()) {
+                inSlot(() -> inNewCall(batch));
+            }
+        };
+    }
+
+    private boolean isAskedToWaitForEver() {
+        if (++waits <= MOST_WAITS) {
+            return false;
+        }
+        stop.halt(Halt.FAULT, profile.title() + " asked to wait " + MOST_WAITS + " times in a row");
+        return true;
     }
 
     private String why(CallOutcome outcome) {
