@@ -20,8 +20,9 @@ final class RetryAfter {
             return Optional.of(bounded(Duration.ofSeconds(Long.parseLong(stripped))));
         }
         try {
-            Instant from = Instant.from(
-                    DateTimeFormatter.RFC_1123_DATE_TIME.withLocale(Locale.ENGLISH).parse(stripped));
+            Instant from = Instant.from(DateTimeFormatter.RFC_1123_DATE_TIME
+                    .withLocale(Locale.ENGLISH)
+                    .parse(stripped));
             return Optional.of(bounded(Duration.between(now, from)));
         } catch (DateTimeException e) {
             return Optional.empty();

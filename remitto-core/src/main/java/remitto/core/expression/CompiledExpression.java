@@ -53,13 +53,13 @@ public final class CompiledExpression {
     private static final CelStringExtensions STRINGS = CelExtensions.strings(Arrays.stream(Function.values())
             .filter(one -> one != Function.REPLACE && one != Function.JOIN)
             .toArray(Function[]::new));
-    private static final CelOptions OPTIONS =
-            CelOptions.current()
-                    .enableHeterogeneousNumericComparisons(true)
-                    .comprehensionMaxIterations(MOST_ITERATIONS)
-                    .maxExpressionCodePointSize(LONGEST_SOURCE)
-                    .maxParseRecursionDepth(DEEPEST)
-                    .build();
+
+    private static final CelOptions OPTIONS = CelOptions.current()
+            .enableHeterogeneousNumericComparisons(true)
+            .comprehensionMaxIterations(MOST_ITERATIONS)
+            .maxExpressionCodePointSize(LONGEST_SOURCE)
+            .maxParseRecursionDepth(DEEPEST)
+            .build();
     private static final CelRuntime RUNTIME = CelRuntimeFactory.plannerRuntimeBuilder()
             .setOptions(OPTIONS)
             .addLibraries(STRINGS)

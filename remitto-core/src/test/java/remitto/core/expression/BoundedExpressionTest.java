@@ -50,15 +50,19 @@ class BoundedExpressionTest {
         String list = "[0, 1, 2, 3, 4, 5, 6, 7, 8, 9]";
         String nested = "name == ''";
         for (String variable : List.of("a", "b", "c", "d", "e", "f", "g", "h", "i")) {
-            nested = list + ".all(" + variable + ", " + list + ".exists(x" + variable + ", x" + variable + " == 9 && " + nested
-                    + ") || true)";
+            nested = list + ".all(" + variable + ", " + list + ".exists(x" + variable + ", x" + variable + " == 9 && "
+                    + nested + ") || true)";
         }
         isUnusable(nested, "teration");
     }
 
     @Test
     void joiningManyTextsIsStopped() {
-        String texts = "[" + String.join(", ", Collections.nCopies(40, "name.replace('', 'xxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxx')"))
+        String texts = "["
+                + String.join(
+                        ", ",
+                        Collections.nCopies(
+                                40, "name.replace('', 'xxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxxx')"))
                 + "]";
         isUnusable(texts + ".map(t, t.replace('', 'yyyyyyyyyy')).join(',')", "longer than 65536");
     }

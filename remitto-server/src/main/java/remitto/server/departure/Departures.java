@@ -17,32 +17,43 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
-import javax.sql.DataSource;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
+import remitto.server.platform.Lane;
+import remitto.server.platform.LaneDataSource;
 import remitto.server.route.Routes;
 import remitto.server.run.RunDecisions;
 
 /** Lets routes depart when they are due. The scheduler library sees to it that one process at a time looks. */
 @Component
 public class Departures {
+    private static final Logger LOG = LoggerFactory.getLogger(Departures.class);
     private static final Duration LOOK = Duration.ofSeconds(2);
+    private static final int AT_ONCE = 4;
 
     private final Routes routes;
     private final RunDecisions decisions;
     private final List<DueWork> works;
     private final Clock clock;
     private final Scheduler scheduler;
+    private final Set<Long> departing = ConcurrentHashMap.newKeySet();
+    private final ExecutorService beginning =
+            Executors.newFixedThreadPool(AT_ONCE, task -> new Thread(task, "departing"));
 
-    Departures(Routes routes, RunDecisions decisions, List<DueWork> works, Clock clock, DataSource dataSource) {
+    Departures(Routes routes, RunDecisions decisions, List<DueWork> works, Clock clock, LaneDataSource lanes) {
         this.routes = routes;
         this.decisions = decisions;
         this.works = works;
         this.clock = clock;
         RecurringTask<Void> look =
-                Tasks.recurring("departures", FixedDelay.of(LOOK)).execute((instance, context) -> departDue());
-        this.scheduler = Scheduler.create(dataSource)
+                Tasks.recurring("departures", FixedDelay.of(LOOK)).execute((instance, context) -> look());
+        this.scheduler = Scheduler.create(lanes.pool(Lane.BEAT))
                 .startTasks(look)
                 .threads(1)
                 .pollingInterval(LOOK)
@@ -58,15 +69,42 @@ public class Departures {
     @PreDestroy
     void end() {
         scheduler.stop();
+        beginning.shutdownNow();
+    }
+
+    /** What is due is begun by threads of their own: a route that has to ask a slow destination first keeps no other waiting. */
+    private void look() {
+        Lane.BEAT.run(() -> departDue(this::begin));
+    }
+
+    private void begin(long routeId, Runnable departure) {
+        if (departing.add(routeId)) {
+            beginning.execute(() -> {
+                try {
+                    departure.run();
+                } finally {
+                    departing.remove(routeId);
+                }
+            });
+        }
+    }
+
+    /** The same, with everything begun when it returns. */
+    public void departDue() {
+        departDue((routeId, departure) -> departure.run());
+    }
+
+    private interface Begin {
+        void at(long routeId, Runnable departure);
     }
 
     /**
      * Starts every route whose departure has come, parents first: a route whose parent is due or under way waits for
      * it. Departures missed while nothing ran are made up for once.
      */
-    public void departDue() {
+    private void departDue(Begin begin) {
         Instant now = clock.instant();
-        works.forEach(work -> work.startDue(now));
+        works.forEach(work -> alone("work that is due", () -> work.startDue(now)));
         Map<Long, Routes.Route> due = new LinkedHashMap<>();
         routes.all().stream()
                 .filter(route -> !route.paused() && route.liveSpec().isPresent())
@@ -78,8 +116,17 @@ public class Departures {
             boolean waits = parents.stream().anyMatch(parent -> parent != route.id() && due.containsKey(parent))
                     || decisions.anyUnderWay(parents);
             if (!waits || inACircle(route, due)) {
-                depart(route, now);
+                begin.at(route.id(), () -> alone("route " + route.id(), () -> depart(route, now)));
             }
+        }
+    }
+
+    /** What fails stops nothing that comes after it. */
+    private static void alone(String what, Runnable work) {
+        try {
+            work.run();
+        } catch (RuntimeException e) {
+            LOG.error("What is due could not be begun: {}", what, e);
         }
     }
 

@@ -4,6 +4,7 @@ import com.zaxxer.hikari.HikariDataSource;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.Map;
+import javax.sql.DataSource;
 import org.springframework.jdbc.datasource.lookup.AbstractRoutingDataSource;
 
 /** A pool of connections for each lane. */
@@ -16,6 +17,11 @@ public final class LaneDataSource extends AbstractRoutingDataSource implements A
         if (!pools.keySet().containsAll(Arrays.asList(Lane.values()))) {
             throw new IllegalArgumentException("every lane has a pool");
         }
+    }
+
+    /** The pool of one lane, whatever lane a thread is in. */
+    public DataSource pool(Lane lane) {
+        return pools.get(lane);
     }
 
     @Override

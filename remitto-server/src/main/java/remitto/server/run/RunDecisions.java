@@ -86,7 +86,7 @@ public class RunDecisions {
             route = serviceRoutes.toRun(routeId);
         } catch (RuntimeException problem) {
             LOG.warn("Route {} cannot depart: {}", routeId, problem.getMessage());
-            runs.skip(routeId, serviceRoutes.pinsUnbound(routeId), "It could not depart: " + problem.getMessage());
+            runs.skip(routeId, pinsOfUnbound(routeId), "It could not depart: " + problem.getMessage());
             return;
         }
         Optional<String> why = whyNot(route);
@@ -98,6 +98,17 @@ public class RunDecisions {
             keeper.start(routeId, RunTrigger.TIMETABLE, "timetable");
         } catch (Problem problem) {
             runs.skip(routeId, serviceRoutes.pins(route), String.valueOf(problem.getMessage()));
+        }
+    }
+
+    /** A destination that cannot be opened has no profile version to tell. */
+    private Runs.Pins pinsOfUnbound(long routeId) {
+        try {
+            return serviceRoutes.pinsUnbound(routeId);
+        } catch (RuntimeException e) {
+            LOG.debug("Route {} cannot be bound", routeId, e);
+            Routes.Route route = routes.get(routeId);
+            return new Runs.Pins(route.liveVersion().orElse(route.latestVersion()), 0, 0, 0);
         }
     }
 

@@ -20,6 +20,7 @@ import remitto.connect.warehouse.WarehouseProblem;
 import remitto.core.dataset.Row;
 import remitto.server.destination.Circuits;
 import remitto.server.destination.Connections;
+import remitto.server.platform.Lane;
 import remitto.server.platform.Problem;
 import remitto.server.route.BoundRoute;
 
@@ -31,9 +32,11 @@ import remitto.server.route.BoundRoute;
 public class RunKeeper {
     private static final Logger LOG = LoggerFactory.getLogger(RunKeeper.class);
     private static final int AT_ONCE = 4;
+    private static final Duration ENDS_WITHIN = Duration.ofSeconds(20);
     private static final Duration BEAT = Duration.ofSeconds(2);
     private static final Duration SILENCE = Duration.ofSeconds(10);
 
+    private final LinePartitions partitions;
     private final ServiceRoutes serviceRoutes;
     private final Runs runs;
     private final RunLease lease;
@@ -50,11 +53,16 @@ public class RunKeeper {
     private final Circuits circuits;
     private final String owner = UUID.randomUUID().toString();
     private final Working working = new Working();
-    private final ExecutorService pool = Executors.newFixedThreadPool(AT_ONCE, task -> new Thread(task, "run"));
+    /** Apart, so that slow sends keep no manifest from being prepared, and neither keeps a probe that would end a wait. */
+    private final ExecutorService planning = Executors.newFixedThreadPool(AT_ONCE, task -> new Thread(task, "plan"));
+
+    private final ExecutorService sending = Executors.newFixedThreadPool(2 * AT_ONCE, task -> new Thread(task, "send"));
+    private final ExecutorService upkeep = Executors.newFixedThreadPool(2, task -> new Thread(task, "upkeep"));
     private final ScheduledExecutorService heart =
             Executors.newSingleThreadScheduledExecutor(task -> new Thread(task, "run-lease"));
 
     RunKeeper(
+            LinePartitions partitions,
             ServiceRoutes serviceRoutes,
             Runs runs,
             RunLease lease,
@@ -69,6 +77,7 @@ public class RunKeeper {
             DrawnManifests manifests,
             Connections connections,
             Circuits circuits) {
+        this.partitions = partitions;
         this.serviceRoutes = serviceRoutes;
         this.runs = runs;
         this.lease = lease;
@@ -87,23 +96,32 @@ public class RunKeeper {
 
     @EventListener(ApplicationReadyEvent.class)
     void begin() {
-        heart.scheduleWithFixedDelay(this::beat, 0, BEAT.toMillis(), TimeUnit.MILLISECONDS);
+        heart.scheduleWithFixedDelay(() -> upkeep.execute(this::partitionsAhead), 1, 1, TimeUnit.MINUTES);
+        heart.scheduleWithFixedDelay(() -> Lane.BEAT.run(this::beat), 0, BEAT.toMillis(), TimeUnit.MILLISECONDS);
     }
 
     /** Finishes the calls in flight, then lets another process have the runs at once. */
     @PreDestroy
     void end() {
         working.cancelAll();
-        pool.shutdown();
-        heart.shutdownNow();
+        List<ExecutorService> pools = List.of(planning, sending, upkeep);
+        pools.forEach(ExecutorService::shutdown);
+        long until = System.nanoTime() + ENDS_WITHIN.toNanos();
+        boolean ended = true;
         try {
-            if (pool.awaitTermination(20, TimeUnit.SECONDS)) {
-                lease.release(owner);
-            } else {
-                pool.shutdownNow();
+            for (ExecutorService pool : pools) {
+                ended &= pool.awaitTermination(Math.max(0, until - System.nanoTime()), TimeUnit.NANOSECONDS);
             }
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
+            ended = false;
+        }
+        // It beats until its last call has ended: a run that is let go of sooner would be another's beside it.
+        heart.shutdownNow();
+        if (ended) {
+            lease.release(owner);
+        } else {
+            pools.forEach(ExecutorService::shutdownNow);
         }
     }
 
@@ -147,7 +165,7 @@ public class RunKeeper {
         long runId = runs.start(route.routeId(), trigger, serviceRoutes.pins(route), undoOf, who, owner);
         Progress progress = new Progress();
         working.begin(runId, progress);
-        pool.execute(() -> draw(runId, route, trigger, progress, how));
+        planning.execute(() -> draw(runId, route, trigger, progress, how));
         return runId;
     }
 
@@ -186,7 +204,7 @@ public class RunKeeper {
         }
         Progress progress = new Progress();
         working.begin(runId, progress);
-        pool.execute(() -> deliver(runId, route, progress));
+        sending.execute(() -> deliver(runId, route, progress));
         return true;
     }
 
@@ -207,7 +225,7 @@ public class RunKeeper {
             DrawUp.Drawn drawn = how.draw(runId, progress);
             if (progress.isCancelled()) {
                 lines.drop(runId);
-                if (!pool.isShutdown()) {
+                if (!sending.isShutdown()) {
                     runs.finish(runId, RunState.CANCELLED, "Cancelled while it was drawn up; nothing was sent");
                 }
                 return;
@@ -282,7 +300,7 @@ public class RunKeeper {
             runs.halt(runId, result.halt(), result.message());
         } else if (progress.isPaused()) {
             runs.halt(runId, Halt.PAUSED, "Paused; the calls in flight were finished");
-        } else if (progress.isCancelled() && !pool.isShutdown()) {
+        } else if (progress.isCancelled() && !sending.isShutdown()) {
             runs.finish(runId, RunState.CANCELLED, "Cancelled; the calls in flight were finished");
         } else if (!progress.isCancelled()) {
             runs.finish(runId, RunState.SENT, "");
@@ -290,6 +308,10 @@ public class RunKeeper {
     }
 
     private void beat() {
+        if (sending.isShutdown()) {
+            renew();
+            return;
+        }
         try {
             lease.beat(owner, working.runs());
             lease.wishes(owner).forEach(this::heed);
@@ -297,11 +319,27 @@ public class RunKeeper {
                 takeOver(orphan);
             }
             for (long destination : circuits.dueForATry()) {
-                pool.execute(() -> tryAgain(destination));
+                upkeep.execute(() -> tryAgain(destination));
             }
             for (long runId : runs.stranded()) {
-                pool.execute(() -> resume(runId));
+                upkeep.execute(() -> resume(runId));
             }
+        } catch (RuntimeException e) {
+            LOG.warn("The lease could not be renewed: {}", e.getMessage());
+        }
+    }
+
+    private void partitionsAhead() {
+        try {
+            partitions.ahead();
+        } catch (RuntimeException e) {
+            LOG.warn("Partitions could not be made ahead: {}", e.getMessage());
+        }
+    }
+
+    private void renew() {
+        try {
+            lease.beat(owner, working.runs());
         } catch (RuntimeException e) {
             LOG.warn("The lease could not be renewed: {}", e.getMessage());
         }
@@ -345,15 +383,12 @@ public class RunKeeper {
     private void takeOver(RunLease.Orphan orphan) {
         LOG.info("Taking over run {}, which was {}", orphan.id(), orphan.state());
         if (orphan.state() == RunState.DRAWING) {
-            lines.drop(orphan.id());
-            runs.finish(
-                    orphan.id(), RunState.INTERRUPTED, "The server stopped while it was drawn up; nothing was sent");
-            departAgain(runs.get(orphan.id()));
+            upkeep.execute(() -> interrupted(orphan.id()));
             return;
         }
         Progress progress = new Progress();
         working.begin(orphan.id(), progress);
-        pool.execute(() -> {
+        sending.execute(() -> {
             try {
                 deliver(orphan.id(), serviceRoutes.toRun(runs.get(orphan.id()).routeId()), progress);
             } catch (RuntimeException e) {
@@ -361,6 +396,12 @@ public class RunKeeper {
                 working.end(orphan.id(), progress);
             }
         });
+    }
+
+    private void interrupted(long runId) {
+        lines.drop(runId);
+        runs.finish(runId, RunState.INTERRUPTED, "The server stopped while it was drawn up; nothing was sent");
+        departAgain(runs.get(runId));
     }
 
     /** Nobody waits at the desk for a departure, so nobody would start it again. */

@@ -32,13 +32,15 @@ public class Runs {
             select r.*, t.name as route, t.object, t.destination_id, d.name as destination
             from run r join route t on t.id = r.route_id join destination d on d.id = t.destination_id
             """;
-    private static final int PARTITION = 500;
+    static final int PARTITION = 500;
 
+    private final LinePartitions partitions;
     private final JdbcClient jdbc;
     private final Json json;
     private final Clock clock;
 
-    Runs(JdbcClient jdbc, Json json, Clock clock) {
+    Runs(LinePartitions partitions, JdbcClient jdbc, Json json, Clock clock) {
+        this.partitions = partitions;
         this.jdbc = jdbc;
         this.json = json;
         this.clock = clock;
@@ -69,7 +71,7 @@ public class Runs {
                             Rows.time(clock.instant()))
                     .query(Long.class)
                     .single();
-            makePartition(id);
+            partitions.ensure(id);
             return id;
         } catch (DuplicateKeyException e) {
             throw Problem.conflict("A run of this route is under way; runs of one route never overlap.");
@@ -97,16 +99,6 @@ public class Runs {
     /** Number of the first run whose lines share a partition with this one's. */
     static long partition(long runId) {
         return runId / PARTITION * PARTITION;
-    }
-
-    private void makePartition(long runId) {
-        long from = partition(runId);
-        // Names and bounds take no parameters; both are numbers of ours.
-        for (String table : List.of("manifest_line", "line_outcome")) {
-            jdbc.sql("create table if not exists " + table + "_" + from + " partition of " + table
-                            + " for values from (" + from + ") to (" + (from + PARTITION) + ")")
-                    .update();
-        }
     }
 
     public Run get(long id) {

@@ -27,13 +27,14 @@ import remitto.server.platform.RemittoProperties;
 public class Secrets {
     private static final int NONCE = 12;
     private static final int TAG_BITS = 128;
+    private static final int KEY_BYTES = 32;
 
     private final SecretKeySpec key;
     private final SecureRandom random = new SecureRandom();
     private final Json json;
 
-    Secrets(RemittoProperties properties, Json json) {
-        this.key = new SecretKeySpec(readOrMake(properties.secretKeyFile()), "AES");
+    Secrets(RemittoProperties properties, Json json, SealedThings sealed) {
+        this.key = new SecretKeySpec(readOrMake(properties.secretKeyFile(), sealed), "AES");
         this.json = json;
     }
 
@@ -75,12 +76,27 @@ public class Secrets {
         }
     }
 
-    private byte[] readOrMake(Path file) {
+    /**
+     * A new key is made for a new installation only: with another key than the one it was sealed with, everything in the database would
+     * have to be given again, and that is found out at the start and not at the first call.
+     */
+    private byte[] readOrMake(Path file, SealedThings sealed) {
         try {
             if (Files.exists(file)) {
-                return Files.readAllBytes(file);
+                byte[] kept = Files.readAllBytes(file);
+                if (kept.length != KEY_BYTES) {
+                    throw new IllegalStateException(
+                            "The key file " + file + " holds " + kept.length + " bytes where a key has " + KEY_BYTES
+                                    + ". Put the right file back, from where it is backed up apart from the database.");
+                }
+                return kept;
             }
-            byte[] fresh = new byte[32];
+            if (sealed.any()) {
+                throw new IllegalStateException("The key file " + file
+                        + " is missing, and the database holds secrets that were sealed with it. Put the file back, from where"
+                        + " it is backed up apart from the database, or set REMITTO_SECRET_KEY_FILE to where it is.");
+            }
+            byte[] fresh = new byte[KEY_BYTES];
             random.nextBytes(fresh);
             Files.createDirectories(file.toAbsolutePath().getParent());
             Files.createFile(file, PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));

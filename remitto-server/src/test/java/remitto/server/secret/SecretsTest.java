@@ -19,6 +19,10 @@ class SecretsTest {
     private Path folder;
 
     private Secrets secrets(String keyFile) {
+        return secrets(keyFile, () -> false);
+    }
+
+    private Secrets secrets(String keyFile, SealedThings sealed) {
         return new Secrets(
                 new RemittoProperties(
                         folder.resolve(keyFile),
@@ -26,7 +30,27 @@ class SecretsTest {
                         List.of(),
                         folder,
                         new RemittoProperties.Administrator("", "")),
-                JsonForTests.json());
+                JsonForTests.json(),
+                sealed);
+    }
+
+    @Test
+    void aKeyThatIsMissingIsNotMadeAnewWhileSomethingIsSealed() {
+        assertThatThrownBy(() -> secrets("lost.key", () -> true))
+                .hasMessageContaining("lost.key is missing")
+                .hasMessageContaining("Put the file back");
+        assertThat(folder.resolve("lost.key")).doesNotExist();
+        secrets("lost.key", () -> false);
+        assertThat(folder.resolve("lost.key")).hasSize(32);
+    }
+
+    @Test
+    void aKeyThatIsShortStopsTheStart() throws Exception {
+        for (int length : new int[] {0, 16, 31, 33}) {
+            Files.write(folder.resolve("cut.key"), new byte[length]);
+            assertThatThrownBy(() -> secrets("cut.key"))
+                    .hasMessageContaining("holds " + length + " bytes where a key has 32");
+        }
     }
 
     @Test
