@@ -262,8 +262,14 @@ function Suppressions({ overview }: { overview: ConsentOverview }) {
   const client = useQueryClient();
   const [addresses, setAddresses] = useState('');
   const [reason, setReason] = useState('');
+  const [country, setCountry] = useState('');
   const add = useMutation({
-    mutationFn: () => ok(api.POST('/api/consents/suppressions', { body: { addresses, reason } })),
+    mutationFn: () =>
+      ok(
+        api.POST('/api/consents/suppressions', {
+          body: { addresses, reason, country: country.trim() || undefined },
+        }),
+      ),
     onSuccess: (added) => {
       setAddresses(added.unreadable.join('\n'));
       void client.invalidateQueries({ queryKey: ['consents'] });
@@ -296,6 +302,15 @@ function Suppressions({ overview }: { overview: ConsentOverview }) {
           <Labelled label="Why">
             <Input value={reason} onChange={(event) => setReason(event.target.value)} />
           </Labelled>
+          <Labelled label="Country of phone numbers">
+            <Input
+              className="w-[70px]"
+              maxLength={2}
+              placeholder="any"
+              value={country}
+              onChange={(event) => setCountry(event.target.value.toUpperCase())}
+            />
+          </Labelled>
           <Button
             disabled={addresses.trim() === '' || reason.trim() === '' || add.isPending}
             onClick={() => add.mutate()}
@@ -310,6 +325,8 @@ function Suppressions({ overview }: { overview: ConsentOverview }) {
             {add.data.unreadable.length > 0 &&
               `; ${count(add.data.unreadable.length)} are neither addresses nor hashes and stand above`}
             .
+            {add.data.ambiguous > 0 &&
+              ` ${counted(add.data.ambiguous, 'phone number')} without a country: every number that each could mean in any country is blocked. Enter the country to block one.`}
           </p>
         )}
         <table className="mt-3 w-full border-collapse">

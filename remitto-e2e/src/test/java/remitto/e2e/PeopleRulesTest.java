@@ -179,7 +179,8 @@ class PeopleRulesTest extends RouteRunsFixture {
         String approve = "/api/people/runs/" + waits.get("id").asLong() + "/approve";
         assertThatThrownBy(() -> editor.post(approve, Map.of())).hasMessageContaining("403");
         assertThatThrownBy(() -> author.post(approve, Map.of()))
-                .hasMessageContaining("somebody else approves what they would do");
+                .hasMessageContaining(
+                        "You put the match rules in service since this was last approved, so somebody else approves it.");
         stack.admin().post(approve, Map.of());
         JsonNode done = editor.until("/api/people/overview?about=COMPANY", seen -> seen.get("latest")
                         .has("finishedAt"))
@@ -405,13 +406,14 @@ class PeopleRulesTest extends RouteRunsFixture {
     @Test
     void theyAreJoinedOnTheTimetableAndADatasetThatIsSuddenlyEmptyStopsIt() {
         long first = good("PERSON").get("id").asLong();
-        JsonNode plan = editor.put(
-                "/api/people/plan",
-                Map.of(
-                        "guards",
-                        Map.of("joined", 0.5, "split", 0.5, "gone", 0.9),
-                        "schedule",
-                        Map.of("kind", "every", "minutes", 10, "zone", "Europe/Oslo")));
+        JsonNode plan = stack.admin()
+                .put(
+                        "/api/people/plan",
+                        Map.of(
+                                "guards",
+                                Map.of("joined", 0.5, "split", 0.5, "gone", 0.9),
+                                "schedule",
+                                Map.of("kind", "every", "minutes", 10, "zone", "Europe/Oslo")));
         assertThat(plan.get("schedule").get("minutes").asInt()).isEqualTo(10);
         stack.server().clock().set(stack.server().clock().instant().plus(Duration.ofMinutes(11)));
         stack.server().bean(Departures.class).departDue();

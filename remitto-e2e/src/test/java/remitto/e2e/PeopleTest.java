@@ -274,7 +274,7 @@ class PeopleTest {
                 "about",
                 "PERSON",
                 "columns",
-                List.of(Map.of("column", "gone", "attribute", "email", "kind", "EMAIL")),
+                List.of(Map.of("column", "gone", "attribute", "email", "kind", "EMAIL", "beside", Map.of())),
                 "country",
                 "NO",
                 "countryColumn",
@@ -284,10 +284,14 @@ class PeopleTest {
         wish.put("columns", List.of());
         assertThatThrownBy(() -> editor.put("/api/people/sources/" + pass, wish))
                 .hasMessageContaining("Tie at least one column");
-        wish.put("columns", List.of(Map.of("column", "email", "attribute", "phone", "kind", "EMAIL")));
+        wish.put(
+                "columns",
+                List.of(Map.of("column", "email", "attribute", "phone", "kind", "EMAIL", "beside", Map.of())));
         assertThatThrownBy(() -> editor.put("/api/people/sources/" + pass, wish))
                 .hasMessageContaining("it can be of one kind only");
-        wish.put("columns", List.of(Map.of("column", "email", "attribute", "e mail", "kind", "EMAIL")));
+        wish.put(
+                "columns",
+                List.of(Map.of("column", "email", "attribute", "e mail", "kind", "EMAIL", "beside", Map.of())));
         assertThatThrownBy(() -> editor.put("/api/people/sources/" + pass, wish))
                 .hasMessageContaining("small letters, digits and underscores");
     }

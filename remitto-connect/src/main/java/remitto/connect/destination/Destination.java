@@ -87,8 +87,14 @@ public interface Destination {
      *
      * @param keyField the field that is the key
      * @param onceKey stays the same when the same call is made again
+     * @param leave asked immediately before the call, which is not made without it
      */
-    record Batch(ObjectDescription object, String keyField, List<Outgoing> records, String onceKey) {
+    record Batch(ObjectDescription object, String keyField, List<Outgoing> records, String onceKey, Leave leave) {
+        /** Records whose call may be made whenever it comes to it. */
+        public Batch(ObjectDescription object, String keyField, List<Outgoing> records, String onceKey) {
+            this(object, keyField, records, onceKey, Leave.ALWAYS);
+        }
+
         public Batch {
             records = List.copyOf(records);
         }

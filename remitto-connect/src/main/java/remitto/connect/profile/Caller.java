@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.DestinationProblem.Kind;
+import remitto.connect.destination.Leave;
 import remitto.connect.destination.Pace;
 import remitto.connect.signin.Login;
 import remitto.connect.signin.SignIn;
@@ -37,7 +38,7 @@ final class Caller {
         boolean renewed = false;
         for (int attempt = 1; attempt <= backoff.tries(); attempt++) {
             try {
-                Answered answered = once(method, path, body, Map.of(), true);
+                Answered answered = once(method, path, body, Map.of(), true, Leave.ALWAYS);
                 Reply reply = answered.reply();
                 if (reply.status() < 300) {
                     return reply;
@@ -69,10 +70,11 @@ final class Caller {
      *
      * @param answerRead the answer says something that is needed, so that one that is not JSON is no answer
      */
-    Reply writing(String method, String path, byte[] body, Map<String, String> headers, boolean answerRead) {
-        Answered answered = once(method, path, Optional.of(body), headers, answerRead);
+    Reply writing(
+            String method, String path, byte[] body, Map<String, String> headers, boolean answerRead, Leave leave) {
+        Answered answered = once(method, path, Optional.of(body), headers, answerRead, leave);
         if (answered.reply().status() == 401 && renewed(answered.used())) {
-            answered = once(method, path, Optional.of(body), headers, answerRead);
+            answered = once(method, path, Optional.of(body), headers, answerRead, leave);
         }
         return answered.reply();
     }
@@ -89,7 +91,12 @@ final class Caller {
     private record Answered(Reply reply, String used) {}
 
     private Answered once(
-            String method, String path, Optional<byte[]> body, Map<String, String> headers, boolean answerRead) {
+            String method,
+            String path,
+            Optional<byte[]> body,
+            Map<String, String> headers,
+            boolean answerRead,
+            Leave leave) {
         byte[] bytes = body.orElse(new byte[0]);
         HttpRequest.Builder request = HttpRequest.newBuilder(address(path))
                 .header("Content-Type", "application/json")
@@ -107,7 +114,7 @@ final class Caller {
         all.putAll(headers);
         all.forEach(request::setHeader);
         String used = signed(request, all, bytes);
-        return new Answered(wire.send(request, bytes, answerRead), used);
+        return new Answered(wire.send(request, bytes, answerRead, leave), used);
     }
 
     /** Signing in calls the tool too; whatever becomes of that, the call itself was not made. */

@@ -13,6 +13,7 @@ import org.jspecify.annotations.Nullable;
 import remitto.connect.destination.Destination;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.DestinationProblem.Kind;
+import remitto.connect.destination.Leave;
 import remitto.connect.destination.Pace;
 import remitto.connect.signin.Login;
 import remitto.core.delivery.Backoff;
@@ -123,7 +124,7 @@ public final class ProfileDestination implements Destination, Setup {
         byte[] body = json.writeValueAsBytes(template.fill(how.body(), Map.of("title", template.text(title))));
         Reply reply;
         try {
-            reply = caller.writing(how.method(), how.path(), body, Map.of(), true);
+            reply = caller.writing(how.method(), how.path(), body, Map.of(), true, Leave.ALWAYS);
         } catch (CallFailure e) {
             throw new DestinationProblem(
                     Kind.UNREACHABLE, "It is not known whether the list was made: " + e.getMessage() + ". Look again.");

@@ -48,7 +48,7 @@ final class ProfileWriter {
         how.contentType().ifPresent(type -> headers.put("Content-Type", type));
         boolean answerRead = profile.results().items().isPresent() || how.job().isPresent();
         try {
-            Reply reply = caller.writing(how.method(), path, body, headers, answerRead);
+            Reply reply = caller.writing(how.method(), path, body, headers, answerRead, batch.leave());
             Exchange exchange = exchange(how.method(), path, body, reply);
             if (reply.throttled()) {
                 reply.retryAfter().ifPresent(caller::pauseAll);

@@ -18,6 +18,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.DestinationProblem.Kind;
+import remitto.connect.destination.Leave;
 import remitto.connect.destination.Pace;
 import remitto.connect.signin.Exchanger;
 import remitto.connect.signin.Login;
@@ -65,6 +66,11 @@ final class Wire implements Exchanger {
 
     /** @param answerRead the answer says something that is needed, so that one that is not JSON is no answer */
     Reply send(HttpRequest.Builder builder, byte[] body, boolean answerRead) {
+        return send(builder, body, answerRead, Leave.ALWAYS);
+    }
+
+    /** @param leave asked when the wait is over; without it the call is not made */
+    Reply send(HttpRequest.Builder builder, byte[] body, boolean answerRead, Leave leave) {
         HttpRequest request = builder.timeout(
                         Duration.ofSeconds(profile.limits().longestCallSeconds()))
                 .build();
@@ -72,6 +78,9 @@ final class Wire implements Exchanger {
             throw new CallFailure.NotSent("the call is shown, not made");
         }
         pace.await();
+        if (!leave.holds()) {
+            throw new CallFailure.NotSent("this process was not heard of for too long");
+        }
         long start = System.nanoTime();
         try {
             Reply reply = reply(whole(request));

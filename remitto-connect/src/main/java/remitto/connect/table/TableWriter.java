@@ -48,6 +48,9 @@ final class TableWriter {
 
     CallOutcome write(String schema, Batch batch, Act act) {
         pace.await();
+        if (!batch.leave().holds()) {
+            return new CallOutcome.NotSent("this process was not heard of for too long");
+        }
         try (Connection connection = opener.open()) {
             connection.setAutoCommit(false);
             Optional<Table> table = Table.of(connection, schema, batch.object().name());

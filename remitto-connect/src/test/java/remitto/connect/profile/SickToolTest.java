@@ -12,9 +12,11 @@ import java.net.URI;
 import java.net.http.HttpRequest;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
+import java.time.Duration;
 import java.util.Map;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -38,6 +40,7 @@ class SickToolTest {
             """;
 
     private final AtomicBoolean brokenOff = new AtomicBoolean();
+    private final AtomicInteger counted = new AtomicInteger();
     private HttpServer server;
     private Wire wire;
 
@@ -47,6 +50,10 @@ class SickToolTest {
         server.setExecutor(Executors.newCachedThreadPool());
         server.createContext("/dribble", this::dribble);
         server.createContext("/flood", this::flood);
+        server.createContext("/counted", exchange -> {
+            counted.incrementAndGet();
+            answer(exchange, "{}");
+        });
         server.createContext("/fine", exchange -> answer(exchange, "{\"ok\": true}"));
         server.start();
         wire = new Wire(
@@ -112,5 +119,35 @@ class SickToolTest {
     void anAnswerThatDoesNotFitIsBrokenOff() {
         assertThatThrownBy(() -> call("/flood")).isInstanceOf(CallFailure.Unknown.class);
         assertThat(call("/fine").status()).isEqualTo(200);
+    }
+
+    /** Leave is asked after the wait for the rate limit: what was lost meanwhile counts. */
+    @Test
+    void aCallWhoseLeaveEndedWhileItWaitedIsNotMade() {
+        AtomicBoolean leave = new AtomicBoolean(true);
+        Pace paused = new Pace() {
+            @Override
+            public void await() {
+                leave.set(false);
+            }
+
+            @Override
+            public void pause(Duration length) {
+                // nobody asks for it here
+            }
+        };
+        Wire waits = new Wire(
+                new ProfileReader().read(PROFILE),
+                Login.with(Map.of()),
+                TestTools.with(Clock.systemUTC()),
+                paused,
+                CallWatcher.NONE);
+        URI address = URI.create("http://127.0.0.1:" + server.getAddress().getPort() + "/counted");
+        assertThatThrownBy(() -> waits.send(HttpRequest.newBuilder(address).GET(), new byte[0], false, leave::get))
+                .isInstanceOf(CallFailure.NotSent.class);
+        assertThat(counted).hasValue(0);
+        leave.set(true);
+        wire.send(HttpRequest.newBuilder(address).GET(), new byte[0], false, leave::get);
+        assertThat(counted).hasValue(1);
     }
 }

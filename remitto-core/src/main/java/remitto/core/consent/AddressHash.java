@@ -1,5 +1,6 @@
 package remitto.core.consent;
 
+import com.google.i18n.phonenumbers.PhoneNumberUtil;
 import java.util.LinkedHashSet;
 import java.util.Locale;
 import java.util.Optional;
@@ -15,6 +16,7 @@ import remitto.core.shaper.TidyEmail;
  * {@link TidyEmail} and phone numbers are E.164, so that every spelling of one address comes to one hash.
  */
 public final class AddressHash {
+    private static final Pattern PHONE_LIKE = Pattern.compile("[\\d\\p{Zs}()./-]{4,30}");
     private static final Pattern HASH = Pattern.compile("[0-9a-fA-F]{64}");
 
     private AddressHash() {}
@@ -41,10 +43,32 @@ public final class AddressHash {
                 : Optional.empty();
     }
 
-    /** Of all of some texts that are addresses. */
+    /**
+     * Everything that an address may mean, as hashes. That is one, but for a phone number that is spelled without its country, where none
+     * is known: it may be a number of every country whose numbering plan has it.
+     *
+     * @param country ISO 3166-1 alpha-2; blank where it is not known
+     * @return none if it is neither an e-mail address, nor a phone number, nor a hash
+     */
+    public static Set<String> meanings(String spelled, String country) {
+        Optional<String> one = of(spelled, country);
+        if (one.isPresent() || !country.isBlank()) {
+            return one.map(Set::of).orElse(Set.of());
+        }
+        Set<String> all = new LinkedHashSet<>();
+        String text = spelled.strip();
+        if (!text.contains("@") && PHONE_LIKE.matcher(text).matches()) {
+            for (String region : PhoneNumberUtil.getInstance().getSupportedRegions()) {
+                of(text, region).ifPresent(all::add);
+            }
+        }
+        return all;
+    }
+
+    /** Everything that some texts may mean; those that are no addresses are passed over. */
     public static Set<String> ofAll(Iterable<String> spelled, String country) {
         Set<String> hashes = new LinkedHashSet<>();
-        spelled.forEach(text -> of(text, country).ifPresent(hashes::add));
+        spelled.forEach(text -> hashes.addAll(meanings(text, country)));
         return hashes;
     }
 }

@@ -39,4 +39,19 @@ class AddressHashTest {
         assertThat(AddressHash.of("nobody@", "NO")).isEmpty();
         assertThat(AddressHash.of("12", "NO")).isEmpty();
     }
+
+    /** 20 12 34 56 is given out in Denmark and in other countries, and is no number of Norway's. */
+    @Test
+    void aNumberWithoutItsCountryIsEverythingItMayMean() {
+        assertThat(AddressHash.meanings("20 12 34 56", "DK")).containsExactly(AddressHash.ofTidied("+4520123456"));
+        assertThat(AddressHash.meanings("20 12 34 56", ""))
+                .contains(AddressHash.ofTidied("+4520123456"))
+                .hasSizeGreaterThan(1)
+                .doesNotContain(AddressHash.ofTidied("+4720123456"));
+        assertThat(AddressHash.meanings("+45 20 12 34 56", "")).containsExactly(AddressHash.ofTidied("+4520123456"));
+        assertThat(AddressHash.meanings("liv@sol.example", ""))
+                .containsExactly(AddressHash.ofTidied("liv@sol.example"));
+        assertThat(AddressHash.meanings("ring the harbour office", "")).isEmpty();
+        assertThat(AddressHash.meanings("20 12 34 56", "NO")).isEmpty();
+    }
 }

@@ -5,7 +5,9 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -82,7 +84,8 @@ class ConsentController {
     record QuietWish(Optional<QuietDays> limit, List<Long> routes) {}
 
     /** @param addresses one a line: e-mail addresses, phone numbers, or SHA-256 of tidied ones */
-    record SuppressionWish(String addresses, String reason) {}
+    /** @param country ISO 3166-1 alpha-2 of phone numbers that are spelled without theirs; absent where it is not known */
+    record SuppressionWish(String addresses, Optional<String> country, String reason) {}
 
     @GetMapping
     ConsentOverview consents() {
@@ -191,13 +194,21 @@ class ConsentController {
                 .filter(line -> !line.isEmpty())
                 .toList();
         Suppressions.SuppressionsAdded added =
-                suppressions.add(lines, wish.reason().strip(), who.getName());
+                suppressions.add(lines, country(wish.country()), wish.reason().strip(), who.getName());
         journal.write(
                 who.getName(),
                 "added to the suppression list",
                 new Journal.Subject("consent", 0, "suppression list"),
                 added.added() + " addresses: " + wish.reason());
         return added;
+    }
+
+    private static String country(Optional<String> wanted) {
+        String country = wanted.orElse("").strip().toUpperCase(Locale.ROOT);
+        if (!country.isEmpty() && !Set.of(Locale.getISOCountries()).contains(country)) {
+            throw Problem.invalid("Enter the country as two letters (ISO 3166), such as DK, or leave it empty.");
+        }
+        return country;
     }
 
     @DeleteMapping("/suppressions/{hash}")

@@ -42,7 +42,6 @@ import remitto.server.source.Sources;
 public class ConsentDatasets {
     private static final Logger LOG = LoggerFactory.getLogger(ConsentDatasets.class);
     private static final String ORIGIN = "DATASET ";
-    private static final String COUNTRY = "NO";
     private static final Duration TIME = Duration.ofMinutes(30);
     private static final Set<String> YES = Set.of("yes", "y", "true", "t", "1");
     private static final Set<String> NO = Set.of("no", "n", "false", "f", "0");
@@ -91,7 +90,8 @@ public class ConsentDatasets {
             List<Integer> tcfPurposes,
             String saidAt,
             String expires,
-            String evidence) {}
+            String evidence,
+            Optional<String> country) {}
 
     /** @param unusable rows that say nothing that can be used, by why */
     record ConsentDataset(
@@ -164,6 +164,7 @@ public class ConsentDatasets {
     private static List<String> used(ConsentColumnsOf columns) {
         List<String> used = new ArrayList<>(
                 List.of(columns.address(), columns.answer(), columns.saidAt(), columns.expires(), columns.evidence()));
+        columns.country().ifPresent(used::add);
         used.removeIf(String::isBlank);
         return used.stream().distinct().toList();
     }
@@ -256,12 +257,12 @@ public class ConsentDatasets {
         private record Said(boolean yes, Optional<Instant> at, String evidence) {}
 
         void row(@Nullable String[] cells, CopyParts parts) {
-            Optional<String> hash = AddressHash.of(cell(cells, columns.address()), COUNTRY);
-            if (hash.isEmpty()) {
+            Set<String> hashes = AddressHash.meanings(cell(cells, columns.address()), country(cells));
+            if (hashes.isEmpty()) {
                 count("no e-mail address, phone number or hash");
                 return;
             }
-            if (marks.ofAddresses(List.of(hash.get())).isPresent()) {
+            if (marks.ofAddresses(hashes).isPresent()) {
                 count("erased on request");
                 return;
             }
@@ -278,9 +279,13 @@ public class ConsentDatasets {
                 count("no time at which it was said");
                 return;
             }
+            if (said.get().yes() && hashes.size() > 1) {
+                count("a yes under a phone number that does not say its country");
+                return;
+            }
             answers++;
-            parts.row()
-                    .text(hash.get())
+            hashes.forEach(hash -> parts.row()
+                    .text(hash)
                     .text(said.get().yes() ? "YES" : "NO")
                     .time(at)
                     .time(Moments.of(cell(cells, columns.expires())))
@@ -288,7 +293,12 @@ public class ConsentDatasets {
                             said.get().evidence().isEmpty()
                                     ? cell(cells, columns.evidence())
                                     : said.get().evidence())
-                    .endRow();
+                    .endRow());
+        }
+
+        private String country(@Nullable String[] cells) {
+            String country = cell(cells, columns.country().orElse("")).strip();
+            return country.length() == 2 ? country : "";
         }
 
         private Optional<Said> plain(@Nullable String[] cells) {

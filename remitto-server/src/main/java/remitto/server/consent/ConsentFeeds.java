@@ -6,6 +6,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -30,7 +31,6 @@ import remitto.server.rights.mark.Marks;
 public class ConsentFeeds {
     private static final Logger LOG = LoggerFactory.getLogger(ConsentFeeds.class);
     private static final String ORIGIN = "DESTINATION";
-    private static final String COUNTRY = "NO";
 
     private final Consents consents;
     private final Destinations destinations;
@@ -147,17 +147,18 @@ public class ConsentFeeds {
             Destination.Listed page = destination.list(object, Optional.empty(), cursor);
             for (Destination.RemoteRecord record : page.records()) {
                 String said = text(record, where.field());
-                Optional<String> hash = AddressHash.of(text(record, where.address()), COUNTRY);
+                Set<String> hashes = AddressHash.meanings(text(record, where.address()), "");
                 boolean no = where.no().contains(said);
                 noes += no ? 1 : 0;
-                if (hash.isPresent()
-                        && marks.ofAddresses(hash.stream().toList()).isEmpty()) {
-                    Optional<Boolean> before = Optional.ofNullable(known.get(hash.get()));
+                // A no counts for everything that an address may mean; a yes only where it is certain whose it is.
+                boolean counts = no || hashes.size() == 1;
+                for (String hash : counts && marks.ofAddresses(hashes).isEmpty() ? hashes : Set.<String>of()) {
+                    Optional<Boolean> before = Optional.ofNullable(known.get(hash));
                     boolean news = no ? !before.equals(Optional.of(false)) : before.equals(Optional.of(false));
                     if (news) {
                         take(
                                 feed,
-                                hash.get(),
+                                hash,
                                 !no,
                                 object.field(where.field())
                                                 .map(one -> one.title())

@@ -27,7 +27,6 @@ import remitto.server.run.SuppressedAddresses;
 /** Addresses that nothing is sent to. Only hashes are kept, so the list itself tells nobody's address. */
 @Component
 class Suppressions implements SuppressedAddresses {
-    private static final String COUNTRY = "NO";
     private static final int EXAMPLES = 50;
     private static final Pattern ADDRESS_KEY = Pattern.compile("^(\\d{1,18})@[0-9a-f]{16}$");
 
@@ -49,7 +48,8 @@ class Suppressions implements SuppressedAddresses {
             String hash, String reason, @ActorName String addedBy, Instant addedAt, long people) {}
 
     /** @param added addresses that were not on the list, @param known that were, @param unreadable texts that are no addresses */
-    record SuppressionsAdded(int added, int known, @Personal List<String> unreadable) {}
+    record SuppressionsAdded(
+            int added, int known, int ambiguous, @Personal List<String> unreadable) {}
 
     long size() {
         return jdbc.sql("select count(*) from suppression").query(Long.class).single();
@@ -70,27 +70,36 @@ class Suppressions implements SuppressedAddresses {
                 .list();
     }
 
-    /** @param addresses e-mail addresses, phone numbers or SHA-256 of tidied ones */
-    SuppressionsAdded add(List<String> addresses, String reason, String who) {
+    /**
+     * @param addresses e-mail addresses, phone numbers or SHA-256 of normalised ones
+     * @param country ISO 3166-1 alpha-2 of phone numbers that are spelled without theirs; blank where it is not known, and then every
+     *     number that one may mean is blocked
+     */
+    SuppressionsAdded add(List<String> addresses, String country, String reason, String who) {
         int added = 0;
         int known = 0;
+        int ambiguous = 0;
         List<String> unreadable = new ArrayList<>();
         for (String address : addresses) {
-            Optional<String> hash = AddressHash.of(address, COUNTRY);
-            if (hash.isEmpty()) {
+            Set<String> hashes = AddressHash.meanings(address, country);
+            if (hashes.isEmpty()) {
                 unreadable.add(address);
                 continue;
             }
-            int now = jdbc.sql("""
-                            insert into suppression (hash, reason, added_by, added_at) values (?, ?, ?, ?)
-                            on conflict do nothing
-                            """)
-                    .params(hash.get(), reason, who, Rows.time(clock.instant()))
-                    .update();
-            added += now;
-            known += 1 - now;
+            ambiguous += hashes.size() > 1 ? 1 : 0;
+            int now = 0;
+            for (String hash : hashes) {
+                now += jdbc.sql("""
+                                insert into suppression (hash, reason, added_by, added_at) values (?, ?, ?, ?)
+                                on conflict do nothing
+                                """)
+                        .params(hash, reason, who, Rows.time(clock.instant()))
+                        .update();
+            }
+            added += now > 0 ? 1 : 0;
+            known += now > 0 ? 0 : 1;
         }
-        return new SuppressionsAdded(added, known, unreadable);
+        return new SuppressionsAdded(added, known, ambiguous, unreadable);
     }
 
     boolean remove(String hash) {

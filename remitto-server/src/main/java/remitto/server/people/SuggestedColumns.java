@@ -28,8 +28,7 @@ final class SuggestedColumns {
                     .ifPresent(kind -> tied.add(new PeopleSources.TiedColumn(
                             column.name(), attribute(kind, column.name()), kind, beside(column, dataset))));
         }
-        return new PeopleSources.PeopleSource(
-                about, dataset.id(), dataset.name(), tied, "NO", country, Optional.empty());
+        return new PeopleSources.PeopleSource(about, dataset.id(), dataset.name(), tied, "", country, Optional.empty());
     }
 
     private static Map<PeopleSources.Beside, String> beside(Column column, Datasets.Dataset dataset) {

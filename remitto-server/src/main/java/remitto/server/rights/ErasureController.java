@@ -20,8 +20,6 @@ import remitto.server.rights.mark.ErasedMarks;
 @RestController
 @RequestMapping("/api/erasures")
 class ErasureController {
-    private static final String COUNTRY = "NO";
-
     private final ActorNames names;
     private final Erasures erasures;
     private final ErasedMarks marks;
@@ -99,9 +97,11 @@ class ErasureController {
     /** Whether an address is turned away since somebody who had it was erased. */
     @PostMapping("/question")
     AddressVerdict erasedAddress(@RequestBody AddressQuestion question) {
-        String hash = AddressHash.of(question.address(), COUNTRY)
-                .orElseThrow(() -> Problem.invalid("This is neither an e-mail address nor a phone number."));
-        return new AddressVerdict(marks.now().ofAddresses(Set.of(hash)));
+        Set<String> hashes = AddressHash.meanings(question.address(), "");
+        if (hashes.isEmpty()) {
+            throw Problem.invalid("This is neither an e-mail address nor a phone number.");
+        }
+        return new AddressVerdict(marks.now().ofAddresses(hashes));
     }
 
     /** Lets a person come in again that was erased, since the person asked for it. What was erased does not come back. */

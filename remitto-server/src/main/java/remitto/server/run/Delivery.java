@@ -142,6 +142,13 @@ final class Delivery {
                 if (!mayTryAgain(batch, call, attempt, "it is overloaded and does not say until when")) {
                     return NOTHING;
                 }
+            } else if (outcome instanceof CallOutcome.NotSent && !stop.isHeld()) {
+                attempt--;
+                stop.awaitHold();
+                if (!stop.goesOn()) {
+                    giveBack(batch, call);
+                    return NOTHING;
+                }
             } else if (outcome instanceof CallOutcome.NotSent notSent) {
                 if (!mayTryAgain(batch, call, attempt, notSent.reason())) {
                     return NOTHING;
@@ -248,7 +255,7 @@ final class Delivery {
                 })
                 .toList();
         var sent = new Destination.Batch(
-                task.route().described().description(), keyField, outgoing, task.runId() + "-" + call);
+                task.route().described().description(), keyField, outgoing, task.runId() + "-" + call, stop::isHeld);
         Destination destination = task.route().connection().destination();
         return switch (task.verdict()) {
             case ADDED -> destination.add(sent);

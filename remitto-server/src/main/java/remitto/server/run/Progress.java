@@ -1,14 +1,19 @@
 package remitto.server.run;
 
+import java.time.Duration;
 import java.util.concurrent.atomic.AtomicLong;
 
 /** How far a run of this process is; shared between the threads that work on it and those that watch. */
 final class Progress {
+    /** A run that just began was written down as this process's. */
+    private static final Duration FIRST = Duration.ofSeconds(7);
+
     private final AtomicLong done = new AtomicLong();
     private volatile long total;
     private volatile long startedNanos = System.nanoTime();
     private volatile boolean cancelled;
     private volatile boolean paused;
+    private volatile long heldUntilNanos = System.nanoTime() + FIRST.toNanos();
 
     /**
      * @param total how many to expect; 0 when unknown
@@ -24,6 +29,16 @@ final class Progress {
 
     void add(long more) {
         done.addAndGet(more);
+    }
+
+    /** @param nanos of the clock that only goes forward, until which nobody else takes the run over */
+    void heldUntil(long nanos) {
+        heldUntilNanos = nanos;
+    }
+
+    /** Whether the run is this process's for certain. The clock goes on while a process is paused. */
+    boolean isHeld() {
+        return System.nanoTime() - heldUntilNanos < 0;
     }
 
     void cancel() {

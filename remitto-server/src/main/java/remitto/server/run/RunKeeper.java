@@ -5,6 +5,7 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -32,6 +33,7 @@ import remitto.server.route.BoundRoute;
 public class RunKeeper {
     private static final Logger LOG = LoggerFactory.getLogger(RunKeeper.class);
     private static final int AT_ONCE = 4;
+    private static final Duration MARGIN = Duration.ofSeconds(3);
     private static final Duration ENDS_WITHIN = Duration.ofSeconds(20);
     private static final Duration BEAT = Duration.ofSeconds(2);
     private static final Duration SILENCE = Duration.ofSeconds(10);
@@ -186,7 +188,7 @@ public class RunKeeper {
             close(runId, result, progress);
             return result;
         } catch (RuntimeException e) {
-            runs.finish(runId, RunState.FAILED, message(e));
+            runs.finish(runId, owner, RunState.FAILED, message(e));
             throw e;
         } finally {
             working.end(runId, progress);
@@ -226,7 +228,7 @@ public class RunKeeper {
             if (progress.isCancelled()) {
                 lines.drop(runId);
                 if (!sending.isShutdown()) {
-                    runs.finish(runId, RunState.CANCELLED, "Cancelled while it was drawn up; nothing was sent");
+                    runs.finish(runId, owner, RunState.CANCELLED, "Cancelled while it was drawn up; nothing was sent");
                 }
                 return;
             }
@@ -235,7 +237,7 @@ public class RunKeeper {
             if (stops.isEmpty() && drawn.sums().moving() == 0) {
                 manifests.close(
                         route.routeId(), runId, drawn, counts, RunState.SENT, "Nothing to send", trigger.whole());
-                runs.finish(runId, RunState.SENT, "Nothing to send");
+                runs.finish(runId, owner, RunState.SENT, "Nothing to send");
                 return;
             }
             RunState state = stops.isEmpty() ? RunState.DRAWN : RunState.STOPPED;
@@ -266,7 +268,7 @@ public class RunKeeper {
 
     private void fail(long runId, String why) {
         lines.drop(runId);
-        runs.finish(runId, RunState.FAILED, why + " Nothing was sent.");
+        runs.finish(runId, owner, RunState.FAILED, why + " Nothing was sent.");
     }
 
     private void deliver(long runId, BoundRoute route, Progress progress) {
@@ -282,12 +284,13 @@ public class RunKeeper {
         } catch (WarehouseProblem e) {
             runs.halt(
                     runId,
+                    owner,
                     Halt.FAULT,
                     "Whether those who are left may still be sent to cannot be read from the source: "
                             + e.getMessage());
         } catch (RuntimeException e) {
             LOG.error("Sending run {} failed", runId, e);
-            runs.halt(runId, Halt.FAULT, "This is our fault; the server's log says what happened");
+            runs.halt(runId, owner, Halt.FAULT, "This is our fault; the server's log says what happened");
         } finally {
             working.end(runId, progress);
         }
@@ -297,13 +300,13 @@ public class RunKeeper {
         if (result.halt() == Halt.LOST) {
             LOG.info("Run {} is worked on by another process", runId);
         } else if (result.halt() != Halt.NONE) {
-            runs.halt(runId, result.halt(), result.message());
+            runs.halt(runId, owner, result.halt(), result.message());
         } else if (progress.isPaused()) {
-            runs.halt(runId, Halt.PAUSED, "Paused; the calls in flight were finished");
+            runs.halt(runId, owner, Halt.PAUSED, "Paused; the calls in flight were finished");
         } else if (progress.isCancelled() && !sending.isShutdown()) {
-            runs.finish(runId, RunState.CANCELLED, "Cancelled; the calls in flight were finished");
+            runs.finish(runId, owner, RunState.CANCELLED, "Cancelled; the calls in flight were finished");
         } else if (!progress.isCancelled()) {
-            runs.finish(runId, RunState.SENT, "");
+            runs.finish(runId, owner, RunState.SENT, "");
         }
     }
 
@@ -313,7 +316,7 @@ public class RunKeeper {
             return;
         }
         try {
-            lease.beat(owner, working.runs());
+            renewLease();
             lease.wishes(owner).forEach(this::heed);
             for (RunLease.Orphan orphan : lease.takeOver(owner, working.runs(), SILENCE)) {
                 takeOver(orphan);
@@ -337,9 +340,24 @@ public class RunKeeper {
         }
     }
 
+    /** What is still ours may go on until shortly before others would take it over, counted from before it was written down. */
+    private void renewLease() {
+        long before = System.nanoTime();
+        Set<Long> asked = Set.copyOf(working.runs());
+        Set<Long> ours = lease.beat(owner, asked);
+        long until = before + SILENCE.minus(MARGIN).toNanos();
+        asked.forEach(run -> progress(run).ifPresent(progress -> {
+            if (ours.contains(run)) {
+                progress.heldUntil(until);
+            } else {
+                progress.cancel();
+            }
+        }));
+    }
+
     private void renew() {
         try {
-            lease.beat(owner, working.runs());
+            renewLease();
         } catch (RuntimeException e) {
             LOG.warn("The lease could not be renewed: {}", e.getMessage());
         }
@@ -392,7 +410,7 @@ public class RunKeeper {
             try {
                 deliver(orphan.id(), serviceRoutes.toRun(runs.get(orphan.id()).routeId()), progress);
             } catch (RuntimeException e) {
-                runs.halt(orphan.id(), Halt.FAULT, message(e));
+                runs.halt(orphan.id(), owner, Halt.FAULT, message(e));
                 working.end(orphan.id(), progress);
             }
         });
@@ -400,7 +418,7 @@ public class RunKeeper {
 
     private void interrupted(long runId) {
         lines.drop(runId);
-        runs.finish(runId, RunState.INTERRUPTED, "The server stopped while it was drawn up; nothing was sent");
+        runs.finish(runId, owner, RunState.INTERRUPTED, "The server stopped while it was drawn up; nothing was sent");
         departAgain(runs.get(runId));
     }
 

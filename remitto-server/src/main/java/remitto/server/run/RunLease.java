@@ -7,6 +7,7 @@ import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.server.platform.Rows;
@@ -54,12 +55,14 @@ class RunLease {
                 .update();
     }
 
-    void beat(String owner, Collection<Long> ids) {
-        if (!ids.isEmpty()) {
-            jdbc.sql("update run set beat_at = ? where owner = ? and id = any (?)")
-                    .params(Rows.time(clock.instant()), owner, ids.toArray(Long[]::new))
-                    .update();
-        }
+    /** @return those of the runs that are still this process's */
+    Set<Long> beat(String owner, Collection<Long> ids) {
+        return ids.isEmpty()
+                ? Set.of()
+                : Set.copyOf(jdbc.sql("update run set beat_at = ? where owner = ? and id = any (?) returning id")
+                        .params(Rows.time(clock.instant()), owner, ids.toArray(Long[]::new))
+                        .query(Long.class)
+                        .list());
     }
 
     /** A run whose owner has not been heard of. */

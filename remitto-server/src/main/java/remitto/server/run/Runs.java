@@ -232,17 +232,25 @@ public class Runs {
                 .update();
     }
 
-    void finish(long id, RunState state, String message) {
-        end(id, state, Halt.NONE, message);
+    /** @param owner who closes it; a run that another process has taken over meanwhile is left alone */
+    void finish(long id, String owner, RunState state, String message) {
+        end(id, owner, state, Halt.NONE, message);
     }
 
-    void halt(long id, Halt halt, String message) {
-        end(id, RunState.HALTED, halt, message);
+    /** The same for a run that stops with lines left. */
+    void halt(long id, String owner, Halt halt, String message) {
+        end(id, owner, RunState.HALTED, halt, message);
     }
 
-    private void end(long id, RunState state, Halt halt, String message) {
-        jdbc.sql("update run set state = ?, halt = ?, finished_at = ?, message = ? where id = ?")
-                .params(state.name(), halt == Halt.NONE ? "" : halt.name(), Rows.time(clock.instant()), message, id)
+    private void end(long id, String owner, RunState state, Halt halt, String message) {
+        jdbc.sql("update run set state = ?, halt = ?, finished_at = ?, message = ? where id = ? and owner = ?")
+                .params(
+                        state.name(),
+                        halt == Halt.NONE ? "" : halt.name(),
+                        Rows.time(clock.instant()),
+                        message,
+                        id,
+                        owner)
                 .update();
     }
 

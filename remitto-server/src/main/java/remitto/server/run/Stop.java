@@ -24,6 +24,18 @@ final class Stop {
         why.compareAndSet(null, new Why(halt, message));
     }
 
+    /** Whether the run is this process's for certain, so that a call with effect may be made. */
+    boolean isHeld() {
+        return progress.isHeld();
+    }
+
+    /** Waits until it is known whether the run is still this process's. */
+    void awaitHold() {
+        while (goesOn() && !isHeld()) {
+            pause(Duration.ofMillis(LOOK_MILLIS));
+        }
+    }
+
     boolean goesOn() {
         return why.get() == null && !progress.isCancelled();
     }
