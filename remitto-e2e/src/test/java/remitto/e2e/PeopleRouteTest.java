@@ -35,13 +35,14 @@ class PeopleRouteTest extends RouteRunsFixture {
         datasets = people.setUp(ids.source());
         people.join("COMPANY");
         people.join();
-        editor.put(
-                "/api/people/plan",
-                Map.of(
-                        "guards",
-                        Map.of("joined", 1, "split", 1, "gone", 1),
-                        "schedule",
-                        Map.of("kind", "by-hand", "zone", "Europe/Oslo")));
+        stack.admin()
+                .put(
+                        "/api/people/plan",
+                        Map.of(
+                                "guards",
+                                Map.of("joined", 1, "split", 1, "gone", 1),
+                                "schedule",
+                                Map.of("kind", "by-hand", "zone", "Europe/Oslo")));
         route = editor.post(
                         "/api/routes",
                         Map.of(

@@ -67,7 +67,7 @@ class SourcesAndRightsTest {
                 "''; SQL_FAULT; 0"
             })
     void invariant10ReadingNeverWritesAndFaultsAreTold(String sql, Kind kind, int position) {
-        assertThatThrownBy(() -> warehouse("postgres", stack.databases.password(), stack.databases.port())
+        assertThatThrownBy(() -> warehouse(Databases.READER, Databases.READER_PASSWORD, stack.databases.port())
                         .preview(sql, 10, Duration.ofSeconds(1)))
                 .satisfies(thrown -> {
                     assertThat(((WarehouseProblem) thrown).kind()).isEqualTo(kind);
@@ -80,8 +80,8 @@ class SourcesAndRightsTest {
 
     @Test
     void twoStatementsAreRefusedSoThatNothingStepsOutOfTheTransaction() {
-        assertThatThrownBy(() -> warehouse("postgres", stack.databases.password(), stack.databases.port())
-                        .preview("commit; update ferry.ports set name = 'X'", 10, Duration.ofSeconds(5)))
+        assertThatThrownBy(() -> warehouse(Databases.READER, Databases.READER_PASSWORD, stack.databases.port())
+                        .preview("select 1; commit; update ferry.ports set name = 'X'", 10, Duration.ofSeconds(5)))
                 .hasMessageContaining("One query at a time");
     }
 

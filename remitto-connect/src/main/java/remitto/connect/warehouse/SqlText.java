@@ -16,6 +16,43 @@ public final class SqlText {
     private static final int DEEPEST = 200;
     private static final Set<String> QUERIES = Set.of("select", "with", "values", "table");
 
+    /** Statements that are no queries, so that a slip in writing SELECT is told apart from them. */
+    private static final Set<String> OTHERS = Set.of(
+            "insert",
+            "update",
+            "delete",
+            "merge",
+            "create",
+            "alter",
+            "drop",
+            "truncate",
+            "copy",
+            "grant",
+            "revoke",
+            "call",
+            "do",
+            "set",
+            "reset",
+            "begin",
+            "start",
+            "commit",
+            "rollback",
+            "lock",
+            "vacuum",
+            "explain",
+            "execute",
+            "prepare",
+            "listen",
+            "notify",
+            "refresh",
+            "cluster",
+            "reindex",
+            "comment",
+            "import",
+            "load",
+            "security",
+            "show");
+
     private final String source;
     private final StringBuilder out = new StringBuilder();
     private int at;
@@ -41,7 +78,9 @@ public final class SqlText {
         }
         if (!QUERIES.contains(text.firstWord)) {
             throw new WarehouseProblem(
-                    Kind.WOULD_WRITE, "A query begins with SELECT, WITH, VALUES or TABLE. Reading never writes.", 1);
+                    OTHERS.contains(text.firstWord) ? Kind.WOULD_WRITE : Kind.SQL_FAULT,
+                    "A query begins with SELECT, WITH, VALUES or TABLE. Reading never writes.",
+                    1);
         }
         return text.out.toString().stripTrailing();
     }

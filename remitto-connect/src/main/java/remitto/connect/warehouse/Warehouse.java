@@ -25,6 +25,8 @@ import remitto.core.dataset.ColumnType;
  */
 public final class Warehouse {
     private static final int FETCH = 2_000;
+    /** The class of SQLSTATE whose words are names and places in the query's own text, and never values of rows. */
+    private static final String NAMES_AND_SYNTAX = "42";
     /** The server should have stopped a statement by itself before. */
     private static final Duration AFTER_THE_SERVER = Duration.ofSeconds(30);
 
@@ -257,9 +259,13 @@ public final class Warehouse {
                     case WOULD_WRITE -> "Reading never writes, and this query would.";
                     case TOOK_TOO_LONG -> "Stopped after " + timeout.toSeconds() + " s, the time limit.";
                     case NOT_PERMITTED -> "User " + settings.user() + " may not read this.";
-                    default -> "The warehouse refused this query (SQLSTATE " + state + ").";
+                    default ->
+                        state.startsWith(NAMES_AND_SYNTAX)
+                                ? "The warehouse refused this query: " + message(e) + "."
+                                : "The warehouse refused this query (SQLSTATE " + state + ").";
                 };
-        return new WarehouseProblem(kind, message, message(e), position, e);
+        String words = message.contains(message(e)) ? "" : message(e);
+        return new WarehouseProblem(kind, message, words, position, e);
     }
 
     private static Kind kind(String state, SQLException e) {

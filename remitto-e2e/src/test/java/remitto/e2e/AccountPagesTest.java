@@ -1,0 +1,127 @@
+package remitto.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import java.util.Map;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+import remitto.demo.history.Api;
+import remitto.demo.history.Scenario;
+
+/** What people decide about accounts, in the browser: rights, sessions, archiving. */
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+class AccountPagesTest {
+    private Stack stack;
+    private Api editor;
+    private Scenario.Ids ids;
+
+    @BeforeAll
+    void start() throws Exception {
+        stack = Stack.start(80);
+        editor = stack.user("EDITOR");
+        ids = new Scenario(editor).setUp(stack.places());
+    }
+
+    @AfterAll
+    void stop() throws Exception {
+        stack.close();
+    }
+
+    private Page signedIn(Browser browser, String name) {
+        Page page = browser.open(stack.server().address());
+        browser.signIn(page, stack.server().address(), name);
+        return page;
+    }
+
+    private static void press(Page page, String name) {
+        page.getByRole(
+                        AriaRole.BUTTON,
+                        new Page.GetByRoleOptions().setName(name).setExact(true))
+                .click();
+    }
+
+    @Test
+    void anAdministratorGivesARightAndTakesAnAccountAway() {
+        try (Browser browser = new Browser()) {
+            Page page = signedIn(browser, "admin");
+            Api viewer = stack.user("VIEWER");
+            page.navigate(stack.server().address().resolve("/users").toString());
+            press(page, "VIEWER person");
+            page.getByRole(AriaRole.GROUP, new Page.GetByRoleOptions().setName("Rights of this user"))
+                    .getByText("See personal values")
+                    .click();
+            press(page, "Save user");
+            assertThat(page.getByRole(AriaRole.ROW, new Page.GetByRoleOptions().setName("VIEWER person")))
+                    .containsText("See personal values");
+            assertThat(viewer.get("/api/session").get("rights").toString()).contains("SEE_PERSONAL_VALUES");
+            assertThat(Browser.axe(page)).isEmpty();
+            press(page, "Deactivate");
+            assertThat(page.getByText("deactivated", new Page.GetByTextOptions().setExact(true)))
+                    .isVisible();
+            org.assertj.core.api.Assertions.assertThatThrownBy(() -> viewer.get("/api/routes"))
+                    .hasMessageContaining("401");
+            press(page, "Activate");
+            assertThat(page.getByText("deactivated", new Page.GetByTextOptions().setExact(true)))
+                    .hasCount(0);
+        }
+    }
+
+    @Test
+    void somebodyEndsASessionOfTheirOwn() {
+        try (Browser browser = new Browser()) {
+            Page page = signedIn(browser, "editor");
+            page.navigate(stack.server().address().resolve("/account").toString());
+            assertThat(page.getByText("this session")).isVisible();
+            assertThat(Browser.axe(page)).isEmpty();
+            page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("End session"))
+                    .first()
+                    .click();
+            assertThat(page.getByText("this session")).isVisible();
+            editor = stack.user("EDITOR");
+        }
+    }
+
+    @Test
+    void whatIsUsedIsNotArchivedAndThePageSaysByWhat() {
+        try (Browser browser = new Browser()) {
+            Page page = signedIn(browser, "editor");
+            page.navigate(stack.server()
+                    .address()
+                    .resolve("/destinations/" + ids.purser())
+                    .toString());
+            press(page, "Archive");
+            assertThat(page.getByRole(AriaRole.ALERTDIALOG)).containsText("Archive destination Purser CRM");
+            assertThat(Browser.axe(page)).isEmpty();
+            press(page, "Archive destination");
+            assertThat(page.getByRole(AriaRole.ALERT)).containsText("is used by route");
+            press(page, "Cancel");
+            page.navigate(
+                    stack.server().address().resolve("/routes/" + ids.churn()).toString());
+            press(page, "Archive");
+            press(page, "Archive route");
+            page.waitForURL("**/routes");
+            assertThat(page.getByText("Churn score")).hasCount(0);
+            assertThat(editor.get("/api/journal").toString()).contains("archived route");
+        }
+    }
+
+    @Test
+    void aViewerSeesNoValueAndNoDownload() {
+        editor.await(editor.post("/api/routes/" + ids.passes() + "/runs", Map.of())
+                .get("runId")
+                .asLong());
+        stack.user("VIEWER");
+        try (Browser browser = new Browser()) {
+            Page page = signedIn(browser, "viewer");
+            page.navigate(stack.server().address().resolve("/manifests/1").toString());
+            assertThat(page.locator("main")).containsText("e-mail …");
+            assertThat(page.getByText("JSON Lines")).hasCount(0);
+            assertThat(page.content()).doesNotContainPattern("[a-z]+@[a-z]+\\.example");
+        }
+    }
+}
