@@ -2,6 +2,8 @@ package remitto.core.audience;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
 
 /**
  * Everything a version of an audience says.
@@ -45,6 +47,20 @@ public record AudienceSpec(Condition condition, String sql, String zone, HoldOut
         if (count(condition, 1) > MOST_CONDITIONS) {
             throw new AudienceFault("An audience has at most " + MOST_CONDITIONS + " conditions.");
         }
+    }
+
+    /** Ids of the audiences it speaks of. */
+    public Set<Long> audiences() {
+        Set<Long> ids = new TreeSet<>();
+        collect(condition, ids);
+        return ids;
+    }
+
+    private static void collect(Condition condition, Set<Long> into) {
+        if (condition instanceof Condition.InAudience in) {
+            into.add(in.audience());
+        }
+        parts(condition).forEach(part -> collect(part, into));
     }
 
     /** Stops early, so that a tree of any size costs little. */

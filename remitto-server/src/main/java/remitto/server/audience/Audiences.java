@@ -4,9 +4,14 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Instant;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -99,6 +104,7 @@ class Audiences {
     @Transactional
     long add(AudienceDraft draft, String author) {
         named(draft, 0);
+        notWithinItself(0, draft.spec());
         long id = jdbc.sql("""
                         insert into audience (name, description, about, latest_version, created_at) values (?, ?, ?, 1, ?)
                         returning id
@@ -114,6 +120,7 @@ class Audiences {
     @Transactional
     int save(long id, AudienceDraft draft, String author) {
         named(draft, id);
+        notWithinItself(id, draft.spec());
         int changed = jdbc.sql("""
                         update audience set name = ?, description = ?, latest_version = latest_version + 1
                         where id = ? and latest_version = ?
@@ -125,6 +132,26 @@ class Audiences {
         }
         saveVersion(id, draft.basedOn() + 1, draft, author);
         return draft.basedOn() + 1;
+    }
+
+    /** An audience that is counted by itself would be another with every count. */
+    private void notWithinItself(long id, AudienceSpec spec) {
+        Map<Long, Audience> all = new HashMap<>();
+        all().forEach(one -> all.put(one.id(), one));
+        Set<Long> seen = new HashSet<>();
+        ArrayDeque<Long> open = new ArrayDeque<>(spec.audiences());
+        while (!open.isEmpty()) {
+            long next = open.removeFirst();
+            if (next == id) {
+                throw Problem.invalid("An audience cannot be within itself, also not by way of others.");
+            }
+            Audience other = Optional.ofNullable(all.get(next))
+                    .orElseThrow(() -> Problem.invalid("There is no audience " + next + "."));
+            if (seen.add(next)) {
+                open.addAll(other.spec().audiences());
+                other.liveSpec().ifPresent(live -> open.addAll(live.audiences()));
+            }
+        }
     }
 
     private void named(AudienceDraft draft, long id) {

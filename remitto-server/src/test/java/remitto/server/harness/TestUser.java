@@ -76,12 +76,17 @@ public final class TestUser {
 
     /** @param body as it goes; none when it is empty */
     public Answer send(String method, String path, String body) {
+        return send(method, path, body, "application/json");
+    }
+
+    /** @param type media type that the body is said to be of */
+    public Answer send(String method, String path, String body, String type) {
         HttpRequest.Builder request = HttpRequest.newBuilder(base.resolve(path));
         request.method(
                 method,
                 body.isEmpty() ? HttpRequest.BodyPublishers.noBody() : HttpRequest.BodyPublishers.ofString(body));
         if (!body.isEmpty()) {
-            request.header("Content-Type", "application/json");
+            request.header("Content-Type", type);
         }
         cookies.getCookieStore().get(base).stream()
                 .filter(cookie -> cookie.getName().equals("XSRF-TOKEN"))

@@ -1,0 +1,179 @@
+package remitto.server.failure;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.math.BigDecimal;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+import remitto.core.route.RouteSpec;
+import remitto.server.harness.TestRoute;
+import remitto.server.harness.TestServer;
+import remitto.server.harness.TestUser;
+
+/** What is wrong is not accepted, and what is malformed is the asker's fault: told as a problem, without a class or a database's word. */
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+class WhatIsWrongTest {
+    private TestServer server;
+    private TestUser editor;
+    private TestRoute shop;
+    private long route;
+
+    @BeforeAll
+    void start() {
+        server = TestServer.start();
+        editor = server.user("EDITOR");
+        shop = new TestRoute(server, editor);
+        route = shop.add(editor, "Recipients", TestRoute.spec(Optional.empty()));
+    }
+
+    @AfterAll
+    void stop() {
+        server.close();
+    }
+
+    private static void isProblem(TestUser.Answer answer, int status) {
+        assertThat(answer.status()).as(answer.text()).isEqualTo(status);
+        assertThat(answer.raw().headers().firstValue("Content-Type").orElse("")).startsWith("application/problem+json");
+        assertThat(answer.json().get("code").asString()).isNotBlank();
+        assertThat(answer.text())
+                .doesNotContain("Exception")
+                .doesNotContain("java.")
+                .doesNotContain("remitto.server")
+                .doesNotContain("springframework")
+                .doesNotContain("PSQL");
+    }
+
+    private TestUser.Answer save(RouteSpec spec) {
+        return editor.post(
+                "/api/routes/" + route + "/versions",
+                Map.of("name", "Recipients", "basedOn", 1, "note", "", "spec", spec));
+    }
+
+    private static RouteSpec after(List<Long> routes) {
+        RouteSpec spec = TestRoute.spec(Optional.empty());
+        return new RouteSpec(
+                spec.mode(),
+                spec.match(),
+                spec.rules(),
+                spec.basis(),
+                spec.guards(),
+                spec.schedule(),
+                spec.leavers(),
+                spec.firstRun(),
+                spec.waves(),
+                routes,
+                spec.joined());
+    }
+
+    @Test
+    void aRouteWaitsNeitherForItselfNorForNoneNorInACircle() {
+        isProblem(save(after(List.of(route))), 422);
+        isProblem(save(after(List.of(999L))), 422);
+        long follower = shop.add(editor, "Follows", after(List.of(route)));
+        TestUser.Answer circle = save(after(List.of(follower)));
+        isProblem(circle, 422);
+        assertThat(circle.detail()).contains("both would wait for ever");
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"-5", "101", "1e308", "0.000001"})
+    void aGuardIsAShareThatThereIs(String percent) {
+        isProblem(save(TestRoute.spec(Optional.of(new BigDecimal(percent)))), 422);
+    }
+
+    @Test
+    void anAudienceIsNeitherWithinItselfNorWithinNoneNorWithoutItsControlGroup() {
+        long one = audience("One", Map.of("kind", "everyone"))
+                .ok()
+                .get("audience")
+                .get("id")
+                .asLong();
+        long two = audience("Two", Map.of("kind", "audience", "audience", one))
+                .ok()
+                .get("audience")
+                .get("id")
+                .asLong();
+        for (long other : List.of(one, two, 999L)) {
+            Map<String, Object> draft = new HashMap<>(draft("One", Map.of("kind", "audience", "audience", other)));
+            draft.put("basedOn", 1);
+            isProblem(editor.post("/api/audiences/" + one + "/versions", draft), 422);
+        }
+        Map<String, Object> without = new HashMap<>(draft("Three", Map.of("kind", "everyone")));
+        without.put("spec", Map.of("condition", Map.of("kind", "everyone"), "sql", "", "zone", "Europe/Oslo"));
+        TestUser.Answer answer = editor.post("/api/audiences", without);
+        isProblem(answer, 400);
+        assertThat(answer.detail()).contains("spec.holdOut");
+    }
+
+    private TestUser.Answer audience(String name, Object condition) {
+        return editor.post("/api/audiences", draft(name, condition));
+    }
+
+    private static Map<String, Object> draft(String name, Object condition) {
+        return Map.of(
+                "name",
+                name,
+                "description",
+                "",
+                "about",
+                "PERSON",
+                "basedOn",
+                0,
+                "spec",
+                Map.of(
+                        "condition",
+                        condition,
+                        "sql",
+                        "",
+                        "zone",
+                        "Europe/Oslo",
+                        "holdOut",
+                        Map.of("percent", 0, "seed", "s")));
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = ';',
+            value = {
+                "POST; /api/routes; {; 400",
+                "POST; /api/routes; []; 400",
+                "POST; /api/routes; {}; 400",
+                "POST; /api/routes; {\"name\": null}; 400",
+                "POST; /api/datasets/preview; {\"sourceId\": \"x\"}; 400",
+                "GET; /api/routes/notanumber; ''; 400",
+                "GET; /api/routes/999999; ''; 404",
+                "GET; /api/nothing/here; ''; 404",
+                "PUT; /api/routes; {}; 405",
+                "GET; /api/explain; ''; 400",
+                "POST; /api/users; {}; 403"
+            })
+    void aMalformedRequestIsTheAskersFault(String method, String path, String body, int status) {
+        isProblem(editor.send(method, path, body), status);
+    }
+
+    @Test
+    void whoIsNotSignedInIsToldSo() {
+        isProblem(server.stranger().get("/api/routes"), 401);
+    }
+
+    @Test
+    void aBodyOfAnotherMediaTypeIsNotTaken() throws Exception {
+        TestUser.Answer answer = editor.send("POST", "/api/routes", "{}", "text/plain");
+        isProblem(answer, 415);
+    }
+
+    @Test
+    void aBodyThatIsTooLargeIsNotRead() {
+        TestUser.Answer answer = editor.send("POST", "/api/routes", "{\"name\": \"" + "x".repeat(3_000_000) + "\"}");
+        isProblem(answer, 413);
+    }
+}
