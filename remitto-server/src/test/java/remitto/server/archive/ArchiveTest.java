@@ -8,7 +8,6 @@ import java.util.Optional;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import remitto.core.route.RouteSpec;
 import remitto.server.harness.TestRoute;
 import remitto.server.harness.TestServer;
 import remitto.server.harness.TestUser;
@@ -92,20 +91,7 @@ class ArchiveTest {
         long waiting = shop.prepare(route).get("id").asLong();
         refused("/api/routes/" + route, "manifest " + waiting);
         editor.post("/api/runs/" + waiting + "/discard", Map.of()).ok();
-        RouteSpec spec = TestRoute.spec(Optional.empty());
-        RouteSpec after = new RouteSpec(
-                spec.mode(),
-                spec.match(),
-                spec.rules(),
-                spec.basis(),
-                spec.guards(),
-                spec.schedule(),
-                spec.leavers(),
-                spec.firstRun(),
-                spec.waves(),
-                List.of(route),
-                spec.joined());
-        long follower = shop.add(editor, "Follows", after);
+        long follower = shop.add(editor, "Follows", TestRoute.after(List.of(route)));
         refused("/api/routes/" + route, "route Follows, which waits for it");
         assertThat(editor.delete("/api/routes/" + follower).status()).isEqualTo(204);
         assertThat(editor.delete("/api/routes/" + route).status()).isEqualTo(204);

@@ -43,37 +43,16 @@ class SuppressedPhoneTest {
     }
 
     private Set<String> sent() {
-        long dataset = editor.post(
-                        "/api/datasets",
-                        Map.of(
-                                "name",
-                                "With phones",
-                                "description",
-                                "",
-                                "sourceId",
-                                shop.source(),
-                                "basedOn",
-                                0,
-                                "definition",
-                                Map.of(
-                                        "query",
-                                        Map.of(
-                                                "kind",
-                                                "sql",
-                                                "text",
-                                                "select id, town, email, phone, nullif(country, '') as country from shop.customers"),
-                                        "columns",
-                                        List.of(
-                                                Map.of("name", "id", "type", "INTEGER", "role", "KEY"),
-                                                Map.of("name", "town", "type", "TEXT", "role", "ATTRIBUTE"),
-                                                Map.of("name", "email", "type", "TEXT", "role", "ATTRIBUTE"),
-                                                Map.of("name", "phone", "type", "TEXT", "role", "IDENTIFIER"),
-                                                Map.of("name", "country", "type", "TEXT", "role", "ATTRIBUTE")))))
-                .ok()
-                .get("id")
-                .asLong();
-        editor.post("/api/datasets/" + dataset + "/in-service", Map.of("version", 1))
-                .ok();
+        long dataset = shop.dataset(
+                editor,
+                "With phones",
+                "select id, town, email, phone, nullif(country, '') as country from shop.customers",
+                Map.of(
+                        "id", "KEY",
+                        "town", "ATTRIBUTE",
+                        "email", "ATTRIBUTE",
+                        "phone", "IDENTIFIER",
+                        "country", "ATTRIBUTE"));
         long route = editor.post(
                         "/api/routes",
                         Map.of(

@@ -58,28 +58,12 @@ class WhatIsWrongTest {
                 Map.of("name", "Recipients", "basedOn", 1, "note", "", "spec", spec));
     }
 
-    private static RouteSpec after(List<Long> routes) {
-        RouteSpec spec = TestRoute.spec(Optional.empty());
-        return new RouteSpec(
-                spec.mode(),
-                spec.match(),
-                spec.rules(),
-                spec.basis(),
-                spec.guards(),
-                spec.schedule(),
-                spec.leavers(),
-                spec.firstRun(),
-                spec.waves(),
-                routes,
-                spec.joined());
-    }
-
     @Test
     void aRouteWaitsNeitherForItselfNorForNoneNorInACircle() {
-        isProblem(save(after(List.of(route))), 422);
-        isProblem(save(after(List.of(999L))), 422);
-        long follower = shop.add(editor, "Follows", after(List.of(route)));
-        TestUser.Answer circle = save(after(List.of(follower)));
+        isProblem(save(TestRoute.after(List.of(route))), 422);
+        isProblem(save(TestRoute.after(List.of(999L))), 422);
+        long follower = shop.add(editor, "Follows", TestRoute.after(List.of(route)));
+        TestUser.Answer circle = save(TestRoute.after(List.of(follower)));
         isProblem(circle, 422);
         assertThat(circle.detail()).contains("both would wait for ever");
     }

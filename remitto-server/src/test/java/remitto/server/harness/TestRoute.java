@@ -1,9 +1,11 @@
 package remitto.server.harness;
 
 import java.math.BigDecimal;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.Receives;
 import remitto.core.guard.Guards;
@@ -94,6 +96,19 @@ public final class TestRoute {
 
     /** A dataset with the key {@code id}, in service. */
     public long dataset(TestUser who, String name, String sql) {
+        return dataset(who, name, definition(sql));
+    }
+
+    /** @param roles of its columns by name; {@code id} is a whole number, all others are texts */
+    public long dataset(TestUser who, String name, String sql, Map<String, String> roles) {
+        List<Map<String, String>> columns = new ArrayList<>();
+        new TreeMap<>(roles)
+                .forEach((column, role) -> columns.add(
+                        Map.of("name", column, "type", column.equals("id") ? "INTEGER" : "TEXT", "role", role)));
+        return dataset(who, name, Map.of("query", Map.of("kind", "sql", "text", sql), "columns", columns));
+    }
+
+    private long dataset(TestUser who, String name, Map<String, Object> definition) {
         long id = who.post(
                         "/api/datasets",
                         Map.of(
@@ -106,7 +121,7 @@ public final class TestRoute {
                                 "basedOn",
                                 0,
                                 "definition",
-                                definition(sql)))
+                                definition))
                 .ok()
                 .get("id")
                 .asLong();
@@ -139,6 +154,23 @@ public final class TestRoute {
                         new Schedule.ByHand("Europe/Oslo"))
                 .leavers(new Leavers.Delete())
                 .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
+    }
+
+    /** The same rules without a limit, for a route that waits for others. */
+    public static RouteSpec after(List<Long> routes) {
+        RouteSpec spec = spec(Optional.empty());
+        return new RouteSpec(
+                spec.mode(),
+                spec.match(),
+                spec.rules(),
+                spec.basis(),
+                spec.guards(),
+                spec.schedule(),
+                spec.leavers(),
+                spec.firstRun(),
+                spec.waves(),
+                routes,
+                spec.joined());
     }
 
     /** Saves a route and puts it in service. */

@@ -6,7 +6,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.TreeMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterAll;
@@ -94,42 +93,17 @@ class PersonalValuesTest {
     }
 
     private long dataset(TestRoute shop) {
-        List<Map<String, String>> columns = new ArrayList<>();
-        new TreeMap<>(Map.of(
+        return shop.dataset(
+                editor,
+                "Customers with names",
+                "select id, given_name, family_name, email, phone, health_note from shop.customers",
+                Map.of(
                         "id", "KEY",
                         "given_name", "ATTRIBUTE",
                         "family_name", "ATTRIBUTE",
                         "email", "IDENTIFIER",
                         "phone", "IDENTIFIER",
-                        "health_note", "SENSITIVE"))
-                .forEach((name, role) -> columns.add(
-                        Map.of("name", name, "type", name.equals("id") ? "INTEGER" : "TEXT", "role", role)));
-        long id = editor.post(
-                        "/api/datasets",
-                        Map.of(
-                                "name",
-                                "Customers with names",
-                                "description",
-                                "",
-                                "sourceId",
-                                shop.source(),
-                                "basedOn",
-                                0,
-                                "definition",
-                                Map.of(
-                                        "query",
-                                        Map.of(
-                                                "kind",
-                                                "sql",
-                                                "text",
-                                                "select id, given_name, family_name, email, phone, health_note from shop.customers"),
-                                        "columns",
-                                        columns)))
-                .ok()
-                .get("id")
-                .asLong();
-        editor.post("/api/datasets/" + id + "/in-service", Map.of("version", 1)).ok();
-        return id;
+                        "health_note", "SENSITIVE"));
     }
 
     @AfterAll
