@@ -156,6 +156,18 @@ public final class TestRoute {
                 .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
     }
 
+    /** Rules of a route that only adds, to a tool that looks nothing up. */
+    public static RouteSpec events(List<FieldRule> rules) {
+        return RouteSpec.of(
+                        Mode.ADD_ONLY,
+                        List.of("ref"),
+                        rules,
+                        new Basis.NotStated(),
+                        Guards.none(),
+                        new Schedule.ByHand("Europe/Oslo"))
+                .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
+    }
+
     /** The same rules without a limit, for a route that waits for others. */
     public static RouteSpec after(List<Long> routes) {
         RouteSpec spec = spec(Optional.empty());
