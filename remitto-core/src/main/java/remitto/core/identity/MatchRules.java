@@ -49,7 +49,28 @@ public record MatchRules(
      * @param block records that are compared with each other at most
      * @param share records that may share an e-mail address, a phone number or an identifier
      */
-    public record GroupLimits(int records, int emails, double weakest, double apart, int block, int share) {}
+    public record GroupLimits(int records, int emails, double weakest, double apart, int block, int share) {
+        private static final int MOST = 1_000_000;
+
+        /** What is wrong with them, a sentence each. Kept apart from making them, so that what was stored stays readable. */
+        public List<String> faults() {
+            List<String> faults = new ArrayList<>();
+            whole(faults, "The number of records of a person", records);
+            whole(faults, "The number of e-mail addresses of a person", emails);
+            whole(faults, "The number of records that are compared with each other", block);
+            whole(faults, "The number of records that share a value", share);
+            if (!Double.isFinite(weakest) || !Double.isFinite(apart)) {
+                faults.add("A weight is a number.");
+            }
+            return faults;
+        }
+
+        private static void whole(List<String> faults, String what, int number) {
+            if (number < 1 || number > MOST) {
+                faults.add(what + " is from 1 to " + MOST + ".");
+            }
+        }
+    }
 
     public MatchRules {
         levels = List.copyOf(levels);

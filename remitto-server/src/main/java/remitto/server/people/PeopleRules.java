@@ -97,6 +97,10 @@ record PeopleRules(
 
     /** @throws Problem naming an attribute that no dataset is tied to, or a rule that says nothing */
     void check(List<Attribute> attributes) {
+        List<String> faults = limits.faults();
+        if (!faults.isEmpty()) {
+            throw Problem.invalid(String.join(" ", faults));
+        }
         Set<String> names = attributes.stream().map(Attribute::name).collect(Collectors.toSet());
         List<MatchRule> rules = new ArrayList<>(join);
         rules.addAll(never);

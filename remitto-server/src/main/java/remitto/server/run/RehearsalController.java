@@ -3,6 +3,8 @@ package remitto.server.run;
 import java.security.Principal;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -51,9 +53,24 @@ class RehearsalController {
         if (wanted.name().isBlank() || wanted.expected().isEmpty()) {
             throw Problem.invalid("Give the example a name and at least one value that is expected.");
         }
+        thatAreThere(routes.get(id), wanted);
         examples.pin(id, wanted.name().strip(), wanted.cells(), wanted.expected(), who.getName());
         journal.write(who.getName(), "pinned example", subject(id), wanted.name());
         return examples.of(id);
+    }
+
+    /** An example over fields or columns that are not there would hold every version out of service. */
+    private void thatAreThere(Routes.Route route, NewPin wanted) {
+        Set<String> fields = new TreeSet<>(wanted.expected().keySet());
+        route.spec().rules().forEach(rule -> fields.remove(rule.field()));
+        Set<String> columns = new TreeSet<>(wanted.cells().keySet());
+        bind(route, route.spec()).bound().columns().list().forEach(column -> columns.remove(column.name()));
+        if (!fields.isEmpty()) {
+            throw Problem.invalid("No rule of this route gives " + String.join(", ", fields) + ".");
+        }
+        if (!columns.isEmpty()) {
+            throw Problem.invalid("The dataset has no column " + String.join(", ", columns) + ".");
+        }
     }
 
     @DeleteMapping("/examples/{example}")

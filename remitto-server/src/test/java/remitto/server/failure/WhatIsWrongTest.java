@@ -18,6 +18,7 @@ import remitto.core.route.RouteSpec;
 import remitto.server.harness.TestRoute;
 import remitto.server.harness.TestServer;
 import remitto.server.harness.TestUser;
+import tools.jackson.databind.node.ObjectNode;
 
 /** What is wrong is not accepted, and what is malformed is the asker's fault: told as a problem, without a class or a database's word. */
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
@@ -142,6 +143,41 @@ class WhatIsWrongTest {
             })
     void aMalformedRequestIsTheAskersFault(String method, String path, String body, int status) {
         isProblem(editor.send(method, path, body), status);
+    }
+
+    @ParameterizedTest
+    @CsvSource({"block, -1", "block, 0", "records, 0", "share, -5", "emails, 2000000"})
+    void matchRulesHaveLimitsThatCanBeKept(String limit, int value) {
+        ObjectNode rules =
+                (ObjectNode) editor.get("/api/people/rules").ok().get("rules").deepCopy();
+        ((ObjectNode) rules.get("limits")).put(limit, value);
+        TestUser.Answer answer =
+                editor.post("/api/people/rules/versions", Map.of("basedOn", 0, "note", "", "rules", rules));
+        isProblem(answer, 422);
+        assertThat(answer.detail()).contains("is from 1 to 1000000");
+    }
+
+    @Test
+    void anExampleSpeaksOfFieldsAndColumnsThatAreThere() {
+        String path = "/api/routes/" + route + "/examples";
+        isProblem(
+                editor.post(
+                        path, Map.of("name", "One", "cells", Map.of("id", "1"), "expected", Map.of("nothing", "x"))),
+                422);
+        isProblem(
+                editor.post(
+                        path, Map.of("name", "One", "cells", Map.of("nothing", "1"), "expected", Map.of("town", "x"))),
+                422);
+        editor.post(
+                        path,
+                        Map.of(
+                                "name",
+                                "One",
+                                "cells",
+                                Map.of("id", "1", "town", "Lervik"),
+                                "expected",
+                                Map.of("town", "Lervik")))
+                .ok();
     }
 
     @Test
