@@ -10,6 +10,7 @@ import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.HexFormat;
@@ -194,5 +195,16 @@ class FileDestinationTest {
                 .hasMessageContaining("outside");
         assertThatThrownBy(() -> new FolderPlace(outbox, "/etc")).hasMessageContaining("outside");
         assertThat(new FolderPlace(outbox, " handed ").check()).endsWith("handed on this machine");
+    }
+
+    @Test
+    void whatIsDeliveredIsReadByItsOwnerAlone() throws IOException {
+        DeliveredFile file = destination(layout(FileForm.Csv.plain(), new FileContent.Everybody(), false))
+                .deliver(WISH, sink -> sink.accept(row(Verdict.ADDED, "1", "a")));
+        Path there = outbox.resolve("handed").resolve(file.path());
+        assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(there)))
+                .isEqualTo("rw-------");
+        assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(there.getParent())))
+                .isEqualTo("rwx------");
     }
 }
