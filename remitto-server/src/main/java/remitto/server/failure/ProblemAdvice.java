@@ -153,9 +153,10 @@ class ProblemAdvice extends ResponseEntityExceptionHandler {
     private static boolean isOurs(Throwable e) {
         StackTraceElement[] trace = e.getStackTrace();
         return e.getMessage() != null
-                && e instanceof IllegalArgumentException
-                && trace.length > 0
-                && trace[0].getClassName().startsWith("remitto.");
+                && (e instanceof Problem
+                        || e instanceof IllegalArgumentException
+                                && trace.length > 0
+                                && trace[0].getClassName().startsWith("remitto."));
     }
 
     /** Whoever asked is gone, so nobody is told. */

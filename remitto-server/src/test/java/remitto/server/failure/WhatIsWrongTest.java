@@ -180,6 +180,20 @@ class WhatIsWrongTest {
                 .ok();
     }
 
+    /** What our own types refuse is told in their words, wherever in the body it stands. */
+    @Test
+    void aGuardOfMatchingIsAShare() {
+        TestUser.Answer answer = editor.put(
+                "/api/people/plan",
+                Map.of(
+                        "guards",
+                        Map.of("joined", 2, "split", 0.5, "gone", 0.9),
+                        "schedule",
+                        Map.of("kind", "by-hand", "zone", "Europe/Oslo")));
+        isProblem(answer, 400);
+        assertThat(answer.detail()).contains("share from 0 to 100 percent");
+    }
+
     @Test
     void whoIsNotSignedInIsToldSo() {
         isProblem(server.stranger().get("/api/routes"), 401);
