@@ -49,21 +49,21 @@ class AccountPagesTest {
     void anAdministratorGivesARightAndTakesAnAccountAway() {
         try (Browser browser = new Browser()) {
             Page page = signedIn(browser, "admin");
-            Api viewer = stack.user("VIEWER");
+            Api approver = stack.user("APPROVER");
             page.navigate(stack.server().address().resolve("/users").toString());
-            press(page, "VIEWER person");
+            press(page, "APPROVER person");
             page.getByRole(AriaRole.GROUP, new Page.GetByRoleOptions().setName("Rights of this user"))
-                    .getByText("See personal values")
+                    .getByText("See sensitive values")
                     .click();
             press(page, "Save user");
-            assertThat(page.getByRole(AriaRole.ROW, new Page.GetByRoleOptions().setName("VIEWER person")))
-                    .containsText("See personal values");
-            assertThat(viewer.get("/api/session").get("rights").toString()).contains("SEE_PERSONAL_VALUES");
+            assertThat(page.getByRole(AriaRole.ROW, new Page.GetByRoleOptions().setName("APPROVER person")))
+                    .containsText("See sensitive values");
+            assertThat(approver.get("/api/session").get("rights").toString()).contains("SEE_SENSITIVE_VALUES");
             assertThat(Browser.axe(page)).isEmpty();
             press(page, "Deactivate");
             assertThat(page.getByText("deactivated", new Page.GetByTextOptions().setExact(true)))
                     .isVisible();
-            org.assertj.core.api.Assertions.assertThatThrownBy(() -> viewer.get("/api/routes"))
+            org.assertj.core.api.Assertions.assertThatThrownBy(() -> approver.get("/api/routes"))
                     .hasMessageContaining("401");
             press(page, "Activate");
             assertThat(page.getByText("deactivated", new Page.GetByTextOptions().setExact(true)))
