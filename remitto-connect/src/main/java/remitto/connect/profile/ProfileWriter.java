@@ -27,6 +27,9 @@ final class ProfileWriter {
 
     private static final String ONE_SETTING = "setting.";
 
+    /** Names a call by run and number, so that a tool's people and ours can speak of the same one. */
+    private static final String CALL_HEADER = "X-Request-ID";
+
     /** Bytes of a request that are kept to be looked at; only a call of many records is longer. */
     private static final int SHOWN = 32_768;
 
@@ -44,6 +47,7 @@ final class ProfileWriter {
         byte[] body = body(how, batch);
         String path = Template.path(how.path(), Map.of("object", batch.object().name()));
         Map<String, String> headers = new HashMap<>();
+        headers.put(CALL_HEADER, batch.onceKey());
         how.onceHeader().ifPresent(name -> headers.put(name, batch.onceKey()));
         how.contentType().ifPresent(type -> headers.put("Content-Type", type));
         boolean answerRead = profile.results().items().isPresent() || how.job().isPresent();

@@ -2,6 +2,7 @@ package remitto.standins.fault;
 
 import io.javalin.Javalin;
 import io.javalin.config.RoutesConfig;
+import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
 import java.util.function.Consumer;
@@ -10,8 +11,9 @@ import remitto.standins.page.Frame;
 import tools.jackson.databind.ObjectMapper;
 
 /** What every stand-in has at its door: a clock, faults, a limit, a log of calls, and their controls. */
-public final class FrontDesk {
+public final class FrontDesk implements AutoCloseable {
     private final FaultPanel faults;
+    private final Witness witness;
     private final CallLog calls = new CallLog();
     private final DeskClock clock = new DeskClock();
     private final CallLimit limit;
@@ -21,8 +23,10 @@ public final class FrontDesk {
     /**
      * @param kinds the faults it can have, of {@link FaultPanel#KINDS}
      * @param most calls taken within any window
+     * @param data of the stand-in; its witness writes beside it
      */
-    public FrontDesk(List<String> kinds, int most, Duration window, Frame frame, ObjectMapper json) {
+    public FrontDesk(List<String> kinds, int most, Duration window, Frame frame, ObjectMapper json, Path data) {
+        this.witness = new Witness(Testimony.beside(data), json);
         this.faults = new FaultPanel(kinds);
         this.frame = frame;
         this.limit = new CallLimit(most, window);
@@ -34,7 +38,7 @@ public final class FrontDesk {
     }
 
     public Gate gate() {
-        return new Gate(faults, limit, calls, clock, json);
+        return new Gate(faults, limit, calls, witness, clock, json);
     }
 
     /**
@@ -53,5 +57,10 @@ public final class FrontDesk {
                     new FaultControls(faults, limit, calls, clock, json).mount(config.routes);
                 })
                 .start(port);
+    }
+
+    @Override
+    public void close() {
+        witness.close();
     }
 }

@@ -3,6 +3,7 @@ package remitto.standins.fault;
 import io.javalin.http.Context;
 import java.time.Clock;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
@@ -10,17 +11,23 @@ import java.util.Set;
 import java.util.function.Supplier;
 import org.eclipse.jetty.ee10.servlet.ServletContextRequest;
 import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.ObjectMapper;
 
 /** What every call passes: the faults somebody switched on, the limit, the sign-in, and the log of calls. */
 public final class Gate {
+    /** After these the caller has no answer to believe. */
+    private static final Set<String> UNHEARD = Set.of("drop-before", "drop-after", "not-json");
+
     private final FaultPanel faults;
     private final CallLimit limit;
     private final CallLog calls;
+    private final Witness witness;
     private final Clock clock;
     private final ObjectMapper json;
 
-    public Gate(FaultPanel faults, CallLimit limit, CallLog calls, Clock clock, ObjectMapper json) {
+    public Gate(FaultPanel faults, CallLimit limit, CallLog calls, Witness witness, Clock clock, ObjectMapper json) {
+        this.witness = witness;
         this.faults = faults;
         this.limit = limit;
         this.calls = calls;
@@ -28,8 +35,26 @@ public final class Gate {
         this.json = json;
     }
 
-    /** A call that got through. @param partial every other record of it is to be refused */
-    public record Through(String client, boolean partial) {}
+    /**
+     * A call that got through.
+     *
+     * @param partial every other record of it is to be refused
+     * @param told takes what the answer says of each line, in their order
+     */
+    public record Through(String client, boolean partial, List<String> told) {
+        /** What a person writes, which nobody counts. */
+        public static Through atTheDesk(String client) {
+            return new Through(client, false, new ArrayList<>());
+        }
+    }
+
+    /** Names the lines that a call would write, each the same whenever it comes in again. */
+    public interface Lines {
+        List<String> of(JsonNode body);
+    }
+
+    /** A call that only reads. */
+    public static final Lines NONE = body -> List.of();
 
     /** Answers a call that got through. */
     public interface Handler {
@@ -50,9 +75,46 @@ public final class Gate {
      * @param client who calls; empty for nobody known
      * @param problem name under which answers say what is wrong
      * @param expire makes every sign-in invalid
+     * @param lines those it would write
      */
     public void pass(
-            Context context, Supplier<Optional<String>> client, String problem, Runnable expire, Handler handler) {
+            Context context,
+            Supplier<Optional<String>> client,
+            String problem,
+            Runnable expire,
+            Lines lines,
+            Handler handler) {
+        List<String> told = new ArrayList<>();
+        Optional<Long> seen = lines == NONE ? Optional.empty() : Optional.of(received(context, lines));
+        Set<String> kinds = passed(context, client, problem, expire, told, handler);
+        boolean lost = kinds.stream().anyMatch(UNHEARD::contains);
+        seen.ifPresent(call -> witness.ended(call, context.statusCode(), !lost, told));
+    }
+
+    private long received(Context context, Lines lines) {
+        return witness.received(
+                clock.instant(),
+                Optional.ofNullable(context.header("X-Request-ID")).orElse(""),
+                context.path(),
+                named(context, lines));
+    }
+
+    private List<String> named(Context context, Lines lines) {
+        try {
+            return lines.of(json.readTree(context.bodyAsBytes()));
+        } catch (JacksonException e) {
+            return List.of();
+        }
+    }
+
+    /** @return the faults that struck it */
+    private Set<String> passed(
+            Context context,
+            Supplier<Optional<String>> client,
+            String problem,
+            Runnable expire,
+            List<String> told,
+            Handler handler) {
         List<FaultPanel.Fault> struck = faults.strike(context.path());
         Set<String> kinds = new HashSet<>();
         struck.forEach(fault -> kinds.add(fault.fault()));
@@ -76,7 +138,7 @@ public final class Gate {
                 context.header("WWW-Authenticate", "Bearer error=\"invalid_token\"");
                 answer(context, 401, problem, "the sign-in is unknown or has expired");
             } else {
-                handle(context, new Through(who, kinds.contains("partial")), problem, handler);
+                handle(context, new Through(who, kinds.contains("partial"), told), problem, handler);
             }
             if (kinds.contains("drop-after")) {
                 drop(context);
@@ -85,6 +147,7 @@ public final class Gate {
             }
         }
         calls.add(clock.instant(), who, context.method().name(), context.path(), context.statusCode());
+        return kinds;
     }
 
     private void handle(Context context, Through through, String problem, Handler handler) {

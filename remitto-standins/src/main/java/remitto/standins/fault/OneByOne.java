@@ -10,11 +10,17 @@ import tools.jackson.databind.node.ObjectNode;
  *
  * @param told name of the list of answers, @param place name of an entry's number in its answer
  * @param most entries of one call
+ * @param word name under which an entry is told of
  */
-public record OneByOne(String told, String place, int most) {
+public record OneByOne(String told, String place, int most, String word) {
     /** What becomes of one entry; it is told in the answer. */
     public interface Entry {
         void take(JsonNode entry, ObjectNode answer);
+    }
+
+    /** Names the lines of a call by what they are. @param list name of its list of entries */
+    public Gate.Lines lines(String list) {
+        return body -> body.path(list).valueStream().map(JsonNode::toString).toList();
     }
 
     /**
@@ -31,6 +37,7 @@ public record OneByOne(String told, String place, int most) {
         for (JsonNode entry : entries) {
             ObjectNode one = list.addObject().put(place, at);
             (through.partial() && at % 2 == 1 ? refused : taken).take(entry, one);
+            through.told().add(one.path(word).asString(""));
             at++;
         }
         return answer;

@@ -38,6 +38,7 @@ public final class Foghorn implements AutoCloseable {
     private final ObjectMapper json;
     private final DurableLog log;
     private final Clock clock;
+    private final FrontDesk desk;
     private final Gate gate;
     private final FoghornFrame frame = new FoghornFrame();
     private final List<Message> messages = new ArrayList<>();
@@ -52,7 +53,7 @@ public final class Foghorn implements AutoCloseable {
                 line -> messages.add(new Message(
                         Instant.parse(line.get("at").asString()),
                         line.get("text").asString())));
-        FrontDesk desk = new FrontDesk(FAULTS, CALLS, WINDOW, frame, json);
+        desk = new FrontDesk(FAULTS, CALLS, WINDOW, frame, json, data);
         clock = desk.clock();
         gate = desk.gate();
         app = desk.open(port, LARGEST_BODY, this::mount);
@@ -72,8 +73,11 @@ public final class Foghorn implements AutoCloseable {
 
     private void mount(RoutesConfig routes) {
         routes.get("/", context -> context.html(page()));
-        routes.get("/hooks/{hook}/about", context -> guarded(context, () -> about(context)));
-        routes.post("/hooks/{hook}/say", context -> guarded(context, () -> say(context)));
+        routes.get("/hooks/{hook}/about", context -> guarded(context, Gate.NONE, through -> about(context)));
+        routes.post(
+                "/hooks/{hook}/say",
+                context -> guarded(
+                        context, body -> List.of(body.path("text").asString("")), through -> say(context, through)));
         routes.get("/control/messages", context -> {
             synchronized (messages) {
                 context.contentType("application/json").result(json.writeValueAsBytes(messages));
@@ -88,13 +92,14 @@ public final class Foghorn implements AutoCloseable {
         });
     }
 
-    private void guarded(Context context, Runnable handler) {
+    private void guarded(Context context, Gate.Lines lines, Gate.Handler handler) {
         gate.pass(
                 context,
                 () -> HOOK.equals(context.pathParam("hook")) ? Optional.of("hook") : Optional.empty(),
                 "problem",
                 () -> {},
-                through -> handler.run());
+                lines,
+                handler);
     }
 
     private void about(Context context) {
@@ -102,7 +107,7 @@ public final class Foghorn implements AutoCloseable {
                 .result(json.writeValueAsBytes(json.createObjectNode().put("room", "Harbour office")));
     }
 
-    private void say(Context context) {
+    private void say(Context context, Gate.Through through) {
         JsonNode body = json.readTree(context.bodyAsBytes());
         String text = body.path("text").asString("").strip();
         if (text.isEmpty() || text.length() > 500) {
@@ -114,6 +119,7 @@ public final class Foghorn implements AutoCloseable {
                     json.createObjectNode().put("at", message.at().toString()).put("text", text));
             messages.add(message);
         }
+        through.told().add("taken");
         context.contentType("application/json").result("{}");
     }
 
@@ -132,5 +138,6 @@ public final class Foghorn implements AutoCloseable {
     public void close() {
         app.stop();
         log.close();
+        desk.close();
     }
 }

@@ -30,7 +30,7 @@ public final class Gangway implements AutoCloseable {
             .toList();
 
     private static final int BATCH = 100;
-    private static final OneByOne ROWS = new OneByOne("told", "at", BATCH);
+    private static final OneByOne ROWS = new OneByOne("told", "at", BATCH, "said");
     private static final int CALLS = 50;
     private static final Duration WINDOW = Duration.ofSeconds(5);
     private static final long LARGEST_BODY = 1_000_000L;
@@ -38,13 +38,14 @@ public final class Gangway implements AutoCloseable {
     private final Javalin app;
     private final GangStore store;
     private final ObjectMapper json;
+    private final FrontDesk desk;
     private final Gate gate;
 
     private Gangway(int port, Path data) {
         json = JsonMapper.builder().build();
         store = new GangStore(data, json);
         GangFrame frame = new GangFrame();
-        FrontDesk desk = new FrontDesk(FAULTS, CALLS, WINDOW, frame, json);
+        desk = new FrontDesk(FAULTS, CALLS, WINDOW, frame, json, data);
         gate = desk.gate();
         app = desk.open(port, LARGEST_BODY, routes -> {
             mount(routes);
@@ -73,9 +74,15 @@ public final class Gangway implements AutoCloseable {
         routes.get("/g/{object}/slots", context -> guarded(context, through -> slots(context)));
         routes.post("/g/{object}/seek", context -> guarded(context, through -> seek(context)));
         routes.get("/g/{object}/all", context -> guarded(context, through -> all(context)));
-        routes.post("/g/{object}/fresh", context -> guarded(context, through -> rows(context, through, this::fresh)));
-        routes.patch("/g/{object}/known", context -> guarded(context, through -> rows(context, through, this::known)));
-        routes.post("/g/{object}/drop", context -> guarded(context, through -> rows(context, through, this::drop)));
+        routes.post(
+                "/g/{object}/fresh",
+                context -> guarded(context, ROWS.lines("rows"), through -> rows(context, through, this::fresh)));
+        routes.patch(
+                "/g/{object}/known",
+                context -> guarded(context, ROWS.lines("rows"), through -> rows(context, through, this::known)));
+        routes.post(
+                "/g/{object}/drop",
+                context -> guarded(context, ROWS.lines("rows"), through -> rows(context, through, this::drop)));
         routes.delete("/control/data", context -> {
             store.clear();
             context.status(204);
@@ -83,11 +90,16 @@ public final class Gangway implements AutoCloseable {
     }
 
     private void guarded(Context context, Gate.Handler handler) {
+        guarded(context, Gate.NONE, handler);
+    }
+
+    private void guarded(Context context, Gate.Lines lines, Gate.Handler handler) {
         gate.pass(
                 context,
                 () -> PASS.equals(context.header("Gangway-Pass")) ? Optional.of("halvorn") : Optional.empty(),
                 "trouble",
                 () -> {},
+                lines,
                 handler);
     }
 
@@ -230,5 +242,6 @@ public final class Gangway implements AutoCloseable {
     public void close() {
         app.stop();
         store.close();
+        desk.close();
     }
 }

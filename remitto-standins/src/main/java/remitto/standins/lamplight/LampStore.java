@@ -104,6 +104,11 @@ final class LampStore implements AutoCloseable {
         return apply(line);
     }
 
+    /** Whether a job was taken under a key. */
+    synchronized boolean knows(String key) {
+        return !key.isEmpty() && byKey.containsKey(key);
+    }
+
     synchronized void clear() {
         log.clear();
         made.forEach(one -> members.remove(one.id()));

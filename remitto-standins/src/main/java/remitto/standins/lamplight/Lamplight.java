@@ -15,6 +15,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import remitto.standins.fault.FaultPanel;
 import remitto.standins.fault.FrontDesk;
 import remitto.standins.fault.Gate;
+import remitto.standins.fault.Testimony;
 import remitto.standins.page.Html;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.ObjectMapper;
@@ -50,6 +51,7 @@ public final class Lamplight implements AutoCloseable {
     private final LampStore store;
     private final ObjectMapper json;
     private final Clock clock;
+    private final FrontDesk desk;
     private final Gate gate;
     private final LampFrame frame = new LampFrame();
     private final Map<String, Integer> asked = new ConcurrentHashMap<>();
@@ -57,7 +59,7 @@ public final class Lamplight implements AutoCloseable {
     private Lamplight(int port, Path data) {
         json = JsonMapper.builder().build();
         store = new LampStore(data, LISTS.stream().map(MatchList::id).toList(), json);
-        FrontDesk desk = new FrontDesk(FAULTS, CALLS, WINDOW, frame, json);
+        desk = new FrontDesk(FAULTS, CALLS, WINDOW, frame, json, data);
         clock = desk.clock();
         gate = desk.gate();
         app = desk.open(port, LARGEST_BODY, this::mount);
@@ -82,7 +84,8 @@ public final class Lamplight implements AutoCloseable {
         routes.get("/ads/lists", context -> guarded(context, through -> lists(context)));
         routes.post("/ads/lists", context -> guarded(context, through -> make(context)));
         routes.post(
-                "/ads/lists/{list}/jobs", context -> guarded(context, through -> submit(context, through.partial())));
+                "/ads/lists/{list}/jobs",
+                context -> guarded(context, Lamplight::members, through -> submit(context, through)));
         routes.get("/ads/jobs/{job}", context -> guarded(context, through -> job(context)));
         routes.get(
                 "/control/lists/{list}",
@@ -94,12 +97,25 @@ public final class Lamplight implements AutoCloseable {
         });
     }
 
+    private static List<String> members(JsonNode body) {
+        List<String> lines = new ArrayList<>();
+        body.path("members")
+                .forEach(member -> lines.add(
+                        body.path("do").asString("") + " " + member.path("hash").asString("")));
+        return lines;
+    }
+
     private void guarded(Context context, Gate.Handler handler) {
+        guarded(context, Gate.NONE, handler);
+    }
+
+    private void guarded(Context context, Gate.Lines lines, Gate.Handler handler) {
         gate.pass(
                 context,
                 () -> KEY.equals(context.header("X-Lamp-Key")) ? Optional.of("halvorn") : Optional.empty(),
                 "why",
                 () -> {},
+                lines,
                 handler);
     }
 
@@ -143,7 +159,7 @@ public final class Lamplight implements AutoCloseable {
         answer(context, 200, body);
     }
 
-    private void submit(Context context, boolean partial) {
+    private void submit(Context context, Gate.Through through) {
         String list = context.pathParam("list");
         if (!store.has(list) || !byId(list).account().equals(account(context))) {
             throw new Gate.Refusal(404, "no list " + list);
@@ -159,7 +175,9 @@ public final class Lamplight implements AutoCloseable {
             throw new Gate.Refusal(413, "at most " + BATCH + " members at a time, not " + hashes.size());
         }
         String key = Optional.ofNullable(context.header("Once-Key")).orElse("");
-        LampStore.Job job = store.submit(list, action, hashes, key, clock.instant(), partial);
+        boolean known = store.knows(key);
+        LampStore.Job job = store.submit(list, action, hashes, key, clock.instant(), through.partial());
+        hashes.forEach(hash -> through.told().add(known ? Testimony.KNOWN_KEY : "taken"));
         answer(context, 202, json.createObjectNode().put("job", job.id()).put("state", "queued"));
     }
 
@@ -246,5 +264,6 @@ public final class Lamplight implements AutoCloseable {
     public void close() {
         app.stop();
         store.close();
+        desk.close();
     }
 }

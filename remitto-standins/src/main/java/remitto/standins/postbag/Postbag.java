@@ -33,7 +33,7 @@ public final class Postbag implements AutoCloseable {
             .toList();
 
     private static final int BATCH = 200;
-    private static final OneByOne ENTRIES = new OneByOne("receipts", "place", BATCH);
+    private static final OneByOne ENTRIES = new OneByOne("receipts", "place", BATCH, "receipt");
     private static final int CALLS = 80;
     private static final Duration WINDOW = Duration.ofSeconds(8);
     private static final long LARGEST_BODY = 1_000_000L;
@@ -41,13 +41,14 @@ public final class Postbag implements AutoCloseable {
     private final Javalin app;
     private final PostStore store;
     private final ObjectMapper json;
+    private final FrontDesk desk;
     private final Gate gate;
 
     private Postbag(int port, Path data) {
         json = JsonMapper.builder().build();
         store = new PostStore(data, json);
         PostFrame frame = new PostFrame();
-        FrontDesk desk = new FrontDesk(FAULTS, CALLS, WINDOW, frame, json);
+        desk = new FrontDesk(FAULTS, CALLS, WINDOW, frame, json, data);
         gate = desk.gate();
         app = desk.open(port, LARGEST_BODY, routes -> {
             mount(routes);
@@ -82,12 +83,16 @@ public final class Postbag implements AutoCloseable {
         routes.post("/{region}/{kind}/which", context -> guarded(context, through -> which(context)));
         routes.get("/{region}/{kind}/pages/{page}", context -> guarded(context, through -> page(context)));
         routes.post(
-                "/{region}/{kind}/add", context -> guarded(context, through -> entries(context, through, this::add)));
+                "/{region}/{kind}/add",
+                context -> guarded(context, ENTRIES.lines("entries"), through -> entries(context, through, this::add)));
         routes.post(
                 "/{region}/{kind}/change",
-                context -> guarded(context, through -> entries(context, through, this::change)));
+                context ->
+                        guarded(context, ENTRIES.lines("entries"), through -> entries(context, through, this::change)));
         routes.post(
-                "/{region}/{kind}/drop", context -> guarded(context, through -> entries(context, through, this::drop)));
+                "/{region}/{kind}/drop",
+                context ->
+                        guarded(context, ENTRIES.lines("entries"), through -> entries(context, through, this::drop)));
         routes.delete("/control/data", context -> {
             store.clear();
             context.status(204);
@@ -95,11 +100,16 @@ public final class Postbag implements AutoCloseable {
     }
 
     private void guarded(Context context, Gate.Handler handler) {
+        guarded(context, Gate.NONE, handler);
+    }
+
+    private void guarded(Context context, Gate.Lines lines, Gate.Handler handler) {
         gate.pass(
                 context,
                 () -> KEY.equals(context.header("Postbag-Key")) ? Optional.of("halvorn") : Optional.empty(),
                 "sorry",
                 () -> {},
+                lines,
                 through -> {
                     if (!context.pathParam("region").equals(REGION)) {
                         throw new Gate.Refusal(421, "this key is good in the region " + REGION);
@@ -287,5 +297,6 @@ public final class Postbag implements AutoCloseable {
     public void close() {
         app.stop();
         store.close();
+        desk.close();
     }
 }

@@ -34,7 +34,6 @@ final class DeskControls {
             catalogue.reset();
             context.status(204);
         });
-        routes.get("/control/repeats", context -> context.result(Long.toString(store.repeats())));
         routes.delete("/control/data", context -> {
             store.clear();
             catalogue.reset();

@@ -22,8 +22,10 @@ public final class Purser implements AutoCloseable {
     private final Javalin app;
     private final PurserStore store;
     private final Tokens tokens;
+    private final FrontDesk desk;
 
-    private Purser(Javalin app, PurserStore store, Tokens tokens) {
+    private Purser(Javalin app, PurserStore store, Tokens tokens, FrontDesk desk) {
+        this.desk = desk;
         this.app = app;
         this.store = store;
         this.tokens = tokens;
@@ -38,7 +40,7 @@ public final class Purser implements AutoCloseable {
         Catalogue catalogue = Catalogue.load(json, data.resolveSibling(data.getFileName() + ".catalogue"));
         PurserFrame frame = new PurserFrame();
         PurserStore store = new PurserStore(data, catalogue, json);
-        FrontDesk desk = new FrontDesk(FaultPanel.KINDS, CALLS, WINDOW, frame, json);
+        FrontDesk desk = new FrontDesk(FaultPanel.KINDS, CALLS, WINDOW, frame, json, data);
         Tokens tokens = new Tokens(
                 Map.of(CLIENT, SECRET, "harbour-office", "breakwater-2208"),
                 data.resolveSibling(data.getFileName() + ".logins"),
@@ -49,7 +51,7 @@ public final class Purser implements AutoCloseable {
             new PurserPages(catalogue, store, frame, desk.clock(), json).mount(routes);
             new DeskControls(store, catalogue, frame, json).mount(routes);
         });
-        return new Purser(app, store, tokens);
+        return new Purser(app, store, tokens, desk);
     }
 
     public int port() {
@@ -61,5 +63,6 @@ public final class Purser implements AutoCloseable {
         app.stop();
         store.close();
         tokens.close();
+        desk.close();
     }
 }

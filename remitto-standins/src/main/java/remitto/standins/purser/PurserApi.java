@@ -47,14 +47,34 @@ final class PurserApi {
         routes.get("/api/v1/catalogue/{object}", context -> guarded(context, true, through -> describe(context)));
         routes.get("/api/v1/{object}/changes", context -> guarded(context, true, through -> changes(context)));
         routes.post("/api/v1/{object}/find", context -> guarded(context, true, through -> find(context)));
-        routes.post("/api/v1/{object}/batch", context -> guarded(context, true, through -> batch(context, through)));
+        routes.post(
+                "/api/v1/{object}/batch",
+                context -> guarded(context, true, PurserApi::written, through -> batch(context, through)));
         routes.post(
                 "/api/v1/{object}/remove",
-                context -> guarded(context, true, through -> remove(context, through.client())));
+                context -> guarded(context, true, PurserApi::removed, through -> remove(context, through)));
+    }
+
+    private static List<String> written(JsonNode body) {
+        List<String> lines = new ArrayList<>();
+        body.path("records")
+                .forEach(record ->
+                        lines.add(text(body, "by") + "=" + record.path("key").asString("")));
+        return lines;
+    }
+
+    private static List<String> removed(JsonNode body) {
+        List<String> lines = new ArrayList<>();
+        body.path("ids").forEach(id -> lines.add("removed id=" + id.asString("")));
+        return lines;
+    }
+
+    private void guarded(Context context, boolean needsToken, Gate.Handler handler) {
+        guarded(context, needsToken, Gate.NONE, handler);
     }
 
     /** A call as the gate lets it through. */
-    private void guarded(Context context, boolean needsToken, Gate.Handler handler) {
+    private void guarded(Context context, boolean needsToken, Gate.Lines lines, Gate.Handler handler) {
         gate.pass(
                 context,
                 () -> needsToken
@@ -62,6 +82,7 @@ final class PurserApi {
                         : Optional.of("-"),
                 "problem",
                 tokens::expireAll,
+                lines,
                 handler);
     }
 
@@ -206,6 +227,7 @@ final class PurserApi {
         ObjectNode answer = json.createObjectNode();
         ArrayNode results = answer.putArray("results");
         for (Writer.Result result : writer.write(object, policy, wanted, clock.instant(), through)) {
+            through.told().add(result.outcome());
             ObjectNode node = results.addObject();
             node.put("position", result.position())
                     .put("outcome", result.outcome())
@@ -219,7 +241,7 @@ final class PurserApi {
         answer(context, 200, answer);
     }
 
-    private void remove(Context context, String client) {
+    private void remove(Context context, Gate.Through through) {
         CatalogueObject object = writable(context);
         List<PurserStore.Change> changes = new ArrayList<>();
         ObjectNode answer = json.createObjectNode();
@@ -231,13 +253,15 @@ final class PurserApi {
                 if (there) {
                     changes.add(new PurserStore.Change("remove", id.asString(), Map.of()));
                 }
+                String outcome = there ? "removed" : "absent";
+                through.told().add(outcome);
                 results.addObject()
                         .put("position", position++)
-                        .put("outcome", there ? "removed" : "absent")
+                        .put("outcome", outcome)
                         .put("id", id.asString())
                         .putArray("problems");
             }
-            store.apply(object.name(), changes, clock.instant(), client);
+            store.apply(object.name(), changes, clock.instant(), through.client());
         }
         answer(context, 200, answer);
     }

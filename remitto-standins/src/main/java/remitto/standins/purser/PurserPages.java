@@ -140,7 +140,7 @@ final class PurserPages {
                             new Writer.Policy("id", false, true),
                             List.of(new Writer.Wanted(json.getNodeFactory().stringNode(id), fields)),
                             clock.instant(),
-                            new Gate.Through("desk:" + who, false))
+                            Gate.Through.atTheDesk("desk:" + who))
                     .forEach(result -> problems.addAll(result.problems()));
         }
         context.html(record(context, problems));
@@ -180,7 +180,7 @@ final class PurserPages {
                         new Writer.Policy(by, true, false),
                         List.of(new Writer.Wanted(fields.get(by), fields)),
                         clock.instant(),
-                        new Gate.Through("desk:" + who, false))
+                        Gate.Through.atTheDesk("desk:" + who))
                 .get(0);
         if (!result.outcome().equals("added")) {
             throw new BadRequestResponse(result.problems().toString());

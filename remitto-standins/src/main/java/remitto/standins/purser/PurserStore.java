@@ -35,7 +35,6 @@ final class PurserStore implements AutoCloseable {
     private final DurableLog log;
     private long nextId = FIRST_ID;
     private long changeCount;
-    private long repeats;
 
     PurserStore(Path file, Catalogue catalogue, ObjectMapper json) {
         this.json = json;
@@ -145,15 +144,6 @@ final class PurserStore implements AutoCloseable {
         }
         log.append(line);
         changes.forEach(change -> applyInMemory(object, change, at, client));
-    }
-
-    /** A write that would have changed nothing. */
-    synchronized void repeated() {
-        repeats++;
-    }
-
-    synchronized long repeats() {
-        return repeats;
     }
 
     /** Holds everybody else off while a call checks and applies. */

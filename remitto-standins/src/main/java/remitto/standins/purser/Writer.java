@@ -81,7 +81,6 @@ final class Writer {
         if (adding) {
             id = store.newId();
         } else if (same(found.get(0), fields)) {
-            store.repeated();
             return new Result(position, "same", id, List.of());
         }
         String owner = id;
