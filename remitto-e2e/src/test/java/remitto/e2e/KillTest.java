@@ -67,7 +67,7 @@ class KillTest {
     }
 
     @Test
-    void aManifestThatWasBeingDrawnUpIsClosedAndNothingWasSent() throws Exception {
+    void aManifestThatWasBeingDrawnUpIsClosedAndDrawnUpAgainAndNothingWasSent() throws Exception {
         Api api = server();
         Scenario.Ids ids = new Scenario(api).setUp(stack.places());
         stack.desk.faults("[{\"fault\":\"latency\",\"on\":\"find\",\"share\":1,\"millis\":1500}]");
@@ -81,9 +81,11 @@ class KillTest {
         assertThat(closed.get("state").asString()).isEqualTo("INTERRUPTED");
         assertThat(closed.get("message").asString()).contains("nothing was sent");
         assertThat(new WriteLog(stack.folder).effects("contact")).isEmpty();
-        long next = again.post("/api/routes/" + ids.passes() + "/runs", Map.of())
-                .get("runId")
-                .asLong();
-        assertThat(again.await(next).get("state").asString()).isEqualTo("DRAWN");
+        again.awaitAll();
+        JsonNode next =
+                again.get("/api/runs?routeId=" + ids.passes()).get("runs").get(0);
+        assertThat(next.get("id").asLong()).isGreaterThan(run);
+        assertThat(next.get("state").asString()).isEqualTo("DRAWN");
+        assertThat(next.get("trigger").asString()).isEqualTo("HAND");
     }
 }

@@ -111,9 +111,16 @@ final class Stack implements AutoCloseable {
         server = Optional.of(RunningServer.start(properties(), clock));
     }
 
-    /** Kills the server, and starts another whose clock says that the first has been silent for long enough. */
+    /** Kills the server, and starts another when the first has been silent for long enough. */
     void killServer() {
         server().kill();
+        try (Connection connection = databases.owner(remittoDatabase);
+                Statement statement = connection.createStatement()) {
+            statement.execute("update run set beat_at = beat_at - interval '30 seconds';"
+                    + " update open_call set opened_at = opened_at - interval '30 seconds'");
+        } catch (SQLException e) {
+            throw new IllegalStateException(e);
+        }
         RunningServer next = RunningServer.start(properties());
         next.clock().set(server().clock().instant().plusSeconds(30));
         server = Optional.of(next);

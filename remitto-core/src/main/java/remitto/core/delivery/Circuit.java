@@ -17,7 +17,8 @@ import java.util.Optional;
 public record Circuit(int failures, int openings, Optional<Instant> openSince, Optional<Instant> tryAt, String reason) {
     private static final int OPENS_AFTER = 5;
     private static final Duration FIRST_WAIT = Duration.ofSeconds(5);
-    private static final Duration LONGEST_WAIT = Duration.ofMinutes(5);
+    /** No wait is longer; one that seems so was counted by a clock that has been set back since. */
+    public static final Duration LONGEST_WAIT = Duration.ofMinutes(5);
 
     public static Circuit closed() {
         return new Circuit(0, 0, Optional.empty(), Optional.empty(), "");
@@ -29,7 +30,8 @@ public record Circuit(int failures, int openings, Optional<Instant> openSince, O
 
     /** True when a call may be made: it is closed, or its wait is over. */
     public boolean allows(Instant now) {
-        return tryAt.filter(at -> now.isBefore(at)).isEmpty();
+        return tryAt.filter(at -> now.isBefore(at) && !at.isAfter(now.plus(LONGEST_WAIT)))
+                .isEmpty();
     }
 
     /** After a call that got no answer, or one that says the destination is broken. */

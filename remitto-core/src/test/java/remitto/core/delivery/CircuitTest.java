@@ -27,6 +27,13 @@ class CircuitTest {
     }
 
     @Test
+    void aClockThatIsSetBackMakesNobodyWaitLongerThanTheLongestWait() {
+        Circuit open = failedTimes(5);
+        assertThat(open.allows(NOW.minusSeconds(100))).isFalse();
+        assertThat(open.allows(NOW.minusSeconds(3600))).isTrue();
+    }
+
+    @Test
     void callsThatWereUnderWayWhenItOpenedDoNotLengthenTheWait() {
         assertThat(failedTimes(9).tryAt()).isEqualTo(failedTimes(5).tryAt());
     }

@@ -146,11 +146,12 @@ public class Circuits {
     public List<Long> dueForATry() {
         return jdbc.sql("""
                         update circuit set try_at = :later where destination_id in (
-                          select destination_id from circuit where open_since is not null and try_at <= :now
+                          select destination_id from circuit where open_since is not null and (try_at <= :now or try_at > :never)
                           for update skip locked)
                         returning destination_id
                         """)
                 .param("now", Rows.time(clock.instant()))
+                .param("never", Rows.time(clock.instant().plus(Circuit.LONGEST_WAIT)))
                 .param("later", Rows.time(clock.instant().plusSeconds(TRY_SECONDS)))
                 .query(Long.class)
                 .list();

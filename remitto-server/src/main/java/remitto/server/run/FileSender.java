@@ -194,6 +194,7 @@ class FileSender {
             String object = route.described().description().name();
             WholeFiles.FileWish wish = new WholeFiles.FileWish(
                     object, route.name(), runId, runs.get(runId).startedAt(), number);
+            stop.awaitHold();
             for (int attempt = 1; stop.goesOn(); attempt++) {
                 try {
                     WholeFiles.DeliveredFile file = destination.deliver(

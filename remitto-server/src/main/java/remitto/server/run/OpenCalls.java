@@ -2,17 +2,19 @@ package remitto.server.run;
 
 import java.sql.SQLException;
 import java.time.Clock;
-import java.time.Instant;
+import java.time.Duration;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
-import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.manifest.Verdict;
 import remitto.server.platform.Rows;
 
-/** Calls that were written down before they were made. One that is still here after a crash has no known outcome. */
+/**
+ * Calls that were written down before they were made. One that is still here after a crash has no known outcome. When that was, and how
+ * long it is ago, is told by the database's clock alone: those of servers may differ, or be set.
+ */
 @Component
 class OpenCalls {
     private final JdbcClient jdbc;
@@ -23,7 +25,7 @@ class OpenCalls {
         this.clock = clock;
     }
 
-    record OpenCall(int number, Verdict verdict, List<Integer> lines, Instant openedAt) {}
+    record OpenCall(int number, Verdict verdict, List<Integer> lines) {}
 
     /**
      * Writes down a call that is about to be made.
@@ -42,7 +44,7 @@ class OpenCalls {
     private void open(long runId, int epoch, int number, Verdict verdict, Integer[] lines) {
         int opened = jdbc.sql("""
                         insert into open_call (run_id, call_no, epoch, verdict, lines, opened_at)
-                        select :run, :number, :epoch, :verdict, :lines, :now
+                        select :run, :number, :epoch, :verdict, :lines, clock_timestamp()
                         where exists (select 1 from run where id = :run and epoch = :epoch and state = 'SENDING')
                         on conflict (run_id, call_no) do update
                         set epoch = excluded.epoch, lines = excluded.lines, opened_at = excluded.opened_at
@@ -52,7 +54,6 @@ class OpenCalls {
                 .param("epoch", epoch)
                 .param("verdict", verdict.name())
                 .param("lines", lines)
-                .param("now", Rows.time(clock.instant()))
                 .update();
         if (opened == 0) {
             throw new RunLost(runId);
@@ -69,13 +70,12 @@ class OpenCalls {
     /** Calls that no answer is written down of. */
     List<OpenCall> of(long runId) {
         return jdbc.sql(
-                        "select call_no, verdict, lines, opened_at from open_call where run_id = ? and answered_at is null order by call_no")
+                        "select call_no, verdict, lines from open_call where run_id = ? and answered_at is null order by call_no")
                 .param(runId)
                 .query((row, at) -> new OpenCall(
                         row.getInt("call_no"),
                         Verdict.valueOf(row.getString("verdict")),
-                        numbers(row.getArray("lines")),
-                        Rows.time(row, "opened_at")))
+                        numbers(row.getArray("lines"))))
                 .list();
     }
 
@@ -120,8 +120,14 @@ class OpenCalls {
         return Arrays.asList((Integer[]) array.getArray());
     }
 
-    Optional<Instant> newest(long runId) {
-        return of(runId).stream().map(OpenCall::openedAt).max(Instant::compareTo);
+    /** How long ago the newest call was written down that no answer is known of; zero when there is none. */
+    Duration sinceNewest(long runId) {
+        double seconds = jdbc.sql("select coalesce(extract(epoch from clock_timestamp() - max(opened_at)), 0)::float8"
+                        + " from open_call where run_id = ? and answered_at is null")
+                .param(runId)
+                .query(Double.class)
+                .single();
+        return Duration.ofMillis(Math.max(0, (long) (seconds * 1000)));
     }
 
     void close(long runId, int number) {

@@ -153,10 +153,9 @@ class Outcomes {
                         .params(maker.runId(), maker.call(), maker.epoch())
                         .update()
                 : jdbc.sql(
-                                "update open_call set lines = ?, opened_at = ? where run_id = ? and call_no = ? and epoch = ?")
+                                "update open_call set lines = ?, opened_at = clock_timestamp() where run_id = ? and call_no = ? and epoch = ?")
                         .params(
                                 settlement.again.stream().map(Line::number).toArray(Integer[]::new),
-                                Rows.time(clock.instant()),
                                 maker.runId(),
                                 maker.call(),
                                 maker.epoch())

@@ -21,6 +21,7 @@ import remitto.connect.warehouse.WarehouseProblem;
 import remitto.core.dataset.Row;
 import remitto.server.destination.Circuits;
 import remitto.server.destination.Connections;
+import remitto.server.platform.DatabaseTrouble;
 import remitto.server.platform.Lane;
 import remitto.server.platform.Problem;
 import remitto.server.route.BoundRoute;
@@ -251,6 +252,10 @@ public class RunKeeper {
             circuits.broken(route.destinationId(), e);
             fail(runId, message(e));
         } catch (RuntimeException e) {
+            if (DatabaseTrouble.ended(e)) {
+                leave(runId, e);
+                return;
+            }
             LOG.error("Run {} failed", runId, e);
             fail(runId, "This is our fault; the server's log says what happened");
         } finally {
@@ -289,11 +294,20 @@ public class RunKeeper {
                     "Whether those who are left may still be sent to cannot be read from the source: "
                             + e.getMessage());
         } catch (RuntimeException e) {
+            if (DatabaseTrouble.ended(e)) {
+                leave(runId, e);
+                return;
+            }
             LOG.error("Sending run {} failed", runId, e);
             runs.halt(runId, owner, Halt.FAULT, "This is our fault; the server's log says what happened");
         } finally {
             working.end(runId, progress);
         }
+    }
+
+    /** Nobody beats for it any more, so that it is taken over, by this process or another, once the database can be asked again. */
+    private static void leave(long runId, RuntimeException why) {
+        LOG.warn("Run {} was interrupted by the database and goes on later: {}", runId, why.getMessage());
     }
 
     private void close(long runId, Sender.Result result, Progress progress) {
@@ -410,8 +424,12 @@ public class RunKeeper {
             try {
                 deliver(orphan.id(), serviceRoutes.toRun(runs.get(orphan.id()).routeId()), progress);
             } catch (RuntimeException e) {
-                runs.halt(orphan.id(), owner, Halt.FAULT, message(e));
                 working.end(orphan.id(), progress);
+                if (DatabaseTrouble.ended(e)) {
+                    leave(orphan.id(), e);
+                } else {
+                    runs.halt(orphan.id(), owner, Halt.FAULT, message(e));
+                }
             }
         });
     }
@@ -419,18 +437,18 @@ public class RunKeeper {
     private void interrupted(long runId) {
         lines.drop(runId);
         runs.finish(runId, owner, RunState.INTERRUPTED, "The server stopped while it was drawn up; nothing was sent");
-        departAgain(runs.get(runId));
+        drawAgain(runs.get(runId));
     }
 
-    /** Nobody waits at the desk for a departure, so nobody would start it again. */
-    private void departAgain(Run interrupted) {
-        if (interrupted.trigger() != RunTrigger.TIMETABLE) {
+    /** Whoever asked for it may have gone, and a departure had nobody at the desk to begin with. */
+    private void drawAgain(Run interrupted) {
+        if (!interrupted.trigger().whole()) {
             return;
         }
         try {
-            start(interrupted.routeId(), RunTrigger.TIMETABLE, interrupted.startedBy());
+            start(interrupted.routeId(), interrupted.trigger(), interrupted.startedBy());
         } catch (RuntimeException e) {
-            LOG.warn("Route {} could not depart again: {}", interrupted.routeId(), e.getMessage());
+            LOG.warn("Route {} could not be prepared again: {}", interrupted.routeId(), e.getMessage());
         }
     }
 

@@ -1,6 +1,5 @@
 package remitto.server.run;
 
-import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Collection;
@@ -12,15 +11,16 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.server.platform.Rows;
 
-/** Which process works on which run, and what is asked of it. A process that falls silent loses its runs. */
+/**
+ * Which process works on which run, and what is asked of it. A process that falls silent loses its runs. How long it has been silent
+ * is told by the database's clock alone, so that servers whose clocks differ, or are set, agree on it.
+ */
 @Component
 class RunLease {
     private final JdbcClient jdbc;
-    private final Clock clock;
 
-    RunLease(JdbcClient jdbc, Clock clock) {
+    RunLease(JdbcClient jdbc) {
         this.jdbc = jdbc;
-        this.clock = clock;
     }
 
     /** Asks the process that works on a run for something; false when nobody does. */
@@ -59,8 +59,9 @@ class RunLease {
     Set<Long> beat(String owner, Collection<Long> ids) {
         return ids.isEmpty()
                 ? Set.of()
-                : Set.copyOf(jdbc.sql("update run set beat_at = ? where owner = ? and id = any (?) returning id")
-                        .params(Rows.time(clock.instant()), owner, ids.toArray(Long[]::new))
+                : Set.copyOf(jdbc.sql(
+                                "update run set beat_at = clock_timestamp() where owner = ? and id = any (?) returning id")
+                        .params(owner, ids.toArray(Long[]::new))
                         .query(Long.class)
                         .list());
     }
@@ -76,15 +77,15 @@ class RunLease {
      */
     List<Orphan> takeOver(String owner, Collection<Long> working, Duration silence) {
         return jdbc.sql("""
-                        update run set owner = :owner, epoch = epoch + 1, beat_at = :now
-                        where state in ('DRAWING', 'SENDING') and beat_at < :silent
+                        update run set owner = :owner, epoch = epoch + 1, beat_at = clock_timestamp()
+                        where state in ('DRAWING', 'SENDING')
+                          and beat_at < clock_timestamp() - make_interval(secs => :silence)
                           and (owner <> :owner or id <> all (:working))
                         returning id, state
                         """)
                 .param("owner", owner)
                 .param("working", working.toArray(Long[]::new))
-                .param("now", Rows.time(clock.instant()))
-                .param("silent", Rows.time(clock.instant().minus(silence)))
+                .param("silence", silence.toMillis() / 1000.0)
                 .query((row, number) -> new Orphan(row.getLong("id"), RunState.valueOf(row.getString("state"))))
                 .list();
     }

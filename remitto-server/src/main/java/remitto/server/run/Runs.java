@@ -55,7 +55,7 @@ public class Runs {
             long id = jdbc.sql("""
                             insert into run (route_id, trigger, state, route_version, dataset_version, profile_version,
                               object_fingerprint, undo_of, started_by, started_at, owner, epoch, beat_at)
-                            values (?, ?, 'DRAWING', ?, ?, ?, ?, ?, ?, ?, ?, 1, ?) returning id
+                            values (?, ?, 'DRAWING', ?, ?, ?, ?, ?, ?, ?, ?, 1, clock_timestamp()) returning id
                             """)
                     .params(
                             routeId,
@@ -67,8 +67,7 @@ public class Runs {
                             undoOf.orElse(null),
                             who,
                             Rows.time(clock.instant()),
-                            owner,
-                            Rows.time(clock.instant()))
+                            owner)
                     .query(Long.class)
                     .single();
             partitions.ensure(id);
@@ -180,11 +179,11 @@ public class Runs {
         try {
             return jdbc.sql("""
                             update run set state = 'SENDING', approved_by = ?, sent_at = ?, owner = ?, epoch = epoch + 1,
-                              beat_at = ?, message = '', wave_passed = halt = 'WAVE', halt = '', wish = '',
+                              beat_at = clock_timestamp(), message = '', wave_passed = halt = 'WAVE', halt = '', wish = '',
                               answered_at = null, finished_at = null
                             where id = ? and state in ('DRAWN', 'STOPPED', 'HALTED')
                             """)
-                            .params(who, Rows.time(clock.instant()), owner, Rows.time(clock.instant()), id)
+                            .params(who, Rows.time(clock.instant()), owner, id)
                             .update()
                     == 1;
         } catch (DuplicateKeyException e) {

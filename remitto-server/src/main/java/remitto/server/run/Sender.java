@@ -1,8 +1,6 @@
 package remitto.server.run;
 
 import java.time.Clock;
-import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -11,6 +9,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -167,9 +166,8 @@ class Sender {
             if (open.isEmpty()) {
                 return;
             }
-            Instant last = calls.newest(runId).orElseThrow();
             if (profile.confirm() != Profile.Confirm.KEY) {
-                stop.pause(Duration.between(clock.instant(), last.plus(Delivery.settlesAfter(profile))));
+                stop.pause(Delivery.settlesAfter(profile).minus(calls.sinceNewest(runId)));
             }
             for (OpenCalls.OpenCall call : open) {
                 if (!stop.goesOn()) {
@@ -213,7 +211,20 @@ class Sender {
                 Thread.currentThread().interrupt();
                 stop.halt(Halt.FAULT, "The server was stopped");
             } finally {
-                pool.shutdown();
+                endAll(pool);
+            }
+        }
+
+        /** Whoever takes the run up next finds nobody at work on it. */
+        private void endAll(ExecutorService pool) {
+            stop.halt(Halt.NONE, "");
+            pool.shutdown();
+            try {
+                if (!pool.awaitTermination(Delivery.settlesAfter(profile).toMillis(), TimeUnit.MILLISECONDS)) {
+                    LOG.warn("Run {}: calls are still under way", runId);
+                }
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
             }
         }
 
