@@ -30,26 +30,25 @@ public final class Bench {
                                 number(all, "--again").orElse(0))
                         .run();
             case "memory" -> new MemoryBench(number(all, "--rows").orElse(1_000_000)).run();
-            case "crash" -> crash(number(all, "--times").orElse(20));
+            case "crash" -> crash(all);
             default -> {
                 System.err.println(
-                        "usage: bench compare --rows N | send --rows N --away MILLIS | shape --rows N | identity --records N --seed N --namesakes N --again N | audience --people N [--kept] | memory --rows N | limit --seconds N | crash --times N");
+                        "usage: bench compare --rows N | send --rows N --away MILLIS | shape --rows N | identity --records N --seed N --namesakes N --again N | audience --people N [--kept] | memory --rows N | limit --seconds N | crash --times N --seed N [--no-small-disk]");
                 System.exit(2);
             }
         }
     }
 
-    private static void crash(int times) throws Exception {
+    private static void crash(List<String> all) throws Exception {
+        int times = number(all, "--times").orElse(20);
+        long seed = number(all, "--seed").map(Integer::longValue).orElseGet(() -> System.nanoTime() % 1_000_000);
         CrashRun.Verdict verdict = new CrashRun(
-                        CrashRun.jars(
-                                Path.of(System.getProperty("remitto.server.jar")),
-                                Path.of(System.getProperty("remitto.standins.jar"))),
-                        times,
-                        9_000,
-                        System.nanoTime())
+                        Path.of(System.getProperty("remitto.bench.jar")),
+                        Path.of(System.getProperty("remitto.standins.jar")),
+                        CrashRun.Plan.whole(times, seed, !all.contains("--no-small-disk")))
                 .run();
         System.out.println("crash times=" + times + " " + verdict);
-        System.exit(verdict.lost() + verdict.doubled() + verdict.wrong() == 0 ? 0 : 1);
+        System.exit(verdict.isGood() ? 0 : 1);
     }
 
     private static Optional<Integer> number(List<String> args, String name) {

@@ -5,7 +5,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 
-/** A Java program in a process of its own that may be killed and started again. */
+/** A Java program in a process of its own that may be killed, stopped for a while, and started again. */
 final class Child implements AutoCloseable {
     private final List<String> command;
     private final Path log;
@@ -32,6 +32,15 @@ final class Child implements AutoCloseable {
 
     void start() throws IOException {
         process = launch();
+    }
+
+    /** Stops it where it is, as a machine that sleeps would. */
+    void pause() throws IOException, InterruptedException {
+        Signal.STOP.to(List.of(process.pid()));
+    }
+
+    void resume() throws IOException, InterruptedException {
+        Signal.CONT.to(List.of(process.pid()));
     }
 
     boolean isAlive() {

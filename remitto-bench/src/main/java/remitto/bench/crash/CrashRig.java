@@ -6,73 +6,91 @@ import java.net.URI;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.SQLException;
-import java.sql.Statement;
+import java.time.Duration;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.TimeUnit;
 import remitto.demo.Databases;
 import remitto.demo.history.Api;
 import remitto.demo.history.Desk;
-import remitto.demo.history.Scenario;
 import remitto.demo.warehouse.Halvorn;
-import tools.jackson.databind.JsonNode;
 
-/** The whole product in processes that may be killed: cluster, stand-in and server, with one route between them. */
+/**
+ * The whole product in processes that may be killed, stopped and cut off: two servers on one database, each with a strait of its own
+ * between them; stand-ins for the tools; and a warehouse that nobody touches.
+ */
 final class CrashRig implements AutoCloseable {
     private static final String PASSWORD = "crash-2026-crash";
     private static final long SEED = 11;
+    private static final int DISK_MEGABYTES = 1_500;
+    private static final Duration LONGEST_ANSWER = Duration.ofSeconds(20);
+    private static final Duration LONGEST_START = Duration.ofMinutes(3);
 
     final Path folder;
+    final Optional<SmallDisk> disk;
     final PgCluster cluster;
-    final Child standIn;
-    final Child server;
-    final Desk desk;
-    final Witness witness;
-    private final Databases databases;
-    private final int serverPort;
-    private Api api;
-    private long repeats;
-    private final long route;
+    final PgCluster harbour;
+    final Child standIns;
+    final List<Ship> servers = new ArrayList<>();
+    final Sea sea;
+    final CrashRoutes.Ids routes;
+    final List<Desk> desks = new ArrayList<>();
+    private final Databases own;
 
-    /** @param jars the packaged server and stand-in */
-    record Jars(Path server, Path standIns) {}
+    /** @param jars the packaged benchmarks, which hold the server, and the stand-ins */
+    record Jars(Path bench, Path standIns) {}
 
-    CrashRig(Jars jars, int people) throws Exception {
+    /** A server with what it stands on. */
+    record Ship(Child process, Strait strait, Path clock, Api api, int port) {
+        void setClock(long seconds) throws IOException {
+            Files.writeString(clock, Long.toString(seconds));
+        }
+    }
+
+    /** @param people of the made-up company, @param small whether the database lies on a disk that can be filled */
+    CrashRig(Jars jars, int people, boolean small) throws Exception {
         folder = Files.createTempDirectory("remitto-crash");
         folder.toFile().setReadable(true, false);
         folder.toFile().setExecutable(true, false);
-        cluster = PgCluster.make(folder);
-        databases = new Databases(cluster.url(), cluster.password());
-        databases.fresh("remitto", "remitto");
-        databases.fresh("halvorn", "halvorn_owner");
-        try (Connection warehouse = databases.owner("halvorn")) {
-            new Halvorn(warehouse, SEED, people, LocalDate.of(2026, 11, 20)).load();
+        Path disks = folder.resolve("disk");
+        disk = small ? Optional.of(SmallDisk.at(disks, DISK_MEGABYTES)) : Optional.empty();
+        cluster = PgCluster.make(disks.resolve("pg"));
+        harbour = PgCluster.make(folder.resolve("harbour"));
+        own = new Databases(cluster.url(), cluster.password());
+        own.fresh("remitto", "remitto");
+        Databases warehouse = new Databases(harbour.url(), harbour.password());
+        warehouse.fresh("halvorn", "halvorn_owner");
+        try (Connection connection = warehouse.owner("halvorn")) {
+            new Halvorn(connection, SEED, people, LocalDate.of(2026, 11, 20)).load();
         }
-        databases.grantReader("halvorn");
-        int purser = freePort();
-        serverPort = freePort();
-        standIn = new Child(
-                folder.resolve("standins.log"),
-                List.of("-jar", jars.standIns().toString(), folder.toString(), Integer.toString(purser)));
-        witness = new Witness(folder.resolve("purser.jsonl"));
-        URI purserAddress = URI.create("http://127.0.0.1:" + purser);
-        desk = new Desk(purserAddress);
-        server = new Child(folder.resolve("server.log"), serverArguments(jars.server()));
-        awaitDesk();
-        api = signIn();
-        desk.limit(false);
-        Scenario.Ids ids = new Scenario(api)
-                .setUp(new Scenario.Places(
-                        "127.0.0.1",
-                        databases.port(),
-                        "halvorn",
+        sea = new Sea(warehouse, "halvorn");
+        sea.prepare();
+        List<Integer> ports = List.of(freePort(), freePort(), freePort());
+        List<String> arguments = new ArrayList<>(List.of("-jar", jars.standIns().toString(), folder.toString()));
+        ports.forEach(port -> arguments.add(Integer.toString(port)));
+        standIns = new Child(folder.resolve("standins.log"), arguments);
+        ports.forEach(port -> desks.add(new Desk(address(port))));
+        awaitDesks();
+        for (String name : List.of("A", "B")) {
+            servers.add(ship(jars.bench(), name));
+            // One after the other: the first makes the tables.
+            awaitServer(servers.get(servers.size() - 1));
+        }
+        routes = new CrashRoutes(servers.get(0).api())
+                .setUp(new CrashRoutes.Places(
+                        harbour.port(),
+                        address(ports.get(0)).toString(),
+                        address(ports.get(1)).toString(),
+                        address(ports.get(2)).toString(),
                         Databases.READER,
-                        Databases.READER_PASSWORD,
-                        purserAddress.toString()));
-        route = ids.passes();
+                        Databases.READER_PASSWORD));
+    }
+
+    private static URI address(int port) {
+        return URI.create("http://127.0.0.1:" + port);
     }
 
     private static int freePort() throws IOException {
@@ -81,44 +99,64 @@ final class CrashRig implements AutoCloseable {
         }
     }
 
-    private List<String> serverArguments(Path jar) {
-        List<String> arguments = new ArrayList<>(List.of("-jar", jar.toString(), "--server.port=" + serverPort));
+    private Ship ship(Path jar, String name) throws IOException {
+        Strait strait = new Strait(cluster.port());
+        int port = freePort();
+        Path clock = folder.resolve("clock-" + name);
+        List<String> arguments = new ArrayList<>(List.of(
+                "-cp",
+                jar.toString(),
+                "-Dloader.main=remitto.bench.crash.SteppedServer",
+                "org.springframework.boot.loader.launch.PropertiesLauncher",
+                clock.toString()));
         Map.of(
+                        "server.port",
+                        Integer.toString(port),
                         "spring.datasource.url",
-                        databases.url("remitto"),
+                        "jdbc:postgresql://127.0.0.1:" + strait.port() + "/remitto",
                         "spring.datasource.username",
                         "remitto",
                         "spring.datasource.password",
-                        databases.password(),
+                        own.password(),
                         "remitto.secret-key-file",
                         folder.resolve("secret.key").toString(),
+                        "remitto.outbox",
+                        folder.resolve("outbox").toString(),
+                        "remitto.session.longest",
+                        "9999d",
                         "remitto.administrator.email",
                         "admin@halvorn.example",
                         "remitto.administrator.password",
                         PASSWORD)
-                .forEach((name, value) -> arguments.add("--" + name + "=" + value));
-        return arguments;
+                .forEach((setting, value) -> arguments.add(setting + "=" + value));
+        Child process = new Child(folder.resolve("server-" + name + ".log"), arguments);
+        return new Ship(process, strait, clock, new Api(address(port), Optional.of(LONGEST_ANSWER)), port);
     }
 
-    void awaitDesk() throws InterruptedException {
-        while (true) {
+    void awaitDesks() throws InterruptedException {
+        for (Desk desk : desks) {
+            while (true) {
+                try {
+                    desk.limit(false);
+                    break;
+                } catch (java.io.UncheckedIOException e) {
+                    still(standIns, "the stand-ins");
+                }
+            }
+        }
+    }
+
+    void awaitServer(Ship ship) throws InterruptedException {
+        long until = System.nanoTime() + LONGEST_START.toNanos();
+        while (System.nanoTime() < until) {
             try {
-                desk.calls(Long.MAX_VALUE - 1);
+                ship.api().signIn("admin@halvorn.example", PASSWORD);
                 return;
-            } catch (java.io.UncheckedIOException e) {
-                still(standIn, "the stand-in");
-            }
-        }
-    }
-
-    private Api signIn() throws InterruptedException {
-        while (true) {
-            try {
-                return new Api(URI.create("http://127.0.0.1:" + serverPort)).signIn("admin@halvorn.example", PASSWORD);
             } catch (java.io.UncheckedIOException | Api.Refused e) {
-                still(server, "the server");
+                still(ship.process(), "a server");
             }
         }
+        throw new IllegalStateException("a server does not answer; its log is in " + folder);
     }
 
     private void still(Child child, String name) throws InterruptedException {
@@ -128,85 +166,54 @@ final class CrashRig implements AutoCloseable {
         TimeUnit.MILLISECONDS.sleep(100);
     }
 
-    /** Changes the warehouse the same way for the same round: several hundred to several thousand rows. */
-    void changeRows(int round) throws SQLException {
-        try (Connection connection = databases.owner("halvorn");
-                Statement statement = connection.createStatement()) {
-            statement.execute(
-                    "update ferry.pass_holders set home_port = (array['TAR','BRE','LYS','SAN','KVA'])[1 + abs(hashtext("
-                            + "pass_number || " + round + ")) % 5] where abs(hashtext('r' || pass_number || " + round
-                            + ")) % 3 > 0");
-            statement.execute("insert into ferry.pass_holders select 'N-' || " + round
-                    + " || '-' || pass_number, given_name, family_name, 'n' || " + round
-                    + " || lower(pass_number) || '@ny.example', null, country, birth_date, home_port, 'active', 'yes',"
-                    + " valid_until, updated_at from ferry.pass_holders where pass_number like 'P-%' and abs(hashtext("
-                    + "'n' || pass_number || " + round + ")) % 20 = 0");
+    void faults(List<String> faults) {
+        for (int at = 0; at < desks.size(); at++) {
+            desks.get(at).faults(faults.get(at));
         }
     }
 
-    /** Asks the server, whatever it takes while something is being started again. */
+    /** Asked of the first server that answers. */
     interface Question<T> {
         T ask(Api api);
     }
 
-    <T> T ask(Question<T> question) throws InterruptedException {
-        while (true) {
+    /** @return empty when none answers now, or one says that it cannot */
+    <T> Optional<T> tryToAsk(Question<T> question) {
+        for (Ship ship : servers) {
             try {
-                return question.ask(api);
-            } catch (java.io.UncheckedIOException | Api.Refused e) {
-                if (e instanceof Api.Refused refused && refused.status() == 409) {
-                    throw refused;
+                return Optional.of(question.ask(ship.api()));
+            } catch (java.io.UncheckedIOException e) {
+                // It is down, or does not answer in time; the other may.
+            } catch (Api.Refused e) {
+                if (e.status() == 401) {
+                    signInAgain(ship);
+                } else if (e.status() < 500) {
+                    throw e;
                 }
-                still(server, "the server");
-                api = signIn();
             }
         }
+        return Optional.empty();
     }
 
-    /** Identical rewrites since the last question; the stand-in forgets them when it is killed. */
-    long repeatsSinceLast() {
-        long now = Long.parseLong(desk.get("/control/repeats"));
-        long fresh = now >= repeats ? now - repeats : now;
-        repeats = now;
-        return fresh;
-    }
-
-    /** Draws up a manifest and starts sending it. */
-    long startSending() throws InterruptedException {
-        long run = ask(one -> one.post("/api/routes/" + route + "/runs", Map.of())
-                .get("runId")
-                .asLong());
-        JsonNode drawn = await(run);
-        if (drawn.get("state").asString().equals("STOPPED")) {
-            throw new IllegalStateException("a guard stopped the run: " + drawn.get("message"));
-        }
-        if (drawn.get("state").asString().equals("DRAWN")) {
-            ask(one -> one.post("/api/runs/" + run + "/send", Map.of()));
-        }
-        return run;
-    }
-
-    JsonNode await(long run) throws InterruptedException {
-        return ask(one -> one.await(run));
-    }
-
-    JsonNode state(long run) throws InterruptedException {
-        return ask(one -> one.get("/api/runs/" + run));
-    }
-
-    /** Sends what is left of a halted run. */
-    void sendRest(long run) throws InterruptedException {
+    private static void signInAgain(Ship ship) {
         try {
-            ask(one -> one.post("/api/runs/" + run + "/send", Map.of()));
-        } catch (Api.Refused alreadyUnderWay) {
-            // it goes on by itself, or somebody else took it up
+            ship.api().signIn("admin@halvorn.example", PASSWORD);
+        } catch (java.io.UncheckedIOException | Api.Refused e) {
+            // The next question tries again.
         }
     }
 
     @Override
     public void close() throws IOException {
-        server.close();
-        standIn.close();
+        for (Ship ship : servers) {
+            ship.process().close();
+            ship.strait().close();
+        }
+        standIns.close();
         cluster.close();
+        harbour.close();
+        if (disk.isPresent()) {
+            disk.get().close();
+        }
     }
 }

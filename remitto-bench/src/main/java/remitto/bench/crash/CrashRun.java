@@ -1,144 +1,245 @@
 package remitto.bench.crash;
 
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Random;
-import java.util.Set;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
-import tools.jackson.databind.JsonNode;
+import remitto.standins.fault.Testimony;
 
 /**
- * Runs one route again and again, while the server, the stand-in and PostgreSQL are killed in turn at random moments
- * and faults are on, and compares what the destination holds in the end with an undisturbed run over the same data.
+ * Sends four routes again and again while faults are on and things are killed, stopped, cut off and filled up, and compares what
+ * the tools hold after every round with the warehouse.
  */
 public final class CrashRun {
-    private static final String FAULTS = """
-            [{"fault":"latency","on":"batch","share":1,"millis":120},{"fault":"server-error","on":"batch","share":0.04},
-             {"fault":"drop-before","on":"batch","share":0.04},{"fault":"drop-after","on":"batch","share":0.04}]
-            """;
-    private static final Set<String> OVER = Set.of("SENT", "CANCELLED", "FAILED", "INTERRUPTED");
+    /** Of Purser, Lamplight and Foghorn. They stay on until the round has ended. */
+    static final List<String> FAULTS = List.of("""
+            [{"fault":"latency","on":"batch","share":1,"millis":150},{"fault":"latency","on":"find","share":1,"millis":60},
+             {"fault":"server-error","on":"batch","share":0.04},{"fault":"drop-before","on":"batch","share":0.04},
+             {"fault":"drop-after","on":"batch","share":0.04},{"fault":"drop-after","on":"remove","share":0.04},
+             {"fault":"expired-token","on":"batch","share":0.05}]
+            """, """
+            [{"fault":"latency","on":"jobs","share":1,"millis":80},{"fault":"drop-after","on":"jobs","share":0.05},
+             {"fault":"server-error","on":"jobs","share":0.05}]
+            """, """
+            [{"fault":"latency","on":"say","share":1,"millis":100},{"fault":"drop-after","on":"say","share":0.05}]
+            """);
+
+    private static final long LONGEST_WAIT_MILLIS = 20_000;
+    private static final int SECOND_BLOW_MILLIS = 2_000;
+    private static final List<Blow> SECONDS = List.of(Blow.KILL_SERVER, Blow.KILL_TOOLS, Blow.KILL_DATABASE);
 
     private final CrashRig.Jars jars;
-    private final int times;
-    private final int people;
+    private final Plan plan;
     private final Random random;
 
-    /** @param people of the made-up company; about two in five hold a pass that is sent */
-    public CrashRun(CrashRig.Jars jars, int times, int people, long seed) {
-        this.jars = jars;
-        this.times = times;
-        this.people = people;
-        this.random = new Random(seed);
+    /**
+     * @param people of the made-up company; about two in five hold a pass that is sent
+     * @param seed what befalls when, up to the moment
+     * @param blows what may befall; all of them in turn
+     */
+    public record Plan(int times, int people, long seed, List<Blow> blows) {
+        /** Everything there is. */
+        public static Plan whole(int times, long seed, boolean smallDisk) {
+            List<Blow> blows = new ArrayList<>(List.of(Blow.values()));
+            if (!smallDisk) {
+                blows.remove(Blow.FULL_DISK);
+            }
+            return new Plan(times, 9_000, seed, blows);
+        }
+
+        /** The quick ones. */
+        public static Plan kills(int times, int people, long seed) {
+            return new Plan(
+                    times,
+                    people,
+                    seed,
+                    List.of(Blow.KILL_SERVER, Blow.KILL_TOOLS, Blow.KILL_DATABASE, Blow.PAUSE_SERVER));
+        }
+    }
+
+    public CrashRun(Path bench, Path standIns, Plan plan) {
+        this.jars = new CrashRig.Jars(bench, standIns);
+        this.plan = plan;
+        this.random = new Random(plan.seed());
     }
 
     /**
-     * What came of it: nothing of the first three, if all is well.
+     * What came of it. All but the last two are to be nothing.
      *
-     * @param repeated harmless identical rewrites the stand-in saw; those before it was killed in a round are not known
+     * @param lost records, removals, messages and rows that are not as the warehouse says, for not having been written
+     * @param doubled lines a tool received again after it had answered them, and things that are there twice
+     * @param wrong fields with another value
+     * @param repeated lines a tool received again after it had taken them unheard
+     * @param helped presses of a person beyond one Send for each manifest
+     * @param paused rounds in which something was stopped and woke up again
+     * @param received lines that the tools received
      */
-    public record Verdict(int lost, int doubled, int wrong, long repeated, long sent) {
+    public record Verdict(int lost, int doubled, int wrong, int repeated, int helped, int paused, long received) {
+        public boolean isGood() {
+            return lost + doubled + wrong + repeated + helped == 0;
+        }
+
         @Override
         public String toString() {
-            return "lost=" + lost + " doubled=" + doubled + " wrong=" + wrong + " repeated=" + repeated;
+            return "lost=" + lost + " doubled=" + doubled + " wrong=" + wrong + " repeated=" + repeated + " helped="
+                    + helped + " paused=" + paused;
         }
-    }
-
-    public static CrashRig.Jars jars(java.nio.file.Path server, java.nio.file.Path standIns) {
-        return new CrashRig.Jars(server, standIns);
     }
 
     public Verdict run() throws Exception {
-        Map<String, Map<String, String>> undisturbed;
-        try (CrashRig rig = new CrashRig(jars, people)) {
-            settle(rig, rig.startSending());
-            for (int round = 1; round <= times; round++) {
-                rig.changeRows(round);
-                settle(rig, rig.startSending());
+        System.out.println("crash seed=" + plan.seed());
+        boolean small = plan.blows().contains(Blow.FULL_DISK);
+        try (CrashRig rig = new CrashRig(jars, plan.people(), small)) {
+            Comparison comparison = new Comparison(rig);
+            Round first = new Round(rig);
+            rig.sea.change(0);
+            first.bringToItsEnd(Map.of());
+            comparison.afterRound(Map.of());
+            List<String> presses = new ArrayList<>(first.presses());
+            int paused = 0;
+            List<Blow> deck = new ArrayList<>();
+            for (int number = 1; number <= plan.times(); number++) {
+                if (deck.isEmpty()) {
+                    deck.addAll(plan.blows());
+                    Collections.shuffle(deck, random);
+                }
+                Blow blow = deck.remove(deck.size() - 1);
+                paused += blow.isPause() ? 1 : 0;
+                Map<String, Long> since = comparison.last();
+                Round round = round(rig, number, blow);
+                int before = faults(comparison);
+                comparison.afterRound(since);
+                presses.addAll(round.presses());
+                tell(number, round, comparison, before);
             }
-            undisturbed = rig.witness.records("contact", "external_ref");
-        }
-        System.out.println("undisturbed: " + undisturbed.size() + " records");
-        try (CrashRig rig = new CrashRig(jars, people)) {
-            settle(rig, rig.startSending());
-            int doubled = 0;
-            long sent = 0;
-            long repeated = 0;
-            for (int round = 1; round <= times; round++) {
-                rig.changeRows(round);
-                rig.desk.faults(FAULTS);
-                int from = rig.witness.length();
-                long run = rig.startSending();
-                kill(rig, round, from);
-                rig.desk.faults("[]");
-                sent += settle(rig, run);
-                doubled += rig.witness.doubled(from);
-                settle(rig, rig.startSending());
-                repeated += rig.repeatsSinceLast();
-            }
-            return compare(undisturbed, rig.witness.records("contact", "external_ref"), doubled, repeated, sent);
-        }
-    }
-
-    private static Verdict compare(
-            Map<String, Map<String, String>> wanted,
-            Map<String, Map<String, String>> found,
-            int doubled,
-            long repeated,
-            long sent) {
-        int lost = 0;
-        int wrong = 0;
-        for (var entry : wanted.entrySet()) {
-            if (!found.containsKey(entry.getKey())) {
-                lost++;
-            } else if (!found.get(entry.getKey()).equals(entry.getValue())) {
-                wrong++;
-                System.out.println("wrong: " + entry.getKey() + " " + found.get(entry.getKey()) + " instead of "
-                        + entry.getValue());
-            }
-        }
-        int more = (int)
-                found.keySet().stream().filter(key -> !wanted.containsKey(key)).count();
-        return new Verdict(lost, doubled + more, wrong, repeated, sent);
-    }
-
-    private void kill(CrashRig rig, int round, int from) throws Exception {
-        while (rig.witness.length() == from) {
-            TimeUnit.MILLISECONDS.sleep(3);
-        }
-        TimeUnit.MILLISECONDS.sleep(random.nextInt(600));
-        String target = new String[] {"server", "stand-in", "PostgreSQL"}[round % 3];
-        System.out.println("round " + round + ": killing " + target);
-        switch (target) {
-            case "server" -> {
-                rig.server.kill();
-                rig.server.start();
-            }
-            case "stand-in" -> {
-                rig.standIn.kill();
-                TimeUnit.MILLISECONDS.sleep(random.nextInt(1500));
-                rig.standIn.start();
-                rig.awaitDesk();
-                rig.desk.limit(false);
-            }
-            default -> {
-                rig.cluster.kill();
-                TimeUnit.MILLISECONDS.sleep(random.nextInt(1500));
-                rig.cluster.start();
-            }
+            return new Verdict(
+                    comparison.lost().size(),
+                    comparison.doubled().size(),
+                    comparison.wrong().size(),
+                    comparison.repeated().size(),
+                    presses.size(),
+                    paused,
+                    received(rig));
         }
     }
 
-    /** Waits for a run, helping a halted one on; returns the lines that were acknowledged. */
-    private static long settle(CrashRig rig, long run) throws Exception {
-        while (true) {
-            JsonNode state = rig.state(run);
-            String name = state.get("state").asString();
-            if (OVER.contains(name)) {
-                return state.get("outcomes").path("ACKNOWLEDGED").asLong(0);
-            }
-            if (name.equals("HALTED") && !state.get("halt").asString().equals("CIRCUIT")) {
-                rig.sendRest(run);
-            }
-            TimeUnit.MILLISECONDS.sleep(100);
+    private static int faults(Comparison comparison) {
+        return comparison.lost().size()
+                + comparison.doubled().size()
+                + comparison.wrong().size()
+                + comparison.repeated().size();
+    }
+
+    private static void tell(int number, Round round, Comparison comparison, int before) {
+        int more = faults(comparison) - before;
+        System.out.println("round " + number + ": " + (more == 0 ? "all as it should be" : more + " faults"));
+        round.presses().forEach(press -> System.out.println("  pressed: " + press));
+        for (List<String> list :
+                List.of(comparison.lost(), comparison.doubled(), comparison.wrong(), comparison.repeated())) {
+            list.stream()
+                    .skip(Math.max(0, list.size() - 3))
+                    .filter(one -> more > 0)
+                    .forEach(one -> System.out.println("  " + one));
         }
+    }
+
+    private static long received(CrashRig rig) {
+        long received = 0;
+        for (String tool : List.of("purser", "lamplight", "foghorn")) {
+            for (Testimony.Call call :
+                    Testimony.of(rig.folder.resolve(tool + ".jsonl")).calls()) {
+                received += call.lines().size();
+            }
+        }
+        return received;
+    }
+
+    private Round round(CrashRig rig, int number, Blow blow) throws Exception {
+        Map<Long, Long> before = new HashMap<>();
+        for (long route : rig.routes.all()) {
+            rig.tryToAsk(api -> api.get("/api/runs?routeId=" + route))
+                    .ifPresent(page ->
+                            before.put(route, page.get("runs").get(0).get("id").asLong()));
+        }
+        rig.sea.change(number);
+        rig.faults(FAULTS);
+        Moment moment = Moment.values()[random.nextInt(Moment.values().length)];
+        boolean twice = random.nextInt(3) == 0;
+        Blow second = SECONDS.get(random.nextInt(SECONDS.size()));
+        long calls = lastCall(rig);
+        long received = Testimony.of(rig.folder.resolve("purser.jsonl")).last();
+        Round round = new Round(rig);
+        CompletableFuture<Void> driven = CompletableFuture.runAsync(() -> drive(round, before));
+        long waited = await(rig, round, moment, calls, received, driven);
+        int more = random.nextInt(moment.spread());
+        TimeUnit.MILLISECONDS.sleep(more);
+        System.out.println("round " + number + ": " + blow + " at " + moment + " (" + waited + " + " + more
+                + " ms), runs " + round.seen() + (twice ? "then " + second : ""));
+        CompletableFuture<Void> after = twice ? secondBlow(rig, second) : CompletableFuture.completedFuture(null);
+        blow.strike(rig, random);
+        after.join();
+        driven.join();
+        rig.faults(List.of("[]", "[]", "[]"));
+        return round;
+    }
+
+    private static void drive(Round round, Map<Long, Long> before) {
+        try {
+            round.bringToItsEnd(before);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    /** Falls within two seconds of the first, while what that broke is perhaps not yet mended. */
+    private CompletableFuture<Void> secondBlow(CrashRig rig, Blow second) {
+        int wait = random.nextInt(SECOND_BLOW_MILLIS);
+        Random own = new Random(random.nextLong());
+        return CompletableFuture.runAsync(() -> {
+            try {
+                TimeUnit.MILLISECONDS.sleep(wait);
+                synchronized (rig) {
+                    second.strike(rig, own);
+                }
+            } catch (Exception e) {
+                throw new IllegalStateException(e);
+            }
+        });
+    }
+
+    private static long lastCall(CrashRig rig) {
+        String calls = rig.desks.get(0).calls(0);
+        int at = calls.lastIndexOf("\"number\":");
+        return at < 0 ? 0 : Long.parseLong(calls.substring(at + 9).replaceAll("^(\\d+).*$", "$1"));
+    }
+
+    /** @return milliseconds it took */
+    private static long await(
+            CrashRig rig, Round round, Moment moment, long calls, long received, CompletableFuture<Void> driven)
+            throws InterruptedException {
+        long start = System.currentTimeMillis();
+        while (!has(rig, round, moment, calls, received)
+                && !driven.isDone()
+                && System.currentTimeMillis() - start < LONGEST_WAIT_MILLIS) {
+            TimeUnit.MILLISECONDS.sleep(5);
+        }
+        return System.currentTimeMillis() - start;
+    }
+
+    private static boolean has(CrashRig rig, Round round, Moment moment, long calls, long received) {
+        return switch (moment) {
+            case DRAWING -> round.seen().contains("DRAWING");
+            case LOOKING_UP -> rig.desks.get(0).calls(calls).contains("/find");
+            case SIGNING_IN ->
+                round.hasBegunSending() && rig.desks.get(0).calls(calls).contains("/oauth/token");
+            case SENDING -> Testimony.of(rig.folder.resolve("purser.jsonl")).last() > received;
+            case ACKNOWLEDGING ->
+                Testimony.of(rig.folder.resolve("purser.jsonl")).last() > received + 4;
+        };
     }
 }

@@ -24,7 +24,8 @@ final class PgCluster implements AutoCloseable {
         this.port = port;
     }
 
-    static PgCluster make(Path parent) throws IOException, InterruptedException {
+    /** @param folder its own, which need not be there yet */
+    static PgCluster make(Path folder) throws IOException, InterruptedException {
         Path programs;
         try (var versions = Files.list(Path.of("/usr/lib/postgresql"))) {
             programs = versions.map(version -> version.resolve("bin"))
@@ -36,7 +37,6 @@ final class PgCluster implements AutoCloseable {
         try (ServerSocket socket = new ServerSocket(0)) {
             port = socket.getLocalPort();
         }
-        Path folder = parent.resolve("pg");
         Files.createDirectories(folder);
         PgCluster cluster = new PgCluster(folder, programs, "crash-" + port, port);
         cluster.init();
@@ -85,7 +85,7 @@ final class PgCluster implements AutoCloseable {
                             "-w",
                             "-o",
                             "-p " + port + " -c listen_addresses=127.0.0.1 -c unix_socket_directories=" + folder
-                                    + " -c max_connections=100",
+                                    + " -c max_connections=120 -c max_wal_size=192MB -c min_wal_size=48MB",
                             "start")
                     == 0) {
                 return;
@@ -95,11 +95,41 @@ final class PgCluster implements AutoCloseable {
         throw new IllegalStateException("PostgreSQL did not start; see " + folder.resolve("log"));
     }
 
+    /** After a disk that was full it may have given up. */
+    void startIfItStopped() throws IOException, InterruptedException {
+        TimeUnit.SECONDS.sleep(1);
+        if (tryAsOwner(programs.resolve("pg_ctl").toString(), "-D", data(), "status") != 0) {
+            start();
+        }
+    }
+
     void kill() throws IOException {
         String pid = Files.readAllLines(folder.resolve("data").resolve("postmaster.pid"))
                 .get(0)
                 .strip();
         ProcessHandle.of(Long.parseLong(pid)).ifPresent(ProcessHandle::destroyForcibly);
+    }
+
+    /** Stops all its processes where they are. */
+    void pause() throws IOException, InterruptedException {
+        Signal.STOP.to(processes());
+    }
+
+    void resume() throws IOException, InterruptedException {
+        Signal.CONT.to(processes());
+    }
+
+    private List<Long> processes() throws IOException {
+        long first = Long.parseLong(Files.readAllLines(folder.resolve("data").resolve("postmaster.pid"))
+                .get(0)
+                .strip());
+        List<Long> all = new ArrayList<>(List.of(first));
+        ProcessHandle.of(first).ifPresent(one -> one.descendants().forEach(child -> all.add(child.pid())));
+        return all;
+    }
+
+    int port() {
+        return port;
     }
 
     String url() {

@@ -18,6 +18,9 @@ import tools.jackson.core.JsonPointer;
 
 /** Makes the calls of a profile, signed in, and again where that does no harm. Safe to share between threads. */
 final class Caller {
+    /** Tools that let one sign-in in at a time end ours whenever another server of ours, or another thread, signs in. */
+    private static final int RENEWALS = 3;
+
     private final Profile profile;
     private final Login login;
     private final Wire wire;
@@ -35,7 +38,7 @@ final class Caller {
     /** A call that may be made as often as needed, until it succeeds or all tries are used up. */
     Reply reading(String method, String path, Optional<byte[]> body) {
         String last = "";
-        boolean renewed = false;
+        int renewals = 0;
         for (int attempt = 1; attempt <= backoff.tries(); attempt++) {
             try {
                 Answered answered = once(method, path, body, Map.of(), true, Leave.ALWAYS);
@@ -43,8 +46,7 @@ final class Caller {
                 if (reply.status() < 300) {
                     return reply;
                 }
-                if (reply.status() == 401 && !renewed) {
-                    renewed = true;
+                if (reply.status() == 401 && renewals++ < RENEWALS) {
                     renewed(answered.used());
                     continue;
                 }
@@ -66,14 +68,16 @@ final class Caller {
     }
 
     /**
-     * A call that is made once; only a token that ran out is renewed, once.
+     * A call that is made once; only a token that ran out is renewed, and again when somebody else's sign-in ended it meanwhile.
      *
      * @param answerRead the answer says something that is needed, so that one that is not JSON is no answer
      */
     Reply writing(
             String method, String path, byte[] body, Map<String, String> headers, boolean answerRead, Leave leave) {
         Answered answered = once(method, path, Optional.of(body), headers, answerRead, leave);
-        if (answered.reply().status() == 401 && renewed(answered.used())) {
+        for (int renewals = 0;
+                answered.reply().status() == 401 && renewals < RENEWALS && renewed(answered.used());
+                renewals++) {
             answered = once(method, path, Optional.of(body), headers, answerRead, leave);
         }
         return answered.reply();

@@ -6,7 +6,9 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.time.Duration;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
 import tools.jackson.databind.JsonNode;
@@ -21,9 +23,16 @@ public final class Api {
     private final HttpClient http =
             HttpClient.newBuilder().cookieHandler(cookies).build();
     private final URI base;
+    private final Optional<Duration> longest;
 
     public Api(URI base) {
+        this(base, Optional.empty());
+    }
+
+    /** @param longest how long an answer may take; after that it is as if nobody answered */
+    public Api(URI base, Optional<Duration> longest) {
         this.base = base;
+        this.longest = longest;
     }
 
     /** An answer that is not a success. */
@@ -155,6 +164,7 @@ public final class Api {
     }
 
     private String exchange(HttpRequest.Builder request) {
+        longest.ifPresent(request::timeout);
         cookies.getCookieStore().get(base).stream()
                 .filter(cookie -> cookie.getName().equals("XSRF-TOKEN"))
                 .findFirst()

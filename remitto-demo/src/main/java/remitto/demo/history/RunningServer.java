@@ -31,7 +31,7 @@ public final class RunningServer implements AutoCloseable {
                 .initializers(
                         (GenericApplicationContext fresh) -> fresh.registerBean("clock", Clock.class, () -> clock))
                 .run(Stream.concat(
-                                Stream.of("--server.port=0"),
+                                Stream.of("--server.port=0").filter(port -> !properties.containsKey("server.port")),
                                 properties.entrySet().stream()
                                         .map(entry -> "--" + entry.getKey() + "=" + entry.getValue()))
                         .toArray(String[]::new));

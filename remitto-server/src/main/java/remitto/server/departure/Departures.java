@@ -25,6 +25,7 @@ import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
+import remitto.server.platform.DueWork;
 import remitto.server.platform.Lane;
 import remitto.server.platform.LaneDataSource;
 import remitto.server.route.Routes;
@@ -33,6 +34,9 @@ import remitto.server.run.RunDecisions;
 /** Lets routes depart when they are due. The scheduler library sees to it that one process at a time looks. */
 @Component
 public class Departures {
+    /** What looking is called in the scheduler's table. */
+    static final String TASK = "departures";
+
     private static final Logger LOG = LoggerFactory.getLogger(Departures.class);
     private static final Duration LOOK = Duration.ofSeconds(2);
     private static final int AT_ONCE = 4;
@@ -51,8 +55,7 @@ public class Departures {
         this.decisions = decisions;
         this.works = works;
         this.clock = clock;
-        RecurringTask<Void> look =
-                Tasks.recurring("departures", FixedDelay.of(LOOK)).execute((instance, context) -> look());
+        RecurringTask<Void> look = Tasks.recurring(TASK, FixedDelay.of(LOOK)).execute((instance, context) -> look());
         this.scheduler = Scheduler.create(lanes.pool(Lane.BEAT))
                 .startTasks(look)
                 .threads(1)

@@ -18,6 +18,7 @@ import remitto.server.masking.Personal;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
+import remitto.server.secret.Place;
 import remitto.server.secret.Secrets;
 
 /** The tools that receive data, with the objects they described last. */
@@ -82,7 +83,7 @@ public class Destinations {
                 .param(id)
                 .query(byte[].class)
                 .optional()
-                .map(secrets::open)
+                .map(kept -> secrets.open(place(id), kept))
                 .orElseThrow(() -> Problem.notFound("destination " + id));
     }
 
@@ -117,26 +118,34 @@ public class Destinations {
 
     @Transactional
     long add(Wanted wanted, Profile profile, int version) {
-        long id = jdbc.sql("""
+        // Known first, since secrets are sealed for the row that they are kept in.
+        long id = jdbc.sql("select nextval(pg_get_serial_sequence('destination', 'id'))")
+                .query(Long.class)
+                .single();
+        jdbc.sql("""
                         insert into destination
-                          (name, profile, profile_version, settings, secret, sign_in, limits_off, created_at)
-                        values (?, ?, ?, ?::jsonb, ?, ?, ?, ?) returning id
+                          (id, name, profile, profile_version, settings, secret, sign_in, limits_off, created_at)
+                        overriding system value values (?, ?, ?, ?, ?::jsonb, ?, ?, ?, ?)
                         """)
                 .params(
+                        id,
                         wanted.name(),
                         profile.profile(),
                         version,
                         json.write(part(profile, wanted.settings(), false)),
-                        secrets.seal(part(profile, wanted.settings(), true)),
+                        secrets.seal(place(id), part(profile, wanted.settings(), true)),
                         wanted.signIn(),
                         wanted.limitsOff(),
                         Rows.time(clock.instant()))
-                .query(Long.class)
-                .single();
+                .update();
         jdbc.sql("insert into pace (destination_id, next_at) values (?, ?)")
                 .params(id, Rows.time(clock.instant()))
                 .update();
         return id;
+    }
+
+    private static Place place(long id) {
+        return Place.of("destination", id);
     }
 
     /** Secrets that are not among the settings stay as they are. */
@@ -152,7 +161,7 @@ public class Destinations {
                 .params(
                         wanted.name(),
                         json.write(part(profile, wanted.settings(), false)),
-                        secrets.seal(kept),
+                        secrets.seal(place(id), kept),
                         wanted.signIn(),
                         id)
                 .update();

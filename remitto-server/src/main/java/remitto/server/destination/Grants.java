@@ -9,6 +9,7 @@ import org.springframework.stereotype.Component;
 import remitto.connect.signin.Grant;
 import remitto.connect.signin.Grant.Tokens;
 import remitto.server.platform.Rows;
+import remitto.server.secret.Place;
 import remitto.server.secret.Secrets;
 
 /** What people allowed by signing in at the tools, sealed, and renewed by one process at a time. */
@@ -49,7 +50,7 @@ class Grants {
                             renewed_at = null, renewing_until = null
                         """)
                 .param("id", destinationId)
-                .param("sealed", seal(tokens))
+                .param("sealed", seal(destinationId, tokens))
                 .param("who", who)
                 .param("now", Rows.time(clock.instant()))
                 .update();
@@ -65,12 +66,16 @@ class Grants {
         return new RenewedGrant(new Row(destinationId), clock);
     }
 
-    private byte[] seal(Tokens tokens) {
-        return secrets.seal(Map.of("access", tokens.access(), "refresh", tokens.refresh()));
+    private byte[] seal(long destinationId, Tokens tokens) {
+        return secrets.seal(place(destinationId), Map.of("access", tokens.access(), "refresh", tokens.refresh()));
     }
 
-    private Tokens open(byte[] sealed) {
-        Map<String, String> kept = secrets.open(sealed);
+    private static Place place(long destinationId) {
+        return Place.of("destination_grant", destinationId);
+    }
+
+    private Tokens open(long destinationId, byte[] sealed) {
+        Map<String, String> kept = secrets.open(place(destinationId), sealed);
         return new Tokens(kept.getOrDefault("access", ""), kept.getOrDefault("refresh", ""));
     }
 
@@ -86,7 +91,8 @@ class Grants {
         public Optional<RenewedGrant.Kept> read() {
             return jdbc.sql("select sealed, revision from destination_grant where destination_id = ?")
                     .param(destinationId)
-                    .query((row, number) -> new RenewedGrant.Kept(open(row.getBytes("sealed")), row.getInt("revision")))
+                    .query((row, number) ->
+                            new RenewedGrant.Kept(open(destinationId, row.getBytes("sealed")), row.getInt("revision")))
                     .optional();
         }
 
@@ -112,7 +118,7 @@ class Grants {
                             set sealed = :sealed, revision = revision + 1, renewed_at = :now, renewing_until = null
                             where destination_id = :id and revision = :revision
                             """)
-                    .param("sealed", seal(fresh))
+                    .param("sealed", seal(destinationId, fresh))
                     .param("now", Rows.time(clock.instant()))
                     .param("id", destinationId)
                     .param("revision", revision)

@@ -12,6 +12,7 @@ import org.apache.commons.codec.digest.DigestUtils;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.server.platform.Rows;
+import remitto.server.secret.Place;
 import remitto.server.secret.Secrets;
 
 /** Sign-ins that were begun here and have not come back from the tool. Each serves once, for who began it. */
@@ -38,6 +39,7 @@ class SignInAttempts {
         byte[] bytes = new byte[24];
         random.nextBytes(bytes);
         String state = HexFormat.of().formatHex(bytes);
+        String hash = DigestUtils.sha256Hex(state);
         Instant now = clock.instant();
         jdbc.sql("delete from sign_in_attempt where asked_at < ?")
                 .param(Rows.time(now.minus(LIFE)))
@@ -47,14 +49,18 @@ class SignInAttempts {
                         values (?, ?, ?, ?, ?, ?)
                         """)
                 .params(
-                        DigestUtils.sha256Hex(state),
+                        hash,
                         destinationId,
-                        secrets.seal(Map.of("verifier", verifier)),
+                        secrets.seal(place(hash), Map.of("verifier", verifier)),
                         back.toString(),
                         who,
                         Rows.time(now))
                 .update();
         return state;
+    }
+
+    private static Place place(String stateHash) {
+        return new Place("sign_in_attempt", stateHash);
     }
 
     Optional<Attempt> end(String state, String who) {
@@ -68,7 +74,8 @@ class SignInAttempts {
                         Rows.time(clock.instant().minus(LIFE)))
                 .query((row, number) -> new Attempt(
                         row.getLong("destination_id"),
-                        secrets.open(row.getBytes("sealed")).getOrDefault("verifier", ""),
+                        secrets.open(place(DigestUtils.sha256Hex(state)), row.getBytes("sealed"))
+                                .getOrDefault("verifier", ""),
                         URI.create(row.getString("back"))))
                 .optional();
     }

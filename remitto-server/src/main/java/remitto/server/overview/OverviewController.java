@@ -12,6 +12,7 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import remitto.server.departure.TimetableHealth;
 import remitto.server.destination.Circuits;
 import remitto.server.destination.SchemaChanges;
 import remitto.server.held.HeldRecords;
@@ -31,6 +32,7 @@ class OverviewController {
     private final HeldRecords held;
     private final Circuits circuits;
     private final SchemaChanges changes;
+    private final TimetableHealth timetable;
     private final Clock clock;
 
     OverviewController(
@@ -40,7 +42,9 @@ class OverviewController {
             HeldRecords held,
             Circuits circuits,
             SchemaChanges changes,
+            TimetableHealth timetable,
             Clock clock) {
+        this.timetable = timetable;
         this.jdbc = jdbc;
         this.routes = routes;
         this.runs = runs;
@@ -72,9 +76,16 @@ class OverviewController {
     /** One hour of one destination: lines acknowledged in it. */
     record Load(Instant hour, String destination, long records) {}
 
-    /** @param circuits destinations that do not answer; @param changes what destinations changed and nobody saw yet */
+    /**
+     * The home page.
+     *
+     * @param circuits destinations that do not answer
+     * @param changes what destinations changed and nobody saw yet
+     * @param timetableLateSince when it was last seen whether a route is due; absent while that is as often as it should be
+     */
     record Board(
             Instant now,
+            Optional<Instant> timetableLateSince,
             List<Departure> departures,
             SinceMidnight since,
             List<Load> load,
@@ -129,14 +140,15 @@ class OverviewController {
                 .map(route -> new Departure(
                         route, Optional.ofNullable(latest.get(route.id())), heldByRoute.getOrDefault(route.id(), 0L)))
                 .toList();
-        return new Board(now, departures, since(from), load(from), circuits.open(), changes.unseen());
+        return new Board(
+                now, timetable.lateSince(), departures, since(from), load(from), circuits.open(), changes.unseen());
     }
 
     private SinceMidnight since(Instant from) {
         return jdbc.sql("""
                         select coalesce(sum(r.read_count), 0) as read, coalesce(sum(r.unchanged), 0) as unchanged,
                           coalesce(sum(r.held), 0) as held,
-                          (select count(*) from line_outcome where state = 'ACKNOWLEDGED' and answered_at >= :from) as sent
+                          (select sum(records) from answered_quarter where quarter >= :from) as sent
                         from run r where r.started_at >= :from and r.trigger <> 'TRIAL' and r.state <> :failed
                         """)
                 .param("from", Rows.time(from))
@@ -148,11 +160,11 @@ class OverviewController {
 
     private List<Load> load(Instant from) {
         return jdbc.sql("""
-                        select date_trunc('hour', m.answered_at) as hour, d.name as destination, count(*) as records
-                        from line_outcome m
+                        select date_trunc('hour', m.quarter) as hour, d.name as destination, sum(m.records) as records
+                        from answered_quarter m
                         join run r on r.id = m.run_id join route t on t.id = r.route_id
                         join destination d on d.id = t.destination_id
-                        where m.state = 'ACKNOWLEDGED' and m.answered_at >= ?
+                        where m.quarter >= ?
                         group by 1, 2 order by 1, 2
                         """)
                 .param(Rows.time(from))

@@ -3,7 +3,7 @@ package remitto.server.people;
 import java.time.Instant;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
-import remitto.server.departure.DueWork;
+import remitto.server.platform.DueWork;
 import remitto.server.platform.Problem;
 
 /** Joins records when that is due. A run that is due while another is under way is made up for at the next look. */

@@ -7,7 +7,7 @@ import java.util.concurrent.Executors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
-import remitto.server.departure.DueWork;
+import remitto.server.platform.DueWork;
 
 /** Carries erasures on until they are done, whatever is interrupted. */
 @Component

@@ -9,6 +9,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -20,6 +22,7 @@ import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
 import remitto.server.rights.mark.ErasedMarks;
 import remitto.server.run.RecordsOfPerson;
+import tools.jackson.databind.JsonNode;
 
 /**
  * Erasures, in their order: what comes in of the person is turned away from the moment somebody asks; then everything here is
@@ -79,6 +82,8 @@ class Erasures {
     /**
      * @param counts by kind of data, what was forgotten here
      * @param sources by dataset, the rows of the person it has; Remitto reads them and cannot remove them
+     * @param underWay what is being done just now, in a sentence; blank when nothing is
+     * @param unreached what it could not reach, in sentences; known once all is forgotten here
      * @param waitsFor why it does not go on just now; blank when it does
      * @param letBackIn why its marks were taken away again; blank while they hold
      */
@@ -91,13 +96,24 @@ class Erasures {
             Optional<Instant> finishedAt,
             Map<String, Long> counts,
             Map<String, Long> sources,
+            String underWay,
+            List<String> unreached,
             String waitsFor,
             String letBackIn,
             List<Removal> removals) {}
 
-    /** What an erasure would do. @param sharedAddresses addresses that somebody else has too, and that are not marked */
+    /**
+     * What an erasure would do.
+     *
+     * @param unreached what it could not reach, in sentences
+     * @param sharedAddresses addresses that somebody else has too, and that are not marked
+     */
     record ErasureOutlook(
-            Map<String, Long> sources, List<Removal> removals, Map<String, Long> counts, long sharedAddresses) {}
+            Map<String, Long> sources,
+            List<Removal> removals,
+            List<String> unreached,
+            Map<String, Long> counts,
+            long sharedAddresses) {}
 
     /** Tries it all and takes it back. */
     ErasureOutlook outlook(long person) {
@@ -112,7 +128,8 @@ class Erasures {
                             select count(distinct a.hash) from person_address a join person_address o on o.hash = a.hash
                               and o.person_id <> a.person_id where a.person_id = ?
                             """).param(person).query(Long.class).single();
-            return new ErasureOutlook(sources(person), removals(id), forgetting.forget(person), shared);
+            return new ErasureOutlook(
+                    sources(person), removals(id), forgetting.unreached(), forgetting.forget(person), shared);
         });
     }
 
@@ -217,11 +234,13 @@ class Erasures {
             // Joined meanwhile with somebody else's records: those are the person's as well.
             marks.add(id, forgetting.records(), addresses(person.get()));
             forgetting.collect(id);
+            List<String> unreached = forgetting.unreached();
             Map<String, Long> counts = forgetting.forget(person.get());
             jdbc.sql("""
-                            update erasure set person_id = null, forgotten_at = ?, counts = ?::jsonb, waits_for = '' where id = ?
+                            update erasure set person_id = null, forgotten_at = ?, counts = ?::jsonb, unreached = ?::jsonb,
+                              waits_for = '' where id = ?
                             """)
-                    .params(Rows.time(clock.instant()), json.write(counts), id)
+                    .params(Rows.time(clock.instant()), json.write(counts), json.write(unreached), id)
                     .update();
             return true;
         }));
@@ -325,19 +344,46 @@ class Erasures {
         return numbers;
     }
 
+    private static String underWay(boolean forgotten, boolean finished, String waits, List<Removal> removals) {
+        if (finished || !waits.isEmpty()) {
+            return "";
+        }
+        if (!forgotten) {
+            return "All that is kept here of the person is being looked for and taken away.";
+        }
+        Map<String, Long> pending = removals.stream()
+                .filter(one -> one.state() == RemovalState.PENDING)
+                .collect(Collectors.groupingBy(Removal::destination, TreeMap::new, Collectors.counting()));
+        return pending.isEmpty()
+                ? ""
+                : pending.entrySet().stream()
+                        .map(one ->
+                                one.getValue() + (one.getValue() == 1 ? " record at " : " records at ") + one.getKey())
+                        .collect(Collectors.joining(", ", "Being removed: ", "."));
+    }
+
+    private List<String> sentences(String text) {
+        return json.tree(text).valueStream().map(JsonNode::asString).toList();
+    }
+
     private Erasure read(ResultSet row) throws SQLException {
+        List<Removal> removals = removals(row.getLong("id"));
+        Optional<Instant> forgotten = Rows.optionalTime(row, "forgotten_at");
+        Optional<Instant> finished = Rows.optionalTime(row, "finished_at");
         return new Erasure(
                 row.getLong("id"),
                 row.getString("reference"),
                 row.getString("asked_by"),
                 Rows.time(row, "asked_at"),
-                Rows.optionalTime(row, "forgotten_at"),
-                Rows.optionalTime(row, "finished_at"),
+                forgotten,
+                finished,
                 numbers(row.getString("counts")),
                 numbers(row.getString("sources")),
+                underWay(forgotten.isPresent(), finished.isPresent(), row.getString("waits_for"), removals),
+                sentences(row.getString("unreached")),
                 row.getString("waits_for"),
                 row.getString("let_back_in"),
-                removals(row.getLong("id")));
+                removals);
     }
 
     /** @return how many marks were taken away */

@@ -66,12 +66,45 @@ class Forgetting {
                             select from gone_record g where g.route_id = o.route_id and g.ordinal = o.ordinal)) as shared
                           from destination_record d where d.id in (select record_id from gone_record)) w
                         join destination t on t.id = w.destination_id
+                        """).param("erasure", erasure).update() + trials(erasure);
+    }
+
+    /** Records that were written to try a route. */
+    private int trials(long erasure) {
+        return jdbc.sql("""
+                        insert into erasure_removal (erasure_id, number, destination_id, destination, object, remote_id, state, answer)
+                        select :erasure, (select coalesce(max(number), 0) from erasure_removal where erasure_id = :erasure)
+                          + row_number() over (order by t.id), t.destination_id, d.name, t.object, t.remote_id, 'PENDING', ''
+                        from test_record t join route r on r.id = t.route_id
+                        join gone_key k on k.dataset_id = r.dataset_id and k.key = t.source_key
+                        join destination d on d.id = t.destination_id
+                        where t.removed_at is null and not exists (select from erasure_removal e where e.erasure_id = :erasure
+                          and e.destination_id = t.destination_id and e.object = t.object and e.remote_id = t.remote_id)
                         """).param("erasure", erasure).update();
+    }
+
+    /**
+     * What is out of reach, in sentences without a name: files that were handed over, which nobody can take back. Before anything is
+     * forgotten.
+     */
+    List<String> unreached() {
+        return jdbc.sql("""
+                        select d.name, count(distinct f.path) as files, min(f.delivered_at)::date as first, max(f.delivered_at)::date as last
+                        from (select distinct route_id from gone_record) g
+                        join run r on r.route_id = g.route_id join file_delivery f on f.run_id = r.id
+                        join route o on o.id = g.route_id join destination d on d.id = o.destination_id
+                        group by 1 order by 1
+                        """)
+                .query((row, number) -> row.getLong("files") + " file" + (row.getLong("files") == 1 ? "" : "s")
+                        + " handed over to " + row.getString("name") + " from " + row.getString("first") + " to "
+                        + row.getString("last") + " may hold rows of the person; whoever took them removes them there.")
+                .list();
     }
 
     /** @return by kind of data, how many there were; what there was nothing of is missing */
     Map<String, Long> forget(long person) {
         Map<String, Long> counts = new LinkedHashMap<>();
+        words(person, counts);
         heldBack(counts);
         lines(counts);
         known(counts);
@@ -80,6 +113,16 @@ class Forgetting {
         person(person, counts);
         counts.values().removeIf(count -> count == 0);
         return counts;
+    }
+
+    /** An entry of the journal stays, with its place in the chain; what it says in words goes. */
+    private void words(long person, Map<String, Long> counts) {
+        count(counts, "words of the journal", """
+                delete from journal_words w using ledger.journal j where j.id = w.journal_id and (
+                  j.subject_kind = 'person' and j.subject_id = %d
+                  or exists (select from gone_text t where strpos(lower(w.subject || ' ' || w.detail), t.text) > 0)
+                  or exists (select from gone_key k where w.subject = k.key and length(k.key) >= 4))
+                """.formatted(person));
     }
 
     /** Lines that have not gone never will. */
@@ -133,6 +176,17 @@ class Forgetting {
                 from stocktake s, gone_there g where s.id = f.stocktake_id and s.destination_id = g.destination_id
                   and s.object = g.object and f.remote_id = g.remote_id
                 """.formatted(ERASED));
+        count(counts, "findings of stocktakes that name the person", """
+                update stocktake_finding f set remote_id = '', source_key = '', label = '%1$s', known = null, there = null
+                where f.label <> '%1$s' and (
+                  exists (select from gone_text t where strpos(lower(concat_ws(' ', f.known, f.there, f.label)), t.text) > 0)
+                  or exists (select from gone_key k join route r on r.dataset_id = k.dataset_id
+                    where r.id = f.route_id and f.source_key = k.key))
+                """.formatted(ERASED));
+        count(counts, "records of trials", """
+                delete from test_record t using gone_key k, route r
+                where r.id = t.route_id and r.dataset_id = k.dataset_id and t.source_key = k.key
+                """);
         for (String table : List.of("stocktake_seen", "stocktake_alike")) {
             template.update("delete from " + table + " a using stocktake s, gone_there g where s.id = a.stocktake_id"
                     + " and s.destination_id = g.destination_id and s.object = g.object and a.remote_id = g.remote_id");
@@ -146,6 +200,9 @@ class Forgetting {
                 delete from destination_record d using gone_there g where d.id = g.id
                   and not exists (select from record_state s where s.record_id = d.id)
                 """);
+        template.update(
+                "delete from address_trace t using gone_record g where t.route_id = g.route_id and t.ordinal = g.ordinal");
+        template.update("delete from address_trace t using gone_address a where t.address = a.address");
         count(counts, "records that routes met", """
                 update route_record r set source_key = '', label = '%s', key_high = (random() * 9e18)::bigint,
                   key_low = (random() * 9e18)::bigint

@@ -67,6 +67,10 @@ class AcknowledgedLines {
             ), released as (
               delete from held h using got
               where h.route_id = :route and h.by_destination and h.source_key = got.source_key
+            ), counted as (
+              insert into answered_quarter (run_id, quarter, records)
+              select :run, date_bin('15 minutes', at, 'epoch'), count(*) from got group by 2
+              on conflict (run_id, quarter) do update set records = answered_quarter.records + excluded.records
             )
             insert into line_outcome (run_id, line, state, remote_id, answer, answered_at)
             select :run, line, :acknowledged, remote, answer, at from got

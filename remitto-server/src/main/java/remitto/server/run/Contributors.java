@@ -30,7 +30,7 @@ class Contributors {
               where v.saved_at > at
             union select v.author, 'changed its audience' from audience_version v join spec on spec.audience_id = v.audience_id, since
               where v.saved_at > at
-            union select actor_id::text, 'loosened its guards' from journal, since
+            union select actor_id::text, 'loosened its guards' from ledger.journal, since
               where subject_kind = 'route' and subject_id = :route and action = 'loosened guards' and journal.at > since.at
             order by what
             """;

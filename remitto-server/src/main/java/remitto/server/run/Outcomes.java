@@ -215,6 +215,15 @@ class Outcomes {
                 LineState.ACKNOWLEDGED,
                 done.stream().map(Settlement.Acknowledged::remoteId).toList(),
                 done.stream().map(Settlement.Acknowledged::answer).toList());
+        jdbc.sql("""
+                        insert into answered_quarter (run_id, quarter, records)
+                        values (:run, date_bin('15 minutes', :now::timestamptz, 'epoch'), :records)
+                        on conflict (run_id, quarter) do update set records = answered_quarter.records + excluded.records
+                        """)
+                .param("run", runId)
+                .param("now", Rows.time(clock.instant()))
+                .param("records", done.size())
+                .update();
         held.released(
                 route.routeId(), done.stream().map(one -> one.line().key()).toList());
     }

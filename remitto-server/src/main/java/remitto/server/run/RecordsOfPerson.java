@@ -8,10 +8,11 @@ import remitto.core.known.Fingerprint;
 import remitto.server.people.About;
 import remitto.server.people.PersonFacts;
 import remitto.server.people.PersonKeys;
+import remitto.server.trace.AddressTraces;
 
 /**
  * Finds everything that routes keep of a person: by the keys of the person's records, and by the person's addresses in what was
- * sent from datasets that say nothing of people. Looks at all that is kept, so it is for what happens rarely.
+ * sent from datasets that say nothing of people. Everything is found by index.
  */
 @Component
 public class RecordsOfPerson {
@@ -19,8 +20,10 @@ public class RecordsOfPerson {
     private final JdbcTemplate template;
     private final PersonKeys keys;
     private final PersonFacts facts;
+    private final AddressTraces traces;
 
-    RecordsOfPerson(JdbcClient jdbc, JdbcTemplate template, PersonKeys keys, PersonFacts facts) {
+    RecordsOfPerson(JdbcClient jdbc, JdbcTemplate template, PersonKeys keys, PersonFacts facts, AddressTraces traces) {
+        this.traces = traces;
         this.jdbc = jdbc;
         this.template = template;
         this.keys = keys;
@@ -33,7 +36,7 @@ public class RecordsOfPerson {
      * transaction.
      */
     public void find(long person) {
-        template.execute("drop table if exists gone_key, gone_text, gone_record");
+        template.execute("drop table if exists gone_key, gone_text, gone_address, gone_record");
         template.execute(
                 "create temp table gone_key (dataset_id bigint, key text, high bigint, low bigint) on commit drop");
         Fingerprint fingerprint = new Fingerprint();
@@ -45,20 +48,14 @@ public class RecordsOfPerson {
                             .update();
                 }));
         addresses(person);
+        traces.complete();
         template.execute("""
                 create temp table gone_record on commit drop as
                 with met as (
                   select e.route_id, e.ordinal from gone_key k join route r on r.dataset_id = k.dataset_id
                   join route_record e on e.route_id = r.id and e.key_high = k.high and e.key_low = k.low
                   union
-                  select s.route_id, s.ordinal from destination_record d join record_state s on s.record_id = d.id
-                  where exists (select from jsonb_each_text(d.fields) f join gone_text t on t.text = lower(f.value))
-                  union
-                  select r.route_id, m.ordinal from manifest_line m join run r on r.id = m.run_id
-                  where m.ordinal > 0 and (
-                    exists (select from jsonb_array_elements(m.fields) f
-                      join gone_text t on t.text in (lower(f ->> 'fresh'), lower(f ->> 'old')))
-                    or exists (select from jsonb_each_text(m.inputs) i join gone_text t on t.text = lower(i.value))))
+                  select t.route_id, t.ordinal from gone_address g join address_trace t on t.address = g.address)
                 select e.route_id, e.ordinal, e.source_key, s.record_id
                 from met join route_record e on e.route_id = met.route_id and e.ordinal = met.ordinal
                 left join record_state s on s.route_id = e.route_id and s.ordinal = e.ordinal
@@ -72,29 +69,37 @@ public class RecordsOfPerson {
     }
 
     /**
-     * The person's addresses as they may stand in what was sent from datasets that say nothing of people: as spelled, tidied, and
-     * hashed. One that somebody else has too tells nothing.
+     * The addresses of whomever this is, as they may stand in what was sent from datasets that say nothing of people: as spelled, tidied,
+     * and hashed. One that somebody else has too tells nothing. The texts stay in {@code gone_text}, in lower case, and what they are
+     * traced by in {@code gone_address}.
      */
     private void addresses(long person) {
         template.execute("create temp table gone_text (text text primary key) on commit drop");
-        for (PersonFacts.AddressPlace place : facts.addresses(About.PERSON)) {
+        About about = jdbc.sql("select about from person where id = ?")
+                .param(person)
+                .query((row, number) -> About.valueOf(row.getString("about")))
+                .optional()
+                .orElse(About.PERSON);
+        for (PersonFacts.AddressPlace place : facts.addresses(about)) {
             String spelled =
                     place.kind() == Attribute.Kind.EMAIL ? "lower(btrim(r.cells ->> :attribute))" : "null::text";
             jdbc.sql("""
                             with own as (
                               select %s as spelled, r.tidied[:place] as tidied,
                                 encode(sha256(convert_to(r.tidied[:place], 'UTF8')), 'hex') as hash
-                              from identity_record r where r.person_id = :person and r.tidied[:place] <> '')
-                            insert into gone_text
-                            select distinct t from own, unnest(array[spelled, lower(tidied), hash]) t
-                            where t <> '' and not exists (
-                              select from person_address a where a.hash = own.hash and a.person_id <> :person)
-                            on conflict do nothing
-                            """.formatted(spelled))
+                              from identity_record r where r.person_id = :person and r.tidied[:place] <> ''),
+                            texts as (
+                              select distinct v from own, unnest(array[spelled, lower(tidied), hash]) v
+                              where not exists (
+                                select from person_address a where a.hash = own.hash and a.person_id <> :person))
+                            insert into gone_text select v from texts where %s on conflict do nothing
+                            """.formatted(spelled, AddressTraces.IS_ADDRESS))
                     .param("attribute", place.attribute())
                     .param("place", place.place())
                     .param("person", person)
                     .update();
         }
+        template.execute("create temp table gone_address on commit drop as select distinct " + AddressTraces.TRACE
+                + " as address from (select text as v from gone_text) t");
     }
 }

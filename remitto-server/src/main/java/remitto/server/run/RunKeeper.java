@@ -249,8 +249,13 @@ public class RunKeeper {
         } catch (WarehouseProblem e) {
             fail(runId, message(e));
         } catch (DestinationProblem e) {
-            circuits.broken(route.destinationId(), e);
-            fail(runId, message(e));
+            if (circuits.broken(route.destinationId(), e)) {
+                lines.drop(runId);
+                runs.failUntilAnswered(
+                        runId, owner, message(e) + " Nothing was sent. It is prepared again when it answers.");
+            } else {
+                fail(runId, message(e));
+            }
         } catch (RuntimeException e) {
             if (DatabaseTrouble.ended(e)) {
                 leave(runId, e);
@@ -340,6 +345,9 @@ public class RunKeeper {
             }
             for (long runId : runs.stranded()) {
                 upkeep.execute(() -> resume(runId));
+            }
+            for (long runId : runs.answeredSince()) {
+                upkeep.execute(() -> drawAgain(runs.get(runId)));
             }
         } catch (RuntimeException e) {
             LOG.warn("The lease could not be renewed: {}", e.getMessage());

@@ -294,6 +294,23 @@ public class Runs {
                         """).param(Halt.CIRCUIT.name()).query(Long.class).list();
     }
 
+    /** A manifest could not be drawn up since the destination does not answer. */
+    void failUntilAnswered(long id, String owner, String message) {
+        end(id, owner, RunState.FAILED, Halt.CIRCUIT, message);
+    }
+
+    /** Runs that failed for a destination that answers by now, and that no other run of their route came after. */
+    List<Long> answeredSince() {
+        return jdbc.sql("""
+                        select r.id from run r join route t on t.id = r.route_id
+                        where r.state = 'FAILED' and r.halt = 'CIRCUIT' and not t.paused
+                          and not exists (select from run n where n.route_id = r.route_id and n.id > r.id)
+                          and not exists (
+                            select from circuit c where c.destination_id = t.destination_id and c.open_since is not null)
+                        order by r.id
+                        """).query(Long.class).list();
+    }
+
     Optional<Long> pausedRun(long routeId) {
         return jdbc.sql(
                         "select id from run where route_id = ? and state = 'HALTED' and halt = 'PAUSED' order by id desc limit 1")

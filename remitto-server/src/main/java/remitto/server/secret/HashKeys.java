@@ -51,7 +51,7 @@ public class HashKeys {
                 throw Problem.invalid("A key has at least " + BYTES / 2 + " bytes.");
             }
             jdbc.sql("insert into hash_key (name, sealed, made_by, made_at) values (?, ?, ?, ?)")
-                    .params(name, secrets.seal(Map.of(SEALED, text)), who, Rows.time(clock.instant()))
+                    .params(name, secrets.seal(place(name), Map.of(SEALED, text)), who, Rows.time(clock.instant()))
                     .update();
         } catch (DuplicateKeyException e) {
             throw Problem.conflict("There is a key " + name + " already; hashes made with it would no longer agree.");
@@ -60,11 +60,16 @@ public class HashKeys {
         }
     }
 
+    private static Place place(String name) {
+        return new Place("hash_key", name);
+    }
+
     public Optional<byte[]> find(String name) {
         return jdbc.sql("select sealed from hash_key where name = ?")
                 .param(name)
                 .query((row, at) -> row.getBytes("sealed"))
                 .optional()
-                .map(kept -> Base64.getDecoder().decode(secrets.open(kept).get(SEALED)));
+                .map(kept -> Base64.getDecoder()
+                        .decode(secrets.open(place(name), kept).get(SEALED)));
     }
 }

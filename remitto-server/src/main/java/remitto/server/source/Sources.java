@@ -20,6 +20,7 @@ import remitto.server.platform.ActorName;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
+import remitto.server.secret.Place;
 import remitto.server.secret.Secrets;
 
 /** Connections that data is read from. */
@@ -122,39 +123,49 @@ public class Sources {
                 .param(id)
                 .query(byte[].class)
                 .optional()
-                .map(secrets::open)
+                .map(kept -> secrets.open(place(id), kept))
                 .map(open -> open.getOrDefault("password", ""))
                 .orElseThrow(() -> Problem.notFound("source " + id));
     }
 
     long add(String name, WarehouseAddress address, String password) {
-        return jdbc.sql("""
-                        insert into source (name, kind, settings, secret, created_at)
-                        values (?, 'warehouse', ?::jsonb, ?, ?) returning id
-                        """)
-                .params(
-                        name,
-                        json.write(address),
-                        secrets.seal(Map.of("password", password)),
-                        Rows.time(clock.instant()))
+        return insert(name, "warehouse", address, password);
+    }
+
+    private static Place place(long id) {
+        return Place.of("source", id);
+    }
+
+    /** Its id is known first, since secrets are sealed for the row that they are kept in. */
+    private long insert(String name, String kind, WarehouseAddress address, String password) {
+        long id = jdbc.sql("select nextval(pg_get_serial_sequence('source', 'id'))")
                 .query(Long.class)
                 .single();
+        jdbc.sql("""
+                        insert into source (id, name, kind, settings, secret, created_at)
+                        overriding system value values (?, ?, ?, ?::jsonb, ?, ?)
+                        """)
+                .params(
+                        id,
+                        name,
+                        kind,
+                        json.write(address),
+                        secrets.seal(place(id), Map.of("password", password)),
+                        Rows.time(clock.instant()))
+                .update();
+        return id;
     }
 
     /** Makes the source of people, or points the one there is at this address. */
     public void people(String name, WarehouseAddress address, String password) {
-        byte[] secret = secrets.seal(Map.of("password", password));
-        int there = jdbc.sql("update source set settings = ?::jsonb, secret = ? where kind = 'people'")
-                .params(json.write(address), secret)
-                .update();
-        if (there == 0) {
-            jdbc.sql("""
-                            insert into source (name, kind, settings, secret, created_at)
-                            values (?, 'people', ?::jsonb, ?, ?)
-                            """)
-                    .params(name, json.write(address), secret, Rows.time(clock.instant()))
-                    .update();
-        }
+        Optional<Long> there = jdbc.sql("select id from source where kind = 'people'")
+                .query(Long.class)
+                .optional();
+        there.ifPresentOrElse(
+                id -> jdbc.sql("update source set settings = ?::jsonb, secret = ? where id = ?")
+                        .params(json.write(address), secrets.seal(place(id), Map.of("password", password)), id)
+                        .update(),
+                () -> insert(name, "people", address, password));
     }
 
     /** A changed address takes back what was accepted of the login before. */
@@ -164,7 +175,7 @@ public class Sources {
                 .params(name, json.write(address), id)
                 .update();
         password.ifPresent(fresh -> jdbc.sql("update source set secret = ? where id = ?")
-                .params(secrets.seal(Map.of("password", fresh)), id)
+                .params(secrets.seal(place(id), Map.of("password", fresh)), id)
                 .update());
         if (moved) {
             jdbc.sql("""

@@ -25,7 +25,8 @@ public final class TestServer implements AutoCloseable {
     private final TestCluster cluster = TestCluster.given();
     private final TestClock clock = new TestClock();
     private final String name = ProcessHandle.current().pid() + "_" + NUMBER.incrementAndGet();
-    private final ConfigurableApplicationContext context;
+    private final Map<String, Object> properties;
+    private ConfigurableApplicationContext context;
     private final TestWarehouse warehouse;
     private Optional<TestUser> admin = Optional.empty();
 
@@ -33,12 +34,28 @@ public final class TestServer implements AutoCloseable {
         cluster.make(database(), "remitto");
         cluster.role("remitto_people", "nosuperuser nocreatedb nocreaterole");
         warehouse = new TestWarehouse(cluster, "shop_test_" + name);
-        context = new SpringApplicationBuilder(RemittoServer.class)
+        this.properties = properties(properties);
+        context = begin();
+    }
+
+    private ConfigurableApplicationContext begin() {
+        return new SpringApplicationBuilder(RemittoServer.class)
                 .initializers(
                         (GenericApplicationContext fresh) -> fresh.registerBean("clock", Clock.class, () -> clock))
-                .run(properties(properties).entrySet().stream()
+                .run(properties.entrySet().stream()
                         .map(entry -> "--" + entry.getKey() + "=" + entry.getValue())
                         .toArray(String[]::new));
+    }
+
+    /** Stops the server and leaves everything else as it is. */
+    public void rest() {
+        context.close();
+    }
+
+    /** Starts it again, on what it left. */
+    public void again() {
+        admin = Optional.empty();
+        context = begin();
     }
 
     public static TestServer start() {

@@ -95,6 +95,7 @@ public final class Gate {
         return witness.received(
                 clock.instant(),
                 Optional.ofNullable(context.header("X-Request-ID")).orElse(""),
+                Optional.ofNullable(context.header("Once-Key")).orElse(""),
                 context.path(),
                 named(context, lines));
     }

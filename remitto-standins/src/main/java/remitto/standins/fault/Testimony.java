@@ -36,6 +36,7 @@ public record Testimony(List<Call> calls) {
 
     /**
      * @param asked what the caller calls it
+     * @param key under which the stand-in takes it once; blank where it offers none
      * @param from place of its coming in among all that happened
      * @param to place of its end; empty when the stand-in was stopped first
      * @param answered the caller was given an answer to believe
@@ -43,6 +44,7 @@ public record Testimony(List<Call> calls) {
     public record Call(
             long number,
             String asked,
+            String key,
             String path,
             List<String> lines,
             int from,
@@ -64,9 +66,9 @@ public record Testimony(List<Call> calls) {
             return at < told.size() ? told.get(at) : "";
         }
 
-        /** It came in under a key that an earlier call had, and is that call. */
-        boolean isSameAgain(int at) {
-            return said(at).equals(KNOWN_KEY);
+        /** It came in under the key of an earlier call, and is that call. */
+        boolean isSameAs(Call earlier) {
+            return !key.isEmpty() && key.equals(earlier.key);
         }
     }
 
@@ -105,6 +107,7 @@ public record Testimony(List<Call> calls) {
         return new Call(
                 line.get("call").asLong(),
                 line.get("asked").asString(),
+                line.get("key").asString(),
                 line.get("path").asString(),
                 texts(line.get("lines")),
                 at,
@@ -118,6 +121,7 @@ public record Testimony(List<Call> calls) {
         return new Call(
                 call.number(),
                 call.asked(),
+                call.key(),
                 call.path(),
                 call.lines(),
                 call.from(),
@@ -173,7 +177,7 @@ public record Testimony(List<Call> calls) {
         Map<String, List<Receipt>> before = new HashMap<>();
         each((call, at, line) -> {
             List<Receipt> earlier = before.computeIfAbsent(line, fresh -> new ArrayList<>());
-            if (earlier.stream().anyMatch(one -> one.forbids(call, at))) {
+            if (earlier.stream().anyMatch(one -> one.forbids(call))) {
                 doubled.add(line);
             }
             earlier.add(new Receipt(call, at));
@@ -200,8 +204,8 @@ public record Testimony(List<Call> calls) {
     }
 
     private record Receipt(Call call, int at) {
-        boolean forbids(Call later, int place) {
-            if (later.isSameAgain(place)) {
+        boolean forbids(Call later) {
+            if (later.isSameAs(call)) {
                 return false;
             }
             boolean success = call.tookEffect(at);
@@ -211,7 +215,7 @@ public record Testimony(List<Call> calls) {
 
         /** What a killed stand-in did not say it did shows in what it says to the next. */
         boolean wasLost(Call later, int place) {
-            if (later.isSameAgain(place)) {
+            if (later.isSameAs(call)) {
                 return false;
             }
             String said = later.said(place);

@@ -29,13 +29,15 @@ public final class Witness implements AutoCloseable {
 
     /**
      * @param asked what the caller calls it; blank when it does not say
+     * @param key under which the stand-in takes a call once; blank where it offers none
      * @return the number of the call
      */
-    synchronized long received(Instant at, String asked, String path, List<String> lines) {
+    synchronized long received(Instant at, String asked, String key, String path, List<String> lines) {
         ObjectNode line = json.createObjectNode()
                 .put("call", ++calls)
                 .put("at", at.toString())
                 .put("asked", asked)
+                .put("key", key)
                 .put("path", path);
         lines.forEach(line.putArray("lines")::add);
         log.note(line);

@@ -21,6 +21,7 @@ class TestimonyTest {
 
     private Path data;
     private Witness witness;
+    private String key = "";
 
     @BeforeEach
     void open() {
@@ -33,7 +34,7 @@ class TestimonyTest {
     }
 
     private long came(String asked, String... lines) {
-        return witness.received(NOW, asked, "/batch", List.of(lines));
+        return witness.received(NOW, asked, key, "/batch", List.of(lines));
     }
 
     private void call(String asked, boolean answered, String line, String told) {
@@ -102,10 +103,15 @@ class TestimonyTest {
 
     @Test
     void aCallThatIsKnownUnderItsKeyIsTheSameCall() {
+        key = "1-1";
         call("1-1", false, "add 77", "taken");
+        witness.ended(came("1-1", "add 77"), 500, true, List.of());
         call("1-1", true, "add 77", Testimony.KNOWN_KEY);
         assertThat(told().doubled()).isEmpty();
         assertThat(told().repeated()).isEmpty();
+        key = "1-2";
+        call("1-2", true, "add 77", "taken");
+        assertThat(told().doubled()).as("under another key it is another").containsExactly("1 add 77");
     }
 
     @Test

@@ -9,12 +9,14 @@ import java.util.concurrent.atomic.AtomicReference;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.consent.ErasureMark;
+import remitto.server.secret.Place;
 import remitto.server.secret.Secrets;
 
 /** Keyed hashes of the records and addresses of people who were erased. The key is made at the first one, and kept sealed. */
 @Component
 public class ErasedMarks {
     private static final int BYTES = 32;
+    private static final Place KEY = new Place("erasure_key", "true");
 
     private final JdbcClient jdbc;
     private final Secrets secrets;
@@ -75,11 +77,11 @@ public class ErasedMarks {
         byte[] fresh = new byte[BYTES];
         random.nextBytes(fresh);
         jdbc.sql("insert into erasure_key (sealed) values (?) on conflict do nothing")
-                .param(secrets.seal(Map.of("key", Base64.getEncoder().encodeToString(fresh))))
+                .param(secrets.seal(KEY, Map.of("key", Base64.getEncoder().encodeToString(fresh))))
                 .update();
         byte[] sealed = jdbc.sql("select sealed from erasure_key")
                 .query((row, number) -> row.getBytes("sealed"))
                 .single();
-        return Base64.getDecoder().decode(secrets.open(sealed).get("key"));
+        return Base64.getDecoder().decode(secrets.open(KEY, sealed).get("key"));
     }
 }

@@ -1,4 +1,4 @@
-package remitto.server.departure;
+package remitto.server.platform;
 
 import java.time.Instant;
 
