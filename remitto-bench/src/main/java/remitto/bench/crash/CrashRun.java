@@ -167,8 +167,8 @@ public final class CrashRun {
                             before.put(route, page.get("runs").get(0).get("id").asLong()));
         }
         rig.sea.change(number);
-        rig.faults(FAULTS);
         Moment moment = Moment.values()[random.nextInt(Moment.values().length)];
+        rig.faults(moment == Moment.SIGNING_IN ? withExpiredToken() : FAULTS);
         boolean twice = random.nextInt(3) == 0;
         Blow second = SECONDS.get(random.nextInt(SECONDS.size()));
         long calls = lastCall(rig);
@@ -184,8 +184,22 @@ public final class CrashRun {
         blow.strike(rig, random);
         after.join();
         driven.join();
+        for (CrashRig.Ship ship : rig.servers) {
+            rig.awaitServer(ship);
+        }
         rig.faults(List.of("[]", "[]", "[]"));
         return round;
+    }
+
+    /** The first call that writes finds that its token has ended. */
+    private static List<String> withExpiredToken() {
+        List<String> faults = new ArrayList<>(FAULTS);
+        faults.set(
+                0,
+                FAULTS.get(0)
+                        .strip()
+                        .replaceFirst("\\[", "[{\"fault\":\"expired-token\",\"on\":\"batch\",\"next\":1},"));
+        return faults;
     }
 
     private static void drive(Round round, Map<Long, Long> before) {
