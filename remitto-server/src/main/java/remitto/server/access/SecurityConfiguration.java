@@ -28,6 +28,8 @@ class SecurityConfiguration {
                         .permitAll()
                         .requestMatchers("/api/users/**")
                         .hasRole(Role.ADMIN.name())
+                        .requestMatchers(HttpMethod.PUT, "/api/retention/**")
+                        .hasRole(Role.ADMIN.name())
                         .requestMatchers("/api/session/**")
                         .authenticated()
                         .requestMatchers(

@@ -16,6 +16,7 @@ import remitto.server.platform.ActorName;
  * @param answeredAt when the last call was answered; what it brought is taken into the known state until it is finished
  * @param adopted records found there and bound by this run
  * @param outcomes lines by their state, once it is being sent
+ * @param linesRemovedAt when its lines were removed, since they are kept no longer; what became of them stays in the outcomes
  * @param knownBefore records bound before the run
  */
 public record Run(
@@ -45,6 +46,7 @@ public record Run(
         long adopted,
         List<FieldCount> fieldCounts,
         Map<String, Long> outcomes,
+        Optional<Instant> linesRemovedAt,
         String message) {
 
     /** How many records of the manifest a field is written in, held in, and emptied in. */
@@ -78,6 +80,7 @@ public record Run(
                 adopted,
                 fieldCounts,
                 counted,
+                linesRemovedAt,
                 message);
     }
 }

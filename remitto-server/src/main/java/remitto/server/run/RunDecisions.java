@@ -222,6 +222,10 @@ public class RunDecisions {
         if (run.outcomes().getOrDefault("ACKNOWLEDGED", 0L) == 0 || run.sentAt().isEmpty()) {
             throw Problem.conflict("Nothing of this manifest was sent, so there is nothing to take back.");
         }
+        if (run.linesRemovedAt().isPresent()) {
+            throw Problem.conflict(
+                    "The lines of this manifest are kept no longer, so nobody knows what there was before it.");
+        }
         List<Long> waiting = runs.waiting(run.routeId());
         if (!waiting.isEmpty()) {
             throw Problem.conflict("Manifest " + waiting.get(0) + " of this route waits; send or discard it first.");

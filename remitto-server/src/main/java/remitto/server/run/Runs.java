@@ -15,6 +15,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.roaringbitmap.RoaringBitmap;
 import org.springframework.dao.DuplicateKeyException;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -343,7 +344,7 @@ public class Runs {
         if (run.state() == RunState.DRAWING || run.state() == RunState.SENDING) {
             return run;
         }
-        Map<String, Long> outcomes = new HashMap<>();
+        Map<String, Long> outcomes = new HashMap<>(run.outcomes());
         jdbc.sql("select state, count(*) as lines from line_outcome where run_id = ? group by state")
                 .param(run.id())
                 .query(row -> {
@@ -356,6 +357,18 @@ public class Runs {
             outcomes.merge((over ? LineState.CANCELLED : LineState.PLANNED).name(), left, Long::sum);
         }
         return run.outcomes(outcomes);
+    }
+
+    /** Kept when the lines were removed; empty before. */
+    private Map<String, Long> numbers(@Nullable String kept) {
+        Map<String, Long> numbers = new HashMap<>();
+        if (kept != null) {
+            json.tree(kept)
+                    .properties()
+                    .forEach(entry ->
+                            numbers.put(entry.getKey(), entry.getValue().asLong()));
+        }
+        return numbers;
     }
 
     private Run run(ResultSet row) throws SQLException {
@@ -404,7 +417,8 @@ public class Runs {
                 row.getLong("missing_rows"),
                 row.getLong("adopted"),
                 counts,
-                Map.of(),
+                numbers(row.getString("outcomes")),
+                Rows.optionalTime(row, "lines_removed_at"),
                 row.getString("message"));
     }
 
