@@ -41,6 +41,7 @@ import { SignInPage } from './features/session/SignInPage';
 import { SourcePage } from './features/sources/SourcePage';
 import { SourcesPage } from './features/sources/SourcesPage';
 import { StocktakePage } from './features/stocktakes/StocktakePage';
+import { RetentionPage } from './features/retention/RetentionPage';
 import { UsersPage } from './features/users/UsersPage';
 
 export function App() {
@@ -92,6 +93,7 @@ export function App() {
         <Route path="/journal" element={<JournalPage />} />
         <Route path="/account" element={<AccountPage />} />
         <Route path="/users" element={<UsersPage />} />
+        <Route path="/retention" element={<RetentionPage />} />
         <Route path="/people" element={<PeoplePage />} />
         <Route path="/people/review" element={<ReviewPage />} />
         <Route path="/people/rules" element={<RulesPage />} />

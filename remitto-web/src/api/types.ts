@@ -102,6 +102,7 @@ export type LadderLoss = S['Loss'];
 export type WhyAnswer = S['Why'];
 export type ConsentOverview = S['ConsentOverview'];
 export type ConsentMeaning = S['ConsentMeaning'];
+export type Keeping = S['Keeping'];
 export type Erasure = S['Erasure'];
 export type ErasureOutlook = S['ErasureOutlook'];
 export type Removal = S['Removal'];

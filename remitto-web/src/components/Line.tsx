@@ -165,6 +165,11 @@ export function Line({
                     </Link>
                   </DropdownMenu.Item>
                 )}
+                <DropdownMenu.Item asChild>
+                  <Link to="/retention" className={ITEM}>
+                    Retention
+                  </Link>
+                </DropdownMenu.Item>
                 <DropdownMenu.Item className={ITEM} onSelect={onSignOut}>
                   Sign out
                 </DropdownMenu.Item>

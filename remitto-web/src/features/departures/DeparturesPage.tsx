@@ -75,6 +75,12 @@ export function DeparturesPage() {
         </ButtonLink>
       }
     >
+      {data.timetableLateSince && (
+        <p role="alert" className="rounded-card border-hairline bg-card m-0 mb-3 border px-4 py-3">
+          <b>The timetable is late.</b> It was last looked at {ago(data.timetableLateSince)}; until a server
+          looks again, nothing departs by itself. The server&rsquo;s log says what keeps it.
+        </p>
+      )}
       {data.departures.length === 0 ? (
         <Empty
           action={

@@ -25,7 +25,7 @@ export function JournalPage() {
   return (
     <Page
       title="Journal"
-      note="Who changed what, and when. Nothing here can be altered or taken away."
+      note="Who changed what, and when. Each entry is chained to the one before it; none can be altered or taken away."
       actions={
         <Input
           aria-label="Find in the journal"

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { Run, RunNews, Verdict } from '../../api/types';
-import { count, counted, duration, secondsBetween } from '../../components/format';
+import { count, counted, duration, moment, secondsBetween } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { Button, Card, Failure, Input, Page, Pill } from '../../components/ui';
@@ -141,12 +141,18 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
                 `, in ${duration(secondsBetween(run.sentAt, run.answeredAt))}`}
               .
             </>
+          )}{' '}
+          {run.linesRemovedAt && (
+            <>
+              Its lines were removed on {moment(run.linesRemovedAt)}, since they are kept no longer; its sums
+              stay.
+            </>
           )}
         </>
       }
       actions={
         <>
-          {drawn && mayDownload && (
+          {drawn && mayDownload && !run.linesRemovedAt && (
             <>
               <a
                 className="rounded-button border-hairline bg-card text-ink border px-3 py-1.5 font-semibold no-underline"
@@ -173,7 +179,7 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
               Send {count(sends)}
             </Button>
           )}
-          {run.sentAt && (run.outcomes.ACKNOWLEDGED ?? 0) > 0 && !waits && (
+          {run.sentAt && (run.outcomes.ACKNOWLEDGED ?? 0) > 0 && !waits && !run.linesRemovedAt && (
             <Button disabled={undo.isPending} onClick={() => undo.mutate()}>
               Undo
             </Button>

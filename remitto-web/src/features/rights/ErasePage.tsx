@@ -5,10 +5,12 @@ import { api, ok } from '../../api/client';
 import type { ErasureOutlook } from '../../api/types';
 import { counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
-import { Button, ButtonLink, Card, Failure, Input, Labelled, Page } from '../../components/ui';
+import { AskFirst } from '../../components/AskFirst';
+import { Button, ButtonLink, Card, Input, Labelled, Page } from '../../components/ui';
 import { useMayApprove } from '../session/useMayApprove';
 import { Counts } from './Counts';
 import { Removals } from './Removals';
+import { Unreached } from './Unreached';
 
 /** What erasing a person would do, before anybody does it. */
 export function ErasePage() {
@@ -49,13 +51,7 @@ function Outlook({ personId, outlook }: { personId: number; outlook: ErasureOutl
         </div>
         <div className="flex min-w-0 flex-col gap-3">
           <Card title="Erase this person">
-            <form
-              className="flex flex-col gap-3 px-4 pb-4"
-              onSubmit={(event) => {
-                event.preventDefault();
-                erase.mutate();
-              }}
-            >
+            <div className="flex flex-col gap-3 px-4 pb-4">
               <Labelled
                 label="Request"
                 note="Such as a letter's number. It stays on the receipt, so it holds no name."
@@ -67,18 +63,33 @@ function Outlook({ personId, outlook }: { personId: number; outlook: ErasureOutl
                   onChange={(event) => setReference(event.target.value)}
                 />
               </Labelled>
-              <Failure error={erase.error} />
               {mayErase ? (
                 <div>
-                  <Button kind="primary" type="submit" disabled={erase.isPending}>
-                    Erase person {personId}
-                  </Button>
+                  <AskFirst
+                    trigger={
+                      <Button kind="primary" disabled={reference.trim() === ''}>
+                        Erase person {personId}
+                      </Button>
+                    }
+                    title={`Erase person ${personId} for good?`}
+                    act="Erase for good"
+                    pending={erase.isPending}
+                    error={erase.error}
+                    onAct={() => erase.mutate()}
+                    onOpenChange={() => erase.reset()}
+                  >
+                    Begins at once and cannot be stopped or undone: what is kept here is forgotten,{' '}
+                    {counted(outlook.removals.length, 'record')} at destinations{' '}
+                    {outlook.removals.length === 1 ? 'is' : 'are'} removed, and the person&rsquo;s addresses
+                    are turned away from now on.
+                  </AskFirst>
                 </div>
               ) : (
                 <p className="text-soft m-0">An approver or administrator can do it.</p>
               )}
-            </form>
+            </div>
           </Card>
+          <Unreached sentences={outlook.unreached} />
           <Card title="Still in sources">
             <div className="px-4 pb-3">
               <p className="mt-0 mb-2">

@@ -9,6 +9,7 @@ import { Button, Card, Failure, Input, Labelled, Page, Pill } from '../../compon
 import { useMayApprove } from '../session/useMayApprove';
 import { Counts } from './Counts';
 import { Removals } from './Removals';
+import { Unreached } from './Unreached';
 
 const KEY = 'erasure';
 
@@ -66,6 +67,7 @@ function Receipt({ erasure }: { erasure: Erasure }) {
               <dt className="text-soft">Done</dt>
               <dd className="m-0">
                 {erasure.finishedAt ? moment(erasure.finishedAt) : <Pill tone="warn">not yet</Pill>}
+                {erasure.underWay !== '' && <span className="block">{erasure.underWay}</span>}
                 {erasure.waitsFor !== '' && <span className="block">{erasure.waitsFor}</span>}
               </dd>
             </dl>
@@ -91,6 +93,7 @@ function Receipt({ erasure }: { erasure: Erasure }) {
               <Counts counts={erasure.sources} unit="row" />
             </div>
           </Card>
+          <Unreached sentences={erasure.unreached} />
           <LetIn erasure={erasure} mayErase={mayErase} />
         </div>
       </div>

@@ -16,6 +16,7 @@ final class PgCluster implements AutoCloseable {
     private final Path programs;
     private final String password;
     private final int port;
+    private final List<Long> paused = new ArrayList<>();
 
     private PgCluster(Path folder, Path programs, String password, int port) {
         this.folder = folder;
@@ -72,7 +73,11 @@ final class PgCluster implements AutoCloseable {
         return folder.resolve("data").toString();
     }
 
-    void start() throws IOException, InterruptedException {
+    /** Does nothing while it runs. */
+    synchronized void start() throws IOException, InterruptedException {
+        if (runs()) {
+            return;
+        }
         for (int i = 0; i < START_TRIES; i++) {
             // After a kill the server's children take a moment to notice and go; until then it will not start.
             Files.deleteIfExists(folder.resolve("data").resolve("postmaster.pid"));
@@ -95,34 +100,47 @@ final class PgCluster implements AutoCloseable {
         throw new IllegalStateException("PostgreSQL did not start; see " + folder.resolve("log"));
     }
 
+    private boolean runs() throws IOException, InterruptedException {
+        return tryAsOwner(programs.resolve("pg_ctl").toString(), "-D", data(), "status") == 0;
+    }
+
     /** After a disk that was full it may have given up. */
     void startIfItStopped() throws IOException, InterruptedException {
         TimeUnit.SECONDS.sleep(1);
-        if (tryAsOwner(programs.resolve("pg_ctl").toString(), "-D", data(), "status") != 0) {
-            start();
+        start();
+    }
+
+    /** SIGKILL to the first of its processes; the others notice, and go, if they may run at all. */
+    synchronized void kill() throws IOException, InterruptedException {
+        List<Long> all = processes();
+        if (!all.isEmpty()) {
+            ProcessHandle.of(all.get(0)).ifPresent(ProcessHandle::destroyForcibly);
+            Signal.CONT.to(all);
         }
     }
 
-    void kill() throws IOException {
-        String pid = Files.readAllLines(folder.resolve("data").resolve("postmaster.pid"))
-                .get(0)
-                .strip();
-        ProcessHandle.of(Long.parseLong(pid)).ifPresent(ProcessHandle::destroyForcibly);
-    }
-
     /** Stops all its processes where they are. */
-    void pause() throws IOException, InterruptedException {
-        Signal.STOP.to(processes());
+    synchronized void pause() throws IOException, InterruptedException {
+        paused.addAll(processes());
+        if (!paused.isEmpty()) {
+            Signal.STOP.to(paused);
+        }
     }
 
-    void resume() throws IOException, InterruptedException {
-        Signal.CONT.to(processes());
+    synchronized void resume() throws IOException, InterruptedException {
+        if (!paused.isEmpty()) {
+            Signal.CONT.to(paused);
+        }
+        paused.clear();
     }
 
+    /** The first is the one that the others belong to. */
     private List<Long> processes() throws IOException {
-        long first = Long.parseLong(Files.readAllLines(folder.resolve("data").resolve("postmaster.pid"))
-                .get(0)
-                .strip());
+        Path file = folder.resolve("data").resolve("postmaster.pid");
+        if (!Files.exists(file)) {
+            return List.of();
+        }
+        long first = Long.parseLong(Files.readAllLines(file).get(0).strip());
         List<Long> all = new ArrayList<>(List.of(first));
         ProcessHandle.of(first).ifPresent(one -> one.descendants().forEach(child -> all.add(child.pid())));
         return all;
@@ -167,7 +185,11 @@ final class PgCluster implements AutoCloseable {
 
     @Override
     public void close() throws IOException {
-        // A kill is stop enough for a cluster nobody needs any more.
-        kill();
+        try {
+            // A kill is stop enough for a cluster nobody needs any more.
+            kill();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
     }
 }
