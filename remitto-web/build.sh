@@ -8,3 +8,6 @@ if [ ! -d node_modules ] || [ package-lock.json -nt node_modules/.stamp ]; then
   touch node_modules/.stamp
 fi
 npm run --silent build
+# What the front end is made of, as CycloneDX, beside it in the jar.
+mkdir -p target/classes/META-INF/sbom
+npm sbom --silent --sbom-format cyclonedx --omit dev --package-lock-only >target/classes/META-INF/sbom/web.cdx.json

@@ -12,6 +12,8 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -33,7 +35,7 @@ class DeliveryTest extends RouteRunsFixture {
         JsonNode sent = send(drawn);
         assertThat(sent.get("state").asString()).isEqualTo("SENT");
         assertThat(sent.get("outcomes").get("ACKNOWLEDGED").asLong()).isEqualTo(sum(sent, "added"));
-        assertThat(new WriteLog(stack.folder).effects("contact")).hasSize((int) sum(sent, "added"));
+        assertEveryFieldStandsThere(sent);
 
         long before = writeCalls();
         JsonNode again = draw(ids.passes());
@@ -57,18 +59,31 @@ class DeliveryTest extends RouteRunsFixture {
         assertThat(writeCalls()).isEqualTo(before + 1);
     }
 
+    /** Every value of every line is what the record has there, and no record is there that has no line. */
+    private void assertEveryFieldStandsThere(JsonNode sent) {
+        Map<String, Map<String, String>> there = new WriteLog(stack.folder).records("contact");
+        List<JsonNode> lines = lines(sent, "&verdict=ADDED");
+        assertThat(lines)
+                .hasSize((int) sum(sent, "added"))
+                .hasSameSizeAs(there.keySet())
+                .isNotEmpty();
+        for (JsonNode line : lines) {
+            Map<String, String> promised = new HashMap<>();
+            line.get("fields").forEach(field -> {
+                if (field.get("outcome").asString().equals("WRITTEN")) {
+                    promised.put(
+                            field.get("field").asString(), field.path("fresh").asString(""));
+                }
+            });
+            assertThat(promised).hasSizeGreaterThan(5);
+            assertThat(there.get(line.get("remoteId").asString())).isEqualTo(promised);
+        }
+    }
+
     /** However many threads prepare them. */
     @Test
     void aDestinationGetsAsManyCallsAtATimeAsItsProfileSays() {
-        Map<String, Object> smaller = new HashMap<>(Map.of("basedOn", 1, "note", "smaller calls"));
-        smaller.put(
-                "text",
-                editor.get("/api/profiles/purser-crm")
-                        .get("text")
-                        .asString()
-                        .replace("records_per_call: 250", "records_per_call: 10"));
-        editor.post("/api/profiles/purser-crm/versions", smaller);
-        editor.post("/api/profiles/purser-crm/in-service", Map.of("version", 2));
+        smallerCalls();
         JsonNode drawn = draw(ids.passes());
         Duration each = Duration.ofMillis(800);
         stack.desk.faults("[{\"fault\":\"latency\",\"on\":\"batch\",\"share\":1,\"millis\":" + each.toMillis() + "}]");
@@ -96,10 +111,20 @@ class DeliveryTest extends RouteRunsFixture {
         stack.change("update ferry.pass_trips set boarded_at = boarded_at");
         stack.change("update ferry.freight_companies set vat_number = '' where vat_number in"
                 + " (select vat_number from ferry.freight_companies order by 1 limit 2)");
+        JsonNode first = run(ids.freight());
+        assertThat(outcome(first, "ACKNOWLEDGED")).isPositive();
         stack.change("insert into ferry.freight_companies (vat_number, name, country, city, updated_at)"
                 + " select vat_number, 'Twice ' || name, country, city, now() from ferry.freight_companies"
                 + " where vat_number <> '' order by 1 limit 1");
+        stack.change(
+                "update ferry.freight_companies set name = name || ' AS' where vat_number in (select vat_number from"
+                        + " ferry.freight_companies where vat_number <> '' order by 1 desc limit 3)");
+        stack.change("insert into ferry.freight_companies (vat_number, name, country, city, updated_at)"
+                + " values ('NO 911 222 333', 'Rope and Tar', 'NO', 'Lervik', now())");
         JsonNode run = draw(ids.freight());
+        assertThat(List.of(sum(run, "added"), sum(run, "changed"), sum(run, "unchanged"), sum(run, "held")))
+                .as("something of each")
+                .allMatch(many -> many > 0);
         assertThat(sum(run, "read"))
                 .isEqualTo(sum(run, "added")
                         + sum(run, "changed")
@@ -120,22 +145,56 @@ class DeliveryTest extends RouteRunsFixture {
         }
     }
 
-    @Test
-    void invariant2FaultsLoseAndDoubleNothing() {
-        stack.desk.faults("""
-                [{"fault":"server-error","on":"batch","next":1},{"fault":"drop-before","on":"batch","next":1},
-                 {"fault":"drop-after","on":"batch","next":1},{"fault":"not-json","on":"batch","next":1},
-                 {"fault":"too-many","on":"batch","next":1},{"fault":"expired-token","on":"find","next":1}]
-                """);
-        JsonNode sent = send(draw(ids.passes()));
+    /** Each fault strikes a call of its own: several at once would be one fault, and the others none. */
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "server-error",
+                "drop-before",
+                "drop-after",
+                "not-json",
+                "too-many",
+                "expired-token",
+                "refuse-whole",
+                "partial"
+            })
+    void invariant2FaultsLoseAndDoubleNothing(String fault) {
+        JsonNode drawn = draw(ids.passes());
+        stack.desk.faults("[{\"fault\":\"" + fault + "\",\"on\":\"batch\",\"next\":1}]");
+        JsonNode sent = send(drawn);
+        assertThat(stack.desk.get("/control/faults")).as("the fault struck").contains("\"next\":0");
         assertThat(sent.get("state").asString())
                 .as(sent.get("message").asString())
                 .isEqualTo("SENT");
-        assertThat(sent.get("outcomes").get("ACKNOWLEDGED").asLong()).isEqualTo(sum(sent, "added"));
-        Map<String, Integer> effects = new WriteLog(stack.folder).effects("contact");
-        assertThat(effects).hasSize((int) sum(sent, "added"));
-        assertThat(effects.values()).allMatch(times -> times == 1);
-        assertThat(sum(draw(ids.passes()), "added")).isZero();
+        long refused = fault.equals("partial") ? outcome(sent, "REFUSED") : 0;
+        assertThat(refused).isEqualTo(fault.equals("partial") ? sum(sent, "added") / 2 : 0);
+        assertThat(outcome(sent, "ACKNOWLEDGED")).isEqualTo(sum(sent, "added") - refused);
+        assertThat(new WriteLog(stack.folder).effects("contact")).hasSize((int) (sum(sent, "added") - refused));
+        stack.assertNothingDoubled();
+        JsonNode next = draw(ids.passes());
+        assertThat(lines(next, "&verdict=ADDED")).isEmpty();
+        assertThat(sum(next, "added")).isZero();
+    }
+
+    /** What cannot be read is refused with the whole call; split, it stands alone in the end, and all others went. */
+    @Test
+    void aBatchThatIsRefusedAsAWholeIsSplitUntilTheBadRecordStandsAlone() {
+        JsonNode drawn = draw(ids.passes());
+        long all = sum(drawn, "added");
+        assertThat(all).isBetween(30L, 250L);
+        // One call of all of them, its first half, the first half of that: refused each time.
+        stack.desk.faults("[{\"fault\":\"refuse-whole\",\"on\":\"batch\",\"next\":3}]");
+        JsonNode sent = send(drawn);
+        assertThat(outcome(sent, "ACKNOWLEDGED")).isEqualTo(all);
+        List<Integer> sizes = stack.testimony().calls().stream()
+                .map(call -> call.lines().size())
+                .toList();
+        assertThat(sizes.get(0)).isEqualTo((int) all);
+        assertThat(sizes.get(1)).isEqualTo((int) all / 2);
+        assertThat(sizes.stream().skip(1).mapToInt(size -> size).max().orElseThrow())
+                .isLessThanOrEqualTo((int) (all + 1) / 2);
+        assertThat(new WriteLog(stack.folder).effects("contact")).hasSize((int) all);
+        stack.assertNothingDoubled();
     }
 
     @Test

@@ -45,7 +45,7 @@ class OutcomesTest extends RouteRunsFixture {
 
     @Test
     void aPauseFinishesTheCallsInFlightAndResumingDrawsUpAnew() {
-        stack.change("update ferry.pass_holders set mail_consent = 'yes' where status = 'active'");
+        smallerCalls();
         putInService(ids.freight(), editorSpec(ids.freight()).guards(Guards.none()));
         stack.desk.faults("[{\"fault\":\"latency\",\"on\":\"batch\",\"share\":1,\"millis\":900}]");
         JsonNode drawn = draw(ids.freight());
@@ -54,20 +54,19 @@ class OutcomesTest extends RouteRunsFixture {
         editor.post("/api/routes/" + ids.freight() + "/pause", Map.of("paused", true));
         JsonNode paused = editor.await(id);
         stack.desk.faults("[]");
-        if (paused.get("state").asString().equals("HALTED")) {
-            assertThat(paused.get("halt").asString()).isEqualTo("PAUSED");
-        }
+        assertThat(paused.get("halt").asString()).isEqualTo("PAUSED");
+        assertThat(outcome(paused, "ACKNOWLEDGED")).as("what was under way").isPositive();
+        assertThat(outcome(paused, "PLANNED")).as("what was not").isPositive();
         editor.post("/api/routes/" + ids.freight() + "/pause", Map.of("paused", false));
         editor.awaitAll();
-        JsonNode last = send(
-                draw(ids.freight()).get("state").asString().equals("SENT")
-                        ? editor.get("/api/runs?routeId=" + ids.freight())
-                                .get("runs")
-                                .get(0)
-                        : editor.get("/api/runs?routeId=" + ids.freight())
-                                .get("runs")
-                                .get(0));
-        assertThat(last.get("state").asString()).isEqualTo("SENT");
-        assertThat(new WriteLog(stack.folder).effects("company").values()).allMatch(times -> times == 1);
+        JsonNode anew =
+                editor.get("/api/runs?routeId=" + ids.freight()).get("runs").get(0);
+        assertThat(anew.get("id").asLong()).isGreaterThan(id);
+        assertThat(sum(anew, "added")).isEqualTo(outcome(paused, "PLANNED"));
+        assertThat(send(anew).get("state").asString()).isEqualTo("SENT");
+        assertThat(new WriteLog(stack.folder).effects("company"))
+                .hasSize((int) sum(drawn, "added"))
+                .allSatisfy((write, times) -> assertThat(times).as(write).isEqualTo(1));
+        stack.assertNothingDoubled();
     }
 }

@@ -110,6 +110,25 @@ abstract class RouteRunsFixture {
         stack.admin().post("/api/routes/" + route + "/in-service", Map.of("version", latest + 1));
     }
 
+    /** From now on, Purser takes five records a call, so that what lasts several calls can be watched. */
+    final void smallerCalls() {
+        profile("records_per_call: 250", "records_per_call: 5");
+    }
+
+    /** Puts a version of Purser's profile in service that says something else. */
+    final void profile(String says, String wanted) {
+        JsonNode now = editor.get("/api/profiles/purser-crm");
+        int latest = now.get("latestVersion").asInt();
+        String text = now.get("text").asString();
+        if (!text.contains(says)) {
+            throw new IllegalArgumentException("the profile does not say " + says);
+        }
+        editor.post(
+                "/api/profiles/purser-crm/versions",
+                Map.of("basedOn", latest, "note", "for a test", "text", text.replace(says, wanted)));
+        editor.post("/api/profiles/purser-crm/in-service", Map.of("version", latest + 1));
+    }
+
     static RouteSpec passes() {
         return Scenario.commuterPasses().guards(Guards.none());
     }

@@ -1,5 +1,7 @@
 package remitto.e2e;
 
+import static org.assertj.core.api.Assertions.assertThat;
+
 import java.io.IOException;
 import java.net.URI;
 import java.nio.file.Path;
@@ -19,6 +21,7 @@ import remitto.demo.history.RunningServer;
 import remitto.demo.history.Scenario;
 import remitto.demo.history.ShiftedClock;
 import remitto.demo.warehouse.Halvorn;
+import remitto.standins.fault.Testimony;
 import remitto.standins.foghorn.Foghorn;
 import remitto.standins.gangway.Gangway;
 import remitto.standins.lamplight.Lamplight;
@@ -141,6 +144,18 @@ final class Stack implements AutoCloseable {
         properties.put("remitto.administrator.email", "admin@halvorn.example");
         properties.put("remitto.administrator.password", PASSWORD);
         return properties;
+    }
+
+    /** What Purser received, whatever anybody believes. */
+    Testimony testimony() {
+        return Testimony.of(folder.resolve("purser.jsonl"));
+    }
+
+    /** Nothing was written that had been answered, nor written again that had taken effect unheard. */
+    void assertNothingDoubled() {
+        assertThat(testimony().receipts()).as("lines that came in").isNotEmpty();
+        assertThat(testimony().doubled()).as("doubled").isEmpty();
+        assertThat(testimony().repeated()).as("repeated").isEmpty();
     }
 
     URI purserAddress() {

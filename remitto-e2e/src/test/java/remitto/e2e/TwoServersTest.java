@@ -23,8 +23,8 @@ import tools.jackson.databind.json.JsonMapper;
 
 /** Two server processes on one database: a run is owned by one, the limit is shared, and who dies is replaced. */
 class TwoServersTest {
-    private static final Duration WINDOW = Duration.ofSeconds(12);
-    private static final int ALLOWED = 120;
+    private static final Duration WINDOW = Duration.ofSeconds(3);
+    private static final int ALLOWED = 10;
 
     private Stack stack;
     private ServerProcess one;
@@ -51,7 +51,7 @@ class TwoServersTest {
     @Test
     void aRunIsOwnedByOneTheLimitIsSharedAndWhoDiesIsReplaced() throws Exception {
         Scenario.Ids ids = new Scenario(one.api()).setUp(stack.places());
-        stack.desk.limit(true);
+        lowLimit(one.api());
         long passes = draw(one.api(), ids.passes());
         long freight = draw(other.api(), ids.freight());
         long added = one.api().await(passes).get("sums").get("added").asLong();
@@ -63,11 +63,28 @@ class TwoServersTest {
         assertThat(owners(passes, freight))
                 .as("each by the server that was asked")
                 .hasSize(2);
-        Map<String, Integer> effects = new WriteLog(stack.folder).effects("contact");
-        assertThat(effects).hasSize((int) added);
-        assertThat(effects.values()).allMatch(times -> times == 1);
+        assertThat(new WriteLog(stack.folder).effects("contact")).hasSize((int) added);
+        stack.assertNothingDoubled();
         limitWasKept();
         aSendingServerIsReplaced(ids);
+    }
+
+    /** One that both servers together reach many times over. */
+    private static void lowLimit(Api api) {
+        String text = api.get("/api/profiles/purser-crm").get("text").asString();
+        assertThat(text).contains("calls: 120", "period_seconds: 12", "records_per_call: 250");
+        api.post(
+                "/api/profiles/purser-crm/versions",
+                Map.of(
+                        "basedOn",
+                        1,
+                        "note",
+                        "a low limit",
+                        "text",
+                        text.replace("calls: 120", "calls: " + ALLOWED)
+                                .replace("period_seconds: 12", "period_seconds: " + WINDOW.toSeconds())
+                                .replace("records_per_call: 250", "records_per_call: 60")));
+        api.post("/api/profiles/purser-crm/in-service", Map.of("version", 2));
     }
 
     private void aSendingServerIsReplaced(Scenario.Ids ids) throws Exception {
@@ -75,6 +92,7 @@ class TwoServersTest {
         stack.change("update ferry.pass_holders set given_name = given_name || 'x' where status = 'active'");
         long run = draw(one.api(), ids.passes());
         long changed = one.api().await(run).get("sums").get("changed").asLong();
+        assertThat(changed).isPositive();
         Map<String, Integer> before = new WriteLog(stack.folder).effects("contact");
         stack.desk.faults("[{\"fault\":\"latency\",\"on\":\"batch\",\"share\":1,\"millis\":350}]");
         one.api().post("/api/runs/" + run + "/send", Map.of());
@@ -88,8 +106,8 @@ class TwoServersTest {
         assertThat(done.get("outcomes").get("ACKNOWLEDGED").asLong()).isEqualTo(changed);
         Map<String, Integer> after = new WriteLog(stack.folder).effects("contact");
         assertThat(after.entrySet().stream().filter(entry -> entry.getKey().startsWith("write")))
-                .hasSize((int) changed)
-                .allMatch(entry -> entry.getValue() == 1);
+                .hasSize((int) changed);
+        stack.assertNothingDoubled();
     }
 
     private Set<String> owners(long... runs) throws Exception {
@@ -108,15 +126,13 @@ class TwoServersTest {
 
     private void limitWasKept() {
         List<Instant> calls = new ArrayList<>();
-        int refused = 0;
         for (JsonNode call : JsonMapper.builder().build().readTree(stack.desk.calls(0))) {
             if (call.get("path").asString().startsWith("/api")
                     || call.get("path").asString().startsWith("/oauth")) {
                 calls.add(Instant.parse(call.get("at").asString()));
-                refused += call.get("status").asInt() == 429 ? 1 : 0;
             }
         }
-        assertThat(refused).as("calls refused by the stand-in").isZero();
+        assertThat(calls).as("the limit is reached several times").hasSizeGreaterThan(4 * ALLOWED);
         for (int i = ALLOWED; i < calls.size(); i++) {
             assertThat(Duration.between(calls.get(i - ALLOWED), calls.get(i)))
                     .as("call " + i)

@@ -73,6 +73,15 @@ final class WriteLog {
 
     /** The value of a field by external reference, as the log leaves it. */
     Map<String, String> finalValues(String object, String keyField, String field) {
+        Map<String, String> values = new HashMap<>();
+        records(object)
+                .values()
+                .forEach(record -> values.put(record.getOrDefault(keyField, ""), record.getOrDefault(field, "")));
+        return values;
+    }
+
+    /** By id, every field of every record, as the log leaves it. */
+    Map<String, Map<String, String>> records(String object) {
         Map<String, Map<String, String>> records = new HashMap<>();
         try {
             for (String line : wholeLines()) {
@@ -94,9 +103,6 @@ final class WriteLog {
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
-        Map<String, String> values = new HashMap<>();
-        records.values()
-                .forEach(record -> values.put(record.getOrDefault(keyField, ""), record.getOrDefault(field, "")));
-        return values;
+        return records;
     }
 }

@@ -76,3 +76,7 @@ alter table erasure add column unreached jsonb not null default '[]';
 
 -- Manifests that could not be drawn up since their destination did not answer; they are drawn up again when it does.
 create index run_waits_for_answer on run (route_id, id) where state = 'FAILED' and halt = 'CIRCUIT';
+
+-- A line whose record is judged again next time, whatever its row is then, since a value of it was held. The fingerprint of its row is
+-- kept all the same: what was refused, or may have arrived, is not sent again with the same row.
+alter table manifest_line add column again boolean not null default false;

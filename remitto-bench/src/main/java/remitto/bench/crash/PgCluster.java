@@ -6,6 +6,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.concurrent.TimeUnit;
 
 /** A PostgreSQL cluster of its own that may be killed. Uses the newest server Debian installed. */
@@ -114,8 +115,10 @@ final class PgCluster implements AutoCloseable {
     synchronized void kill() throws IOException, InterruptedException {
         List<Long> all = processes();
         if (!all.isEmpty()) {
-            ProcessHandle.of(all.get(0)).ifPresent(ProcessHandle::destroyForcibly);
+            Optional<ProcessHandle> first = ProcessHandle.of(all.get(0));
+            first.ifPresent(ProcessHandle::destroyForcibly);
             Signal.CONT.to(all);
+            first.ifPresent(one -> one.onExit().join());
         }
     }
 

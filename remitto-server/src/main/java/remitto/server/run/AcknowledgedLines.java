@@ -39,7 +39,7 @@ class AcknowledgedLines {
 
     private static final String TAKE_IN = """
             , got as materialized (
-              select m.line, m.ordinal, m.source_key, m.verdict, m.code, m.input_fingerprint, m.sent_fingerprint, m.sends,
+              select m.line, m.ordinal, m.source_key, m.verdict, m.code, m.input_fingerprint, m.sent_fingerprint, m.again, m.sends,
                 m.marks, m.recheck_at, answers.remote, answers.answer, answers.writers, answers.at
               from answers join manifest_line m on m.run_id = :run and m.line = answers.line
             ), wide as (
@@ -55,7 +55,7 @@ class AcknowledgedLines {
               insert into record_state
                 (route_id, ordinal, record_id, input_fingerprint, sent_fingerprint, stance, stance_reason, recheck_at)
               select :route, got.ordinal, wide.id,
-                case when got.code = :left then 0 else got.input_fingerprint end,
+                case when got.code = :left or got.again then 0 else got.input_fingerprint end,
                 case when got.code in (:left, :undo) then 0 else got.sent_fingerprint end,
                 case when got.code = :left then :gone when got.code = :undo and got.verdict = :added then :undone else :none end,
                 '', case when got.code not in (:left, :undo) then least(got.recheck_at, :again::timestamptz) end

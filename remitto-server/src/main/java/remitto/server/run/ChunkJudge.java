@@ -120,8 +120,9 @@ class ChunkJudge {
                     decision.fields().stream()
                             .filter(field -> field.outcome() != FieldOutcome.SAME || !goes)
                             .toList(),
-                    settled() ? candidate.inputFingerprint() : 0,
+                    candidate.inputFingerprint(),
                     settled() ? sentNow() : 0,
+                    !settled(),
                     readAt(standing),
                     worthKeeping(decision) ? new Origins(inputs(inputColumns), beyond) : Origins.NONE);
         }

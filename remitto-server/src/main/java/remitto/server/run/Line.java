@@ -11,7 +11,9 @@ import remitto.core.manifest.Verdict;
 /**
  * A line of a manifest.
  *
- * @param sentFingerprint 0 when the line must be judged again next time, whatever its input is
+ * @param inputFingerprint of the row it was made from, as it was; what is refused, or may have arrived, is not sent again with it
+ * @param sentFingerprint 0 when what is to be sent is not all sent by it
+ * @param again once it is acknowledged, its record is judged again next time, whatever its row is then
  * @param thereReadAt when the values there were read
  * @param origins what the values were made of
  */
@@ -27,6 +29,7 @@ record Line(
         List<FieldDecision> fields,
         long inputFingerprint,
         long sentFingerprint,
+        boolean again,
         Optional<Instant> thereReadAt,
         Origins origins) {
 
@@ -56,6 +59,7 @@ record Line(
                 fields,
                 inputFingerprint,
                 sentFingerprint,
+                false,
                 thereReadAt,
                 Origins.NONE);
     }
@@ -113,6 +117,7 @@ record Line(
                 fields,
                 input,
                 sentFingerprint,
+                again,
                 thereReadAt,
                 origins);
     }

@@ -57,12 +57,13 @@ class Lines {
                     .text(line.goes() ? fields.write(Outcomes.written(line)) : "{}")
                     .text(line.goes() ? LineFields.marks(line.fields()) : "{}")
                     .cell(recheckAt(line))
+                    .text(line.again() ? "t" : "f")
                     .endRow();
         }
         copy.load(
                 template,
                 "manifest_line (run_id, line, ordinal, source_key, label, verdict, code, reason, remote_id, fields,"
-                        + " input_fingerprint, sent_fingerprint, there_read_at, inputs, beyond, sends, marks, recheck_at)");
+                        + " input_fingerprint, sent_fingerprint, there_read_at, inputs, beyond, sends, marks, recheck_at, again)");
     }
 
     private static Optional<String> recheckAt(Line line) {

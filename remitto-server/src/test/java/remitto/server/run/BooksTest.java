@@ -8,7 +8,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.CountDownLatch;
-import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 
@@ -18,6 +18,7 @@ class BooksTest {
 
     private final List<Integer> taken = new CopyOnWriteArrayList<>();
     private final List<Integer> bites = new CopyOnWriteArrayList<>();
+    private final AtomicInteger looks = new AtomicInteger();
 
     private void takeIn(List<OpenCalls.AnsweredCall> some) {
         bites.add(some.stream().mapToInt(OpenCalls.AnsweredCall::lines).sum());
@@ -25,7 +26,13 @@ class BooksTest {
     }
 
     private Books books(boolean hasTime, Books.Limits limits) {
-        Books books = new Books(this::takeIn, () -> hasTime, limits);
+        Books books = new Books(
+                this::takeIn,
+                () -> {
+                    looks.incrementAndGet();
+                    return hasTime;
+                },
+                limits);
         books.follow("books");
         return books;
     }
@@ -36,9 +43,17 @@ class BooksTest {
         }
     }
 
-    private void awaitTaken(int calls) throws InterruptedException {
+    private void awaitTaken(int calls) {
         while (taken.size() < calls) {
-            TimeUnit.MILLISECONDS.sleep(5);
+            Thread.onSpinWait();
+        }
+    }
+
+    /** It looks whether there is time again and again; each look that takes nothing in was a chance to. */
+    private void awaitLooks(int more) {
+        int until = looks.get() + more;
+        while (looks.get() < until) {
+            Thread.onSpinWait();
         }
     }
 
@@ -55,7 +70,7 @@ class BooksTest {
     void aBusyMachineTakesInAtTheEndAndEveryCallOnce() throws Exception {
         Books books = books(false, new Books.Limits(1_000, 1_000_000, NEVER));
         answer(books, 100, 250);
-        TimeUnit.MILLISECONDS.sleep(400);
+        awaitLooks(3);
         assertThat(taken).isEmpty();
         books.close();
         assertThat(taken).hasSize(100).doesNotHaveDuplicates();
@@ -67,7 +82,7 @@ class BooksTest {
         try (Books books = books(false, new Books.Limits(1_000, 2_000, NEVER))) {
             answer(books, 20, 250);
             awaitTaken(12);
-            TimeUnit.MILLISECONDS.sleep(300);
+            awaitLooks(3);
             assertThat(taken).as("what is left may wait").hasSize(12);
         }
         assertThat(taken).hasSize(20);
@@ -105,7 +120,7 @@ class BooksTest {
         answer(books, 1, 250);
         failed.await();
         while (books.areKept()) {
-            TimeUnit.MILLISECONDS.sleep(5);
+            Thread.onSpinWait();
         }
         assertThatThrownBy(books::close).isInstanceOf(OpenCalls.RunLost.class).hasMessageContaining("run 7");
     }

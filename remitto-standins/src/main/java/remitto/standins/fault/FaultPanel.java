@@ -7,9 +7,20 @@ import java.util.concurrent.atomic.AtomicInteger;
 
 /** Faults somebody switched on, for a share of the calls or for the next few. */
 public final class FaultPanel {
-    /** Every fault there is. {@code partial}: every other record of the call is refused. */
+    /**
+     * Every fault there is. {@code partial}: every other record of the call is refused; {@code refuse-whole}: the call is refused with all
+     * its records, as if one of them could not even be read.
+     */
     public static final List<String> KINDS = List.of(
-            "latency", "too-many", "server-error", "drop-before", "drop-after", "not-json", "expired-token", "partial");
+            "latency",
+            "too-many",
+            "server-error",
+            "drop-before",
+            "drop-after",
+            "not-json",
+            "expired-token",
+            "partial",
+            "refuse-whole");
 
     private final List<String> kinds;
     private final List<Armed> armed = new CopyOnWriteArrayList<>();

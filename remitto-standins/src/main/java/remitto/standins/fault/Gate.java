@@ -131,6 +131,8 @@ public final class Gate {
         } else if (wait.isPresent()) {
             context.header("Retry-After", Long.toString((wait.get().toMillis() + 999) / 1000));
             answer(context, 429, problem, "too many calls");
+        } else if (kinds.contains("refuse-whole")) {
+            answer(context, 400, problem, "a record of this call cannot be read");
         } else if (kinds.contains("server-error")) {
             answer(context, 500, problem, "something broke in the engine room");
         } else {
