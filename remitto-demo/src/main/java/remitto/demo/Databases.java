@@ -13,6 +13,9 @@ public final class Databases {
     public static final String WRITER_PASSWORD = "breakwater-2207";
     public static final String READER_PASSWORD = "lighthouse-4410";
 
+    /** Lock that whoever sets roles up takes. */
+    public static final long ROLES = 7_346_021_559L;
+
     private final String clusterUrl;
     private final String password;
 
@@ -26,9 +29,21 @@ public final class Databases {
         return DriverManager.getConnection(clusterUrl + "/" + database, "postgres", password);
     }
 
+    /**
+     * Roles are the cluster's: two programs that set one up at the same time would be in each other's way (in PostgreSQL, "tuple
+     * concurrently updated"). Held until it is closed; locks are a database's, so all take it in the same one.
+     */
+    private Connection rolesLocked() throws SQLException {
+        Connection connection = owner("postgres");
+        try (Statement statement = connection.createStatement()) {
+            statement.execute("select pg_advisory_lock(" + ROLES + ")");
+        }
+        return connection;
+    }
+
     /** Makes an empty database, in place of any of that name. */
     public void fresh(String database, String owner) throws SQLException {
-        try (Connection connection = owner("postgres");
+        try (Connection connection = rolesLocked();
                 Statement statement = connection.createStatement()) {
             statement.execute("drop database if exists " + database + " with (force)");
             statement.execute("do $$ begin if not exists (select from pg_roles where rolname = '" + owner + "') then"
@@ -40,7 +55,9 @@ public final class Databases {
 
     /** Lets the reader read the warehouse's tables and nothing else. */
     public void grantReader(String database) throws SQLException {
-        try (Connection connection = owner(database);
+        Connection locked = rolesLocked();
+        try (locked;
+                Connection connection = owner(database);
                 Statement statement = connection.createStatement()) {
             statement.execute("do $$ begin if not exists (select from pg_roles where rolname = '" + READER + "') then"
                     + " create role " + READER + " login nosuperuser nocreatedb nocreaterole; end if; end $$");
@@ -54,7 +71,9 @@ public final class Databases {
 
     /** Makes a schema of the warehouse that people are written back to, and the login that may write there and nowhere else. */
     public void makeWriter(String database) throws SQLException {
-        try (Connection connection = owner(database);
+        Connection locked = rolesLocked();
+        try (locked;
+                Connection connection = owner(database);
                 Statement statement = connection.createStatement()) {
             statement.execute("do $$ begin if not exists (select from pg_roles where rolname = '" + WRITER + "') then"
                     + " create role " + WRITER + " login nosuperuser nocreatedb nocreaterole; end if; end $$");
@@ -76,7 +95,7 @@ public final class Databases {
 
     /** Makes the login that reads people, and nothing else, out of Remitto's own database. */
     public void makePeopleReader() throws SQLException {
-        try (Connection connection = owner("postgres");
+        try (Connection connection = rolesLocked();
                 Statement statement = connection.createStatement()) {
             statement.execute("do $$ begin if not exists (select from pg_roles where rolname = '" + PEOPLE_READER
                     + "') then create role " + PEOPLE_READER

@@ -20,6 +20,9 @@ import java.util.stream.Stream;
  */
 record Berth(String name, Ports ports, Path folder) {
     private static final AtomicInteger NUMBER = new AtomicInteger();
+    private static final int PORTS = 9_000;
+    /** Tests that run side by side have ports of their own. */
+    private static final int FIRST_PORT = 12_000 + (Integer.getInteger("remitto.fork", 1) - 1) * PORTS;
 
     record Ports(int purser, int lamplight, int foghorn, int gangway, int postbag) {}
 
@@ -36,7 +39,7 @@ record Berth(String name, Ports ports, Path folder) {
     /** Not one of those that outgoing connections get, so that it is still free when it is wanted again. */
     private static int port() throws IOException {
         while (true) {
-            int port = ThreadLocalRandom.current().nextInt(12_000, 32_000);
+            int port = FIRST_PORT + ThreadLocalRandom.current().nextInt(PORTS);
             try (ServerSocket socket = new ServerSocket(port, 1, InetAddress.getLoopbackAddress())) {
                 return socket.getLocalPort();
             } catch (java.net.BindException taken) {

@@ -48,11 +48,12 @@ public final class TestCluster {
 
     /** A login with the cluster's password. @param attributes such as {@code createrole} */
     public void role(String name, String attributes) {
+        // Roles are the cluster's, and other tests set the same ones up at the same time.
         run(
                 "postgres",
-                "do $$ begin if not exists (select from pg_roles where rolname = '" + name + "') then create role "
-                        + name + " login; end if; end $$");
-        run("postgres", "alter role " + name + " login password '" + password + "' " + attributes);
+                "select pg_advisory_xact_lock(7346021559); do $$ begin if not exists (select from pg_roles where rolname = '"
+                        + name + "') then create role " + name + " login; end if; end $$; alter role " + name
+                        + " login password '" + password + "' " + attributes);
     }
 
     public void drop(String database) {
