@@ -143,10 +143,16 @@ class ProfileDestinationTest {
     }
 
     @Test
-    void anExpiredTokenIsRenewedOnce() {
+    void aTokenThatEndedIsRenewedAgainWhenAnotherSignInEndedItAndNotForEver() {
         answer(401, "{}");
         answer(200, "{\"results\":[{\"position\":0,\"outcome\":\"added\",\"id\":\"1\",\"problems\":[]}]}");
         assertThat(add()).isInstanceOf(CallOutcome.Answered.class);
+        answer(401, "{}");
+        answer(401, "{}");
+        answer(200, "{\"results\":[{\"position\":0,\"outcome\":\"added\",\"id\":\"1\",\"problems\":[]}]}");
+        assertThat(add()).isInstanceOf(CallOutcome.Answered.class);
+        answer(401, "{}");
+        answer(401, "{}");
         answer(401, "{}");
         answer(401, "{\"problem\":\"go away\"}");
         assertThat(add()).isInstanceOfSatisfying(CallOutcome.Failed.class, failed -> {
