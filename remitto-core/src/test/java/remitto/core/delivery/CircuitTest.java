@@ -27,6 +27,13 @@ class CircuitTest {
     }
 
     @Test
+    void everyFailureIsCounted() {
+        assertThat(failedTimes(3).failures()).isEqualTo(3);
+        assertThat(failedTimes(5).failures()).isEqualTo(5);
+        assertThat(failedTimes(5).triedInVain(NOW, "still none").failures()).isEqualTo(6);
+    }
+
+    @Test
     void aClockThatIsSetBackMakesNobodyWaitLongerThanTheLongestWait() {
         Circuit open = failedTimes(5);
         assertThat(open.allows(NOW.minusSeconds(100))).isFalse();

@@ -97,6 +97,109 @@ class GuardsTest {
                 .containsExactly("Removes 11.0% in seven days, this run among them; the limit is 10%.");
     }
 
+    private static Guards ofTheWeek(Limit removed, Limit added) {
+        return new Guards(
+                removed, Limit.none(), Limit.none(), added, Limit.none(), true, Optional.empty(), false, false);
+    }
+
+    /** What is asked of additions is what share they are of the records before the week. */
+    @Test
+    void smallAdditionsOfAWeekAddUp() {
+        Guards guards = ofTheWeek(Limit.none(), Limit.percent(20));
+        Sums ten = new Sums(120, 0, 10, 0, 0, 110, 0, 0);
+        assertThat(guards.check(new Observed(ten, 110, Map.of(), Optional.empty(), List.of(), 0, 10)))
+                .as("20 of the 100 that there were")
+                .isEmpty();
+        assertThat(guards.check(new Observed(ten, 111, Map.of(), Optional.empty(), List.of(), 0, 11)))
+                .containsExactly("Adds 21.0% in seven days, this run among them; the limit is 20%.");
+        assertThat(guards.check(new Observed(ten, 11, Map.of(), Optional.empty(), List.of(), 0, 11)))
+                .as("none was there before the week; this run alone stops")
+                .containsExactly("Adds 90.9% to the 11 known records; the limit is 20%.");
+    }
+
+    /** What other runs did alone stops no run that does nothing of the kind. */
+    @Test
+    void theWeekSpeaksOnlyToARunThatAddsToIt() {
+        Guards guards = ofTheWeek(Limit.count(3), Limit.count(3));
+        Sums quiet = new Sums(100, 0, 0, 0, 0, 100, 0, 0);
+        assertThat(guards.check(new Observed(quiet, 100, Map.of(), Optional.empty(), List.of(), 50, 50)))
+                .isEmpty();
+        Sums one = new Sums(101, 1, 1, 0, 1, 100, 0, 0);
+        assertThat(guards.check(new Observed(one, 100, Map.of(), Optional.empty(), List.of(), 0, 0)))
+                .isEmpty();
+        assertThat(guards.check(new Observed(one, 100, Map.of(), Optional.empty(), List.of(), 2, 2)))
+                .isEmpty();
+        assertThat(guards.check(new Observed(one, 100, Map.of(), Optional.empty(), List.of(), 3, 3)))
+                .containsExactly(
+                        "Removes 4 in seven days, this run among them; the limit is 3.",
+                        "Adds 4 in seven days, this run among them; the limit is 3.");
+    }
+
+    @Test
+    void aFirstRunAddsAsManyAsThereAre() {
+        Guards guards = new Guards(
+                Limit.none(),
+                Limit.none(),
+                Limit.none(),
+                Limit.count(5),
+                Limit.none(),
+                false,
+                Optional.empty(),
+                false,
+                false);
+        Sums six = new Sums(6, 0, 6, 0, 0, 0, 0, 0);
+        assertThat(check(guards, six, 0)).isEmpty();
+        assertThat(check(guards, six, 1)).containsExactly("Adds 6 to the 1 known records; the limit is 5.");
+    }
+
+    @Test
+    void recordsHeldAreAShareOfRowsAndLeavers() {
+        Guards guards = Guards.none().held(Limit.percent(10));
+        assertThat(check(guards, new Sums(80, 20, 0, 0, 10, 80, 10, 0), 100)).isEmpty();
+        assertThat(check(guards, new Sums(80, 20, 0, 0, 9, 80, 11, 0), 100)).hasSize(1);
+    }
+
+    @Test
+    void aDatasetThatIsAsLargeAsBeforeOrEmptyDidNotShrink() {
+        for (long read : new long[] {100, 70, 0}) {
+            Observed run = new Observed(
+                    new Sums(read, 0, 0, 0, 0, read, 0, 0), 0, Map.of(), Optional.of(100L), List.of(), 0, 0);
+            assertThat(new Guards(
+                                    Limit.none(),
+                                    Limit.none(),
+                                    Limit.none(),
+                                    Limit.none(),
+                                    Limit.none(),
+                                    false,
+                                    Optional.of(BigDecimal.valueOf(30)),
+                                    false,
+                                    false)
+                            .check(run))
+                    .as("%s of 100 rows", read)
+                    .isEmpty();
+        }
+    }
+
+    @Test
+    void limitsThatAreNoneAreNamed() {
+        Guards wrong = new Guards(
+                Limit.percent(101),
+                Limit.count(-1),
+                Limit.percent(0),
+                Limit.count(0),
+                Limit.none(),
+                false,
+                Optional.of(BigDecimal.valueOf(-5)),
+                false,
+                false);
+        assertThat(wrong.faults())
+                .containsExactly(
+                        "The limit of removed records is a share from 0 to 100 percent.",
+                        "The limit of held records is a number of records, not less than 0.",
+                        "The limit of a shrinking dataset is a share from 0 to 100 percent.");
+        assertThat(Guards.defaults().faults()).isEmpty();
+    }
+
     @Test
     void aChangedSchemaStopsWhenAsked() {
         Guards guards = new Guards(

@@ -55,6 +55,70 @@ class KnownIndexTest {
         assertThat(leavers).as("bound, not met, and not dealt with yet").containsExactly(1);
     }
 
+    /** New records are put while a run meets those it knows; who was met stays met. */
+    @Test
+    void whoWasMetStaysMetWhileItGrows() {
+        KnownIndex index = new KnownIndex(8);
+        for (int i = 0; i < 10; i++) {
+            index.put(i, i, 1, i, Stance.NONE, true);
+        }
+        for (int i = 0; i < 10; i += 2) {
+            assertThat(index.meet(index.find(i, i))).isTrue();
+        }
+        for (int i = 10; i < 5_000; i++) {
+            index.put(i, i, 1, i, Stance.NONE, false);
+        }
+        for (int i = 0; i < 10; i += 2) {
+            assertThat(index.meet(index.find(i, i)))
+                    .as("met before it grew: %s", i)
+                    .isFalse();
+        }
+        assertThat(index.boundNotMet()).isEqualTo(5);
+        List<Integer> leavers = new ArrayList<>();
+        index.leavers(leavers::add);
+        assertThat(leavers).containsExactlyInAnyOrder(1, 3, 5, 7, 9);
+    }
+
+    @Test
+    void howRecordsStandIsFilledInBySlots() {
+        KnownIndex index = new KnownIndex(100);
+        for (int i = 0; i < 100; i++) {
+            index.put(7L * i, 13L * i, 0, i, Stance.NONE, false);
+        }
+        int[] slots = index.slots(100);
+        for (int i = 0; i < 100; i++) {
+            assertThat(slots[i]).isEqualTo(index.find(7L * i, 13L * i));
+            index.stand(slots[i], 1_000 + i, STANCES[i % STANCES.length], i % 2 == 0);
+        }
+        for (int i = 0; i < 100; i++) {
+            int slot = index.find(7L * i, 13L * i);
+            assertThat(index.input(slot)).isEqualTo(1_000 + i);
+            assertThat(index.stance(slot)).isEqualTo(STANCES[i % STANCES.length]);
+            assertThat(index.bound(slot)).isEqualTo(i % 2 == 0);
+            assertThat(index.ordinal(slot)).isEqualTo(i);
+        }
+        assertThat(index.size()).as("it is no other record for that").isEqualTo(100);
+    }
+
+    /** Keys whose low halves are the same share a place to begin with, and are told apart by the high half; likewise the other way. */
+    @Test
+    void keysThatShareHalfOfTheirHashAreTwoKeys() {
+        KnownIndex index = new KnownIndex(16);
+        for (int i = 0; i < 12; i++) {
+            index.put(i, 15, i, i, Stance.NONE, false);
+            index.put(99, 100 + i, i, 100 + i, Stance.NONE, false);
+        }
+        assertThat(index.size()).isEqualTo(24);
+        for (int i = 0; i < 12; i++) {
+            assertThat(index.ordinal(index.find(i, 15))).isEqualTo(i);
+            assertThat(index.ordinal(index.find(99, 100 + i))).isEqualTo(100 + i);
+        }
+        assertThat(index.find(12, 15)).isEqualTo(-1);
+        index.put(3, 15, 77, 3, Stance.OLDER, true);
+        assertThat(index.size()).as("put again is put in its place").isEqualTo(24);
+        assertThat(index.input(index.find(3, 15))).isEqualTo(77);
+    }
+
     @Test
     void movingACharacterBetweenCellsIsAChange() {
         Fingerprint fingerprint = new Fingerprint();
