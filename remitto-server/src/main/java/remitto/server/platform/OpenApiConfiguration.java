@@ -8,9 +8,14 @@ import io.swagger.v3.core.converter.ModelConverter;
 import io.swagger.v3.core.converter.ModelConverterContext;
 import io.swagger.v3.oas.models.OpenAPI;
 import io.swagger.v3.oas.models.info.Info;
+import io.swagger.v3.oas.models.media.Content;
 import io.swagger.v3.oas.models.media.Discriminator;
+import io.swagger.v3.oas.models.media.IntegerSchema;
+import io.swagger.v3.oas.models.media.MediaType;
 import io.swagger.v3.oas.models.media.Schema;
 import io.swagger.v3.oas.models.media.StringSchema;
+import io.swagger.v3.oas.models.responses.ApiResponse;
+import io.swagger.v3.oas.models.responses.ApiResponses;
 import java.lang.reflect.RecordComponent;
 import java.util.ArrayList;
 import java.util.Iterator;
@@ -19,6 +24,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.concurrent.ConcurrentHashMap;
+import org.springdoc.core.customizers.OpenApiCustomizer;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
@@ -28,9 +34,42 @@ import org.springframework.context.annotation.Configuration;
  */
 @Configuration
 class OpenApiConfiguration {
+    private static final String REFUSAL = "Refusal";
+
     @Bean
     OpenAPI openApi() {
         return new OpenAPI().info(new Info().title("Remitto").version("1"));
+    }
+
+    /** Every operation may refuse, and does so in one form: problem details (RFC 9457) with a code. */
+    @Bean
+    OpenApiCustomizer refusals() {
+        return document -> {
+            document.getComponents().addSchemas(REFUSAL, refusal());
+            ApiResponse refused = new ApiResponse()
+                    .description(
+                            "Refused: the request is wrong (400, 404, 405, 406, 413, 415, 422), its sender is not signed in (401) or may"
+                                    + " not (403), it does not fit what is there (409), or it comes too often (429, 503). The detail says what to do.")
+                    .content(new Content()
+                            .addMediaType(
+                                    "application/problem+json",
+                                    new MediaType().schema(new Schema<>().$ref("#/components/schemas/" + REFUSAL))));
+            document.getPaths().values().forEach(path -> path.readOperations()
+                    .forEach(operation -> operation.getResponses().addApiResponse(ApiResponses.DEFAULT, refused)));
+        };
+    }
+
+    private static Schema<Object> refusal() {
+        Schema<Object> schema = new Schema<>();
+        schema.setTypes(java.util.Set.of("object"));
+        schema.setDescription("Problem details as RFC 9457 says.");
+        schema.addProperty("title", new StringSchema().description("The status in words"));
+        schema.addProperty("status", new IntegerSchema().description("HTTP status"));
+        schema.addProperty("detail", new StringSchema().description("What is wrong, and what to do about it"));
+        schema.addProperty("instance", new StringSchema().description("Path that was asked"));
+        schema.addProperty("code", new StringSchema().description("Stable word for programs, such as conflict"));
+        schema.setRequired(List.of("title", "status", "code"));
+        return schema;
     }
 
     @Bean

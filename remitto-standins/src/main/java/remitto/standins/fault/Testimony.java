@@ -23,12 +23,12 @@ import tools.jackson.databind.json.JsonMapper;
  * @param calls oldest first
  */
 public record Testimony(List<Call> calls) {
-    /** What an answer calls a line that took effect, or that says what is there already. */
-    private static final Set<String> EFFECTS =
-            Set.of("added", "written", "same", "removed", "made", "kept", "dropped", "in", "out", "taken");
-
     /** An answer's word for a line of a call that was taken before, under the same key. */
     public static final String KNOWN_KEY = "known key";
+
+    /** What an answer calls a line that took effect, or that says what is there already. */
+    private static final Set<String> EFFECTS =
+            Set.of("added", "written", "same", "removed", "made", "kept", "dropped", "in", "out", "taken", KNOWN_KEY);
 
     public Testimony {
         calls = List.copyOf(calls);
