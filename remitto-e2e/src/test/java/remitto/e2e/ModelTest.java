@@ -218,11 +218,25 @@ class ModelTest {
         return "killed while " + (whileSending ? "sending" : "drawing up");
     }
 
+    /** A manifest that was interrupted is drawn up again by itself, perhaps just now; the next is drawn up after it. */
+    private long drawUp() {
+        while (true) {
+            try {
+                return api().post("/api/routes/" + route + "/runs", Map.of())
+                        .get("runId")
+                        .asLong();
+            } catch (Api.Refused underWay) {
+                if (underWay.status() != 409) {
+                    throw underWay;
+                }
+                api().awaitAll();
+            }
+        }
+    }
+
     private String run() {
         while (true) {
-            JsonNode drawn = api().await(api().post("/api/routes/" + route + "/runs", Map.of())
-                    .get("runId")
-                    .asLong());
+            JsonNode drawn = api().await(drawUp());
             if (drawn.get("state").asString().equals("DRAWN")) {
                 api().post("/api/runs/" + drawn.get("id").asLong() + "/send", Map.of());
                 JsonNode sent = api().await(drawn.get("id").asLong());

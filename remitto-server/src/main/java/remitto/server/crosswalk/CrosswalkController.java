@@ -38,10 +38,18 @@ class CrosswalkController {
         this.journal = journal;
     }
 
-    record NewCrosswalk(String name, String description, List<CrosswalkTable.Pair> entries) {}
+    record NewCrosswalk(String name, String description, List<CrosswalkTable.Pair> entries) {
+        NewCrosswalk {
+            entries = List.copyOf(entries);
+        }
+    }
 
     record CrosswalkDraft(
-            String name, String description, int basedOn, String note, List<CrosswalkTable.Pair> entries) {}
+            String name, String description, int basedOn, String note, List<CrosswalkTable.Pair> entries) {
+        CrosswalkDraft {
+            entries = List.copyOf(entries);
+        }
+    }
 
     record CsvText(String text) {}
 
@@ -108,12 +116,13 @@ class CrosswalkController {
     /** The latest version as CSV (RFC 4180), the words under {@code from} and {@code to}. */
     @GetMapping(path = "/{id}/crosswalk.csv", produces = "text/csv")
     void crosswalkCsv(@PathVariable long id, HttpServletResponse response) throws IOException {
+        List<CrosswalkTable.Pair> entries = crosswalks.get(id).entries();
         response.setContentType("text/csv;charset=utf-8");
         response.setHeader("Content-Disposition", "attachment; filename=\"crosswalk-" + id + ".csv\"");
         try (CSVPrinter csv = new CSVPrinter(
                 response.getWriter(),
                 CSVFormat.RFC4180.builder().setHeader("from", "to").get())) {
-            for (CrosswalkTable.Pair entry : crosswalks.get(id).entries()) {
+            for (CrosswalkTable.Pair entry : entries) {
                 csv.printRecord(entry.from(), entry.to());
             }
         }

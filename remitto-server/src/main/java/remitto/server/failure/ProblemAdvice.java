@@ -1,12 +1,15 @@
 package remitto.server.failure;
 
+import java.sql.SQLException;
 import java.util.Locale;
 import java.util.Optional;
 import org.apache.catalina.connector.ClientAbortException;
+import org.apache.tomcat.util.http.InvalidParameterException;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.core.task.TaskRejectedException;
+import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.dao.DuplicateKeyException;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
@@ -34,6 +37,12 @@ import tools.jackson.core.JacksonException;
 @RestControllerAdvice
 class ProblemAdvice extends ResponseEntityExceptionHandler {
     private static final Logger LOG = LoggerFactory.getLogger(ProblemAdvice.class);
+
+    /** SQLSTATEs as PostgreSQL's manual lists them (appendix A). */
+    private static final String FOREIGN_KEY = "23503";
+
+    private static final String BAD_CHARACTER = "22021";
+    private static final String BAD_TEXT = "22P05";
 
     private final CurrentUser user;
 
@@ -65,7 +74,7 @@ class ProblemAdvice extends ResponseEntityExceptionHandler {
     @ExceptionHandler
     ProblemDetail destination(DestinationProblem problem) {
         ProblemDetail detail = detail(
-                HttpStatus.BAD_GATEWAY,
+                HttpStatus.FAILED_DEPENDENCY,
                 "destination-" + lower(problem.kind()),
                 maySeeValues() ? text(problem) : "The destination did not do this (" + lower(problem.kind()) + ").");
         detail.setProperty("kind", problem.kind().name());
@@ -80,6 +89,31 @@ class ProblemAdvice extends ResponseEntityExceptionHandler {
     ProblemDetail duplicate(DuplicateKeyException e) {
         LOG.debug("Duplicate", e);
         return detail(HttpStatus.CONFLICT, "duplicate", "Something with this name exists already.");
+    }
+
+    /** What names something that is not there, or holds a character that no text may, is the asker's fault. */
+    @ExceptionHandler
+    ProblemDetail integrity(DataIntegrityViolationException e) {
+        String state = e.getMostSpecificCause() instanceof SQLException sql
+                ? Optional.ofNullable(sql.getSQLState()).orElse("")
+                : "";
+        return switch (state) {
+            case FOREIGN_KEY ->
+                detail(HttpStatus.UNPROCESSABLE_CONTENT, "invalid", "The request names something that is not there.");
+            case BAD_CHARACTER, BAD_TEXT ->
+                detail(
+                        HttpStatus.BAD_REQUEST,
+                        "bad-request",
+                        "A text of the request holds a character that texts do not have.");
+            default -> anythingElse(e);
+        };
+    }
+
+    /** A parameter that cannot even be taken apart. */
+    @ExceptionHandler
+    ProblemDetail parameters(InvalidParameterException e) {
+        LOG.debug("Parameters", e);
+        return detail(HttpStatus.BAD_REQUEST, "bad-request", "A parameter is missing or not valid.");
     }
 
     @ExceptionHandler({

@@ -49,6 +49,8 @@ public class Journal {
 
     /** @param actor the id of an account, or what acted by itself; the name is kept as it is now */
     public void write(String actor, String action, Subject subject, String detail) {
+        String told = detail.replace("\u0000", "");
+        String name = subject.name().replace("\u0000", "");
         byte[] salt = new byte[SALT];
         random.nextBytes(salt);
         jdbc.sql("""
@@ -64,9 +66,9 @@ public class Journal {
                 .param("action", action)
                 .param("kind", subject.kind())
                 .param("id", subject.id())
-                .param("words", JournalChain.words(salt, subject.name(), detail))
-                .param("subject", subject.name())
-                .param("detail", detail)
+                .param("words", JournalChain.words(salt, name, told))
+                .param("subject", name)
+                .param("detail", told)
                 .param("salt", salt)
                 .update();
     }

@@ -1,6 +1,8 @@
 package remitto.server.measure;
 
 import java.security.Principal;
+import java.time.DateTimeException;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -67,6 +69,7 @@ class MeasureController {
         if (population.words(wish.about()).attributes().containsKey(wish.name())) {
             throw Problem.conflict("There is an attribute or measure called " + wish.name() + " already.");
         }
+        checkZone(wish.derivation());
         long id = measures.add(wish, sqlType(wish, Long.MAX_VALUE), who.getName());
         return saved(id, who, "added measure");
     }
@@ -78,12 +81,24 @@ class MeasureController {
         if (!before.name().equals(wish.name()) || before.about() != wish.about()) {
             throw Problem.invalid("Audiences and routes speak of " + before.name() + "; its name stays.");
         }
+        checkZone(wish.derivation());
         String type = sqlType(wish, id);
         facts.dropViews();
         population.dropViews();
         measures.change(id, wish.derivation(), type, who.getName());
         population.views();
         return saved(id, who, "changed measure");
+    }
+
+    private static void checkZone(Derivation derivation) {
+        if (!(derivation instanceof Derivation.OverEvents over)) {
+            return;
+        }
+        try {
+            ZoneId.of(over.zone());
+        } catch (DateTimeException e) {
+            throw Problem.invalid("\"" + over.zone() + "\" is no time zone; write one such as Europe/Oslo.");
+        }
     }
 
     private Measures.PersonMeasure saved(long id, Principal who, String what) {

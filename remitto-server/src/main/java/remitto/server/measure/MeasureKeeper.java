@@ -1,6 +1,7 @@
 package remitto.server.measure;
 
 import java.time.Clock;
+import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.util.ArrayList;
@@ -91,6 +92,8 @@ public class MeasureKeeper {
             measures.refreshed(measure.id(), people, now, TimeUnit.NANOSECONDS.toMillis(System.nanoTime() - start));
         } catch (AudienceFault fault) {
             measures.failed(measure.id(), fault.getMessage());
+        } catch (DateTimeException e) {
+            measures.failed(measure.id(), "It could not be worked out: " + e.getMessage());
         } catch (DataAccessException e) {
             LOG.error("Measure {} could not be worked out", measure.name(), e);
             measures.failed(

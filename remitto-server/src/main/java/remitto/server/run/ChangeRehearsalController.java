@@ -37,7 +37,11 @@ class ChangeRehearsalController {
 
     record UnsavedText(String text) {}
 
-    record UnsavedEntries(List<CrosswalkTable.Pair> entries) {}
+    record UnsavedEntries(List<CrosswalkTable.Pair> entries) {
+        UnsavedEntries {
+            entries = List.copyOf(entries);
+        }
+    }
 
     /** The routes in service that read the dataset, each judged with it as it is in service and as it would be. */
     @PostMapping("/datasets/{id}/what-if")
