@@ -136,6 +136,10 @@ class ErasureTest extends AudienceFixture {
         assertThat(found(tales).keySet()).as("looking erases nothing").containsAll(tales);
         page.getByLabel("Request").fill("letter 2026-114");
         button("Erase person " + person).click();
+        assertThat(page.getByRole(AriaRole.ALERTDIALOG)).containsText("cannot be stopped or undone");
+        assertThat(Browser.axe(page)).isEmpty();
+        assertThat(editor.get("/api/erasures")).as("it asks before it begins").isEmpty();
+        button("Erase for good").click();
         page.waitForURL("**/people/erasures/1");
         awaitErasure(1);
         assertThat(page.getByText("not yet")).hasCount(0);
@@ -233,7 +237,10 @@ class ErasureTest extends AudienceFixture {
         asAdministrator();
         open("/people/" + person + "/erase");
         page.getByLabel("Request").fill("letter 8");
+        assertThat(page.getByText(Pattern.compile("1 file handed over to Island guide .* may hold rows of the person")))
+                .isVisible();
         button("Erase person " + person).click();
+        button("Erase for good").click();
         assertThat(page.getByText("A file that was delivered cannot be taken back from here"))
                 .isVisible();
         assertThat(Browser.axe(page)).isEmpty();
