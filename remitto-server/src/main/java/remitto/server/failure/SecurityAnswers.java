@@ -9,12 +9,14 @@ import org.springframework.security.access.AccessDeniedException;
 import org.springframework.security.core.AuthenticationException;
 import org.springframework.security.web.AuthenticationEntryPoint;
 import org.springframework.security.web.access.AccessDeniedHandler;
+import org.springframework.security.web.firewall.RequestRejectedException;
+import org.springframework.security.web.firewall.RequestRejectedHandler;
 import org.springframework.stereotype.Component;
 import remitto.server.platform.Json;
 
-/** What is answered to whoever is not signed in, or may not do what they ask for. */
+/** What is answered to whoever is not signed in, may not do what they ask for, or asks at an address that cannot be one. */
 @Component
-public class SecurityAnswers implements AuthenticationEntryPoint, AccessDeniedHandler {
+public class SecurityAnswers implements AuthenticationEntryPoint, AccessDeniedHandler, RequestRejectedHandler {
     private final Json json;
 
     SecurityAnswers(Json json) {
@@ -31,6 +33,12 @@ public class SecurityAnswers implements AuthenticationEntryPoint, AccessDeniedHa
     public void handle(HttpServletRequest request, HttpServletResponse response, AccessDeniedException e)
             throws IOException {
         write(response, HttpStatus.FORBIDDEN, "Your role may not do this.");
+    }
+
+    @Override
+    public void handle(HttpServletRequest request, HttpServletResponse response, RequestRejectedException e)
+            throws IOException {
+        write(response, HttpStatus.BAD_REQUEST, "The address holds characters that addresses here do not have.");
     }
 
     /** @param status of the answer; its name is the problem's code */
