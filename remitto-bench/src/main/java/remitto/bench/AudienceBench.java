@@ -78,6 +78,7 @@ final class AudienceBench {
         }
         Map<String, Object> properties = new HashMap<>();
         properties.put("spring.datasource.url", databases.url("remitto_bench"));
+        properties.put("remitto.outgoing-allowed", "127.0.0.1,localhost");
         properties.put("spring.datasource.username", "remitto");
         properties.put("spring.datasource.password", databases.password());
         properties.put("remitto.people-reader.password", databases.password());

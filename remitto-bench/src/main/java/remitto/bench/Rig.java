@@ -67,6 +67,7 @@ final class Rig implements AutoCloseable {
         }
         Map<String, Object> properties = new HashMap<>();
         properties.put("spring.datasource.url", databases.url("remitto_bench"));
+        properties.put("remitto.outgoing-allowed", "127.0.0.1,localhost");
         properties.put("spring.datasource.username", "remitto");
         properties.put("spring.datasource.password", databases.password());
         properties.put("remitto.secret-key-file", folder.resolve("secret.key"));

@@ -138,6 +138,7 @@ final class Stack implements AutoCloseable {
         properties.put("remitto.secret-key-file", folder.resolve("secret.key"));
         // Tests move the clock by days, and go on in the session they have.
         properties.put("remitto.session.longest", "9999d");
+        properties.put("remitto.outgoing-allowed", "127.0.0.1,localhost");
         properties.put(
                 "remitto.let-in-origins",
                 "http://127.0.0.1:*,http://localhost:*,postgresql://127.0.0.1:*,sftp://127.0.0.1:*");

@@ -120,6 +120,8 @@ final class CrashRig implements AutoCloseable {
                         own.password(),
                         "remitto.secret-key-file",
                         folder.resolve("secret.key").toString(),
+                        "remitto.outgoing-allowed",
+                        "127.0.0.1",
                         "remitto.outbox",
                         folder.resolve("outbox").toString(),
                         "remitto.session.longest",

@@ -20,6 +20,7 @@ import remitto.connect.signin.TokenCalls;
 import remitto.server.journal.Journal;
 import remitto.server.platform.ActorName;
 import remitto.server.platform.Problem;
+import remitto.server.platform.RemittoProperties;
 
 /** Signing in at the tool itself, there and back. */
 @RestController
@@ -33,6 +34,7 @@ class DelegatedSignInController {
     private final Grants grants;
     private final SignInAttempts attempts;
     private final Journal journal;
+    private final String publicAddress;
 
     DelegatedSignInController(
             Destinations destinations,
@@ -40,7 +42,9 @@ class DelegatedSignInController {
             DestinationTest test,
             Grants grants,
             SignInAttempts attempts,
-            Journal journal) {
+            Journal journal,
+            RemittoProperties properties) {
+        this.publicAddress = properties.publicAddress();
         this.destinations = destinations;
         this.connections = connections;
         this.test = test;
@@ -70,10 +74,13 @@ class DelegatedSignInController {
         if (!connections.isDelegated(id)) {
             throw Problem.invalid("This destination is not signed in to by a person.");
         }
-        URI back = ServletUriComponentsBuilder.fromCurrentContextPath()
-                .path(BACK)
-                .build()
-                .toUri();
+        // Behind a proxy the request does not tell how people reach this server.
+        URI back = publicAddress.isBlank()
+                ? ServletUriComponentsBuilder.fromCurrentContextPath()
+                        .path(BACK)
+                        .build()
+                        .toUri()
+                : URI.create(publicAddress.replaceAll("/+$", "") + BACK);
         String verifier = TokenCalls.verifier();
         String state = attempts.begin(id, verifier, back, who.getName());
         return new GoTo(

@@ -77,6 +77,7 @@ public final class TestServer implements AutoCloseable {
             all.put("spring.datasource.password", cluster.password());
             all.put("remitto.people-reader.password", cluster.password());
             all.put("remitto.secret-key-file", folder.resolve("secret.key"));
+            all.put("remitto.outgoing-allowed", "127.0.0.1,localhost");
             all.put("remitto.outbox", folder.resolve("outbox"));
             all.put("remitto.administrator.email", "admin@quay.example");
             all.put("remitto.administrator.password", PASSWORD);

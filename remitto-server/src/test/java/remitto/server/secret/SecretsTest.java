@@ -32,6 +32,7 @@ class SecretsTest {
                 new RemittoProperties(
                         folder.resolve(keyFile),
                         List.of(),
+                        "",
                         List.of(),
                         folder,
                         new RemittoProperties.Administrator("", "")),
