@@ -50,7 +50,11 @@ class OutcomesTest extends RouteRunsFixture {
         stack.desk.faults("[{\"fault\":\"latency\",\"on\":\"batch\",\"share\":1,\"millis\":900}]");
         JsonNode drawn = draw(ids.freight());
         long id = drawn.get("id").asLong();
+        long before = stack.testimony().last();
         editor.post("/api/runs/" + id + "/send", Map.of());
+        while (stack.testimony().last() == before) {
+            Thread.onSpinWait();
+        }
         editor.post("/api/routes/" + ids.freight() + "/pause", Map.of("paused", true));
         JsonNode paused = editor.await(id);
         stack.desk.faults("[]");

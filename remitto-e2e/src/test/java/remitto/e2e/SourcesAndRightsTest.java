@@ -185,8 +185,9 @@ class SourcesAndRightsTest {
         assertThat(editor.get("/api/journal").get("entries")).isNotEmpty();
         try (Connection connection = stack.databases.owner(stack.remittoDatabase);
                 Statement statement = connection.createStatement()) {
-            assertThatThrownBy(() -> statement.execute("delete from journal")).hasMessageContaining("append-only");
-            assertThatThrownBy(() -> statement.execute("update journal set actor = 'nobody'"))
+            assertThatThrownBy(() -> statement.execute("delete from ledger.journal"))
+                    .hasMessageContaining("append-only");
+            assertThatThrownBy(() -> statement.execute("update ledger.journal set actor = 'nobody'"))
                     .hasMessageContaining("append-only");
         }
     }

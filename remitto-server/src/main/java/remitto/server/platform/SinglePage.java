@@ -16,6 +16,7 @@ class SinglePage {
         "/journal",
         "/account",
         "/users",
+        "/retention",
         "/sources/**",
         "/datasets/**",
         "/people/**",
