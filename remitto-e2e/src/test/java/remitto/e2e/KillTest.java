@@ -82,10 +82,13 @@ class KillTest {
         assertThat(closed.get("state").asString()).isEqualTo("INTERRUPTED");
         assertThat(closed.get("message").asString()).contains("nothing was sent");
         assertThat(new WriteLog(stack.folder).effects("contact")).isEmpty();
-        again.awaitAll();
-        JsonNode next =
-                again.get("/api/runs?routeId=" + ids.passes()).get("runs").get(0);
-        assertThat(next.get("id").asLong()).isGreaterThan(run);
+        JsonNode next = again.until("/api/runs?routeId=" + ids.passes(), page -> {
+                    JsonNode newest = page.get("runs").get(0);
+                    return newest.get("id").asLong() > run
+                            && !newest.get("state").asString().equals("DRAWING");
+                })
+                .get("runs")
+                .get(0);
         assertThat(next.get("state").asString()).isEqualTo("DRAWN");
         assertThat(next.get("trigger").asString()).isEqualTo("HAND");
     }
