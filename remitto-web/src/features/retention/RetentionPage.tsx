@@ -25,11 +25,11 @@ export function RetentionPage() {
               <thead>
                 <tr>
                   <th className={TH}>Kind</th>
-                  <th className={TH}>Kept for</th>
+                  <th className={TH}>Kept</th>
                   <th className={TH}>Set by</th>
                 </tr>
               </thead>
-              <tbody>
+              <tbody className="[&>tr:last-child>*]:border-b-0">
                 {kinds.map((kind) => (
                   <Kind key={kind.kind} keeping={kind} />
                 ))}
@@ -51,7 +51,7 @@ function Kind({ keeping }: { keeping: Keeping }) {
         <span className="text-soft block max-w-[64ch]">{keeping.words}</span>
       </th>
       <td className={TD}>
-        {maySet ? <Days keeping={keeping} /> : keeping.days ? `${keeping.days} days` : 'good'}
+        {maySet ? <Days keeping={keeping} /> : keeping.days ? `${keeping.days} days` : 'for good'}
       </td>
       <td className={TD}>
         {keeping.changedBy && keeping.changedAt ? `${keeping.changedBy}, ${moment(keeping.changedAt)}` : ''}

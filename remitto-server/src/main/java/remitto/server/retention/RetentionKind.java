@@ -5,7 +5,7 @@ public enum RetentionKind {
     MANIFEST_LINES(
             "Lines of manifests",
             "What was decided for each record, with its values, and what the destination answered. A manifest keeps its sums and"
-                    + " outcomes; it can be explained and undone no more."),
+                    + " outcomes, but can no longer be explained or undone."),
     STOCKTAKE_FINDINGS("Findings of stocktakes", "What a stocktake found to be other than what is known."),
     JOURNAL_WORDS(
             "Words of the journal",
