@@ -5,6 +5,7 @@ import java.sql.SQLRecoverableException;
 import java.sql.SQLTransientException;
 import java.util.Set;
 import org.springframework.dao.DataAccessResourceFailureException;
+import org.springframework.dao.QueryTimeoutException;
 import org.springframework.dao.RecoverableDataAccessException;
 import org.springframework.dao.TransientDataAccessException;
 import org.springframework.transaction.CannotCreateTransactionException;
@@ -18,10 +19,21 @@ public final class DatabaseTrouble {
      */
     private static final Set<String> CLASSES = Set.of("08", "25", "40", "53", "57", "58");
 
+    /** What meets a limit would meet it again: a statement that took too long, a limit of the configuration. */
+    private static final Set<String> LIMITS = Set.of("57014", "53400");
+
     private DatabaseTrouble() {}
 
     /** @param thrown with all that caused it */
     public static boolean ended(Throwable thrown) {
+        for (Throwable cause = thrown; cause != null; cause = cause.getCause()) {
+            if (cause instanceof QueryTimeoutException
+                    || cause instanceof SQLException sql
+                            && sql.getSQLState() != null
+                            && LIMITS.contains(sql.getSQLState())) {
+                return false;
+            }
+        }
         for (Throwable cause = thrown; cause != null; cause = cause.getCause()) {
             if (cause instanceof DataAccessResourceFailureException
                     || cause instanceof TransientDataAccessException

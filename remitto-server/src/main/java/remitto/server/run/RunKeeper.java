@@ -34,6 +34,9 @@ import remitto.server.route.BoundRoute;
 public class RunKeeper {
     private static final Logger LOG = LoggerFactory.getLogger(RunKeeper.class);
     private static final int AT_ONCE = 4;
+    /** What ends its server each time must not do so for ever. */
+    private static final int MOST_INTERRUPTED = 5;
+
     private static final Duration MARGIN = Duration.ofSeconds(3);
     private static final Duration ENDS_WITHIN = Duration.ofSeconds(20);
     private static final Duration BEAT = Duration.ofSeconds(2);
@@ -347,7 +350,7 @@ public class RunKeeper {
                 upkeep.execute(() -> resume(runId));
             }
             for (long runId : runs.answeredSince()) {
-                upkeep.execute(() -> drawAgain(runs.get(runId)));
+                upkeep.execute(() -> answeredAgain(runId));
             }
         } catch (RuntimeException e) {
             LOG.warn("The lease could not be renewed: {}", e.getMessage());
@@ -448,9 +451,23 @@ public class RunKeeper {
         drawAgain(runs.get(runId));
     }
 
+    /** It was seen to wait some time ago; another run of the route may have come meanwhile. */
+    private void answeredAgain(long runId) {
+        if (runs.answeredSince().contains(runId)) {
+            drawAgain(runs.get(runId));
+        }
+    }
+
     /** Whoever asked for it may have gone, and a departure had nobody at the desk to begin with. */
     private void drawAgain(Run interrupted) {
         if (!interrupted.trigger().whole()) {
+            return;
+        }
+        if (runs.interruptedInARow(interrupted.routeId()) >= MOST_INTERRUPTED) {
+            LOG.warn(
+                    "Route {} was interrupted {} times in a row and is not prepared again by itself",
+                    interrupted.routeId(),
+                    MOST_INTERRUPTED);
             return;
         }
         try {

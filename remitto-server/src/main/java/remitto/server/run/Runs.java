@@ -312,6 +312,19 @@ public class Runs {
                         """).query(Long.class).list();
     }
 
+    /** How many of the latest runs of a route were interrupted, without another between them; ten at most are looked at. */
+    int interruptedInARow(long routeId) {
+        List<String> latest = jdbc.sql("select state from run where route_id = ? order by id desc limit 10")
+                .param(routeId)
+                .query(String.class)
+                .list();
+        int other = 0;
+        while (other < latest.size() && latest.get(other).equals(RunState.INTERRUPTED.name())) {
+            other++;
+        }
+        return other;
+    }
+
     Optional<Long> pausedRun(long routeId) {
         return jdbc.sql(
                         "select id from run where route_id = ? and state = 'HALTED' and halt = 'PAUSED' order by id desc limit 1")

@@ -20,6 +20,8 @@ public class AddressTraces {
     public static final String IS_ADDRESS =
             "(v ~ '^\\s*[^@\\s]+@[^@\\s]+\\s*$' or v ~ '^\\+[0-9]{6,15}$' or v ~ '^[0-9a-fA-F]{64}$')";
 
+    private static final int LOCK = 734_602_155;
+
     private final JdbcClient jdbc;
     private final TransactionTemplate transactions;
 
@@ -29,9 +31,9 @@ public class AddressTraces {
     }
 
     /** Runs whose lines are there and were not looked through yet, oldest first. */
-    private List<Long> untraced(int most) {
-        return jdbc.sql(
-                        "select id from run where traced_at is null and state not in ('DRAWING', 'SKIPPED') order by id limit ?")
+    private List<Long> untraced(String passedOver, int most) {
+        return jdbc.sql("select id from run where traced_at is null and state not in (" + passedOver
+                        + ") order by id limit ?")
                 .param(most)
                 .query(Long.class)
                 .list();
@@ -39,25 +41,36 @@ public class AddressTraces {
 
     /** Looks through a few runs more. @return whether there may be others */
     public boolean ahead(int most) {
-        List<Long> runs = untraced(most);
-        runs.forEach(run -> transactions.executeWithoutResult(status -> trace(run, " skip locked")));
+        List<Long> runs = untraced("'DRAWING', 'SKIPPED', 'SENDING'", most);
+        runs.forEach(run -> transactions.executeWithoutResult(status -> {
+            if (isFree(run)) {
+                trace(run);
+            }
+        }));
         return runs.size() == most;
     }
 
     /** Looks through all that is left, waiting for whoever is at it, so that what is asked next misses nothing. */
     public void complete() {
-        untraced(Integer.MAX_VALUE).forEach(run -> transactions.executeWithoutResult(status -> trace(run, "")));
+        untraced("'DRAWING', 'SKIPPED'", Integer.MAX_VALUE)
+                .forEach(run -> transactions.executeWithoutResult(status -> {
+                    jdbc.sql("select pg_advisory_xact_lock(?, ?)")
+                            .params(LOCK, (int) run.longValue())
+                            .query()
+                            .listOfRows();
+                    trace(run);
+                }));
     }
 
-    private void trace(long run, String ifLocked) {
-        boolean mine = jdbc.sql("select true from run where id = ? and traced_at is null for update" + ifLocked)
-                .param(run)
+    /** A lock beside the run: the run's own row belongs to its lease, and is never held while lines are looked through. */
+    private boolean isFree(long run) {
+        return jdbc.sql("select pg_try_advisory_xact_lock(?, ?)")
+                .params(LOCK, (int) run)
                 .query(Boolean.class)
-                .optional()
-                .isPresent();
-        if (!mine) {
-            return;
-        }
+                .single();
+    }
+
+    private void trace(long run) {
         jdbc.sql("set local jit = off").update();
         jdbc.sql("""
                         insert into address_trace (address, route_id, ordinal)
@@ -80,7 +93,7 @@ public class AddressTraces {
                         where r.id = :run and r.adopted > 0 and %s
                         on conflict do nothing
                         """.formatted(TRACE, IS_ADDRESS)).param("run", run).update();
-        jdbc.sql("update run set traced_at = clock_timestamp() where id = ?")
+        jdbc.sql("update run set traced_at = clock_timestamp() where id = ? and state <> 'SENDING'")
                 .param(run)
                 .update();
     }

@@ -26,7 +26,7 @@ class DatabaseTroubleTest {
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"22001", "23505", "42P01", "42501", "XX000", "", "0800"})
+    @ValueSource(strings = {"22001", "23505", "42P01", "42501", "XX000", "57014", "53400", "", "0800"})
     void whatIsOurOwnFaultStaysOne(String state) {
         assertThat(DatabaseTrouble.ended(wrapped(state))).isFalse();
     }

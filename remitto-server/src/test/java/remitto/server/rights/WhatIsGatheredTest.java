@@ -2,6 +2,8 @@ package remitto.server.rights;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.sql.Connection;
+import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -15,6 +17,7 @@ import remitto.core.fieldrule.Receives;
 import remitto.server.harness.TestRoute;
 import remitto.server.harness.TestServer;
 import remitto.server.harness.TestUser;
+import remitto.server.trace.AddressTraces;
 import tools.jackson.databind.JsonNode;
 
 /**
@@ -171,5 +174,34 @@ class WhatIsGatheredTest {
                 .isEqualTo("40");
         assertThat(server.cluster().text(server.database(), "select count(*) from run where traced_at is null"))
                 .isEqualTo("0");
+    }
+
+    /** A run's lease is renewed in the run's own row, however long its lines are looked through. */
+    @Test
+    void nobodyWaitsForARunWhoseLinesAreLookedThrough() throws Exception {
+        String run = server.cluster().text(server.database(), "select max(id) from run");
+        server.cluster().run(server.database(), "update run set traced_at = null where id = " + run);
+        try (Connection blocking = server.cluster().superuser(server.database());
+                Statement lock = blocking.createStatement()) {
+            blocking.setAutoCommit(false);
+            lock.execute("lock table address_trace in access exclusive mode");
+            Thread looking = new Thread(() -> server.bean(AddressTraces.class).complete());
+            looking.start();
+            while (!server.cluster()
+                    .text(
+                            server.database(),
+                            "select count(*) > 0 from pg_locks where not granted and relation = 'address_trace'::regclass")
+                    .equals("t")) {
+                Thread.onSpinWait();
+            }
+            server.cluster()
+                    .run(
+                            server.database(),
+                            "set lock_timeout = '1s'; update run set beat_at = now() where id = " + run);
+            blocking.rollback();
+            looking.join();
+        }
+        assertThat(server.cluster().text(server.database(), "select traced_at is not null from run where id = " + run))
+                .isEqualTo("t");
     }
 }
