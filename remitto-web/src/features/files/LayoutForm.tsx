@@ -286,6 +286,16 @@ function FormToken({ layout, onChange }: Part) {
             />
           </Labelled>
           <Check
+            label="For people with spreadsheets: no value is run as a formula"
+            checked={form.formulas === 'NEUTRALISED'}
+            onChange={(neutralised) =>
+              onChange({
+                ...layout,
+                form: { ...form, formulas: neutralised ? 'NEUTRALISED' : 'AS_THEY_ARE' },
+              })
+            }
+          />
+          <Check
             label="The first row names the columns"
             checked={form.header}
             onChange={(header) => onChange({ ...layout, form: { ...form, header } })}

@@ -11,6 +11,7 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
+import remitto.connect.outgoing.AddressGuard;
 import remitto.connect.warehouse.Warehouse;
 import remitto.connect.warehouse.WarehouseSettings;
 import remitto.core.known.Fingerprint;
@@ -78,13 +79,15 @@ final class CompareBench {
     }
 
     static Warehouse warehouse(Rig rig) {
-        return new Warehouse(new WarehouseSettings(
-                "127.0.0.1",
-                rig.databases.port(),
-                "warehouse_bench",
-                "postgres",
-                rig.databases.password(),
-                WarehouseSettings.Tls.OFF));
+        return new Warehouse(
+                new WarehouseSettings(
+                        "127.0.0.1",
+                        rig.databases.port(),
+                        "warehouse_bench",
+                        "postgres",
+                        rig.databases.password(),
+                        WarehouseSettings.Tls.OFF),
+                new AddressGuard(List.of("127.0.0.1")));
     }
 
     private void layDownKnownState(Rig rig) throws Exception {

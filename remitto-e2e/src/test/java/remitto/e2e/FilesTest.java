@@ -16,6 +16,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.zip.GZIPInputStream;
@@ -313,7 +314,8 @@ class FilesTest extends AudienceFixture {
                                 FileForm.LineEnd.CRLF,
                                 FileForm.Encoding.ISO_8859_1,
                                 true,
-                                ";"),
+                                ";",
+                                Optional.empty()),
                         false,
                         everybody.key(),
                         everybody.columns()));

@@ -51,8 +51,10 @@ class SourcesAndRightsTest {
     }
 
     private Warehouse warehouse(String user, String password, int port) {
-        return new Warehouse(new WarehouseSettings(
-                "127.0.0.1", port, stack.warehouseDatabase, user, password, WarehouseSettings.Tls.OFF));
+        return new Warehouse(
+                new WarehouseSettings(
+                        "127.0.0.1", port, stack.warehouseDatabase, user, password, WarehouseSettings.Tls.OFF),
+                new remitto.connect.outgoing.AddressGuard(java.util.List.of("127.0.0.1")));
     }
 
     @ParameterizedTest

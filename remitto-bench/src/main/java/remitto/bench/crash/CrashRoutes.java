@@ -2,6 +2,7 @@ package remitto.bench.crash;
 
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import remitto.core.destination.FieldKind;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.IfEmpty;
@@ -174,7 +175,13 @@ final class CrashRoutes {
                 new FileName("holders-{date}-{run}"),
                 "UTC",
                 new FileForm.Csv(
-                        ";", FileForm.Quoting.WHERE_NEEDED, FileForm.LineEnd.LF, FileForm.Encoding.UTF_8, true, ", "),
+                        ";",
+                        FileForm.Quoting.WHERE_NEEDED,
+                        FileForm.LineEnd.LF,
+                        FileForm.Encoding.UTF_8,
+                        true,
+                        ", ",
+                        Optional.empty()),
                 false,
                 "Pass",
                 List.of(

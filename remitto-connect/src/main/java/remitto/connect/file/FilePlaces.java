@@ -12,6 +12,13 @@ import remitto.core.file.FileLayout;
 public final class FilePlaces {
     private FilePlaces() {}
 
+    /** Whether neither folder is, or lies within, the other. Both are addresses of places below the one folder that may be written to. */
+    public static boolean apart(String one, String other) {
+        Path first = Path.of("/").resolve(one.strip()).normalize();
+        Path second = Path.of("/").resolve(other.strip()).normalize();
+        return !first.startsWith(second) && !second.startsWith(first);
+    }
+
     /** @param outbox the folder of this machine that files may be put in */
     public static FileDestination open(
             Profile profile, Login login, List<FileLayout> layouts, Path outbox, AddressGuard guard, Pace pace) {

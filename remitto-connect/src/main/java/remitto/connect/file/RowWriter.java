@@ -51,7 +51,7 @@ final class RowWriter {
             this.out = new OutputStreamWriter(bytes, strict(csv.encoding()));
             CSVPrinter table = new CSVPrinter(out, format(csv));
             if (csv.header()) {
-                table.printRecord(layout.header());
+                table.printRecord(layout.header().stream().map(csv::cell).toList());
             }
             this.printer = row -> table.printRecord(texts(csv, row));
         } else {
@@ -92,9 +92,9 @@ final class RowWriter {
 
     private List<String> texts(FileForm.Csv csv, FileRow row) {
         List<String> texts = new ArrayList<>();
-        layout.content().changes().ifPresent(changes -> texts.add(changes.word(row.verdict())));
+        layout.content().changes().ifPresent(changes -> texts.add(csv.cell(changes.word(row.verdict()))));
         for (FileColumn column : layout.columns()) {
-            texts.add(text(csv, row.values().getOrDefault(column.name(), Value.EMPTY)));
+            texts.add(csv.cell(text(csv, row.values().getOrDefault(column.name(), Value.EMPTY))));
         }
         return texts;
     }

@@ -3,6 +3,8 @@ package remitto.connect.file;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.StringReader;
+import java.net.InetSocketAddress;
+import java.net.UnknownHostException;
 import java.security.GeneralSecurityException;
 import java.security.KeyPair;
 import java.security.PublicKey;
@@ -28,6 +30,7 @@ import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.DestinationProblem.Kind;
 import remitto.connect.destination.Pace;
 import remitto.connect.outgoing.AddressGuard;
+import remitto.connect.outgoing.RefusedAddress;
 import remitto.connect.signin.Login;
 
 /**
@@ -63,6 +66,7 @@ final class SftpPlace implements Place {
             throw new DestinationProblem(Kind.REFUSED, String.valueOf(e.getMessage()));
         }
         pace.await();
+        InetSocketAddress checked = checked(address);
         AtomicReference<String> met = new AtomicReference<>("");
         SshClient client = SshClient.setUpDefaultClient();
         client.setServerKeyVerifier(verifier(met));
@@ -70,9 +74,8 @@ final class SftpPlace implements Place {
         client.setKeyIdentityProvider(org.apache.sshd.common.keyprovider.KeyIdentityProvider.EMPTY_KEYS_PROVIDER);
         client.setHostConfigEntryResolver(org.apache.sshd.client.config.hosts.HostConfigEntryResolver.EMPTY);
         client.start();
-        try (ClientSession session = client.connect(login.setting("user"), address.host(), address.port())
-                .verify(CONNECT)
-                .getSession()) {
+        try (ClientSession session =
+                client.connect(login.setting("user"), checked).verify(CONNECT).getSession()) {
             identify(session);
             session.auth().verify(CONNECT);
             try (SftpClient sftp = SftpClientFactory.instance().createSftpClient(session)) {
@@ -86,6 +89,16 @@ final class SftpPlace implements Place {
             throw new DestinationProblem(Kind.UNREACHABLE, title + ": " + words(e));
         } finally {
             client.stop();
+        }
+    }
+
+    /** Where the connection goes: to the address that was checked, whatever the name means a moment later. */
+    private InetSocketAddress checked(SftpAddress address) {
+        try {
+            return new InetSocketAddress(guard.resolve(address.host(), address.port())[0], address.port());
+        } catch (UnknownHostException e) {
+            throw new DestinationProblem(
+                    e instanceof RefusedAddress ? Kind.REFUSED : Kind.UNREACHABLE, String.valueOf(e.getMessage()));
         }
     }
 

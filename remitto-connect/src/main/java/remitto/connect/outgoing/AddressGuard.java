@@ -12,20 +12,41 @@ import java.util.Set;
 public final class AddressGuard {
     private final List<String> listed;
     private final Optional<Set<String>> only;
+    private final Names names;
+
+    /** What a host's name stands for at the moment. */
+    @FunctionalInterface
+    public interface Names {
+        InetAddress[] addresses(String host) throws UnknownHostException;
+    }
 
     /** @param listed host names or addresses, alone or with a port, that may be called although they are private */
     public AddressGuard(List<String> listed) {
-        this(listed, Optional.empty());
+        this(listed, InetAddress::getAllByName);
     }
 
-    private AddressGuard(List<String> listed, Optional<Set<String>> only) {
+    public AddressGuard(List<String> listed, Names names) {
+        this(listed, Optional.empty(), names);
+    }
+
+    private AddressGuard(List<String> listed, Optional<Set<String>> only, Names names) {
         this.listed = List.copyOf(listed);
         this.only = only;
+        this.names = names;
+    }
+
+    /** The list as one text, for what is made from settings; {@link #of} reads it. */
+    public String spelled() {
+        return String.join(",", listed);
+    }
+
+    static AddressGuard of(String spelled) {
+        return new AddressGuard(spelled.isEmpty() ? List.of() : List.of(spelled.split(",")));
     }
 
     /** The same, for calls that carry secrets. @param origins that the secrets were given for, as {@link #origin} tells them */
     public AddressGuard only(Set<String> origins) {
-        return new AddressGuard(listed, Optional.of(Set.copyOf(origins)));
+        return new AddressGuard(listed, Optional.of(Set.copyOf(origins)), names);
     }
 
     /** Listed by host, or by host and port. */
@@ -63,14 +84,38 @@ public final class AddressGuard {
                     + ". Give them again on the destination's page to let them go there.");
         }
         try {
-            for (InetAddress one : InetAddress.getAllByName(host)) {
-                if (!Reach.isGlobal(one) && !(Reach.isListable(one) && isListed(host, portOf(address)))) {
-                    throw new IllegalArgumentException(
-                            "Calls to " + host + " are not allowed; an administrator can list it.");
-                }
-            }
+            resolve(host, portOf(address));
         } catch (UnknownHostException e) {
-            throw new IllegalArgumentException("There is no host called " + host, e);
+            throw new IllegalArgumentException(String.valueOf(e.getMessage()), e);
+        }
+    }
+
+    /**
+     * The addresses of a host, to connect to. Whoever connects takes these and asks for none again: a name can mean something else a
+     * moment later.
+     *
+     * @throws RefusedAddress if one of them may not be called
+     * @throws UnknownHostException if there is no such host
+     */
+    public InetAddress[] resolve(String host, int port) throws UnknownHostException {
+        InetAddress[] found;
+        try {
+            found = names.addresses(host);
+        } catch (UnknownHostException e) {
+            UnknownHostException told = new UnknownHostException("There is no host called " + host);
+            told.initCause(e);
+            throw told;
+        }
+        for (InetAddress one : found) {
+            check(host, port, one);
+        }
+        return found;
+    }
+
+    /** @throws RefusedAddress if this address, which the host's name stands for, may not be called */
+    void check(String host, int port, InetAddress address) throws RefusedAddress {
+        if (!Reach.isGlobal(address) && !(Reach.isListable(address) && isListed(host, port))) {
+            throw new RefusedAddress("Calls to " + host + " are not allowed; an administrator can list it.");
         }
     }
 }

@@ -5,6 +5,8 @@ import java.sql.SQLException;
 import java.time.Duration;
 import org.postgresql.PGProperty;
 import org.postgresql.ds.PGSimpleDataSource;
+import remitto.connect.outgoing.AddressGuard;
+import remitto.connect.outgoing.GuardedSockets;
 
 /**
  * Who signs in where. Every part is handed to the driver as a setting of its own, never as a part of an address.
@@ -15,10 +17,11 @@ public record PostgresLogin(String host, int port, String database, String user,
     private static final int CONNECT_SECONDS = 8;
 
     /**
+     * @param guard asked about the address that the connection is made to
      * @param silence after which an unanswered connection is given up
      * @param options settings of the server for this session, as {@code -c name=value}
      */
-    public Connection open(Duration silence, String options) throws SQLException {
+    public Connection open(AddressGuard guard, Duration silence, String options) throws SQLException {
         PGSimpleDataSource source = new PGSimpleDataSource();
         source.setServerNames(new String[] {host.contains(":") ? "[" + host + "]" : host});
         source.setPortNumbers(new int[] {port});
@@ -27,6 +30,8 @@ public record PostgresLogin(String host, int port, String database, String user,
         source.setPassword(password);
         source.setSslMode(sslMode);
         source.setProperty(PGProperty.AUTHENTICATION_PLUGIN_CLASS_NAME, CarefulPassword.class.getName());
+        source.setSocketFactory(GuardedSockets.class.getName());
+        source.setSocketFactoryArg(guard.spelled());
         source.setConnectTimeout(CONNECT_SECONDS);
         source.setLoginTimeout(CONNECT_SECONDS);
         source.setSocketTimeout((int) Math.min(Integer.MAX_VALUE / 1000, silence.toSeconds()));

@@ -1,25 +1,18 @@
 package remitto.connect.profile;
 
 import java.io.IOException;
-import java.net.ConnectException;
 import java.net.URI;
 import java.net.http.HttpRequest;
-import java.net.http.HttpResponse;
-import java.net.http.HttpTimeoutException;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Locale;
-import java.util.Map;
-import java.util.concurrent.CompletableFuture;
-import java.util.concurrent.ExecutionException;
-import java.util.concurrent.TimeUnit;
-import java.util.concurrent.TimeoutException;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.DestinationProblem.Kind;
 import remitto.connect.destination.Leave;
 import remitto.connect.destination.Pace;
+import remitto.connect.outgoing.HttpAnswer;
+import remitto.connect.outgoing.HttpCalls;
+import remitto.connect.outgoing.RefusedAddress;
 import remitto.connect.signin.Exchanger;
 import remitto.connect.signin.Login;
 import tools.jackson.core.JacksonException;
@@ -71,9 +64,7 @@ final class Wire implements Exchanger {
 
     /** @param leave asked when the wait is over; without it the call is not made */
     Reply send(HttpRequest.Builder builder, byte[] body, boolean answerRead, Leave leave) {
-        HttpRequest request = builder.timeout(
-                        Duration.ofSeconds(profile.limits().longestCallSeconds()))
-                .build();
+        HttpRequest request = builder.build();
         if (!watcher.calling(request, body)) {
             throw new CallFailure.NotSent("the call is shown, not made");
         }
@@ -83,7 +74,8 @@ final class Wire implements Exchanger {
         }
         long start = System.nanoTime();
         try {
-            Reply reply = reply(whole(request));
+            Reply reply = reply(tools.http()
+                    .send(request, Duration.ofSeconds(profile.limits().longestCallSeconds()), LARGEST_ANSWER));
             watcher.answered(request, reply, Duration.ofNanos(System.nanoTime() - start));
             if (reply.status() == 429) {
                 pace.pause(reply.retryAfter().orElse(Duration.ofSeconds(1)));
@@ -92,9 +84,11 @@ final class Wire implements Exchanger {
                 throw new CallFailure.Unknown("the answer is not JSON: " + Caller.shorten(reply.text()));
             }
             return reply;
-        } catch (ConnectException e) {
+        } catch (RefusedAddress e) {
+            throw new DestinationProblem(Kind.REFUSED, String.valueOf(e.getMessage()));
+        } catch (HttpCalls.NoConnection e) {
             throw new CallFailure.NotSent("nobody answers at " + login.setting("base_address"));
-        } catch (HttpTimeoutException e) {
+        } catch (HttpCalls.TooLate e) {
             throw new CallFailure.Unknown("no answer within " + profile.limits().longestCallSeconds() + " s");
         } catch (IOException e) {
             throw new CallFailure.Unknown("the connection was lost: " + e.getMessage());
@@ -104,39 +98,14 @@ final class Wire implements Exchanger {
         }
     }
 
-    /**
-     * The whole answer, within the longest call's time. The client's own time limit ends with the first byte, so that a tool which dribbles
-     * would hold its caller for as long as it likes.
-     */
-    private HttpResponse<byte[]> whole(HttpRequest request) throws IOException, InterruptedException {
-        CompletableFuture<HttpResponse<byte[]>> answer =
-                tools.http().sendAsync(request, BoundedBody.ofAtMost(LARGEST_ANSWER));
-        try {
-            return answer.get(profile.limits().longestCallSeconds(), TimeUnit.SECONDS);
-        } catch (TimeoutException e) {
-            answer.cancel(true);
-            throw new HttpTimeoutException("the answer took too long");
-        } catch (InterruptedException e) {
-            answer.cancel(true);
-            throw e;
-        } catch (ExecutionException e) {
-            if (e.getCause() instanceof IOException io) {
-                throw io;
-            }
-            throw new IOException(String.valueOf(e.getCause().getMessage()), e.getCause());
-        }
-    }
-
-    private Reply reply(HttpResponse<byte[]> response) {
-        Map<String, List<String>> headers = new HashMap<>();
-        response.headers().map().forEach((name, values) -> headers.put(name.toLowerCase(Locale.ROOT), values));
+    private Reply reply(HttpAnswer answer) {
         return new Reply(
-                response.statusCode(),
-                headers,
-                parse(response.body()),
-                new String(response.body(), StandardCharsets.UTF_8),
-                response.headers()
-                        .firstValue("Retry-After")
+                answer.status(),
+                answer.headers(),
+                parse(answer.body()),
+                new String(answer.body(), StandardCharsets.UTF_8),
+                answer.headers().getOrDefault("retry-after", List.of()).stream()
+                        .findFirst()
                         .flatMap(text -> RetryAfter.read(text, tools.clock().instant())));
     }
 

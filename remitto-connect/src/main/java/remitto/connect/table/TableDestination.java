@@ -76,7 +76,7 @@ public final class TableDestination implements Destination, Setup {
                         login.setting("user"),
                         login.setting("password"),
                         address.sslmode())
-                .open(longest.plusSeconds(5), "-c TimeZone=UTC -c statement_timeout=" + longest.toMillis());
+                .open(guard, longest.plusSeconds(5), "-c TimeZone=UTC -c statement_timeout=" + longest.toMillis());
     }
 
     private String schema() {

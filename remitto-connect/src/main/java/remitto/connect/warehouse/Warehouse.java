@@ -15,6 +15,8 @@ import java.util.OptionalInt;
 import org.jspecify.annotations.Nullable;
 import org.postgresql.PGConnection;
 import org.postgresql.util.PSQLException;
+import remitto.connect.outgoing.AddressGuard;
+import remitto.connect.outgoing.RefusedAddress;
 import remitto.connect.postgres.PostgresLogin;
 import remitto.connect.warehouse.WarehouseProblem.Kind;
 import remitto.core.dataset.ColumnType;
@@ -31,15 +33,20 @@ public final class Warehouse {
     private static final Duration AFTER_THE_SERVER = Duration.ofSeconds(30);
 
     private final WarehouseSettings settings;
+    private final AddressGuard guard;
     private final CheckedTexts checked;
 
-    public Warehouse(WarehouseSettings settings) {
-        this(settings, new CheckedTexts());
+    public Warehouse(WarehouseSettings settings, AddressGuard guard) {
+        this(settings, guard, new CheckedTexts());
     }
 
-    /** @param checked what the server has parsed by itself already, kept by whoever opens warehouses */
-    public Warehouse(WarehouseSettings settings, CheckedTexts checked) {
+    /**
+     * @param guard asked about the address that a connection is made to
+     * @param checked what the server has parsed by itself already, kept by whoever opens warehouses
+     */
+    public Warehouse(WarehouseSettings settings, AddressGuard guard, CheckedTexts checked) {
         this.settings = settings;
+        this.guard = guard;
         this.checked = checked;
     }
 
@@ -181,6 +188,7 @@ public final class Warehouse {
                         settings.password(),
                         settings.tls().driverMode())
                 .open(
+                        guard,
                         timeout.plus(AFTER_THE_SERVER),
                         "-c default_transaction_read_only=on -c TimeZone=UTC -c standard_conforming_strings=on"
                                 + " -c statement_timeout=" + timeout.toMillis());
@@ -251,6 +259,9 @@ public final class Warehouse {
             int at = server.getServerErrorMessage().getPosition();
             position = at > 0 ? OptionalInt.of(at) : OptionalInt.empty();
         }
+        if (refused(e).isPresent()) {
+            return new WarehouseProblem(Kind.ADDRESS_REFUSED, refused(e).get());
+        }
         Kind kind = kind(state, e);
         String message =
                 switch (kind) {
@@ -266,6 +277,15 @@ public final class Warehouse {
                 };
         String words = message.contains(message(e)) ? "" : message(e);
         return new WarehouseProblem(kind, message, words, position, e);
+    }
+
+    private static Optional<String> refused(Throwable problem) {
+        for (Throwable cause = problem; cause != null; cause = cause.getCause()) {
+            if (cause instanceof RefusedAddress) {
+                return Optional.of(String.valueOf(cause.getMessage()));
+            }
+        }
+        return Optional.empty();
     }
 
     private static Kind kind(String state, SQLException e) {

@@ -15,7 +15,8 @@ public final class WarehouseProblem extends RuntimeException {
         TOOK_TOO_LONG,
         COLUMN_GONE,
         CANCELLED,
-        LOGIN_REFUSED
+        LOGIN_REFUSED,
+        ADDRESS_REFUSED
     }
 
     private final Kind kind;

@@ -16,6 +16,7 @@ import java.time.LocalDate;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Stream;
 import java.util.zip.GZIPInputStream;
 import org.apache.commons.codec.digest.DigestUtils;
@@ -25,6 +26,7 @@ import org.apache.commons.csv.CSVRecord;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.WholeFiles.DeliveredFile;
@@ -105,8 +107,8 @@ class FileDestinationTest {
     @ParameterizedTest
     @EnumSource(FileForm.Encoding.class)
     void everyEncodingIsReadBackAsItWas(FileForm.Encoding encoding) throws IOException {
-        FileForm.Csv csv =
-                new FileForm.Csv("\t", FileForm.Quoting.EVERY_VALUE, FileForm.LineEnd.LF, encoding, true, "|");
+        FileForm.Csv csv = new FileForm.Csv(
+                "\t", FileForm.Quoting.EVERY_VALUE, FileForm.LineEnd.LF, encoding, true, "|", Optional.empty());
         FileDestination destination = destination(layout(csv, new FileContent.Everybody(), false));
         String name = "Åse\tBjørn \"the ferry\"\nö";
         DeliveredFile file = destination.deliver(WISH, sink -> sink.accept(row(Verdict.ADDED, "1", name)));
@@ -138,10 +140,55 @@ class FileDestinationTest {
         }
     }
 
+    /** By choice of the layout: programs get every value to the letter, spreadsheets nothing that they would run. */
+    @ParameterizedTest
+    @EnumSource(FileForm.Formulas.class)
+    void formulasAreNeutralisedWhereTheLayoutSaysSo(FileForm.Formulas formulas) throws IOException {
+        FileForm.Csv csv = new FileForm.Csv(
+                ",",
+                FileForm.Quoting.WHERE_NEEDED,
+                FileForm.LineEnd.LF,
+                FileForm.Encoding.UTF_8,
+                false,
+                ";",
+                Optional.of(formulas));
+        DeliveredFile file = destination(layout(csv, new FileContent.Changes("op", "+", "=C", "-"), false))
+                .deliver(WISH, sink -> {
+                    sink.accept(row(Verdict.CHANGED, "1", "=1+1"));
+                    sink.accept(row(Verdict.CHANGED, "-2", "Lie = Lie"));
+                });
+        String text = new String(bytes(file), StandardCharsets.UTF_8);
+        boolean marked = formulas == FileForm.Formulas.NEUTRALISED;
+        assertThat(text.lines()
+                        .map(line -> String.join(",", List.of(line.split(",")).subList(0, 3))))
+                .containsExactly(marked ? "'=C,1,'=1+1" : "=C,1,=1+1", marked ? "'=C,-2,Lie = Lie" : "=C,-2,Lie = Lie");
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "guide, guide, false",
+        "guide, guide/in, false",
+        "guide/in, guide, false",
+        "guide, ./other/../guide, false",
+        "'', guide, false",
+        "., guide, false",
+        "guide, guides, true",
+        "guide/in, guide/out, true"
+    })
+    void foldersAreApartWhenNeitherHoldsTheOther(String one, String other, boolean apart) {
+        assertThat(FilePlaces.apart(one, other)).isEqualTo(apart);
+    }
+
     @Test
     void changesAreSaidInTheReceiversWords() throws IOException {
         FileForm.Csv csv = new FileForm.Csv(
-                ";", FileForm.Quoting.WHERE_NEEDED, FileForm.LineEnd.LF, FileForm.Encoding.UTF_8, false, ",");
+                ";",
+                FileForm.Quoting.WHERE_NEEDED,
+                FileForm.LineEnd.LF,
+                FileForm.Encoding.UTF_8,
+                false,
+                ",",
+                Optional.empty());
         DeliveredFile file = destination(layout(csv, new FileContent.Changes("op", "NEW", "UPD", "DEL"), false))
                 .deliver(WISH, sink -> Stream.of(Verdict.REMOVED, Verdict.CHANGED, Verdict.ADDED)
                         .forEach(verdict -> sink.accept(row(verdict, "1", "x"))));

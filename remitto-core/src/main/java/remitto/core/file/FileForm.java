@@ -2,6 +2,7 @@ package remitto.core.file;
 
 import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
+import java.util.Optional;
 
 /** How a row is spelled. */
 @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")
@@ -42,6 +43,14 @@ public sealed interface FileForm {
         }
     }
 
+    /** What becomes of a value that a spreadsheet would run as a formula. */
+    enum Formulas {
+        /** For programs, which want every value to the letter. */
+        AS_THEY_ARE,
+        /** For people who open the file in a spreadsheet: an apostrophe before it, as in {@link SpreadsheetText}. */
+        NEUTRALISED
+    }
+
     /** What a file's name ends in. */
     String ending();
 
@@ -49,9 +58,16 @@ public sealed interface FileForm {
      * @param delimiter one character between values
      * @param header whether the first row names the columns
      * @param listDelimiter between the values of a list, which stand in one column
+     * @param formulas absent, as in layouts from before there was a choice, for as they are
      */
     record Csv(
-            String delimiter, Quoting quoting, LineEnd lineEnd, Encoding encoding, boolean header, String listDelimiter)
+            String delimiter,
+            Quoting quoting,
+            LineEnd lineEnd,
+            Encoding encoding,
+            boolean header,
+            String listDelimiter,
+            Optional<Formulas> formulas)
             implements FileForm {
         public Csv {
             if (delimiter.length() != 1 || "\"\r\n".contains(delimiter)) {
@@ -65,7 +81,12 @@ public sealed interface FileForm {
 
         /** As RFC 4180 has it, in UTF-8. */
         public static Csv plain() {
-            return new Csv(",", Quoting.WHERE_NEEDED, LineEnd.CRLF, Encoding.UTF_8, true, ";");
+            return new Csv(",", Quoting.WHERE_NEEDED, LineEnd.CRLF, Encoding.UTF_8, true, ";", Optional.empty());
+        }
+
+        /** A text as it stands in a cell. */
+        public String cell(String text) {
+            return formulas.equals(Optional.of(Formulas.NEUTRALISED)) ? SpreadsheetText.neutralised(text) : text;
         }
 
         @Override

@@ -4,6 +4,7 @@ import java.net.URI;
 import java.time.LocalTime;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import remitto.core.destination.FieldKind;
 import remitto.core.fieldrule.DatasetLookUp;
 import remitto.core.fieldrule.IfEmpty;
@@ -84,7 +85,13 @@ public final class HandOver {
                 new FileName("islanders-{date}-{run}"),
                 ZONE,
                 new FileForm.Csv(
-                        ";", FileForm.Quoting.WHERE_NEEDED, FileForm.LineEnd.CRLF, FileForm.Encoding.UTF_8, true, ", "),
+                        ";",
+                        FileForm.Quoting.WHERE_NEEDED,
+                        FileForm.LineEnd.CRLF,
+                        FileForm.Encoding.UTF_8,
+                        true,
+                        ", ",
+                        Optional.empty()),
                 false,
                 "Member",
                 List.of(

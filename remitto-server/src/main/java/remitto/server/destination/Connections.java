@@ -1,6 +1,5 @@
 package remitto.server.destination;
 
-import java.net.http.HttpClient;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
@@ -17,6 +16,7 @@ import remitto.connect.destination.Pace;
 import remitto.connect.file.FileDestination;
 import remitto.connect.file.FilePlaces;
 import remitto.connect.outgoing.AddressGuard;
+import remitto.connect.outgoing.HttpCalls;
 import remitto.connect.profile.CallTools;
 import remitto.connect.profile.Delegation;
 import remitto.connect.profile.Profile;
@@ -54,7 +54,7 @@ public class Connections {
             CurrentUser user,
             Destinations destinations,
             Profiles profiles,
-            HttpClient http,
+            HttpCalls http,
             Json json,
             AddressGuard guard,
             Grants grants,

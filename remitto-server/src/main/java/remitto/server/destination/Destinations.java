@@ -11,6 +11,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import remitto.connect.destination.Destination.ObjectSummary;
+import remitto.connect.file.FilePlaces;
 import remitto.connect.profile.Profile;
 import remitto.core.destination.ObjectDescription;
 import remitto.core.known.Fingerprint;
@@ -118,6 +119,7 @@ public class Destinations {
 
     @Transactional
     long add(Wanted wanted, Profile profile, int version) {
+        requireFolderApart(0, wanted, profile);
         // Known first, since secrets are sealed for the row that they are kept in.
         long id = jdbc.sql("select nextval(pg_get_serial_sequence('destination', 'id'))")
                 .query(Long.class)
@@ -148,9 +150,34 @@ public class Destinations {
         return Place.of("destination", id);
     }
 
+    /**
+     * Two destinations never write to one folder of this machine: one would replace, or hand on, what is meant for the other.
+     *
+     * @param id of the destination itself; 0 for one that is new
+     */
+    private void requireFolderApart(long id, Wanted wanted, Profile profile) {
+        if (!profile.speaks().equals(Optional.of(Profile.Speaks.FOLDER))) {
+            return;
+        }
+        jdbc.sql("select pg_advisory_xact_lock(hashtext('folders of destinations'))")
+                .query((row, number) -> true)
+                .single();
+        String folder = wanted.settings().getOrDefault("base_address", "");
+        all().stream()
+                .filter(other -> other.id() != id && other.profile().equals(profile.profile()))
+                .filter(other -> !FilePlaces.apart(folder, other.settings().getOrDefault("base_address", "")))
+                .findFirst()
+                .ifPresent(other -> {
+                    throw Problem.invalid("The folder " + (folder.isBlank() ? "of all files" : folder)
+                            + " is shared with destination " + other.name() + ". Choose one that is neither"
+                            + " its folder, nor within it, nor around it.");
+                });
+    }
+
     /** Secrets that are not among the settings stay as they are. */
     @Transactional
     void change(long id, Wanted wanted, Profile profile) {
+        requireFolderApart(id, wanted, profile);
         Map<String, String> kept = new java.util.HashMap<>(secrets(id));
         part(profile, wanted.settings(), true).forEach((key, value) -> {
             if (!value.isEmpty()) {

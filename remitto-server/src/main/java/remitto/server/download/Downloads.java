@@ -17,6 +17,7 @@ import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
+import remitto.core.file.SpreadsheetText;
 import remitto.server.journal.Journal;
 import remitto.server.permission.CurrentUser;
 import remitto.server.permission.Right;
@@ -61,7 +62,7 @@ public class Downloads {
 
         public void row(List<?> cells) {
             try {
-                csv.printRecord(cells.stream().map(CellText::of).toList());
+                csv.printRecord(cells.stream().map(Downloads::text).toList());
             } catch (IOException e) {
                 throw new UncheckedIOException(e);
             }
@@ -72,6 +73,10 @@ public class Downloads {
         }
     }
 
+    private static String text(Object cell) {
+        return SpreadsheetText.neutralised(String.valueOf(cell));
+    }
+
     /** CSV (RFC 4180), in UTF-8; cells that look like formulas are neutralised. */
     public void csv(Download download, List<String> header, HttpServletResponse response, Consumer<CsvRows> rows) {
         write(download, "text/csv;charset=utf-8", response, out -> {
@@ -79,7 +84,7 @@ public class Downloads {
                     out,
                     CSVFormat.RFC4180
                             .builder()
-                            .setHeader(header.toArray(String[]::new))
+                            .setHeader(header.stream().map(Downloads::text).toArray(String[]::new))
                             .get());
             rows.accept(new CsvRows(csv));
             csv.flush();

@@ -1,13 +1,12 @@
 package remitto.server.platform;
 
-import java.net.http.HttpClient;
 import java.time.Clock;
-import java.time.Duration;
 import org.springframework.boot.autoconfigure.condition.ConditionalOnMissingBean;
 import org.springframework.boot.jackson.autoconfigure.JsonMapperBuilderCustomizer;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import remitto.connect.outgoing.AddressGuard;
+import remitto.connect.outgoing.HttpCalls;
 import remitto.connect.profile.ProfileReader;
 import tools.jackson.databind.DeserializationFeature;
 
@@ -27,12 +26,8 @@ class PlatformConfiguration {
     }
 
     @Bean
-    HttpClient httpClient() {
-        return HttpClient.newBuilder()
-                .version(HttpClient.Version.HTTP_1_1)
-                .connectTimeout(Duration.ofSeconds(5))
-                .followRedirects(HttpClient.Redirect.NEVER)
-                .build();
+    HttpCalls httpCalls(AddressGuard guard) {
+        return new HttpCalls(guard);
     }
 
     @Bean

@@ -11,6 +11,7 @@ import java.util.Optional;
 import java.util.function.Supplier;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import remitto.connect.outgoing.AddressGuard;
 import remitto.connect.warehouse.CheckedTexts;
 import remitto.connect.warehouse.Warehouse;
 import remitto.connect.warehouse.WarehouseProblem;
@@ -26,16 +27,21 @@ import remitto.server.secret.Secrets;
 /** Connections that data is read from. */
 @Component
 public class Sources {
+    /** The kind of the one source that shows our own people. */
+    private static final String PEOPLE = "people";
+
     private final JdbcClient jdbc;
     private final Json json;
     private final Secrets secrets;
     private final Clock clock;
+    private final AddressGuard guard;
     private final CheckedTexts checked = new CheckedTexts();
 
-    Sources(JdbcClient jdbc, Json json, Secrets secrets, Clock clock) {
+    Sources(JdbcClient jdbc, Json json, Secrets secrets, AddressGuard guard, Clock clock) {
         this.jdbc = jdbc;
         this.json = json;
         this.secrets = secrets;
+        this.guard = guard;
         this.clock = clock;
     }
 
@@ -106,7 +112,15 @@ public class Sources {
                             + report.warnings().get(0) + ". Use a login that may only read; the source's page has the"
                             + " statements that make one. An administrator can accept this login with a reason.");
         }
-        return new Warehouse(settings(source.address(), password(id)), checked);
+        return open(source);
+    }
+
+    /** The source of people is a database of ours, wherever it stands; everybody else's is let in like a destination. */
+    private Warehouse open(Source source) {
+        AddressGuard asked = source.kind().equals(PEOPLE)
+                ? new AddressGuard(List.of(source.address().host()))
+                : guard;
+        return new Warehouse(settings(source.address(), password(source.id())), asked, checked);
     }
 
     private static Supplier<WarehouseProblem> problem(WarehouseProblem.Kind kind, String message) {
@@ -165,7 +179,7 @@ public class Sources {
                 id -> jdbc.sql("update source set settings = ?::jsonb, secret = ? where id = ?")
                         .params(json.write(address), secrets.seal(place(id), Map.of("password", password)), id)
                         .update(),
-                () -> insert(name, "people", address, password));
+                () -> insert(name, PEOPLE, address, password));
     }
 
     /** A changed address takes back what was accepted of the login before. */
@@ -195,8 +209,8 @@ public class Sources {
     public void test(long id) {
         Source source = get(id);
         try {
-            WarehouseReport found = new Warehouse(settings(source.address(), password(id)), checked).report();
-            tested(id, source.kind().equals("people") ? found.withoutGrants() : found);
+            WarehouseReport found = open(source).report();
+            tested(id, source.kind().equals(PEOPLE) ? found.withoutGrants() : found);
         } catch (WarehouseProblem problem) {
             testFailed(id, String.valueOf(problem.getMessage()));
         }

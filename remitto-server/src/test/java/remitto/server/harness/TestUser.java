@@ -1,6 +1,7 @@
 package remitto.server.harness;
 
 import java.io.IOException;
+import java.io.InputStream;
 import java.net.CookieManager;
 import java.net.URI;
 import java.net.http.HttpClient;
@@ -72,6 +73,11 @@ public final class TestUser {
 
     public Answer delete(String path) {
         return send("DELETE", path, "");
+    }
+
+    /** An answer that is read as it comes. */
+    public HttpResponse<InputStream> stream(String path) throws IOException, InterruptedException {
+        return http.send(HttpRequest.newBuilder(base.resolve(path)).build(), HttpResponse.BodyHandlers.ofInputStream());
     }
 
     /** @param body as it goes; none when it is empty */

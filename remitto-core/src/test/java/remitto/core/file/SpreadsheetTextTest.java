@@ -1,4 +1,4 @@
-package remitto.server.download;
+package remitto.core.file;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -6,7 +6,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 /** Beginnings of formulas are those that OWASP names (CSV Injection). */
-class CellTextTest {
+class SpreadsheetTextTest {
     @ParameterizedTest
     @CsvSource(
             delimiter = ';',
@@ -25,12 +25,12 @@ class CellTextTest {
                 "anna@fjord.example;anna@fjord.example"
             })
     void whatASpreadsheetWouldRunIsText(String cell, String written) {
-        assertThat(CellText.of(cell)).isEqualTo(written);
+        assertThat(SpreadsheetText.neutralised(cell)).isEqualTo(written);
     }
 
     @ParameterizedTest
     @CsvSource({"'\t=1', true", "'\r=1', true", "'', false"})
     void controlCharactersInFrontDoNotHelp(String cell, boolean marked) {
-        assertThat(CellText.of(cell).startsWith("'")).isEqualTo(marked);
+        assertThat(SpreadsheetText.neutralised(cell).startsWith("'")).isEqualTo(marked);
     }
 }
