@@ -1,4 +1,5 @@
 import type { Shaper } from '../../../api/types';
+import { COUNTRY } from '../../../components/here';
 
 type Kind = Shaper['kind'];
 type Settings<K extends Kind> = Omit<Extract<Shaper, { kind: K }>, 'kind'>;
@@ -59,7 +60,7 @@ export const SHAPERS: { [K in Kind]: Described<K> } = {
   },
   e164: {
     label: 'E.164 phone',
-    fresh: { country: 'NO', countryColumn: '' },
+    fresh: { country: COUNTRY, countryColumn: '' },
     settings: [
       { name: 'country', label: 'Country', as: 'text' },
       { name: 'countryColumn', label: 'Column with the country', as: 'column', none: 'always' },

@@ -304,7 +304,10 @@ class FieldRulesTest extends RouteRunsFixture {
     @Test
     void whatAChangeWouldDoIsWhatItDoes() {
         RouteSpec changed = with(from("given_name", "family_name"));
-        JsonNode effect = editor.post("/api/routes/" + ids.passes() + "/what-if", Map.of("spec", changed));
+        JsonNode effect = WhatIfAnswers.effects(
+                        editor, "/api/routes/" + ids.passes() + "/what-if", Map.of("spec", changed))
+                .get(0)
+                .get("effect");
         assertThat(effect.get("before").has("CHANGED")).isFalse();
         long would = effect.get("after").get("CHANGED").asLong();
         assertThat(would).isPositive().isEqualTo(effect.get("differ").asLong());
@@ -331,7 +334,8 @@ class FieldRulesTest extends RouteRunsFixture {
                         "select * from (" + sql + ") as every where pass_number <> '" + key + "'"),
                 "columns",
                 dataset.get("definition").get("columns"));
-        JsonNode effects = editor.post("/api/datasets/" + dataset.get("id").asLong() + "/what-if", fewer);
+        JsonNode effects = WhatIfAnswers.effects(
+                editor, "/api/datasets/" + dataset.get("id").asLong() + "/what-if", fewer);
         assertThat(effects.size()).isEqualTo(1);
         JsonNode effect = effects.get(0).get("effect");
         assertThat(effect.get("gone").asLong()).isEqualTo(1);
@@ -344,7 +348,8 @@ class FieldRulesTest extends RouteRunsFixture {
                 Map.of("kind", "sql", "text", sql),
                 "columns",
                 List.of(Map.of("name", "pass_number", "type", "TEXT", "role", "KEY")));
-        JsonNode problem = editor.post("/api/datasets/" + dataset.get("id").asLong() + "/what-if", broken)
+        JsonNode problem = WhatIfAnswers.effects(
+                        editor, "/api/datasets/" + dataset.get("id").asLong() + "/what-if", broken)
                 .get(0);
         assertThat(problem.has("effect")).isFalse();
         assertThat(problem.get("problem").asString()).contains("The route cannot be used");
@@ -376,7 +381,8 @@ class FieldRulesTest extends RouteRunsFixture {
                         "given_name",
                         new Receives.FromColumn("status"),
                         new Crosswalked(table, Crosswalked.Otherwise.AS_IT_IS, ""))));
-        JsonNode effects = editor.post(
+        JsonNode effects = WhatIfAnswers.effects(
+                editor,
                 "/api/crosswalks/" + table + "/what-if",
                 Map.of("entries", List.of(Map.of("from", "active", "to", "sailing"))));
         JsonNode effect = effects.get(0).get("effect");

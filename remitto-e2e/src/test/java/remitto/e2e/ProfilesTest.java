@@ -175,7 +175,7 @@ class ProfilesTest extends RouteRunsFixture {
 
     /** What the text would do to the commuter passes. */
     private JsonNode effect(String text) {
-        JsonNode one = editor.post("/api/profiles/purser-crm/what-if", Map.of("text", text))
+        JsonNode one = WhatIfAnswers.effects(editor, "/api/profiles/purser-crm/what-if", Map.of("text", text))
                 .valueStream()
                 .filter(route -> route.get("route").asString().equals("Commuter passes"))
                 .findFirst()

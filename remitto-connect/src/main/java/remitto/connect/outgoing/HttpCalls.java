@@ -228,6 +228,6 @@ public final class HttpCalls implements AutoCloseable {
 
     @Override
     public void close() {
-        client.close(CloseMode.IMMEDIATE);
+        client.close(CloseMode.GRACEFUL);
     }
 }

@@ -35,17 +35,34 @@ public final class Warehouse {
     private final WarehouseSettings settings;
     private final AddressGuard guard;
     private final CheckedTexts checked;
+    private final Readers readers;
 
+    /** Tells whoever may end a reading before its end. */
+    @FunctionalInterface
+    public interface Readers {
+        /** @param cancel ends it, from any thread @return closed when the reading is over */
+        Over begin(Runnable cancel);
+    }
+
+    /** Closed when a reading is over. */
+    public interface Over extends AutoCloseable {
+        @Override
+        void close();
+    }
+
+    /** Read to the end, whatever happens. */
     public Warehouse(WarehouseSettings settings, AddressGuard guard) {
-        this(settings, guard, new CheckedTexts());
+        this(settings, guard, new CheckedTexts(), cancel -> () -> {});
     }
 
     /**
      * @param guard asked about the address that a connection is made to
      * @param checked what the server has parsed by itself already, kept by whoever opens warehouses
+     * @param readers told of every reading
      */
-    public Warehouse(WarehouseSettings settings, AddressGuard guard, CheckedTexts checked) {
+    public Warehouse(WarehouseSettings settings, AddressGuard guard, CheckedTexts checked, Readers readers) {
         this.settings = settings;
+        this.readers = readers;
         this.guard = guard;
         this.checked = checked;
     }
@@ -162,13 +179,24 @@ public final class Warehouse {
 
     private <T> T withConnection(Duration timeout, Work<T> work) {
         try (Connection connection = open(timeout)) {
+            PGConnection driver = connection.unwrap(PGConnection.class);
+            Over reading = readers.begin(() -> cancel(driver));
             try {
                 return work.run(connection);
             } finally {
+                reading.close();
                 connection.rollback();
             }
         } catch (SQLException e) {
             throw problem(e, timeout);
+        }
+    }
+
+    private static void cancel(PGConnection driver) {
+        try {
+            driver.cancelQuery();
+        } catch (SQLException e) {
+            throw new WarehouseProblem(Kind.UNREACHABLE, "A reading cannot be ended: " + message(e));
         }
     }
 

@@ -89,7 +89,11 @@ public final class FirstDraft {
     private FieldRule rule(Carried one) {
         Optional<Field> field = object.field(one.field());
         return field.isPresent() && columns.find(one.column()).isPresent()
-                ? RuleProposal.rule(field.get(), columns.find(one.column()).orElseThrow(), country, zone)
+                ? RuleProposal.rule(
+                        field.get(),
+                        columns.find(one.column()).orElseThrow(),
+                        RuleProposal.phone(columns, country),
+                        zone)
                 : FieldRule.of(one.field(), new Receives.FromColumn(one.column()));
     }
 

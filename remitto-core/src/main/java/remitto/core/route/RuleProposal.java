@@ -68,7 +68,7 @@ public final class RuleProposal {
             column.ifPresentOrElse(
                     found -> {
                         taken.add(found.name());
-                        rules.add(rule(field, found, country, zone));
+                        rules.add(rule(field, found, phone(columns, country), zone));
                     },
                     () -> fieldsLeft.add(field.name()));
         }
@@ -83,12 +83,12 @@ public final class RuleProposal {
      * The usual rule that a field receives a column by: text is trimmed, an address tidied, and hashed where the field is named
      * after SHA-256.
      *
-     * @param country ISO 3166 code for phone numbers spelled without one
+     * @param phone what phone numbers are spelled by, as {@link #phone} finds it
      */
-    static FieldRule rule(Field field, Column column, String country, String zone) {
+    static FieldRule rule(Field field, Column column, E164 phone, String zone) {
         List<Shaper> shapers = new ArrayList<>();
         if (hashed(field.name())) {
-            tidied(fieldMeaning(field.name()), country).ifPresent(shapers::add);
+            tidied(fieldMeaning(field.name()), phone).ifPresent(shapers::add);
             shapers.add(new Sha256());
             return FieldRule.of(field.name(), new Receives.FromColumn(column.name()), shapers.toArray(Shaper[]::new));
         }
@@ -98,17 +98,34 @@ public final class RuleProposal {
         if (field.kind() == FieldKind.EMAIL) {
             shapers.add(new LowerCase());
         } else if (field.kind() == FieldKind.PHONE) {
-            shapers.add(new E164(country, ""));
+            shapers.add(phone);
         } else if (field.kind() == FieldKind.DATE && column.type() != ColumnType.DATE) {
             shapers.add(new ToDate("", zone));
         }
         return FieldRule.of(field.name(), new Receives.FromColumn(column.name()), shapers.toArray(Shaper[]::new));
     }
 
-    private static Optional<Shaper> tidied(String meaning, String country) {
+    /**
+     * A number is read by the country of its row, where a column tells it.
+     *
+     * @param country ISO 3166 code for numbers spelled without one, where no column tells it; blank when nobody knows, so that somebody is
+     *     asked
+     */
+    static E164 phone(Columns columns, String country) {
+        return new E164(
+                country,
+                columns.list().stream()
+                        .filter(column -> column.type() == ColumnType.TEXT && column.role() != ColumnRole.SENSITIVE)
+                        .map(Column::name)
+                        .filter(name -> meaning(name).equals("country"))
+                        .findFirst()
+                        .orElse(""));
+    }
+
+    private static Optional<Shaper> tidied(String meaning, E164 phone) {
         return switch (meaning) {
             case "email" -> Optional.of(new TidyEmail(false));
-            case "mobile" -> Optional.of(new E164(country, ""));
+            case "mobile" -> Optional.of(phone);
             default -> Optional.of(new Trim());
         };
     }

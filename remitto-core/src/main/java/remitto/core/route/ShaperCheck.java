@@ -47,7 +47,9 @@ final class ShaperCheck {
     }
 
     private static Optional<String> settings(Shaper shaper) {
-        if (shaper instanceof E164 phone && !phone.country().matches("[A-Z]{2}")) {
+        if (shaper instanceof E164 phone
+                && !phone.country().matches("[A-Z]{2}")
+                && !(phone.country().isEmpty() && !phone.countryColumn().isBlank())) {
             return Optional.of("E.164 needs a country of two letters (ISO 3166), not \"" + phone.country() + "\".");
         }
         if (shaper instanceof Truncate truncate && truncate.length() < 1) {

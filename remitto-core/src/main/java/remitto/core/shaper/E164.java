@@ -14,7 +14,7 @@ import remitto.core.value.Value;
  *
  * @param country ISO 3166-1 alpha-2 code of the country a national number belongs to
  * @param countryColumn column that names the country of each record; blank for {@code country} always, which also
- *     serves where that column is empty
+ *     serves where that column is empty; then it may be blank, so that such a number is held
  */
 public record E164(String country, String countryColumn) implements PureShaper {
     public E164 {
@@ -46,8 +46,10 @@ public record E164(String country, String countryColumn) implements PureShaper {
         } catch (NumberParseException e) {
             // told below, in the same words
         }
-        return new Shaped.Unusable(
-                "\"" + spelled + "\" is not a phone number given out in " + home + " or the country it names");
+        return new Shaped.Unusable("\"" + spelled + "\" is not a phone number given out in "
+                + (home.isEmpty()
+                        ? "the country it names, and its row names none"
+                        : home + " or the country it names"));
     }
 
     @Override

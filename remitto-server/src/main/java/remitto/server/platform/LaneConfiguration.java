@@ -19,6 +19,7 @@ import org.springframework.core.task.SimpleAsyncTaskExecutor;
 import org.springframework.web.filter.OncePerRequestFilter;
 import org.springframework.web.servlet.config.annotation.AsyncSupportConfigurer;
 import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
+import remitto.server.asker.Askers;
 
 /** Pools of database connections, one a lane, each with limits of its own. */
 @Configuration
@@ -29,12 +30,14 @@ class LaneConfiguration implements WebMvcConfigurer {
 
     @Bean
     LaneDataSource dataSource(
-            DataSourceProperties properties, @Value("${remitto.database.socket-seconds:7200}") int socketSeconds) {
+            DataSourceProperties properties,
+            Askers askers,
+            @Value("${remitto.database.socket-seconds:7200}") int socketSeconds) {
         Map<Lane, HikariDataSource> pools = new EnumMap<>(Lane.class);
         for (Lane lane : Lane.values()) {
             pools.put(lane, pool(lane, properties, socketSeconds));
         }
-        return new LaneDataSource(pools);
+        return new LaneDataSource(pools, askers);
     }
 
     private static HikariDataSource pool(Lane lane, DataSourceProperties properties, int socketSeconds) {

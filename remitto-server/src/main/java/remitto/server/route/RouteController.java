@@ -84,7 +84,7 @@ class RouteController {
     /** @param rules in words, by field */
     record Checked(List<RouteFault> faults, Map<String, RuleWords> rules) {}
 
-    /** @param country ISO 3166 code for phone numbers spelled without one */
+    /** @param country ISO 3166 code for phone numbers that neither name one nor have a column that does; blank when it is not known */
     record ProposalWish(RouteBinder.Ends ends, String country, String zone) {}
 
     @GetMapping

@@ -1,5 +1,6 @@
 package remitto.server.run;
 
+import java.security.Principal;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -8,6 +9,7 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
+import remitto.connect.profile.Profile;
 import remitto.connect.profile.ProfileReader;
 import remitto.core.shaper.CrosswalkTable;
 import remitto.server.dataset.DatasetDefinition;
@@ -15,7 +17,10 @@ import remitto.server.destination.Destinations;
 import remitto.server.platform.Problem;
 import remitto.server.route.CrosswalkRoutes;
 
-/** What unsaved datasets, crosswalks and profiles would do to the routes that use them. Sends nothing and writes nothing down. */
+/**
+ * What unsaved datasets, crosswalks and profiles would do to the routes that use them. Sends nothing and writes nothing down but what
+ * came of it, which whoever asked fetches from {@code /api/what-if/{id}}.
+ */
 @RestController
 @RequestMapping("/api")
 class ChangeRehearsalController {
@@ -23,12 +28,15 @@ class ChangeRehearsalController {
     private final CrosswalkRoutes crosswalkRoutes;
     private final Destinations destinations;
     private final ProfileReader reader;
+    private final WhatIfJobs jobs;
 
     ChangeRehearsalController(
             ChangeRehearsals rehearsals,
             CrosswalkRoutes crosswalkRoutes,
             Destinations destinations,
-            ProfileReader reader) {
+            ProfileReader reader,
+            WhatIfJobs jobs) {
+        this.jobs = jobs;
         this.rehearsals = rehearsals;
         this.destinations = destinations;
         this.reader = reader;
@@ -45,19 +53,20 @@ class ChangeRehearsalController {
 
     /** The routes in service that read the dataset, each judged with it as it is in service and as it would be. */
     @PostMapping("/datasets/{id}/what-if")
-    List<ChangeRehearsals.RouteEffect> whatIfDataset(@PathVariable long id, @RequestBody DatasetDefinition unsaved) {
-        return rehearsals.ofDataset(id, unsaved);
+    WhatIfJobs.WhatIfJob whatIfDataset(@PathVariable long id, @RequestBody DatasetDefinition unsaved, Principal who) {
+        return jobs.begin(who, progress -> rehearsals.ofDataset(id, unsaved, progress));
     }
 
     /** The routes in service to destinations that are called by the profile; their objects are described by the text. */
     @PostMapping("/profiles/{profile}/what-if")
-    List<ChangeRehearsals.RouteEffect> whatIfProfile(@PathVariable String profile, @RequestBody UnsavedText unsaved) {
+    WhatIfJobs.WhatIfJob whatIfProfile(@PathVariable String profile, @RequestBody UnsavedText unsaved, Principal who) {
         try {
             Set<Long> touched = destinations.all().stream()
                     .filter(one -> one.profile().equals(profile))
                     .map(Destinations.DestinationView::id)
                     .collect(Collectors.toSet());
-            return rehearsals.ofProfile(reader.read(unsaved.text()), touched);
+            Profile changed = reader.read(unsaved.text());
+            return jobs.begin(who, progress -> rehearsals.ofProfile(changed, touched, progress));
         } catch (ProfileReader.ProfileFault fault) {
             throw Problem.invalid("This is not a profile yet: " + fault.faults().get(0));
         }
@@ -65,9 +74,10 @@ class ChangeRehearsalController {
 
     /** The routes in service that take a value through the crosswalk. */
     @PostMapping("/crosswalks/{id}/what-if")
-    List<ChangeRehearsals.RouteEffect> whatIfCrosswalk(@PathVariable long id, @RequestBody UnsavedEntries unsaved) {
+    WhatIfJobs.WhatIfJob whatIfCrosswalk(@PathVariable long id, @RequestBody UnsavedEntries unsaved, Principal who) {
         try {
-            return rehearsals.ofCrosswalk(CrosswalkTable.of(id, "", 0, unsaved.entries()), crosswalkRoutes.of(id));
+            CrosswalkTable changed = CrosswalkTable.of(id, "", 0, unsaved.entries());
+            return jobs.begin(who, progress -> rehearsals.ofCrosswalk(changed, crosswalkRoutes.of(id), progress));
         } catch (IllegalArgumentException e) {
             throw Problem.invalid("The word " + e.getMessage() + "; every word needs one meaning.");
         }

@@ -12,6 +12,7 @@ import remitto.connect.profile.Profile;
 import remitto.core.shaper.CrosswalkTable;
 import remitto.server.dataset.DatasetDefinition;
 import remitto.server.destination.Connections;
+import remitto.server.job.JobProgress;
 import remitto.server.platform.Problem;
 import remitto.server.route.RouteBinder;
 import remitto.server.route.Routes;
@@ -36,10 +37,11 @@ class ChangeRehearsals {
     /** @param problem why a route could not be judged, in words; blank when it was */
     record RouteEffect(long routeId, String route, Optional<WhatIf.Effect> effect, String problem) {}
 
-    List<RouteEffect> ofDataset(long datasetId, DatasetDefinition unsaved) {
+    List<RouteEffect> ofDataset(long datasetId, DatasetDefinition unsaved, JobProgress progress) {
         return inService(route -> route.datasetId() == datasetId)
                 .map(route -> effect(
                         route,
+                        progress,
                         ends -> binder.bindWith(
                                 unsaved,
                                 route.id(),
@@ -50,10 +52,11 @@ class ChangeRehearsals {
     }
 
     /** @param routeIds of the routes that take a value through it */
-    List<RouteEffect> ofCrosswalk(CrosswalkTable unsaved, List<Long> routeIds) {
+    List<RouteEffect> ofCrosswalk(CrosswalkTable unsaved, List<Long> routeIds, JobProgress progress) {
         return inService(route -> routeIds.contains(route.id()))
                 .map(route -> effect(
                         route,
+                        progress,
                         ends -> binder.bindWith(
                                 unsaved,
                                 route.id(),
@@ -64,10 +67,11 @@ class ChangeRehearsals {
     }
 
     /** @param destinationIds of the destinations that are called by it */
-    List<RouteEffect> ofProfile(Profile unsaved, Set<Long> destinationIds) {
+    List<RouteEffect> ofProfile(Profile unsaved, Set<Long> destinationIds, JobProgress progress) {
         return inService(route -> destinationIds.contains(route.destinationId()))
                 .map(route -> effect(
                         route,
+                        progress,
                         ends -> binder.bindWith(
                                 connections.openWith(route.destinationId(), unsaved),
                                 route.id(),
@@ -83,7 +87,9 @@ class ChangeRehearsals {
                 .filter(wanted);
     }
 
-    private RouteEffect effect(Routes.Route route, Function<RouteBinder.Ends, RouteBinder.Binding> changed) {
+    private RouteEffect effect(
+            Routes.Route route, JobProgress progress, Function<RouteBinder.Ends, RouteBinder.Binding> changed) {
+        progress.doing(route.name());
         RouteBinder.Ends ends = new RouteBinder.Ends(route.datasetId(), route.destinationId(), route.object());
         try {
             var before = binder.requireToRun(binder.bind(
@@ -93,7 +99,8 @@ class ChangeRehearsals {
                     binder.usableDatasetVersion(route.datasetId()),
                     route.liveSpec().orElseThrow()));
             var after = binder.requireToRun(changed.apply(ends));
-            return new RouteEffect(route.id(), route.name(), Optional.of(whatIf.compare(before, after, MOST)), "");
+            return new RouteEffect(
+                    route.id(), route.name(), Optional.of(whatIf.compare(before, after, MOST, progress)), "");
         } catch (Problem | DestinationProblem e) {
             return new RouteEffect(route.id(), route.name(), Optional.empty(), String.valueOf(e.getMessage()));
         }

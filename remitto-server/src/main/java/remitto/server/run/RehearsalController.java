@@ -3,6 +3,7 @@ package remitto.server.run;
 import java.security.Principal;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -28,9 +29,17 @@ class RehearsalController {
     private final RouteBinder binder;
     private final PinnedExamples examples;
     private final WhatIf whatIf;
+    private final WhatIfJobs jobs;
     private final Journal journal;
 
-    RehearsalController(Routes routes, RouteBinder binder, PinnedExamples examples, WhatIf whatIf, Journal journal) {
+    RehearsalController(
+            Routes routes,
+            RouteBinder binder,
+            PinnedExamples examples,
+            WhatIf whatIf,
+            WhatIfJobs jobs,
+            Journal journal) {
+        this.jobs = jobs;
         this.routes = routes;
         this.binder = binder;
         this.examples = examples;
@@ -87,13 +96,18 @@ class RehearsalController {
         return examples.check(id, bind(route, wanted.spec()).bound());
     }
 
-    /** What unsaved rules would do to the rows as they are, beside what the version in service does. Sends nothing. */
+    /** What unsaved rules would do to the rows as they are, beside what the version in service does. Sends nothing; what
+     * came of it is fetched from {@code /api/what-if/{id}}. */
     @PostMapping("/what-if")
-    WhatIf.Effect whatIf(@PathVariable long id, @RequestBody Rehearsal wanted) {
+    WhatIfJobs.WhatIfJob whatIf(@PathVariable long id, @RequestBody Rehearsal wanted, Principal who) {
         Routes.Route route = routes.get(id);
         var before = binder.require(bind(route, route.liveSpec().orElse(route.spec())));
         var after = binder.require(bind(route, wanted.spec()));
-        return whatIf.compare(before, after, MOST);
+        return jobs.begin(who, progress -> {
+            progress.doing(route.name());
+            return List.of(new ChangeRehearsals.RouteEffect(
+                    id, route.name(), Optional.of(whatIf.compare(before, after, MOST, progress)), ""));
+        });
     }
 
     private RouteBinder.Binding bind(Routes.Route route, RouteSpec spec) {

@@ -24,6 +24,7 @@ import remitto.core.manifest.FieldOutcome;
 import remitto.core.manifest.Trace;
 import remitto.core.manifest.Verdict;
 import remitto.core.value.Value;
+import remitto.server.job.JobProgress;
 import remitto.server.masking.Personal;
 import remitto.server.route.BoundRoute;
 import remitto.server.source.Sources;
@@ -85,8 +86,8 @@ class WhatIf {
             List<RecordUnderBoth> examples) {}
 
     /** @param most rows to look at; two versions of the dataset are read one after the other and held in memory */
-    Effect compare(BoundRoute before, BoundRoute after, int most) {
-        Counting counting = new Counting(before, after);
+    Effect compare(BoundRoute before, BoundRoute after, int most, JobProgress progress) {
+        Counting counting = new Counting(before, after, progress);
         if (before.dataset().equals(after.dataset())) {
             KnownIndex index = records.load(before.routeId(), clock.instant());
             List<Candidate> chunk = new ArrayList<>();
@@ -161,6 +162,7 @@ class WhatIf {
     }
 
     private final class Counting {
+        private final JobProgress progress;
         private final BoundRoute before;
         private final BoundRoute after;
         private final Map<Verdict, Long> verdictsBefore = new TreeMap<>();
@@ -173,12 +175,14 @@ class WhatIf {
         private long gone;
         private long come;
 
-        Counting(BoundRoute before, BoundRoute after) {
+        Counting(BoundRoute before, BoundRoute after, JobProgress progress) {
+            this.progress = progress;
             this.before = before;
             this.after = after;
         }
 
         void take(List<Candidate> rowsBefore, List<Candidate> rowsAfter) {
+            progress.rows(Math.max(rowsBefore.size(), rowsAfter.size()));
             Map<String, ChunkJudge.Judged> old = judged(before, rowsBefore, takenBefore);
             Map<String, ChunkJudge.Judged> fresh = judged(after, rowsAfter, takenAfter);
             Set<String> keys = new LinkedHashSet<>(old.keySet());

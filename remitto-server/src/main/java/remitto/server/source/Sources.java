@@ -17,6 +17,7 @@ import remitto.connect.warehouse.Warehouse;
 import remitto.connect.warehouse.WarehouseProblem;
 import remitto.connect.warehouse.WarehouseReport;
 import remitto.connect.warehouse.WarehouseSettings;
+import remitto.server.asker.Askers;
 import remitto.server.platform.ActorName;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
@@ -35,13 +36,15 @@ public class Sources {
     private final Secrets secrets;
     private final Clock clock;
     private final AddressGuard guard;
+    private final Askers askers;
     private final CheckedTexts checked = new CheckedTexts();
 
-    Sources(JdbcClient jdbc, Json json, Secrets secrets, AddressGuard guard, Clock clock) {
+    Sources(JdbcClient jdbc, Json json, Secrets secrets, AddressGuard guard, Askers askers, Clock clock) {
         this.jdbc = jdbc;
         this.json = json;
         this.secrets = secrets;
         this.guard = guard;
+        this.askers = askers;
         this.clock = clock;
     }
 
@@ -120,7 +123,11 @@ public class Sources {
         AddressGuard asked = source.kind().equals(PEOPLE)
                 ? new AddressGuard(List.of(source.address().host()))
                 : guard;
-        return new Warehouse(settings(source.address(), password(source.id())), asked, checked);
+        return new Warehouse(
+                settings(source.address(), password(source.id())),
+                asked,
+                checked,
+                cancel -> askers.begin(cancel)::close);
     }
 
     private static Supplier<WarehouseProblem> problem(WarehouseProblem.Kind kind, String message) {

@@ -8,6 +8,7 @@ import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.util.Map;
+import java.util.concurrent.CompletableFuture;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.JsonNodeFactory;
@@ -85,8 +86,28 @@ public final class TestUser {
         return send(method, path, body, "application/json");
     }
 
+    /** Asks, and does not wait; cancelling hangs up. */
+    public CompletableFuture<HttpResponse<String>> asking(String path, Object body) {
+        return http.sendAsync(
+                request("POST", path, JSON.writeValueAsString(body), "application/json"),
+                HttpResponse.BodyHandlers.ofString());
+    }
+
     /** @param type media type that the body is said to be of */
     public Answer send(String method, String path, String body, String type) {
+        try {
+            HttpResponse<String> response =
+                    http.send(request(method, path, body, type), HttpResponse.BodyHandlers.ofString());
+            return new Answer(response.statusCode(), response.body(), response);
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException("interrupted", e);
+        }
+    }
+
+    private HttpRequest request(String method, String path, String body, String type) {
         HttpRequest.Builder request = HttpRequest.newBuilder(base.resolve(path));
         request.method(
                 method,
@@ -98,14 +119,6 @@ public final class TestUser {
                 .filter(cookie -> cookie.getName().equals("XSRF-TOKEN"))
                 .findFirst()
                 .ifPresent(cookie -> request.header("X-XSRF-TOKEN", cookie.getValue()));
-        try {
-            HttpResponse<String> response = http.send(request.build(), HttpResponse.BodyHandlers.ofString());
-            return new Answer(response.statusCode(), response.body(), response);
-        } catch (IOException e) {
-            throw new java.io.UncheckedIOException(e);
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new IllegalStateException("interrupted", e);
-        }
+        return request.build();
     }
 }
