@@ -1,4 +1,4 @@
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { skipToken, useMutation, useQuery } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
 import { api, ok } from '../../api/client';
 import type { WhatIfJob } from '../../api/types';
@@ -13,8 +13,7 @@ export function useWhatIf(begin: () => Promise<WhatIfJob>) {
   const id = asked.data?.id;
   const look = useQuery({
     queryKey: ['what-if', id],
-    enabled: id !== undefined,
-    queryFn: () => ok(api.GET('/api/what-if/{id}', path(id!))),
+    queryFn: id === undefined ? skipToken : () => ok(api.GET('/api/what-if/{id}', path(id))),
     refetchInterval: (query) =>
       (query.state.data?.state ?? 'UNDER_WAY') === 'UNDER_WAY' ? LOOK_MILLIS : false,
   });
@@ -39,6 +38,8 @@ export function useWhatIf(begin: () => Promise<WhatIfJob>) {
     ask: () => asked.mutate(),
     giveUp: () => id !== undefined && giveUp.mutate(id),
     error:
-      asked.error ?? look.error ?? (job?.state === 'FAILED' && !asked.isPending ? new Error(job.problem) : null),
+      asked.error ??
+      look.error ??
+      (job?.state === 'FAILED' && !asked.isPending ? new Error(job.problem) : null),
   };
 }
