@@ -133,4 +133,80 @@ class LeaverAndUndoTest {
         assertThat(UndoJudge.judge(removed, CONTACT, Optional.of(there("x"))).verdict())
                 .isEqualTo(Verdict.LEFT_OUT);
     }
+
+    private static final ObjectDescription BLIND = new ObjectDescription(
+            "contact", "Contact", false, new Abilities(false, false, true, true), CONTACT.fields());
+
+    @Test
+    void anAdditionThatIsGoneNeedsNoTakingAwayAndWhatCannotBeReadIsTakenAwayUnseen() {
+        UndoJudge.SentLine added = sent(Verdict.ADDED, Value.MISSING, Value.text("Tarva"));
+        Decision gone = UndoJudge.judge(added, CONTACT, Optional.empty());
+        assertThat(gone)
+                .isEqualTo(new Decision(
+                        Verdict.LEFT_OUT, UndoJudge.UNDO, "It is no longer there", Optional.empty(), List.of()));
+        assertThat(BLIND.abilities().reads()).isFalse();
+        assertThat(UndoJudge.judge(added, BLIND, Optional.of(there("Brenn"))).verdict())
+                .isEqualTo(Verdict.REMOVED);
+    }
+
+    /** What was same, kept or held was not sent, so that an undo of an addition does not compare it. */
+    @Test
+    void onlyWhatWasWrittenIsPartOfALineThatWasSent() {
+        FieldDecision other =
+                new FieldDecision("ref", FieldOutcome.KEPT, Value.text("2"), Value.text("2"), "never written");
+        FieldDecision written = new FieldDecision("port", FieldOutcome.WRITTEN, Value.MISSING, Value.text("Tarva"), "");
+        UndoJudge.SentLine line = new UndoJudge.SentLine(Verdict.ADDED, List.of(other, written));
+        assertThat(line.fields()).containsExactly(written);
+        assertThat(UndoJudge.judge(line, CONTACT, Optional.of(there("Tarva"))).verdict())
+                .isEqualTo(Verdict.REMOVED);
+    }
+
+    @Test
+    void aChangeIsPutBackFieldByField() {
+        UndoJudge.SentLine line = new UndoJudge.SentLine(
+                Verdict.CHANGED,
+                List.of(
+                        new FieldDecision("port", FieldOutcome.WRITTEN, Value.text("Brenn"), Value.text("Tarva"), ""),
+                        new FieldDecision("ref", FieldOutcome.WRITTEN, Value.text("9"), Value.text("8"), "")));
+        Decision back = UndoJudge.judge(line, CONTACT, Optional.of(there("Tarva")));
+        assertThat(back.fields())
+                .containsExactly(
+                        new FieldDecision("port", FieldOutcome.WRITTEN, Value.text("Tarva"), Value.text("Brenn"), ""),
+                        new FieldDecision(
+                                "ref",
+                                FieldOutcome.KEPT,
+                                Value.text("1"),
+                                Value.text("9"),
+                                "changed since, left alone"));
+        assertThat(back.reason()).isEqualTo("Puts the old values back");
+        assertThat(back.remoteId()).contains("40001");
+    }
+
+    /** A text that a rule sets is what the field would hold, such as a date; one that fits no field is set as it is said. */
+    @Test
+    void aLeaversTextIsSetAsTheFieldHoldsIt() {
+        Field day = new Field(
+                "port", "Day", FieldKind.DATE, false, false, false, true, false, OptionalInt.empty(), List.of());
+        ObjectDescription dated = ObjectDescription.of("contact", "Contact", false, List.of(day));
+        Leavers sets = new Leavers.SetFields(List.of(new Leavers.FieldText("port", "2026-11-24")));
+        Value set = LeaverJudge.judge(sets, dated, there("Tarva"), "")
+                .orElseThrow()
+                .fields()
+                .get(0)
+                .fresh();
+        assertThat(set).isEqualTo(new Value.Day(java.time.LocalDate.parse("2026-11-24")));
+        Leavers unfit = new Leavers.SetFields(List.of(new Leavers.FieldText("port", "no day")));
+        assertThat(LeaverJudge.judge(unfit, dated, there("Tarva"), "")
+                        .orElseThrow()
+                        .fields()
+                        .get(0)
+                        .fresh())
+                .isEqualTo(Value.text("no day"));
+    }
+
+    @Test
+    void aRemovalShowsNoFieldThatHoldsNothing() {
+        Decision removed = leaves(new Leavers.Delete(), "").orElseThrow();
+        assertThat(removed.fields()).extracting(FieldDecision::field).containsExactly("ref");
+    }
 }

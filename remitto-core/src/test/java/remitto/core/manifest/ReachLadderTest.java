@@ -92,4 +92,22 @@ class ReachLadderTest {
                 .isInstanceOf(IllegalArgumentException.class)
                 .hasMessageContaining("the ladder ends at 10 people");
     }
+
+    /** People who left have a rung of their own, whatever became of them; nobody who stayed is counted with them. */
+    @Test
+    void leaversThatStayAsTheyAreAreNotReached() {
+        ReachLadder ladder = ReachLadder.of(
+                "mail",
+                new Sums(10, 5, 4, 2, 1, 8, 0, 0),
+                List.of(
+                        tally(Verdict.ADDED, "", LineState.ACKNOWLEDGED, "", 3),
+                        tally(Verdict.ADDED, "", LineState.ACKNOWLEDGED, "", 1),
+                        tally(Verdict.CHANGED, "left", LineState.ACKNOWLEDGED, "Left the dataset", 2),
+                        tally(Verdict.REMOVED, "left", LineState.ACKNOWLEDGED, "Left the dataset", 1),
+                        tally(Verdict.UNCHANGED, "left", LineState.NONE, "Left the dataset", 2)),
+                OptionalLong.empty());
+        assertThat(ladder.elsewhere()).isEqualTo(5);
+        assertThat(ladder.rungs().get(4).people()).isEqualTo(10);
+        assertThat(ladder.rungs().get(4).losses()).isEmpty();
+    }
 }
