@@ -26,6 +26,13 @@ import tools.jackson.dataformat.yaml.YAMLMapper;
 /** Reads profiles (YAML) and checks them against their JSON Schema (draft 2020-12). */
 public final class ProfileReader {
     private static final Set<String> WITHOUT_CALLS = Set.of("postgresql", "sftp", "folder");
+    /** Far above any profile there is; what is longer is a mistake, or meant to keep us busy. */
+    private static final int MOST_LINES = 5_000;
+
+    private static final int MOST_CHARACTERS = 500_000;
+    /** Nobody reads more of what is wrong; finding out where each stands takes time. */
+    private static final int MOST_FAULTS = 100;
+
     private static final Pattern SETTING = Pattern.compile("\\{setting\\.([^}]+)}");
 
     private final ObjectMapper yaml = YAMLMapper.builder()
@@ -59,6 +66,7 @@ public final class ProfileReader {
 
     /** @throws ProfileFault if the text is not YAML, or not a profile */
     public Profile read(String text) {
+        requireReadable(text);
         YamlPlaces places = new YamlPlaces(text);
         places.unreadable().ifPresent(fault -> {
             throw new ProfileFault(List.of(new TextFault("", fault.line(), fault.message())));
@@ -66,12 +74,16 @@ public final class ProfileReader {
         try {
             JsonNode tree = yaml.readTree(text);
             List<TextFault> faults = new ArrayList<>();
-            schema.validate(tree).forEach(error -> faults.add(fault(error, places)));
+            schema.validate(tree).stream()
+                    .limit(MOST_FAULTS)
+                    .map(error -> fault(error, places))
+                    .distinct()
+                    .forEach(faults::add);
             if (!faults.isEmpty()) {
-                throw new ProfileFault(faults.stream().distinct().toList());
+                throw new ProfileFault(faults);
             }
             Profile profile = yaml.treeToValue(whole(tree), Profile.class);
-            unknownSettings(profile, text).forEach(faults::add);
+            unknownSettings(profile, text).stream().limit(MOST_FAULTS).forEach(faults::add);
             if (!faults.isEmpty()) {
                 throw new ProfileFault(faults);
             }
@@ -79,6 +91,14 @@ public final class ProfileReader {
         } catch (JacksonException e) {
             int line = e.getLocation() == null ? 1 : Math.max(1, e.getLocation().getLineNr());
             throw new ProfileFault(List.of(new TextFault("", line, firstLine(e.getOriginalMessage()))));
+        }
+    }
+
+    private static void requireReadable(String text) {
+        long lines = text.chars().filter(c -> c == '\n').limit(MOST_LINES).count();
+        if (lines >= MOST_LINES || text.length() > MOST_CHARACTERS) {
+            throw new ProfileFault(List.of(new TextFault(
+                    "", 1, "A profile has at most " + MOST_LINES + " lines and " + MOST_CHARACTERS + " characters.")));
         }
     }
 

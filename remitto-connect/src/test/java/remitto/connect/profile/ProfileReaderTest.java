@@ -95,4 +95,30 @@ class ProfileReaderTest {
         assertThatThrownBy(() -> reader.read("profile: [unclosed")).isInstanceOf(ProfileFault.class);
         assertThatThrownBy(() -> reader.read("just words")).isInstanceOf(ProfileFault.class);
     }
+
+    private static String wrong(int lines) {
+        return java.util.stream.IntStream.range(0, lines)
+                .mapToObj(i -> "wrong_" + i + ": {setting.gone}\n")
+                .collect(java.util.stream.Collectors.joining());
+    }
+
+    /** A text of 100,000 faults is one fault: that it is too long. Nothing of it is looked at further. */
+    @Test
+    void whatIsLongerThanAnyProfileIsNotLookedAt() {
+        assertThat(faults(wrong(100_000))).singleElement().satisfies(fault -> {
+            assertThat(fault.message()).contains("at most 5000 lines");
+            assertThat(fault.line()).isEqualTo(1);
+        });
+        assertThat(faults("# " + "x".repeat(500_000))).singleElement().satisfies(fault -> assertThat(fault.message())
+                .contains("500000 characters"));
+        assertThat(faults(purser + "\n# a comment".repeat(4_500))).isEmpty();
+    }
+
+    @Test
+    void aHundredFaultsAreSaidAtMost() {
+        String text = purser + wrong(3_000);
+        List<ProfileReader.TextFault> faults = faults(text);
+        assertThat(faults).hasSizeBetween(2, 100);
+        assertThat(faults).allSatisfy(fault -> assertThat(fault.line()).isPositive());
+    }
 }
