@@ -14,6 +14,8 @@ export function useWhatIf(begin: () => Promise<WhatIfJob>) {
   const look = useQuery({
     queryKey: ['what-if', id],
     queryFn: id === undefined ? skipToken : () => ok(api.GET('/api/what-if/{id}', path(id))),
+    // What came of it does not change, and is gone after an hour.
+    staleTime: Infinity,
     refetchInterval: (query) =>
       (query.state.data?.state ?? 'UNDER_WAY') === 'UNDER_WAY' ? LOOK_MILLIS : false,
   });

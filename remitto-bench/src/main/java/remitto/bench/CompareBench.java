@@ -1,8 +1,5 @@
 package remitto.bench;
 
-import java.lang.management.ManagementFactory;
-import java.lang.management.MemoryPoolMXBean;
-import java.lang.management.MemoryType;
 import java.sql.Connection;
 import java.sql.Statement;
 import java.time.Duration;
@@ -15,6 +12,7 @@ import remitto.connect.outgoing.AddressGuard;
 import remitto.connect.warehouse.Warehouse;
 import remitto.connect.warehouse.WarehouseSettings;
 import remitto.core.known.Fingerprint;
+import remitto.demo.Databases;
 import remitto.server.dataset.Datasets;
 import remitto.server.route.BoundRoute;
 import remitto.server.route.RouteBinder;
@@ -23,12 +21,10 @@ import remitto.standins.purser.Purser;
 import tools.jackson.databind.JsonNode;
 
 /**
- * A run in which nothing changed, against reading the same query with every column fetched by the product's own
+ * A run in which nothing changed, up to its manifest, against reading the same query with every column fetched by the product's own
  * getters. Known state is laid down as a finished first run leaves it: the same tables, written in bulk.
  */
 final class CompareBench {
-    private static final int TIMES = 5;
-
     private final int rows;
 
     CompareBench(int rows) {
@@ -40,22 +36,21 @@ final class CompareBench {
                 Purser purser = Purser.start(0, rig.folder.resolve("purser.jsonl"))) {
             rig.setUp("http://127.0.0.1:" + purser.port());
             layDownKnownState(rig);
-            List<Double> reads = new ArrayList<>();
-            List<Double> runs = new ArrayList<>();
             check(rig.draw());
             read(rig);
-            resetPeak();
-            for (int i = 0; i < TIMES; i++) {
-                reads.add(timed(() -> read(rig)));
-                runs.add(timed(() -> check(rig.draw())));
-                System.out.printf(Locale.ROOT, "read %.2f s, run %.2f s%n", reads.get(i), runs.get(i));
+            Cpu cpu = Cpu.of(rig.databases);
+            String each;
+            long held;
+            try (LiveMemory memory = LiveMemory.watch()) {
+                memory.begin();
+                cpu.begin();
+                check(rig.draw());
+                each = cpu.each(rows);
+                held = memory.most();
             }
-            System.out.printf(
-                    Locale.ROOT,
-                    "compare rows=%d ratio=%.2f peak_mb=%d%n",
-                    rows,
-                    median(runs) / median(reads),
-                    peakMegabytes());
+            Pairs.Ratio ratio = new Pairs(1, Pairs.FEWEST, rig::checkpoint)
+                    .run(() -> timed(() -> check(rig.draw())), () -> timed(() -> read(rig)));
+            System.out.printf(Locale.ROOT, "compare rows=%d %s %s held_mb=%d%n", rows, ratio, each, held);
         }
     }
 
@@ -84,8 +79,8 @@ final class CompareBench {
                         "127.0.0.1",
                         rig.databases.port(),
                         "warehouse_bench",
-                        "postgres",
-                        rig.databases.password(),
+                        Databases.READER,
+                        Databases.READER_PASSWORD,
                         WarehouseSettings.Tls.OFF),
                 new AddressGuard(List.of("127.0.0.1")));
     }
@@ -142,17 +137,5 @@ final class CompareBench {
         List<Double> sorted = new ArrayList<>(values);
         Collections.sort(sorted);
         return sorted.get(sorted.size() / 2);
-    }
-
-    private static void resetPeak() {
-        ManagementFactory.getMemoryPoolMXBeans().forEach(MemoryPoolMXBean::resetPeakUsage);
-    }
-
-    private static long peakMegabytes() {
-        return ManagementFactory.getMemoryPoolMXBeans().stream()
-                        .filter(pool -> pool.getType() == MemoryType.HEAP)
-                        .mapToLong(pool -> pool.getPeakUsage().getUsed())
-                        .sum()
-                / (1024 * 1024);
     }
 }

@@ -65,6 +65,7 @@ final class Rig implements AutoCloseable {
                     + " from generate_series(1, " + rows + ") as n");
             statement.execute("analyze public.people");
         }
+        databases.grantReader("warehouse_bench", "public");
         Map<String, Object> properties = new HashMap<>();
         properties.put("spring.datasource.url", databases.url("remitto_bench"));
         properties.put("remitto.outgoing-allowed", "127.0.0.1,localhost");
@@ -90,7 +91,7 @@ final class Rig implements AutoCloseable {
                         "name",
                         "Bench warehouse",
                         "password",
-                        databases.password(),
+                        Databases.READER_PASSWORD,
                         "address",
                         Map.of(
                                 "host",
@@ -100,7 +101,7 @@ final class Rig implements AutoCloseable {
                                 "database",
                                 "warehouse_bench",
                                 "user",
-                                "postgres",
+                                Databases.READER,
                                 "tls",
                                 "OFF"))));
         long destination = id(api.post(
@@ -202,6 +203,14 @@ final class Rig implements AutoCloseable {
         try (Connection connection = databases.owner("remitto_bench");
                 Statement statement = connection.createStatement()) {
             statement.execute("truncate route_record, record_state, destination_record");
+        }
+    }
+
+    /** Writes what is dirty out, so that a later part of a run does not pay for an earlier one. */
+    void checkpoint() throws SQLException {
+        try (Connection connection = databases.owner("postgres");
+                Statement statement = connection.createStatement()) {
+            statement.execute("checkpoint");
         }
     }
 

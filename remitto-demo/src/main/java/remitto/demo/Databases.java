@@ -55,6 +55,11 @@ public final class Databases {
 
     /** Lets the reader read the warehouse's tables and nothing else. */
     public void grantReader(String database) throws SQLException {
+        grantReader(database, "ferry");
+    }
+
+    /** Lets the reader read the tables of one schema and nothing else. */
+    public void grantReader(String database, String schema) throws SQLException {
         Connection locked = rolesLocked();
         try (locked;
                 Connection connection = owner(database);
@@ -64,8 +69,8 @@ public final class Databases {
             statement.execute("alter role " + READER + " password '" + READER_PASSWORD + "'");
             statement.execute("alter role " + READER + " set default_transaction_read_only = on");
             statement.execute("revoke create on schema public from public");
-            statement.execute("grant usage on schema ferry to " + READER);
-            statement.execute("grant select on all tables in schema ferry to " + READER);
+            statement.execute("grant usage on schema " + schema + " to " + READER);
+            statement.execute("grant select on all tables in schema " + schema + " to " + READER);
         }
     }
 

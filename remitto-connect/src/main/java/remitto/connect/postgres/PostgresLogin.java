@@ -15,6 +15,13 @@ import remitto.connect.outgoing.GuardedSockets;
  */
 public record PostgresLogin(String host, int port, String database, String user, String password, String sslMode) {
     private static final int CONNECT_SECONDS = 8;
+    /** Bytes of rows that are taken in at a time; a fetch of more ends its query, not the process. */
+    private static final String MOST_AT_A_TIME = "64000000";
+
+    /** Whether a query ended since its rows were larger than what is taken in at a time. */
+    public static boolean tooLarge(SQLException problem) {
+        return String.valueOf(problem.getMessage()).contains("maxResultBuffer");
+    }
 
     /**
      * @param guard asked about the address that the connection is made to
@@ -32,6 +39,7 @@ public record PostgresLogin(String host, int port, String database, String user,
         source.setProperty(PGProperty.AUTHENTICATION_PLUGIN_CLASS_NAME, CarefulPassword.class.getName());
         source.setSocketFactory(GuardedSockets.class.getName());
         source.setSocketFactoryArg(guard.spelled());
+        source.setProperty(PGProperty.MAX_RESULT_BUFFER, MOST_AT_A_TIME);
         source.setConnectTimeout(CONNECT_SECONDS);
         source.setLoginTimeout(CONNECT_SECONDS);
         source.setSocketTimeout((int) Math.min(Integer.MAX_VALUE / 1000, silence.toSeconds()));

@@ -290,6 +290,12 @@ public final class Warehouse {
         if (refused(e).isPresent()) {
             return new WarehouseProblem(Kind.ADDRESS_REFUSED, refused(e).get());
         }
+        if (PostgresLogin.tooLarge(e)) {
+            return new WarehouseProblem(
+                    Kind.ROWS_TOO_LARGE,
+                    "Some rows of this query are so large that " + FETCH + " of them are more than 64 MB."
+                            + " Leave large columns out, or cut them in the query.");
+        }
         Kind kind = kind(state, e);
         String message =
                 switch (kind) {

@@ -16,7 +16,8 @@ public final class WarehouseProblem extends RuntimeException {
         COLUMN_GONE,
         CANCELLED,
         LOGIN_REFUSED,
-        ADDRESS_REFUSED
+        ADDRESS_REFUSED,
+        ROWS_TOO_LARGE
     }
 
     private final Kind kind;

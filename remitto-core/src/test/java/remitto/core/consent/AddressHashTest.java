@@ -2,6 +2,7 @@ package remitto.core.consent;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.util.List;
 import java.util.Locale;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -53,5 +54,12 @@ class AddressHashTest {
                 .containsExactly(AddressHash.ofTidied("liv@sol.example"));
         assertThat(AddressHash.meanings("ring the harbour office", "")).isEmpty();
         assertThat(AddressHash.meanings("20 12 34 56", "NO")).isEmpty();
+    }
+
+    @Test
+    void severalTextsAreEverythingThatEachMayMean() {
+        assertThat(AddressHash.ofAll(List.of("liv@sol.example", "20 12 34 56", "no address"), "DK"))
+                .containsExactly(AddressHash.ofTidied("liv@sol.example"), AddressHash.ofTidied("+4520123456"));
+        assertThat(AddressHash.ofAll(List.of(), "DK")).isEmpty();
     }
 }

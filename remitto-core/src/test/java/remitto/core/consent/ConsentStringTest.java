@@ -85,6 +85,26 @@ class ConsentStringTest {
         assertThat(read.says()).containsExactly("objects to sale", "objects to targeted advertising");
     }
 
+    @Test
+    void anObjectionToSharingAloneIsOne() {
+        GppModel sharing = new GppModel();
+        sharing.setFieldValue(UsNat.NAME, "SaleOptOut", 2);
+        sharing.setFieldValue(UsNat.NAME, "SharingOptOut", 1);
+        sharing.setFieldValue(UsNat.NAME, "TargetedAdvertisingOptOut", 2);
+        assertThat(ConsentString.read(sharing.encode()).says()).containsExactly("objects to sharing");
+    }
+
+    @Test
+    void itSaysYesWhereThePersonDidAndNoElsewhere() {
+        GppModel model = new GppModel();
+        List<Boolean> consents = new ArrayList<>(Collections.nCopies(24, false));
+        consents.set(3, true);
+        model.setFieldValue(TcfEuV2.NAME, "PurposeConsents", consents);
+        List<String> says = ConsentString.read(model.encode()).says();
+        assertThat(says.get(3)).startsWith("purpose 4, ").endsWith(": yes");
+        assertThat(says).filteredOn(one -> one.endsWith(": no")).hasSize(10);
+    }
+
     @ParameterizedTest
     @ValueSource(strings = {"", "yes", "D", "COvFyGB", "BOEFEAyOEFEAyAHABDENAI4AAAB9vABAASA", "DBABMA~!", "å"})
     void anythingElseIsRefused(String text) {

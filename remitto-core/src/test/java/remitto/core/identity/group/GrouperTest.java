@@ -97,7 +97,7 @@ class GrouperTest {
         link(1, 2, 7);
         link(3, 4, 4.9);
         Groups groups = group("a", "a", "a", "a", "a");
-        assertThat(groups.group()).containsExactly(0, 0, 0, 3, 4);
+        assertThat(groups.group()).as("5 bits join, 4.9 do not").containsExactly(0, 0, 0, 3, 4);
         assertThat(groups.persons()).isEqualTo(3);
         assertThat(groups.used()).containsExactly(true, true, false);
         assertThat(groups.refused()).isEmpty();
@@ -240,14 +240,14 @@ class GrouperTest {
     }
 
     @ParameterizedTest
-    @CsvSource({"-6.5, false", "-5.5, true"})
+    @CsvSource({"-6.5, false", "-6, false", "-5.5, true"})
     void noTwoRecordsMayBeTooUnlike(double apart, boolean refused) {
         Groups groups = twoPairs(new GroupLimits(100, 100, -100, apart, 60, 12));
         assertThat(groups.refused()).isEqualTo(refused ? List.of(new Refused(2, Reason.FAR)) : List.of());
     }
 
     @ParameterizedTest
-    @CsvSource({"-6.5, false", "-5.5, true"})
+    @CsvSource({"-6.5, false", "-6, false", "-5.5, true"})
     void theTwoSidesMustAgreeOnTheAverage(double weakest, boolean refused) {
         Groups groups = twoPairs(new GroupLimits(100, 100, weakest, -100, 60, 12));
         assertThat(groups.refused()).isEqualTo(refused ? List.of(new Refused(2, Reason.WEAK)) : List.of());
@@ -314,6 +314,33 @@ class GrouperTest {
         assertThat(groups.used())
                 .as("links of untouched records join nothing, and are used where their records are one person already")
                 .containsExactly(true, true, false, true, false);
+    }
+
+    /** A link of exactly the threshold leads on, as it joins. */
+    @Test
+    void aLinkOfTheThresholdLeadsOn() {
+        link(0, 1, 5);
+        BitSet touched = bits(1);
+        assertThat(again(touched, new long[] {1, 2}, "a", "a").group()).containsExactly(0, 0);
+        assertThat(touched).isEqualTo(bits(0, 1));
+    }
+
+    /** What was pinned stays pinned when its person is joined to one of a lower number. */
+    @Test
+    void aPinnedPersonStaysOneThatIsTakenAtItsWord() {
+        limits = new GroupLimits(100, 100, 0, -1, 60, 12);
+        pins.together(1, 2);
+        link(0, 1, 9);
+        link(0, 3, 8);
+        Groups groups = group("a", "b", "c", "d");
+        assertThat(groups.group()).containsExactly(0, 0, 0, 0);
+    }
+
+    @Test
+    void everyReasonHasWordsOfItsOwn() {
+        assertThat(java.util.Arrays.stream(Reason.values()).map(Reason::words))
+                .doesNotHaveDuplicates()
+                .noneMatch(String::isBlank);
     }
 
     @Test

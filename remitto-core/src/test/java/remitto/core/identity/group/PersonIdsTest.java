@@ -49,6 +49,13 @@ class PersonIdsTest {
                 .containsExactly(9, 100);
     }
 
+    @Test
+    void newPersonsGetIdsUpwardsFromTheFirstThatWasNeverGiven() {
+        PersonIds.Assigned assigned = PersonIds.assign(new int[] {0, 1, 2}, new long[] {0, 0, 0}, 100);
+        assertThat(assigned.ids()).containsExactly(100, 101, 102);
+        assertThat(assigned.fresh()).containsExactlyInAnyOrder(100L, 101L, 102L);
+    }
+
     @Property
     void everyPersonHasOneIdAndNoTwoShareOne(
             @ForAll @Size(12) List<@IntRange(min = 0, max = 5) Integer> groups,
