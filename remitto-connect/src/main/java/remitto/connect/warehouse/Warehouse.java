@@ -185,7 +185,9 @@ public final class Warehouse {
                 return work.run(connection);
             } finally {
                 reading.close();
-                connection.rollback();
+                if (!connection.isClosed()) {
+                    connection.rollback();
+                }
             }
         } catch (SQLException e) {
             throw problem(e, timeout);
