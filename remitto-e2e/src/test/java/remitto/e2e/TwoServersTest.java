@@ -52,6 +52,7 @@ class TwoServersTest {
     void aRunIsOwnedByOneTheLimitIsSharedAndWhoDiesIsReplaced() throws Exception {
         Scenario.Ids ids = new Scenario(one.api()).setUp(stack.places());
         lowLimit(one.api());
+        int before = awake(ids.purser());
         long passes = draw(one.api(), ids.passes());
         long freight = draw(other.api(), ids.freight());
         long added = one.api().await(passes).get("sums").get("added").asLong();
@@ -65,7 +66,7 @@ class TwoServersTest {
                 .hasSize(2);
         assertThat(new WriteLog(stack.folder).effects("contact")).hasSize((int) added);
         stack.assertNothingDoubled();
-        limitWasKept();
+        limitWasKept(before);
         aSendingServerIsReplaced(ids);
     }
 
@@ -124,7 +125,18 @@ class TwoServersTest {
         return owners;
     }
 
-    private void limitWasKept() {
+    /**
+     * The first call of a process is late, for what it has to load, so that those after it are nearer to it than they were allowed.
+     *
+     * @return how many calls there were before the lower limit was in force and both servers had made theirs
+     */
+    private int awake(long destination) {
+        one.api().post("/api/destinations/" + destination + "/test", Map.of());
+        other.api().post("/api/destinations/" + destination + "/test", Map.of());
+        return calls().size();
+    }
+
+    private List<Instant> calls() {
         List<Instant> calls = new ArrayList<>();
         for (JsonNode call : JsonMapper.builder().build().readTree(stack.desk.calls(0))) {
             if (call.get("path").asString().startsWith("/api")
@@ -132,6 +144,11 @@ class TwoServersTest {
                 calls.add(Instant.parse(call.get("at").asString()));
             }
         }
+        return calls;
+    }
+
+    private void limitWasKept(int before) {
+        List<Instant> calls = calls().subList(before, calls().size());
         assertThat(calls).as("the limit is reached several times").hasSizeGreaterThan(4 * ALLOWED);
         for (int i = ALLOWED; i < calls.size(); i++) {
             assertThat(Duration.between(calls.get(i - ALLOWED), calls.get(i)))

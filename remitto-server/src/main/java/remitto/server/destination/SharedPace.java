@@ -47,9 +47,12 @@ final class SharedPace implements Pace {
                 .param("id", destinationId)
                 .query((row, number) -> Rows.time(row, "mine"))
                 .single();
-        long nanos = Duration.between(now, mine).toNanos();
-        if (nanos > 0) {
-            LockSupport.parkNanos(nanos);
+        long until = System.nanoTime() + Duration.between(now, mine).toNanos();
+        // A thread that was woken once too often before is woken at once here, long before its time.
+        for (long left = until - System.nanoTime();
+                left > 0 && !Thread.currentThread().isInterrupted();
+                left = until - System.nanoTime()) {
+            LockSupport.parkNanos(left);
         }
     }
 
