@@ -14,8 +14,10 @@ import remitto.connect.profile.ProfileReader;
 import remitto.core.shaper.CrosswalkTable;
 import remitto.server.dataset.DatasetDefinition;
 import remitto.server.destination.Destinations;
+import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
 import remitto.server.route.CrosswalkRoutes;
+import remitto.server.source.OwnSql;
 
 /**
  * What unsaved datasets, crosswalks and profiles would do to the routes that use them. Sends nothing and writes nothing down but what
@@ -29,14 +31,17 @@ class ChangeRehearsalController {
     private final Destinations destinations;
     private final ProfileReader reader;
     private final WhatIfJobs jobs;
+    private final OwnSql ownSql;
 
     ChangeRehearsalController(
             ChangeRehearsals rehearsals,
             CrosswalkRoutes crosswalkRoutes,
             Destinations destinations,
             ProfileReader reader,
-            WhatIfJobs jobs) {
+            WhatIfJobs jobs,
+            OwnSql ownSql) {
         this.jobs = jobs;
+        this.ownSql = ownSql;
         this.rehearsals = rehearsals;
         this.destinations = destinations;
         this.reader = reader;
@@ -54,6 +59,7 @@ class ChangeRehearsalController {
     /** The routes in service that read the dataset, each judged with it as it is in service and as it would be. */
     @PostMapping("/datasets/{id}/what-if")
     WhatIfJobs.WhatIfJob whatIfDataset(@PathVariable long id, @RequestBody DatasetDefinition unsaved, Principal who) {
+        ownSql.run(unsaved.query().text(), new Journal.Subject("dataset", id, "what-if"));
         return jobs.begin(who, progress -> rehearsals.ofDataset(id, unsaved, progress));
     }
 
