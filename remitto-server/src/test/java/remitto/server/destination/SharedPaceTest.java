@@ -4,6 +4,13 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Clock;
 import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Queue;
+import java.util.concurrent.ConcurrentLinkedQueue;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import java.util.concurrent.locks.LockSupport;
 import org.junit.jupiter.api.Test;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -20,10 +27,8 @@ class SharedPaceTest {
     void aThreadThatWasWokenOnceTooOftenWaitsAllTheSame() {
         try (TestServer server = TestServer.start()) {
             long destination = new TestRoute(server, server.user("EDITOR")).connect(server.user("EDITOR"));
-            Profile.Limits limits = new ProfileReader()
-                    .read(ProfileReader.resource("purser-crm.yaml").replace("calls: 120", "calls: 60"))
-                    .limits();
-            Duration apart = Duration.ofSeconds(limits.periodSeconds()).dividedBy(limits.calls());
+            Profile.Limits limits = limits();
+            Duration apart = apart(limits);
             SharedPace pace = new SharedPace(server.bean(JdbcClient.class), Clock.systemUTC(), destination, limits);
             pace.await();
             long start = System.nanoTime();
@@ -33,5 +38,52 @@ class SharedPaceTest {
             }
             assertThat(Duration.ofNanos(System.nanoTime() - start)).isGreaterThan(apart.multipliedBy(CALLS - 1));
         }
+    }
+
+    /** Whoever is late makes nobody else early: the times are handed out by the database, and nothing here goes by when one wakes up. */
+    @Test
+    void thoseOfTwoProcessesAreApartAsIfTheyWereOne() throws Exception {
+        try (TestServer server = TestServer.start()) {
+            long destination = new TestRoute(server, server.user("EDITOR")).connect(server.user("EDITOR"));
+            Profile.Limits limits = limits();
+            List<SharedPace> both = List.of(
+                    new SharedPace(server.bean(JdbcClient.class), Clock.systemUTC(), destination, limits),
+                    new SharedPace(server.bean(JdbcClient.class), Clock.systemUTC(), destination, limits));
+            long start = System.nanoTime();
+            Queue<Long> letGo = new ConcurrentLinkedQueue<>();
+            ExecutorService callers = Executors.newFixedThreadPool(2 * both.size());
+            try {
+                List<Future<?>> made = new ArrayList<>();
+                for (int call = 0; call < 5 * CALLS; call++) {
+                    SharedPace pace = both.get(call % both.size());
+                    made.add(callers.submit(() -> {
+                        pace.await();
+                        letGo.add(System.nanoTime());
+                    }));
+                }
+                for (Future<?> call : made) {
+                    call.get();
+                }
+            } finally {
+                callers.shutdownNow();
+            }
+            List<Long> inOrder = letGo.stream().sorted().toList();
+            long apart = apart(limits).toNanos();
+            for (int call = 1; call < inOrder.size(); call++) {
+                assertThat(inOrder.get(call) - inOrder.get(0))
+                        .as("call " + call)
+                        .isGreaterThan((call - 1) * apart);
+            }
+        }
+    }
+
+    private static Profile.Limits limits() {
+        return new ProfileReader()
+                .read(ProfileReader.resource("purser-crm.yaml").replace("calls: 120", "calls: 60"))
+                .limits();
+    }
+
+    private static Duration apart(Profile.Limits limits) {
+        return Duration.ofSeconds(limits.periodSeconds()).dividedBy(limits.calls());
     }
 }
