@@ -16,7 +16,8 @@ public final class Bench {
             case "send" ->
                 new SendBench(
                                 number(all, "--rows").orElse(100_000),
-                                number(all, "--away").orElse(0))
+                                number(all, "--away").orElse(0),
+                                number(all, "--pairs").orElse(Pairs.FEWEST))
                         .run();
             case "audience" ->
                 new AudienceBench(number(all, "--people").orElse(1_000_000), all.contains("--kept")).run();
@@ -26,6 +27,12 @@ public final class Bench {
                 new IdentityBench(
                                 number(all, "--records").orElse(1_000_000),
                                 number(all, "--seed").orElse(4_711),
+                                number(all, "--namesakes").orElse(0))
+                        .run();
+            case "joining" ->
+                new JoiningBench(
+                                number(all, "--records").orElse(1_000_000),
+                                number(all, "--seed").orElse(4_711),
                                 number(all, "--namesakes").orElse(0),
                                 number(all, "--again").orElse(0))
                         .run();
@@ -33,7 +40,7 @@ public final class Bench {
             case "crash" -> crash(all);
             default -> {
                 System.err.println(
-                        "usage: bench compare --rows N | send --rows N --away MILLIS | shape --rows N | identity --records N --seed N --namesakes N --again N | audience --people N [--kept] | memory --rows N | limit --seconds N | crash --times N --seed N [--no-small-disk]");
+                        "usage: bench compare --rows N | send --rows N --away MILLIS --pairs N | shape --rows N | identity --records N --seed N --namesakes N | joining --records N --seed N --namesakes N --again N | audience --people N [--kept] | memory --rows N | limit --seconds N | crash --times N --seed N [--no-small-disk]");
                 System.exit(2);
             }
         }

@@ -45,6 +45,7 @@ final class CompareBench {
                 memory.begin();
                 cpu.begin();
                 check(rig.draw());
+                cpu.end();
                 each = cpu.each(rows);
                 held = memory.most();
             }

@@ -24,6 +24,8 @@ final class Cpu {
     private final String postmaster;
     private double serverAtStart;
     private double databaseAtStart;
+    private double serverSpent;
+    private double databaseSpent;
 
     private Cpu(String postmaster) {
         this.postmaster = postmaster;
@@ -47,6 +49,12 @@ final class Cpu {
     void begin() {
         serverAtStart = server();
         databaseAtStart = database();
+    }
+
+    /** What was spent since it was begun counts; more may follow. */
+    void end() {
+        serverSpent += server() - serverAtStart;
+        databaseSpent += database() - databaseAtStart;
     }
 
     private static double server() {
@@ -84,12 +92,12 @@ final class Cpu {
         }
     }
 
-    /** Microseconds a record since it was begun, as in {@code server_us=3.1 database_us=1.2}. */
+    /** Microseconds a record of all that was spent between a beginning and its end, as in {@code server_us=3.1 database_us=1.2}. */
     String each(long records) {
         return String.format(
                 Locale.ROOT,
                 "server_us=%.1f database_us=%.1f",
-                (server() - serverAtStart) * 1e6 / records,
-                (database() - databaseAtStart) * 1e6 / records);
+                serverSpent * 1e6 / records,
+                databaseSpent * 1e6 / records);
     }
 }

@@ -1,140 +1,171 @@
 package remitto.bench;
 
-import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Collections;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
-import java.util.Random;
-import java.util.stream.IntStream;
+import java.util.Map;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
 import remitto.core.identity.Attribute;
-import remitto.core.identity.Attribute.Kind;
 import remitto.core.identity.Intake;
-import remitto.core.identity.JoiningRules;
-import remitto.core.identity.RecordRef;
-import remitto.core.identity.RecordTable;
-import remitto.core.identity.Resolution;
-import remitto.core.identity.group.Pins;
 import remitto.core.identity.quality.Quality;
 import remitto.demo.crowd.Crowd;
+import tools.jackson.databind.JsonNode;
 
-/** From staged records to persons: tidied, blocked, weighed, joined; and how good that is beside the truth. */
+/**
+ * From tables of a warehouse to persons that are kept, through the product: a table for each system, read, tidied, blocked, weighed,
+ * joined and written down. How good that is beside the truth is counted from what was written down; recall over all pairs of one
+ * person, and over those that any value which they share, or a chain of such, reaches.
+ */
 final class IdentityBench {
-    private static final int PART = 5_000;
+    private static final String COLUMNS = Crowd.COLUMNS.stream().collect(Collectors.joining(", "));
 
     private final int records;
     private final long seed;
     private final int namesakes;
-    private final int again;
 
-    /** @param again records that come when the others are joined already; 0 leaves that out */
-    IdentityBench(int records, long seed, int namesakes, int again) {
-        this.again = again;
+    IdentityBench(int records, long seed, int namesakes) {
         this.records = records;
         this.seed = seed;
         this.namesakes = namesakes;
     }
 
-    private record Staged(String source, String key, int person, String[] values) {}
-
-    void run() throws IOException {
-        List<Staged> staged = new ArrayList<>();
-        new Crowd(seed)
-                .generate(
-                        records,
-                        namesakes,
-                        (source, key, person, values) -> staged.add(new Staged(source, key, person, values)));
-        long start = System.nanoTime();
-        RecordTable table = table(staged);
-        double tidied = (System.nanoTime() - start) / 1e9;
-        Resolution resolution = Resolution.of(table, JoiningRules.usual(table.attributes()), new Pins());
-        double seconds = (System.nanoTime() - start) / 1e9;
-        if (again > 0) {
-            System.out.println(new AgainBench(resolution.found().estimated())
-                    .run(table(atRandom(staged).subList(0, staged.size() - again)), table(staged)));
+    void run() throws Exception {
+        List<Staged> staged = Staged.crowd(records, seed, namesakes);
+        TreeSet<String> systems = staged.stream().map(Staged::source).collect(Collectors.toCollection(TreeSet::new));
+        try (Installation installation = Installation.fresh(warehouse -> load(warehouse, systems, staged));
+                LiveMemory memory = LiveMemory.watch()) {
+            Map<String, Long> datasets = tie(installation, systems);
+            Cpu cpu = Cpu.of(installation.databases);
+            installation.checkpoint();
+            memory.begin();
+            long before = memory.most();
+            cpu.begin();
+            double seconds = join(installation);
+            cpu.end();
+            long held = memory.most() - before;
+            report(staged, persons(installation, datasets, staged), seconds, cpu.each(staged.size()), held);
         }
-        Quality quality = Quality.of(resolution.groups().group(), truth(staged, resolution.table()));
-        resolution
-                .found()
-                .costs()
-                .forEach(cost -> System.out.printf(
-                        Locale.ROOT, "%s: %d pairs, %d left out%n", cost.key().words(), cost.pairs(), cost.leftOut()));
-        System.out.printf(
-                Locale.ROOT,
-                "tidied in %.1f s; %d persons, %d links, %d refused, %d values left out; B-cubed %.4f and %.4f%n",
-                tidied,
-                resolution.groups().persons(),
-                resolution.found().links().size(),
-                resolution.groups().refused().size(),
-                resolution.common().list().size(),
-                quality.bCubedPrecision(),
-                quality.bCubedRecall());
-        System.out.printf(
-                Locale.ROOT,
-                "identity records=%d seconds=%.1f pairs=%d precision=%.4f recall=%.4f peak_mb=%d%n",
-                table.size(),
-                seconds,
-                resolution.found().compared(),
-                quality.precision(),
-                quality.recall(),
-                peakMegabytes());
     }
 
-    /** Those that come later are any records, not those of persons that no other record is of yet. */
-    private List<Staged> atRandom(List<Staged> staged) {
-        List<Staged> mixed = new ArrayList<>(staged);
-        Collections.shuffle(mixed, new Random(seed));
-        return mixed;
+    private static String table(String system) {
+        return "public.\"" + system + "\"";
     }
 
-    /** The most memory the process had at any time, staged records and all (proc(5), VmHWM). */
-    private static long peakMegabytes() throws IOException {
-        return Files.readAllLines(Path.of("/proc/self/status")).stream()
-                .filter(line -> line.startsWith("VmHWM:"))
-                .mapToLong(line -> Long.parseLong(line.replaceAll("\\D", "")) / 1024)
-                .findFirst()
-                .orElseThrow();
+    private static void load(Connection warehouse, TreeSet<String> systems, List<Staged> staged) throws SQLException {
+        for (String system : systems) {
+            Installation.execute(
+                    warehouse,
+                    "create table " + table(system) + " (key text primary key, "
+                            + Crowd.COLUMNS.stream()
+                                    .map(column -> column + " text")
+                                    .collect(Collectors.joining(", "))
+                            + ")");
+            BulkLoad load = new BulkLoad(warehouse, table(system) + " (key, " + COLUMNS + ")");
+            staged.stream().filter(one -> one.source().equals(system)).forEach(one -> load.row(row(one)));
+            load.finish();
+            Installation.execute(warehouse, "vacuum analyze " + table(system));
+        }
     }
 
-    private static RecordTable table(List<Staged> staged) {
-        Intake intake = new Intake(List.of(
-                new Attribute("given_name", Kind.GIVEN_NAME),
-                new Attribute("family_name", Kind.FAMILY_NAME),
-                new Attribute("full_name", Kind.FULL_NAME),
-                new Attribute("email", Kind.EMAIL),
-                new Attribute("phone", Kind.PHONE),
-                new Attribute("birth_date", Kind.BIRTH_DATE),
-                new Attribute("street", Kind.ADDRESS),
-                new Attribute("postcode", Kind.POSTCODE),
-                new Attribute("town", Kind.TOWN)));
-        RecordTable.Builder builder = new RecordTable.Builder(intake.attributes());
-        List<List<String[]>> parts = IntStream.range(0, (staged.size() + PART - 1) / PART)
-                .parallel()
-                .mapToObj(part -> staged.subList(part * PART, Math.min(staged.size(), (part + 1) * PART)))
-                .map(part -> {
-                    Intake.Tidying tidying = intake.tidying();
-                    return part.stream()
-                            .map(one -> tidying.tidy(one.values(), "NO"))
-                            .toList();
-                })
-                .toList();
-        int next = 0;
-        for (List<String[]> part : parts) {
-            for (String[] values : part) {
-                Staged one = staged.get(next++);
-                builder.add(new RecordRef(one.source(), one.key()), values);
+    private static String row(Staged one) {
+        StringBuilder row = new StringBuilder(one.key());
+        for (String value : one.values()) {
+            row.append('\t').append(value.isBlank() ? "\\N" : value.replace("\\", "\\\\"));
+        }
+        return row.append('\n').toString();
+    }
+
+    /** @return the dataset of each system */
+    private static Map<String, Long> tie(Installation installation, TreeSet<String> systems) {
+        long source = installation.source();
+        List<Map<String, Object>> columns = new ArrayList<>();
+        for (Attribute attribute : Staged.ATTRIBUTES) {
+            columns.add(Map.of(
+                    "column", attribute.name(),
+                    "attribute", attribute.name(),
+                    "kind", attribute.kind().name(),
+                    "beside", Map.of()));
+        }
+        Map<String, Long> datasets = new HashMap<>();
+        for (String system : systems) {
+            long dataset =
+                    installation.dataset(source, system, "select key, " + COLUMNS + " from " + table(system), "key");
+            installation.api.put(
+                    "/api/people/sources/" + dataset,
+                    Map.of("about", "PERSON", "columns", columns, "country", "NO", "countryColumn", ""));
+            datasets.put(system, dataset);
+        }
+        return datasets;
+    }
+
+    /** @return seconds from its beginning to its end, by the run's own record */
+    private static double join(Installation installation) {
+        installation.api.post("/api/people/runs?about=PERSON", Map.of());
+        JsonNode latest = installation
+                .api
+                .until("/api/people/overview?about=PERSON", seen -> seen.get("latest")
+                        .has("finishedAt"))
+                .get("latest");
+        return Duration.between(
+                                Instant.parse(latest.get("startedAt").asString()),
+                                Instant.parse(latest.get("finishedAt").asString()))
+                        .toMillis()
+                / 1000.0;
+    }
+
+    /** By record, the person it is kept with. */
+    private static int[] persons(Installation installation, Map<String, Long> datasets, List<Staged> staged)
+            throws SQLException {
+        Map<String, Integer> persons = new HashMap<>();
+        try (Connection own = installation.own();
+                Statement statement = own.createStatement();
+                ResultSet rows = statement.executeQuery("select dataset_id, key, person_id from identity_record")) {
+            while (rows.next()) {
+                persons.put(rows.getLong(1) + "/" + rows.getString(2), rows.getInt(3));
             }
         }
-        return builder.build();
+        return staged.stream()
+                .mapToInt(one -> {
+                    Integer person = persons.get(datasets.get(one.source()) + "/" + one.key());
+                    if (person == null) {
+                        throw new IllegalStateException("a record is with no person: " + one);
+                    }
+                    return person;
+                })
+                .toArray();
     }
 
-    private static int[] truth(List<Staged> staged, RecordTable table) {
-        java.util.Map<RecordRef, Integer> persons = new java.util.HashMap<>();
-        staged.forEach(one -> persons.put(new RecordRef(one.source(), one.key()), one.person()));
-        return IntStream.range(0, table.size())
-                .map(record -> persons.get(table.ref(record)))
-                .toArray();
+    private void report(List<Staged> staged, int[] persons, double seconds, String cpu, long held) {
+        int[] truth = staged.stream().mapToInt(Staged::person).toArray();
+        Intake.Tidying tidying = new Intake(Staged.ATTRIBUTES).tidying();
+        String[][] tidied =
+                staged.stream().map(one -> tidying.tidy(one.values(), "NO")).toArray(String[][]::new);
+        Quality whole = Quality.of(persons, truth);
+        Quality reached = Quality.of(persons, Reach.of(tidied, truth));
+        System.out.printf(
+                Locale.ROOT,
+                "pairs of one person: %d, of which a shared value or a chain reaches %d; B-cubed %.4f and %.4f%n",
+                whole.truePairs(),
+                reached.truePairs(),
+                whole.bCubedPrecision(),
+                whole.bCubedRecall());
+        System.out.printf(
+                Locale.ROOT,
+                "identity records=%d seconds=%.1f precision=%.4f recall=%.4f reached_recall=%.4f %s held_mb=%d%n",
+                staged.size(),
+                seconds,
+                whole.precision(),
+                whole.recall(),
+                reached.recall(),
+                cpu,
+                held);
     }
 }

@@ -1,7 +1,5 @@
 package remitto.bench;
 
-import java.sql.Connection;
-import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -48,7 +46,7 @@ final class MemoryBench {
                 LiveMemory memory = LiveMemory.watch()) {
             new Desk(standIn.address()).limit(false);
             rig.setUp(standIn.address().toString());
-            warehouse(rig, "update public.people set family = ''");
+            rig.inWarehouse("update public.people set family = ''");
             JsonNode[] run = new JsonNode[1];
             phases.add(phase("held", memory, size, () -> {
                 run[0] = rig.draw();
@@ -56,7 +54,7 @@ final class MemoryBench {
             }));
             phases.add(phase("held_download", memory, size, () -> rig.api.lines("/api/held/held.csv") - 1));
             rig.api.post("/api/runs/" + run[0].get("id").asLong() + "/discard", Map.of());
-            warehouse(rig, "update public.people set family = 'Solvang'");
+            rig.inWarehouse("update public.people set family = 'Solvang'");
             phases.add(phase("drawn", memory, size, () -> {
                 run[0] = rig.draw();
                 return run[0].get("sums").get("added").asLong();
@@ -87,12 +85,5 @@ final class MemoryBench {
                 (System.nanoTime() - start) / 1e9,
                 phase.megabytes());
         return phase;
-    }
-
-    private static void warehouse(Rig rig, String sql) throws Exception {
-        try (Connection connection = rig.databases.owner("warehouse_bench");
-                Statement statement = connection.createStatement()) {
-            statement.execute(sql);
-        }
     }
 }

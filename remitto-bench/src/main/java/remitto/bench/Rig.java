@@ -1,12 +1,8 @@
 package remitto.bench;
 
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
-import java.sql.Statement;
-import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import remitto.core.fieldrule.FieldRule;
@@ -41,41 +37,49 @@ final class Rig implements AutoCloseable {
             "last_trip",
             "changed_at");
     static final String SQL = "select " + String.join(", ", COLUMNS) + " from public.people";
-    private static final String PASSWORD = "bench-2026-bench";
+    /** The tables that say what is known of a route's records. */
+    private static final List<String> KNOWN = List.of("route_record", "record_state", "destination_record");
 
     final Databases databases;
     final RunningServer server;
     final Api api;
     final Path folder;
+    private final Installation installation;
+    long source;
     long routeId;
 
     Rig(int rows) throws Exception {
-        databases = new Databases(System.getenv("REMITTO_TEST_PG_URL"), System.getenv("REMITTO_TEST_PG_PASSWORD"));
-        databases.fresh("remitto_bench", "remitto");
-        databases.fresh("warehouse_bench", "halvorn_owner");
-        folder = Files.createTempDirectory("remitto-bench");
-        try (Connection connection = databases.owner("warehouse_bench");
-                Statement statement = connection.createStatement()) {
-            statement.execute("create table public.people as select 'P-' || n as id,"
-                    + " (array['Ingrid','Aksel','Mina','Jonas','Liv'])[1 + n % 5] as given, 'Solvang' || n % 4000 as family,"
-                    + " 'p' || n || '@sol.example' as email, '+4791' || lpad((n % 1000000)::text, 6, '0') as mobile, 'NO' as country,"
-                    + " (array['Tarva','Brenn','Lysøy'])[1 + n % 3] as port, 'current' as status, (n % 40)::int as trips,"
-                    + " (n % 1000 / 10.0)::numeric(5,1) as score, date '2026-01-01' + (n % 300)::int as last_trip,"
-                    + " timestamptz '2026-11-01 00:00:00+00' + n * interval '1 second' as changed_at"
-                    + " from generate_series(1, " + rows + ") as n");
-            statement.execute("analyze public.people");
+        installation = Installation.fresh(warehouse -> people(warehouse, rows));
+        databases = installation.databases;
+        server = installation.server;
+        api = installation.api;
+        folder = installation.folder;
+    }
+
+    private static void people(Connection warehouse, int rows) throws SQLException {
+        Installation.execute(
+                warehouse,
+                "create table public.people as select 'P-' || n as id,"
+                        + " (array['Ingrid','Aksel','Mina','Jonas','Liv'])[1 + n % 5] as given, 'Solvang' || n % 4000 as family,"
+                        + " 'p' || n || '@sol.example' as email, '+4791' || lpad((n % 1000000)::text, 6, '0') as mobile, 'NO' as country,"
+                        + " (array['Tarva','Brenn','Lysøy'])[1 + n % 3] as port, 'current' as status, (n % 40)::int as trips,"
+                        + " (n % 1000 / 10.0)::numeric(5,1) as score, date '2026-01-01' + (n % 300)::int as last_trip,"
+                        + " timestamptz '2026-11-01 00:00:00+00' + n * interval '1 second' as changed_at"
+                        + " from generate_series(1, " + rows + ") as n",
+                "analyze public.people");
+    }
+
+    /** Does something to the tables that the source reads. */
+    void inWarehouse(String... statements) throws SQLException {
+        try (Connection connection = installation.warehouse()) {
+            Installation.execute(connection, statements);
         }
+    }
+
+    /** A dataset over the same warehouse; the source is there once {@link #setUp} was called. */
+    long dataset(String name, String sql, String key) throws SQLException {
         databases.grantReader("warehouse_bench", "public");
-        Map<String, Object> properties = new HashMap<>();
-        properties.put("spring.datasource.url", databases.url("remitto_bench"));
-        properties.put("remitto.outgoing-allowed", "127.0.0.1,localhost");
-        properties.put("spring.datasource.username", "remitto");
-        properties.put("spring.datasource.password", databases.password());
-        properties.put("remitto.secret-key-file", folder.resolve("secret.key"));
-        properties.put("remitto.administrator.email", "admin@halvorn.example");
-        properties.put("remitto.administrator.password", PASSWORD);
-        server = RunningServer.start(properties);
-        api = new Api(server.address()).signIn("admin@halvorn.example", PASSWORD);
+        return installation.dataset(source, name, sql, key);
     }
 
     /** Sets up source, dataset, destination and route, the limits of the destination switched off. */
@@ -85,25 +89,7 @@ final class Rig implements AutoCloseable {
 
     /** @param limitsOff calls are not paced */
     void setUp(String purser, boolean limitsOff) {
-        long source = id(api.post(
-                "/api/sources",
-                Map.of(
-                        "name",
-                        "Bench warehouse",
-                        "password",
-                        Databases.READER_PASSWORD,
-                        "address",
-                        Map.of(
-                                "host",
-                                "127.0.0.1",
-                                "port",
-                                databases.port(),
-                                "database",
-                                "warehouse_bench",
-                                "user",
-                                Databases.READER,
-                                "tls",
-                                "OFF"))));
+        source = installation.source();
         long destination = id(api.post(
                 "/api/destinations",
                 Map.of(
@@ -121,29 +107,7 @@ final class Rig implements AutoCloseable {
                                 "remitto-demo",
                                 "client_secret",
                                 "gangplank-7731"))));
-        Map<String, Object> query = Map.of("kind", "sql", "text", SQL);
-        List<Map<String, String>> columns = new ArrayList<>();
-        api.post("/api/datasets/preview", Map.of("sourceId", source, "query", query))
-                .get("preview")
-                .get("columns")
-                .forEach(column -> columns.add(Map.of(
-                        "name", column.get("name").asString(),
-                        "type", column.get("type").asString(),
-                        "role", column.get("name").asString().equals("id") ? "KEY" : "ATTRIBUTE")));
-        long dataset = id(api.post(
-                "/api/datasets",
-                Map.of(
-                        "name",
-                        "People",
-                        "description",
-                        "",
-                        "sourceId",
-                        source,
-                        "basedOn",
-                        0,
-                        "definition",
-                        Map.of("query", query, "columns", columns))));
-        api.post("/api/datasets/" + dataset + "/in-service", Map.of("version", 1));
+        long dataset = installation.dataset(source, "People", SQL, "id");
         routeId = id(api.post(
                 "/api/routes",
                 Map.of(
@@ -192,26 +156,37 @@ final class Rig implements AutoCloseable {
     /** As if nothing had been drawn up or sent yet. */
     void forgetRuns() throws SQLException {
         forgetKnownState();
-        try (Connection connection = databases.owner("remitto_bench");
-                Statement statement = connection.createStatement()) {
-            statement.execute("truncate manifest_line, line_outcome");
-        }
+        inOwn("truncate manifest_line, line_outcome");
     }
 
     /** Makes the route meet every record for the first time again. */
     void forgetKnownState() throws SQLException {
-        try (Connection connection = databases.owner("remitto_bench");
-                Statement statement = connection.createStatement()) {
-            statement.execute("truncate route_record, record_state, destination_record");
+        inOwn("truncate " + String.join(", ", KNOWN));
+    }
+
+    /** Remembers what is known of the records now. */
+    void keepKnownState() throws SQLException {
+        for (String table : KNOWN) {
+            inOwn("create table kept_" + table + " as table " + table);
         }
     }
 
-    /** Writes what is dirty out, so that a later part of a run does not pay for an earlier one. */
-    void checkpoint() throws SQLException {
-        try (Connection connection = databases.owner("postgres");
-                Statement statement = connection.createStatement()) {
-            statement.execute("checkpoint");
+    /** As if nothing had been drawn up or sent since what is known was kept. */
+    void backToKept() throws SQLException {
+        forgetRuns();
+        for (String table : KNOWN) {
+            inOwn("insert into " + table + " overriding system value table kept_" + table, "analyze " + table);
         }
+    }
+
+    private void inOwn(String... statements) throws SQLException {
+        try (Connection connection = installation.own()) {
+            Installation.execute(connection, statements);
+        }
+    }
+
+    void checkpoint() throws SQLException {
+        installation.checkpoint();
     }
 
     private static long id(JsonNode created) {
@@ -220,11 +195,6 @@ final class Rig implements AutoCloseable {
 
     @Override
     public void close() throws SQLException {
-        server.close();
-        try (Connection connection = databases.owner("postgres");
-                Statement statement = connection.createStatement()) {
-            statement.execute("drop database if exists remitto_bench with (force)");
-            statement.execute("drop database if exists warehouse_bench with (force)");
-        }
+        installation.close();
     }
 }

@@ -1,5 +1,6 @@
 package remitto.bench;
 
+import java.math.BigDecimal;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -7,9 +8,12 @@ import java.net.http.HttpResponse;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Base64;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
@@ -19,10 +23,11 @@ import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
- * Sending a manifest of new records, against a bare poster that sends the same ready-made bodies to the same
- * stand-in, a process of its own, with the same concurrency and the limits switched off. The two in turn: the machine is
- * noisy, so each is set against the other of its pair, and which goes first alternates. The ratio counts until outcomes and known state of
- * every record are kept; beside it stands the one until the last answer was written down.
+ * Sending a manifest of which half is new and half are changes, scattered over the records that are known, until the outcome and the
+ * known state of every record are kept; against a bare poster that sends ready-made bodies with the same to the same stand-in, a
+ * process of its own, with the same concurrency and the limits switched off. The two in turn, each from the same state of the tool:
+ * the machine is noisy, so each is set against the other of its pair, and which goes first alternates. Beside that ratio stands the
+ * one until the last answer was written down.
  */
 final class SendBench {
     private static final int BATCH = 250;
@@ -30,16 +35,26 @@ final class SendBench {
     /** Rounds that do not count, since both sides are still being compiled while they run. */
     private static final int WARM_UPS = 3;
 
-    private static final int TIMES = Pairs.FEWEST;
     private static final JsonMapper JSON = JsonMapper.builder().build();
+    /** Half of the rows, in no order. */
+    private static final String NEW = "abs(hashtext(id)) % 2 = 0";
+
+    private static final Map<String, String> ADD = Map.of("by", "external_ref", "absent", "add", "present", "refuse");
+    private static final Map<String, String> CHANGE = Map.of("by", "id", "absent", "refuse", "present", "write");
+    private static final Set<String> NUMBERS = Set.of("crossings_90d", "churn_score");
 
     private final int rows;
     private final int away;
+    private final int pairs;
 
-    /** @param away milliseconds that a call takes to get there and back, for both sides; 0 for loopback as it is */
-    SendBench(int rows, int away) {
+    /**
+     * @param away milliseconds that a call takes to get there and back, for both sides; 0 for loopback as it is
+     * @param pairs that count
+     */
+    SendBench(int rows, int away, int pairs) {
         this.rows = rows;
         this.away = away;
+        this.pairs = pairs;
     }
 
     void run() throws Exception {
@@ -47,74 +62,104 @@ final class SendBench {
                 StandInProcess standIn = StandInProcess.start(rig.folder)) {
             Desk desk = new Desk(standIn.address());
             desk.limit(false);
+            rig.setUp(standIn.address().toString());
+            halfIsThere(rig, desk);
             if (away > 0) {
                 desk.faults("[{\"fault\":\"latency\",\"on\":\"batch\",\"share\":1,\"millis\":" + away + "}]");
             }
-            rig.setUp(standIn.address().toString());
+            Cpu cpu = Cpu.of(rig.databases);
             List<byte[]> bodies = new ArrayList<>();
             List<Double> answered = new ArrayList<>();
             List<Double> whole = new ArrayList<>();
-            for (int i = 1; i <= WARM_UPS + TIMES; i++) {
-                desk.clear();
-                rig.forgetRuns();
+            for (int i = 1; i <= WARM_UPS + pairs; i++) {
+                boolean counts = i > WARM_UPS;
                 boolean oursFirst = bodies.isEmpty() || i % 2 == 0;
                 double theirs = oursFirst ? 0 : bare(rig, desk, standIn, bodies);
-                rig.checkpoint();
-                Sent ours = send(rig);
+                Sent ours = send(rig, desk, counts ? Optional.of(cpu) : Optional.empty());
                 if (bodies.isEmpty()) {
-                    bodies = bodies(rig);
+                    bodies = bodies(rig, ours.run());
                 }
                 theirs = oursFirst ? bare(rig, desk, standIn, bodies) : theirs;
                 System.out.printf(
                         Locale.ROOT,
                         "%sbare %.0f records/s, product %.0f records/s, with the known state %.0f records/s%n",
-                        i <= WARM_UPS ? "warm-up: " : "",
+                        counts ? "" : "warm-up: ",
                         rows / theirs,
                         rows / ours.answered(),
                         rows / ours.finished());
-                if (i > WARM_UPS) {
+                if (counts) {
                     answered.add(theirs / ours.answered());
                     whole.add(theirs / ours.finished());
                 }
             }
             System.out.printf(
                     Locale.ROOT,
-                    "send rows=%d away_ms=%d %s answered_ratio=%.2f%n",
+                    "send rows=%d away_ms=%d %s answered_ratio=%.2f %s%n",
                     rows,
                     away,
                     Pairs.of(whole),
-                    Pairs.of(answered).median());
+                    Pairs.of(answered).median(),
+                    cpu.each((long) rows * pairs));
         }
     }
 
+    /** The other half is sent by the product itself, and then changes in the warehouse, where the new half comes in. */
+    private void halfIsThere(Rig rig, Desk desk) throws Exception {
+        rig.inWarehouse(
+                "create table public.later as select * from public.people where " + NEW,
+                "delete from public.people where " + NEW,
+                "vacuum analyze public.people");
+        JsonNode drawn = rig.draw();
+        long id = drawn.get("id").asLong();
+        rig.api.post("/api/runs/" + id + "/send", Map.of());
+        taken(rig, id, drawn.get("sums").get("added").asLong());
+        desk.keep();
+        rig.keepKnownState();
+        rig.inWarehouse(
+                "update public.people set trips = trips + 1, port = 'Fjordby', last_trip = last_trip + 1",
+                "insert into public.people select * from public.later",
+                "vacuum analyze public.people");
+    }
+
     private double bare(Rig rig, Desk desk, StandInProcess standIn, List<byte[]> bodies) throws Exception {
-        desk.clear();
+        desk.back();
         rig.checkpoint();
-        double seconds = post(standIn.address(), bodies);
-        desk.clear();
-        return seconds;
+        return post(standIn.address(), bodies);
     }
 
     /**
      * Seconds from the word to send.
      *
+     * @param run that was sent
      * @param answered until the answer of the last call was written down
      * @param finished until known state and outcomes of every record were as well
      */
-    private record Sent(double answered, double finished) {}
+    private record Sent(long run, double answered, double finished) {}
 
-    private Sent send(Rig rig) throws InterruptedException {
+    private Sent send(Rig rig, Desk desk, Optional<Cpu> cpu) throws Exception {
+        desk.back();
+        rig.backToKept();
         JsonNode drawn = rig.draw();
         long id = drawn.get("id").asLong();
-        if (drawn.get("sums").get("added").asLong() != rows) {
-            throw new IllegalStateException("not everything is to be added: " + drawn);
+        JsonNode sums = drawn.get("sums");
+        if (sums.get("added").asLong() + sums.get("changed").asLong() != rows
+                || sums.get("changed").asLong() < rows * 0.45) {
+            throw new IllegalStateException("not half of it changes and half is new: " + drawn);
         }
+        rig.checkpoint();
+        cpu.ifPresent(Cpu::begin);
         rig.api.post("/api/runs/" + id + "/send", Map.of());
+        JsonNode sent = taken(rig, id, rows);
+        cpu.ifPresent(Cpu::end);
+        return new Sent(id, seconds(sent, "answeredAt"), seconds(sent, "finishedAt"));
+    }
+
+    private static JsonNode taken(Rig rig, long id, long records) throws InterruptedException {
         JsonNode sent = finished(rig, id);
-        if (sent.get("outcomes").path("ACKNOWLEDGED").asLong() != rows) {
+        if (sent.get("outcomes").path("ACKNOWLEDGED").asLong() != records) {
             throw new IllegalStateException("not everything was taken: " + sent);
         }
-        return new Sent(seconds(sent, "answeredAt"), seconds(sent, "finishedAt"));
+        return sent;
     }
 
     /** Asks once a second only: to ask takes time from sending. */
@@ -133,36 +178,50 @@ final class SendBench {
                 / 1000.0;
     }
 
-    /** The very bodies the product sent, made ready before the clock runs. */
-    private List<byte[]> bodies(Rig rig) {
+    /** What the product sent, made ready before the clock runs. */
+    private List<byte[]> bodies(Rig rig, long run) {
         List<byte[]> bodies = new ArrayList<>();
-        List<Map<String, Object>> records = new ArrayList<>();
+        List<Map<String, Object>> added = new ArrayList<>();
+        List<Map<String, Object>> changed = new ArrayList<>();
         for (int offset = 0; offset < rows; offset += 500) {
-            for (JsonNode line :
-                    rig.api.get("/api/runs/1/lines?limit=500&offset=" + offset).get("lines")) {
-                Map<String, Object> fields = new java.util.LinkedHashMap<>();
-                line.get("fields").forEach(field -> {
-                    String name = field.get("field").asString();
-                    String text = field.get("fresh").asString();
-                    boolean number = name.equals("crossings_90d") || name.equals("churn_score");
-                    fields.put(name, number ? new java.math.BigDecimal(text) : text);
-                });
-                records.add(Map.of("key", fields.get("external_ref"), "fields", fields));
-                if (records.size() == BATCH) {
-                    bodies.add(body(records));
-                    records.clear();
-                }
+            for (JsonNode line : rig.api
+                    .get("/api/runs/" + run + "/lines?limit=500&offset=" + offset)
+                    .get("lines")) {
+                Map<String, Object> fields = written(line);
+                boolean isNew = line.get("verdict").asString().equals("ADDED");
+                Object key = isNew
+                        ? fields.get("external_ref")
+                        : line.get("remoteId").asString();
+                (isNew ? added : changed).add(Map.of("key", key, "fields", fields));
+                full(added, BATCH, ADD, bodies);
+                full(changed, BATCH, CHANGE, bodies);
             }
         }
-        if (!records.isEmpty()) {
-            bodies.add(body(records));
-        }
+        full(added, 1, ADD, bodies);
+        full(changed, 1, CHANGE, bodies);
         return bodies;
     }
 
-    private static byte[] body(List<Map<String, Object>> records) {
-        return JSON.writeValueAsBytes(
-                Map.of("by", "external_ref", "absent", "add", "present", "refuse", "records", List.copyOf(records)));
+    private static Map<String, Object> written(JsonNode line) {
+        Map<String, Object> fields = new LinkedHashMap<>();
+        line.get("fields").forEach(field -> {
+            if (field.get("outcome").asString().equals("WRITTEN")) {
+                String name = field.get("field").asString();
+                String text = field.get("fresh").asString();
+                fields.put(name, NUMBERS.contains(name) ? new BigDecimal(text) : text);
+            }
+        });
+        return fields;
+    }
+
+    private static void full(
+            List<Map<String, Object>> records, int least, Map<String, String> how, List<byte[]> bodies) {
+        if (records.size() >= least) {
+            Map<String, Object> body = new LinkedHashMap<>(how);
+            body.put("records", List.copyOf(records));
+            bodies.add(JSON.writeValueAsBytes(body));
+            records.clear();
+        }
     }
 
     private double post(URI address, List<byte[]> bodies) throws Exception {

@@ -17,7 +17,7 @@ record StandInProcess(Process process, URI address) implements AutoCloseable {
         }
         Process process = new ProcessBuilder(
                         "java",
-                        "-Xmx2g",
+                        "-Xmx4g",
                         "-jar",
                         System.getProperty("remitto.standins.jar"),
                         folder.resolve("standins").toString(),

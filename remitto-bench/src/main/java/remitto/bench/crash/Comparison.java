@@ -27,6 +27,9 @@ final class Comparison {
     private final List<String> doubled = new ArrayList<>();
     private final List<String> repeated = new ArrayList<>();
 
+    /** By round, what the tool must hold for the piers after it. */
+    private final List<Map<String, Map<String, String>>> piers = new ArrayList<>();
+
     Comparison(CrashRig rig) {
         this.rig = rig;
     }
@@ -48,8 +51,10 @@ final class Comparison {
     }
 
     /** Right after a round, before anything else is sent. @param since by tool, the last call of the round before */
-    void afterRound(Map<String, Long> since) throws SQLException {
-        contacts();
+    void afterRound(int round, Map<String, Long> since) throws SQLException {
+        records("contact", "external_ref", rig.sea.contacts());
+        piers.add(Sea.isUndo(round) ? piers.get(round - 2) : rig.sea.piers());
+        records("company", "vat_number", piers.get(round));
         members();
         file();
         Testimony fog = testimony("foghorn").since(since.getOrDefault("foghorn", 0L));
@@ -86,9 +91,12 @@ final class Comparison {
         }
     }
 
-    private void contacts() throws SQLException {
+    private void records(String object, String keyField, Map<String, Map<String, String>> wanted) {
         Map<String, Map<String, String>> byId = new HashMap<>();
         for (JsonNode call : log("purser")) {
+            if (!call.get("object").asString().equals(object)) {
+                continue;
+            }
             for (JsonNode change : call.get("changes")) {
                 String id = change.get("id").asString();
                 if (change.get("op").asString().equals("remove")) {
@@ -104,27 +112,26 @@ final class Comparison {
         }
         Map<String, Map<String, String>> there = new TreeMap<>();
         byId.values().forEach(fields -> {
-            if (there.put(fields.getOrDefault("external_ref", ""), fields) != null) {
-                doubled.add("two contacts " + fields.get("external_ref"));
+            if (there.put(fields.getOrDefault(keyField, ""), fields) != null) {
+                doubled.add("two of " + object + " " + fields.get(keyField));
             }
         });
-        Map<String, Map<String, String>> wanted = rig.sea.contacts();
         wanted.forEach((key, fields) -> {
             if (!there.containsKey(key)) {
-                lost.add("contact " + key);
+                lost.add(object + " " + key);
             } else {
                 fields.forEach((field, value) -> {
                     String found = there.get(key).getOrDefault(field, "");
                     if (!found.equals(value)) {
-                        wrong.add(
-                                "contact " + key + " has " + field + " \"" + found + "\" instead of \"" + value + "\"");
+                        wrong.add(object + " " + key + " has " + field + " \"" + found + "\" instead of \"" + value
+                                + "\"");
                     }
                 });
             }
         });
         there.keySet().stream()
                 .filter(key -> !wanted.containsKey(key))
-                .forEach(key -> lost.add("removal of contact " + key));
+                .forEach(key -> lost.add("removal of " + object + " " + key));
     }
 
     private void members() throws SQLException {

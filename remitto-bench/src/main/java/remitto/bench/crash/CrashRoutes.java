@@ -29,7 +29,7 @@ import tools.jackson.databind.JsonNode;
 
 /**
  * A route for each way of finding out what became of a call: one that is read back, with leavers that are deleted; a list kept by
- * jobs that know their key; messages whose outcome cannot be found out; and a file.
+ * jobs that know their key; messages whose outcome cannot be found out; a file; and one whose manifests are taken back again.
  */
 final class CrashRoutes {
     static final String FILE_FOLDER = "handed-over";
@@ -48,9 +48,9 @@ final class CrashRoutes {
             int warehousePort, String purser, String lamplight, String foghorn, String reader, String readerPassword) {}
 
     /** The routes, in the order they are run. */
-    record Ids(long contacts, long list, long notices, long file) {
+    record Ids(long contacts, long list, long notices, long file, long piers) {
         List<Long> all() {
-            return List.of(contacts, list, notices, file);
+            return List.of(contacts, list, notices, file, piers);
         }
     }
 
@@ -78,6 +78,8 @@ final class CrashRoutes {
                 scenario.dataset(source, "Pass holders", "Who holds a pass", Sea.HOLDERS, Map.of("pass_number", "KEY"));
         long letters = scenario.dataset(source, "Letters", "Who agreed to mail", Sea.LETTERS, Map.of("email", "KEY"));
         long notices = scenario.dataset(source, "Notices", "For the harbour office", Sea.NOTICES, Map.of("ref", "KEY"));
+        long piers = scenario.dataset(
+                source, "Piers", "Who runs the piers that we call at", Sea.PIERS, Map.of("vat_number", "KEY"));
         long purser = destination(
                 "Purser CRM",
                 "purser-crm",
@@ -100,7 +102,8 @@ final class CrashRoutes {
                 scenario.route("Contacts", holders, purser, "contact", contacts()),
                 scenario.route("List", letters, lamplight, LIST, list()),
                 scenario.route("Notices", notices, foghorn, "message", messages()),
-                scenario.route("File", holders, folder, layout().name(), file()));
+                scenario.route("File", holders, folder, layout().name(), file()),
+                scenario.route("Piers", piers, purser, "company", companies()));
     }
 
     private static long id(JsonNode made) {
@@ -140,6 +143,14 @@ final class CrashRoutes {
                                 FieldRule.of(
                                         "pass_status",
                                         new Receives.Computed("status == \"active\" ? \"current\" : \"lapsed\""))))
+                .leavers(new Leavers.Delete());
+    }
+
+    private static RouteSpec companies() {
+        return spec(
+                        Mode.ADD_OR_UPDATE,
+                        "vat_number",
+                        List.of(from("vat_number", "vat_number"), from("name", "name"), from("city", "city")))
                 .leavers(new Leavers.Delete());
     }
 

@@ -12,7 +12,7 @@ import java.util.concurrent.TimeUnit;
 import remitto.standins.fault.Testimony;
 
 /**
- * Sends four routes again and again while faults are on and things are killed, stopped, cut off and filled up, and compares what
+ * Sends five routes again and again, and takes one of them back every third time, while faults are on and things are killed, stopped, cut off and filled up, and compares what
  * the tools hold after every round with the warehouse.
  */
 public final class CrashRun {
@@ -96,10 +96,10 @@ public final class CrashRun {
         boolean small = plan.blows().contains(Blow.FULL_DISK);
         try (CrashRig rig = new CrashRig(jars, plan.people(), small)) {
             Comparison comparison = new Comparison(rig);
-            Round first = new Round(rig);
+            Round first = new Round(rig, Sea.isUndo(0));
             rig.sea.change(0);
             first.bringToItsEnd(Map.of());
-            comparison.afterRound(Map.of());
+            comparison.afterRound(0, Map.of());
             List<String> presses = new ArrayList<>(first.presses());
             int paused = 0;
             List<Blow> deck = new ArrayList<>();
@@ -113,7 +113,7 @@ public final class CrashRun {
                 Map<String, Long> since = comparison.last();
                 Round round = round(rig, number, blow);
                 int before = faults(comparison);
-                comparison.afterRound(since);
+                comparison.afterRound(number, since);
                 presses.addAll(round.presses());
                 tell(number, round, comparison, before);
             }
@@ -173,7 +173,7 @@ public final class CrashRun {
         Blow second = SECONDS.get(random.nextInt(SECONDS.size()));
         long calls = lastCall(rig);
         long received = Testimony.of(rig.folder.resolve("purser.jsonl")).last();
-        Round round = new Round(rig);
+        Round round = new Round(rig, Sea.isUndo(number));
         CompletableFuture<Void> driven = CompletableFuture.runAsync(() -> drive(round, before));
         long waited = await(rig, round, moment, calls, received, driven);
         int more = random.nextInt(moment.spread());

@@ -19,15 +19,21 @@ final class Round {
     private static final long LONGEST_MILLIS = TimeUnit.MINUTES.toMillis(12);
     private static final long PATIENCE_MILLIS = TimeUnit.SECONDS.toMillis(45);
 
+    /** @param since when it was first seen to stand so, while a server answered */
+    private record Standing(String why, long since) {}
+
     private final CrashRig rig;
+    private final boolean undoes;
     private final List<String> presses = new ArrayList<>();
     private final Map<Long, Long> asked = new HashMap<>();
-    private final Map<Long, Long> stoodSince = new HashMap<>();
+    private final Map<Long, Standing> standing = new HashMap<>();
     private volatile boolean sendingBegan;
     private volatile String seen = "";
 
-    Round(CrashRig rig) {
+    /** @param undoes whether the last manifest of the piers is taken back, instead of their being sent */
+    Round(CrashRig rig, boolean undoes) {
         this.rig = rig;
+        this.undoes = undoes;
     }
 
     /** What had to be pressed beyond what a quiet round takes. */
@@ -44,11 +50,10 @@ final class Round {
         return seen;
     }
 
-    private Optional<JsonNode> newest(long route) {
+    /** The newest first; empty when no server answers. */
+    private Optional<List<JsonNode>> runs(long route) {
         return rig.tryToAsk(api -> api.get("/api/runs?routeId=" + route))
-                .map(page -> page.get("runs"))
-                .filter(runs -> !runs.isEmpty())
-                .map(runs -> runs.get(0));
+                .map(page -> List.copyOf(page.get("runs").values()));
     }
 
     /** @param before by route, the newest run that there was before this round */
@@ -70,12 +75,19 @@ final class Round {
     }
 
     private boolean step(long route, long before, StringBuilder states) {
-        Optional<JsonNode> run = newest(route).filter(one -> one.get("id").asLong() > before);
+        Optional<List<JsonNode>> runs = runs(route);
+        if (runs.isEmpty()) {
+            // Whoever sees nothing cannot know that something stands, and has nobody to press anything at.
+            standing.remove(route);
+            return false;
+        }
+        Optional<JsonNode> run =
+                runs.get().stream().findFirst().filter(one -> one.get("id").asLong() > before);
         if (run.isEmpty()) {
             if (!asked.containsKey(route)) {
-                press("/api/routes/" + route + "/runs", route);
+                press(begins(route, before), route);
             } else {
-                stands(route, "nothing was begun", () -> press("/api/routes/" + route + "/runs", route));
+                stands(route, "nothing was begun", () -> press(begins(route, before), route));
             }
             return false;
         }
@@ -101,19 +113,26 @@ final class Round {
                 stands(
                         route,
                         state + ": " + run.get().get("message").asString(),
-                        () -> press("/api/routes/" + route + "/runs", route));
-            default -> stoodSince.remove(route);
+                        () -> press(begins(route, before), route));
+            default -> standing.remove(route);
         }
         return OVER.contains(state);
+    }
+
+    private String begins(long route, long before) {
+        return undoes && route == rig.routes.piers()
+                ? "/api/runs/" + before + "/undo"
+                : "/api/routes/" + route + "/runs";
     }
 
     /** Somebody has to help only when nothing goes on by itself for a while. */
     private void stands(long route, String why, Runnable press) {
         long now = System.currentTimeMillis();
-        long since = stoodSince.computeIfAbsent(route, fresh -> now);
-        if (now - since > PATIENCE_MILLIS) {
+        Standing one = standing.compute(
+                route, (key, last) -> last != null && last.why().equals(why) ? last : new Standing(why, now));
+        if (now - one.since() > PATIENCE_MILLIS) {
             presses.add(why);
-            stoodSince.remove(route);
+            standing.remove(route);
             press.run();
         }
     }

@@ -27,6 +27,9 @@ final class Sea {
             where mail_consent = 'yes' and email like '%@%'
             """;
     static final String NOTICES = "select ref, words from ferry.notices";
+    static final String PIERS = "select vat_number, name, city from ferry.piers where gone_in is null";
+
+    private static final int PIERS_AT_FIRST = 600;
 
     private final Databases databases;
     private final String database;
@@ -44,6 +47,8 @@ final class Sea {
         run(
                 "delete from ferry.pass_holders a using ferry.pass_holders b where a.ctid > b.ctid and a.pass_number = b.pass_number");
         run("create table ferry.notices (ref text, words text)");
+        run("create table ferry.piers as select 'PIER' || n as vat_number, 'Pier ' || n as name, 'Tarnvik' as city,"
+                + " 0 as came_in, null::int as gone_in from generate_series(1, " + PIERS_AT_FIRST + ") as n");
         databases.grantReader(database);
     }
 
@@ -65,6 +70,25 @@ final class Sea {
                 + "'n' || pass_number || " + round + ")) % 15 = 0");
         run("insert into ferry.notices select 'notice-" + round + "-' || n, 'Notice ' || n || ' of round " + round
                 + "' from generate_series(1, 12) as n");
+        if (!isUndo(round)) {
+            changePiers(round);
+        }
+    }
+
+    /** Every third round takes back what the one before it sent of the piers, instead of sending them. */
+    static boolean isUndo(int round) {
+        return round > 0 && round % 3 == 0;
+    }
+
+    /** Every pier that stays has new values, so that none of them stays as it was taken back; all that went in the last change return. */
+    private void changePiers(int round) throws SQLException {
+        run("update ferry.piers set gone_in = null, came_in = " + round + " where gone_in is not null");
+        run("update ferry.piers set name = 'Pier ' || vat_number || ' as of round " + round + "', city = 'Quay " + round
+                + "' || right(vat_number, 1)");
+        run("update ferry.piers set gone_in = " + round + " where came_in < " + round
+                + " and abs(hashtext('p' || vat_number || " + round + ")) % 6 = 0");
+        run("insert into ferry.piers select 'PIERN' || " + round + " || 'N' || n, 'New pier ' || n, 'Lyseby', " + round
+                + ", null from generate_series(1, 40) as n");
     }
 
     private void run(String sql) throws SQLException {
@@ -99,6 +123,17 @@ final class Sea {
             fields.put("pass_status", row.getString("status").equals("active") ? "current" : "lapsed");
             wanted.put(row.getString("pass_number"), fields);
         });
+        return wanted;
+    }
+
+    /** By key, the fields a pier's company must have when it is sent as the warehouse has it now. */
+    Map<String, Map<String, String>> piers() throws SQLException {
+        Map<String, Map<String, String>> wanted = new TreeMap<>();
+        each(
+                PIERS,
+                row -> wanted.put(
+                        row.getString("vat_number"),
+                        Map.of("name", row.getString("name"), "city", row.getString("city"))));
         return wanted;
     }
 

@@ -32,6 +32,16 @@ public final class Desk {
         send(HttpRequest.newBuilder(base.resolve("/control/data")).DELETE());
     }
 
+    /** Remembers every record as it is now. */
+    public void keep() {
+        send(put("/control/data/kept", ""));
+    }
+
+    /** Every record is as it was when they were kept. */
+    public void back() {
+        send(HttpRequest.newBuilder(base.resolve("/control/data/kept")).POST(HttpRequest.BodyPublishers.noBody()));
+    }
+
     public void setClock(Optional<Instant> at) {
         send(put("/control/clock", "{\"at\":\"" + at.map(Instant::toString).orElse("") + "\"}"));
     }

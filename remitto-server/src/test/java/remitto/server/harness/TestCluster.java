@@ -46,6 +46,12 @@ public final class TestCluster {
         run("postgres", "create database " + database + " owner " + owner);
     }
 
+    /** Makes a database that is like another, which nobody may be connected to meanwhile. */
+    public void copy(String template, String database, String owner) {
+        run("postgres", "drop database if exists " + database + " with (force)");
+        run("postgres", "create database " + database + " template " + template + " owner " + owner);
+    }
+
     /** A login with the cluster's password. @param attributes such as {@code createrole} */
     public void role(String name, String attributes) {
         // Roles are the cluster's, and other tests set the same ones up at the same time.

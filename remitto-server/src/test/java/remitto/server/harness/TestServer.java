@@ -31,8 +31,8 @@ public final class TestServer implements AutoCloseable {
     private Optional<TestUser> admin = Optional.empty();
 
     private TestServer(Map<String, Object> properties) {
-        cluster.make(database(), "remitto");
         cluster.role("remitto_people", "nosuperuser nocreatedb nocreaterole");
+        cluster.copy(MigratedTemplate.of(cluster), database(), "remitto");
         warehouse = new TestWarehouse(cluster, "shop_test_" + name);
         this.properties = properties(properties);
         context = begin();

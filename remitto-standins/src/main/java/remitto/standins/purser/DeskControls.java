@@ -34,6 +34,14 @@ final class DeskControls {
             catalogue.reset();
             context.status(204);
         });
+        routes.put("/control/data/kept", context -> {
+            store.keep();
+            context.status(204);
+        });
+        routes.post("/control/data/kept", context -> {
+            store.back();
+            context.status(204);
+        });
         routes.delete("/control/data", context -> {
             store.clear();
             catalogue.reset();

@@ -162,6 +162,21 @@ final class PurserStore implements AutoCloseable {
     /** Forgets everything. */
     synchronized void clear() {
         log.clear();
+        forget();
+    }
+
+    /** Remembers everything as it is now. */
+    synchronized void keep() {
+        log.keep();
+    }
+
+    /** Everything is as it was when it was kept. */
+    synchronized void back() {
+        forget();
+        log.back(this::replayLine);
+    }
+
+    private void forget() {
         records.values().forEach(Map::clear);
         feed.values().forEach(Map::clear);
         latestChange.clear();

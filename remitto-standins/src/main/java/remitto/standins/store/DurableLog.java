@@ -8,6 +8,7 @@ import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.util.function.Consumer;
 import tools.jackson.databind.JsonNode;
@@ -19,11 +20,13 @@ import tools.jackson.databind.ObjectMapper;
  */
 public final class DurableLog implements AutoCloseable {
     private final ObjectMapper json;
+    private final Path file;
     private final FileChannel channel;
 
     /** @param replay receives every line there is, in order */
     public DurableLog(Path file, ObjectMapper json, Consumer<JsonNode> replay) {
         this.json = json;
+        this.file = file;
         try {
             Files.createDirectories(file.toAbsolutePath().getParent());
             long good = Files.exists(file) ? replay(file, replay) : 0;
@@ -65,6 +68,36 @@ public final class DurableLog implements AutoCloseable {
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
+    }
+
+    /** Remembers every line there is now, in a file beside. */
+    public void keep() {
+        try {
+            Files.copy(file, kept(), StandardCopyOption.REPLACE_EXISTING);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** Is as it was when it was kept. @param replay receives every line of then, in order; without any when nothing was kept */
+    public void back(Consumer<JsonNode> replay) {
+        clear();
+        try {
+            if (Files.exists(kept())) {
+                long good = replay(kept(), replay);
+                try (FileChannel from = FileChannel.open(kept(), StandardOpenOption.READ)) {
+                    channel.transferFrom(from, 0, good);
+                }
+                channel.position(good);
+                channel.force(true);
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private Path kept() {
+        return file.resolveSibling(file.getFileName() + ".kept");
     }
 
     @Override

@@ -247,4 +247,32 @@ class PurserTest {
         assertThat(results.get(0).get("outcome").asString()).isEqualTo("added");
         assertThat(results.get(1).get("outcome").asString()).isEqualTo("refused");
     }
+
+    @Test
+    void recordsAreAsTheyWereKept() throws Exception {
+        add("{\"external_ref\":\"1\",\"family_name\":\"Solvang\"}");
+        control("PUT");
+        add("{\"external_ref\":\"1\",\"family_name\":\"Holme\"}");
+        add("{\"external_ref\":\"2\",\"family_name\":\"Vik\"}");
+        control("POST");
+        JsonNode found =
+                JSON.readTree(post("/api/v1/contact/find", "{\"by\":\"external_ref\",\"values\":[\"1\",\"2\"]}")
+                        .body());
+        assertThat(found.get("found").values()).hasSize(1);
+        assertThat(found.at("/found/0/fields/family_name").asString()).isEqualTo("Solvang");
+        assertThat(add("{\"external_ref\":\"2\",\"family_name\":\"Vik\"}")
+                        .get("outcome")
+                        .asString())
+                .as("what it holds uniquely is as it was, too")
+                .isEqualTo("added");
+    }
+
+    private void control(String method) throws Exception {
+        HttpResponse<String> answer = http.send(
+                to("/control/data/kept")
+                        .method(method, HttpRequest.BodyPublishers.noBody())
+                        .build(),
+                HttpResponse.BodyHandlers.ofString());
+        assertThat(answer.statusCode()).isEqualTo(204);
+    }
 }

@@ -42,4 +42,31 @@ class DurableLogTest {
         }
         assertThat(replayed(file)).isEmpty();
     }
+
+    @Test
+    void whatWasKeptComesBackWithoutWhatCameSince() {
+        Path file = folder.resolve("log.jsonl");
+        List<String> back = new ArrayList<>();
+        try (DurableLog log = new DurableLog(file, JSON, line -> {})) {
+            log.append(JSON.createObjectNode().put("n", "one"));
+            log.keep();
+            log.append(JSON.createObjectNode().put("n", "two"));
+            log.back(line -> back.add(line.get("n").asString()));
+            log.append(JSON.createObjectNode().put("n", "three"));
+        }
+        assertThat(back).containsExactly("one");
+        assertThat(replayed(file)).containsExactly("one", "three");
+    }
+
+    @Test
+    void whereNothingWasKeptNothingComesBack() {
+        Path file = folder.resolve("log.jsonl");
+        try (DurableLog log = new DurableLog(file, JSON, line -> {})) {
+            log.append(JSON.createObjectNode().put("n", "one"));
+            log.back(line -> {
+                throw new AssertionError("nothing was kept");
+            });
+        }
+        assertThat(replayed(file)).isEmpty();
+    }
 }
