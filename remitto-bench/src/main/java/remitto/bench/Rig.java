@@ -137,7 +137,7 @@ final class Rig implements AutoCloseable {
                                 from("churn_score", "score"),
                                 from("last_crossing", "last_trip")),
                         new Basis.Stated("benchmark"),
-                        Guards.defaults(),
+                        Guards.none(),
                         new Schedule.ByHand("UTC"))
                 .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
     }
