@@ -10,7 +10,7 @@ import org.springframework.stereotype.Component;
 import remitto.core.audience.Vocabulary;
 import remitto.core.dataset.ColumnType;
 import remitto.server.event.EventSets;
-import remitto.server.masking.Personal;
+import remitto.server.platform.Personal;
 import remitto.server.masking.PersonalValues;
 import remitto.server.measure.Measures;
 import remitto.server.measure.Population;

@@ -4,7 +4,7 @@ import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.server.platform.Problem;
-import remitto.server.run.BeforeDrawing;
+import remitto.server.planning.BeforeDrawing;
 
 /** Counts an audience before a route that sends it draws up its manifest, unless somebody said that it need not. */
 @Component

@@ -14,7 +14,7 @@ import org.springframework.stereotype.Component;
 import remitto.connect.warehouse.WarehouseProblem;
 import remitto.core.audience.AudienceFault;
 import remitto.core.audience.AudienceSpec;
-import remitto.server.masking.Personal;
+import remitto.server.platform.Personal;
 import remitto.server.platform.ActorName;
 import remitto.server.platform.LargeQueries;
 import remitto.server.platform.Problem;

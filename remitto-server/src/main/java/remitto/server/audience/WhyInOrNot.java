@@ -16,7 +16,7 @@ import remitto.core.audience.InMemory;
 import remitto.core.audience.Judgement;
 import remitto.server.journal.Journal;
 import remitto.server.journal.Looks;
-import remitto.server.masking.Personal;
+import remitto.server.platform.Personal;
 import remitto.server.masking.PersonalValues;
 import remitto.server.measure.Population;
 import remitto.server.people.About;

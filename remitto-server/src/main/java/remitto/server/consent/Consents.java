@@ -11,7 +11,7 @@ import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.identity.Attribute;
-import remitto.server.masking.Personal;
+import remitto.server.platform.Personal;
 import remitto.server.people.About;
 import remitto.server.people.PersonFacts;
 import remitto.server.platform.Problem;

@@ -20,7 +20,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 import remitto.core.consent.QuietDays;
 import remitto.server.platform.Rows;
 import remitto.server.route.BoundRoute;
-import remitto.server.run.MessageLimits;
+import remitto.server.planning.MessageLimits;
 
 /** Counts messages to people over the routes that send some, and says who has had enough for now. */
 @Component

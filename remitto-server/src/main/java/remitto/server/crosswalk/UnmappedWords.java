@@ -7,7 +7,7 @@ import org.springframework.stereotype.Component;
 import remitto.core.shaper.CrosswalkTable;
 import remitto.server.dataset.DatasetQueries;
 import remitto.server.dataset.Datasets;
-import remitto.server.masking.Personal;
+import remitto.server.platform.Personal;
 import remitto.server.platform.Problem;
 
 /** Which words of the rows a crosswalk does not know. */

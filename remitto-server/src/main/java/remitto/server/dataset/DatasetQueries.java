@@ -16,7 +16,7 @@ import remitto.core.dataset.ColumnRole;
 import remitto.core.dataset.ColumnType;
 import remitto.core.dataset.Columns;
 import remitto.core.dataset.Row;
-import remitto.server.masking.Personal;
+import remitto.server.platform.Personal;
 import remitto.server.platform.Problem;
 import remitto.server.source.Sources;
 

@@ -29,7 +29,7 @@ import remitto.server.platform.DueWork;
 import remitto.server.platform.Lane;
 import remitto.server.platform.LaneDataSource;
 import remitto.server.route.Routes;
-import remitto.server.run.RunDecisions;
+import remitto.server.run.life.RunDecisions;
 
 /** Lets routes depart when they are due. The scheduler library sees to it that one process at a time looks. */
 @Component

@@ -15,7 +15,7 @@ import remitto.connect.file.FilePlaces;
 import remitto.connect.profile.Profile;
 import remitto.core.destination.ObjectDescription;
 import remitto.core.known.Fingerprint;
-import remitto.server.masking.Personal;
+import remitto.server.platform.Personal;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;

@@ -9,7 +9,7 @@ import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.known.Stance;
-import remitto.server.masking.Personal;
+import remitto.server.platform.Personal;
 import remitto.server.platform.Json;
 import remitto.server.platform.Rows;
 import tools.jackson.databind.JsonNode;

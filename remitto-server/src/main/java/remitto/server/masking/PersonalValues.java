@@ -1,5 +1,6 @@
 package remitto.server.masking;
 
+import remitto.server.platform.Personal;
 import org.springframework.stereotype.Component;
 import remitto.server.permission.CurrentUser;
 import remitto.server.permission.Right;

@@ -1,5 +1,6 @@
 package remitto.server.masking;
 
+import remitto.server.platform.Personal;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;

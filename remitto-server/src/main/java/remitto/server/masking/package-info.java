@@ -2,4 +2,5 @@
 @NullMarked
 package remitto.server.masking;
 
+import remitto.server.platform.Personal;
 import org.jspecify.annotations.NullMarked;

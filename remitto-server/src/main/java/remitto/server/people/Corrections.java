@@ -10,7 +10,7 @@ import org.springframework.stereotype.Component;
 import remitto.core.identity.RecordRef;
 import remitto.core.identity.RecordTable;
 import remitto.core.identity.group.Pins;
-import remitto.server.masking.Personal;
+import remitto.server.platform.Personal;
 import remitto.server.platform.ActorName;
 import remitto.server.platform.Rows;
 

@@ -18,7 +18,7 @@ import remitto.core.identity.survivorship.Keep;
 import remitto.core.identity.survivorship.Survivorship;
 import remitto.core.identity.tidy.PersonName;
 import remitto.core.identity.tidy.PlainText;
-import remitto.server.masking.Personal;
+import remitto.server.platform.Personal;
 
 /** Which value of each attribute a person keeps, and why. Used by one thread. */
 final class KeptValues {

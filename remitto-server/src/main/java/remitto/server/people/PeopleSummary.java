@@ -1,7 +1,7 @@
 package remitto.server.people;
 
 import java.util.List;
-import remitto.server.masking.Personal;
+import remitto.server.platform.Personal;
 
 /**
  * What a run found, in numbers.

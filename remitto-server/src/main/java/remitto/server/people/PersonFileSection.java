@@ -1,7 +1,7 @@
 package remitto.server.people;
 
 import java.util.List;
-import remitto.server.masking.Personal;
+import remitto.server.platform.Personal;
 
 /** A part of what is kept of a person, told by whoever keeps it. */
 public interface PersonFileSection {

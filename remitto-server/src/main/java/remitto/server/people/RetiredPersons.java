@@ -7,7 +7,7 @@ import java.util.Map;
 import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import remitto.server.run.RetiredKeys;
+import remitto.server.known.RetiredKeys;
 
 /** Ids of persons and companies that were retired by joining. */
 @Component

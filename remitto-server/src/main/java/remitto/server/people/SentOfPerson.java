@@ -5,7 +5,7 @@ import java.util.List;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.known.Fingerprint;
-import remitto.server.masking.Personal;
+import remitto.server.platform.Personal;
 
 /** What routes keep at destinations of a person, or of one of its records. */
 @Component

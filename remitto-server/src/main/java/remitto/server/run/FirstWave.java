@@ -5,7 +5,7 @@ import java.util.function.BooleanSupplier;
 import remitto.core.route.Waves;
 
 /** Lets only the first wave go until it was looked at. Safe to share between threads. */
-final class FirstWave {
+public final class FirstWave {
     private final Optional<Waves> waves;
     private long given;
     private long settled;
@@ -25,7 +25,7 @@ final class FirstWave {
         this.passed = passed || waves.isEmpty();
     }
 
-    static FirstWave none() {
+    public static FirstWave none() {
         return new FirstWave(Optional.empty(), 0, 0, true);
     }
 
@@ -41,24 +41,24 @@ final class FirstWave {
     }
 
     /** Tells how far the run is with every outcome from now on. */
-    synchronized void tell(Progress watched) {
+    public synchronized void tell(Progress watched) {
         progress = Optional.of(watched);
     }
 
     /** @param lines that have their outcome now, refusals among them */
-    synchronized void settled(int lines, int refusals) {
+    public synchronized void settled(int lines, int refusals) {
         settled += lines;
         refused += refusals;
         progress.ifPresent(watched -> watched.add(lines));
         notifyAll();
     }
 
-    synchronized boolean isFull() {
+    public synchronized boolean isFull() {
         return !passed && given >= waves.orElseThrow().first();
     }
 
     /** Waits until every line of the wave has its outcome, and lets the rest go if they are good; false if interrupted. */
-    synchronized boolean settle(BooleanSupplier goesOn) {
+    public synchronized boolean settle(BooleanSupplier goesOn) {
         try {
             while (!passed && settled < given && goesOn.getAsBoolean()) {
                 wait(200);
@@ -72,7 +72,7 @@ final class FirstWave {
     }
 
     /** Why the rest waits; empty when it does not. */
-    synchronized Optional<String> closed() {
+    public synchronized Optional<String> closed() {
         return passed || given < waves.orElseThrow().first()
                 ? Optional.empty()
                 : Optional.of("The first wave of " + given + " was sent, " + refused

@@ -4,7 +4,7 @@ import java.time.Duration;
 import java.util.concurrent.atomic.AtomicLong;
 
 /** How far a run of this process is; shared between the threads that work on it and those that watch. */
-final class Progress {
+public final class Progress {
     /** A run that just began was written down as this process's. */
     private static final Duration FIRST = Duration.ofSeconds(7);
 
@@ -19,47 +19,47 @@ final class Progress {
      * @param total how many to expect; 0 when unknown
      * @param perSecond records a second since this phase began
      */
-    record Snapshot(long done, long total, double perSecond) {}
+    public record Snapshot(long done, long total, double perSecond) {}
 
-    void begin(long expected) {
+    public void begin(long expected) {
         done.set(0);
         total = expected;
         startedNanos = System.nanoTime();
     }
 
-    void add(long more) {
+    public void add(long more) {
         done.addAndGet(more);
     }
 
     /** @param nanos of the clock that only goes forward, until which nobody else takes the run over */
-    void heldUntil(long nanos) {
+    public void heldUntil(long nanos) {
         heldUntilNanos = nanos;
     }
 
     /** Whether the run is this process's for certain. The clock goes on while a process is paused. */
-    boolean isHeld() {
+    public boolean isHeld() {
         return System.nanoTime() - heldUntilNanos < 0;
     }
 
-    void cancel() {
+    public void cancel() {
         cancelled = true;
     }
 
     /** Stops after the calls in flight, keeping what is left. */
-    void pause() {
+    public void pause() {
         paused = true;
         cancelled = true;
     }
 
-    boolean isPaused() {
+    public boolean isPaused() {
         return paused;
     }
 
-    boolean isCancelled() {
+    public boolean isCancelled() {
         return cancelled;
     }
 
-    Snapshot snapshot() {
+    public Snapshot snapshot() {
         double seconds = Math.max(0.001, (System.nanoTime() - startedNanos) / 1e9);
         return new Snapshot(done.get(), total, done.get() / seconds);
     }

@@ -10,7 +10,7 @@ import remitto.core.manifest.Sums;
 
 /** Puts a manifest beside the one of its route that was sent before it, so that what is unusual stands out. */
 @Component
-class RunComparison {
+public class RunComparison {
     private final Runs runs;
     private final RunHistory history;
 
@@ -26,9 +26,9 @@ class RunComparison {
      * @param before number of the manifest sent before; absent when this is the first, and then nothing else is said
      * @param versions what is in service now and was not then, in words
      */
-    record Comparison(Optional<Long> before, Optional<Sums> sums, List<FieldBeside> fields, List<String> versions) {}
+    public record Comparison(Optional<Long> before, Optional<Sums> sums, List<FieldBeside> fields, List<String> versions) {}
 
-    Comparison of(Run run) {
+    public Comparison of(Run run) {
         Optional<Run> last = history.before(run.routeId(), run.id()).map(found -> runs.get(found.id()));
         return new Comparison(
                 last.map(Run::id),

@@ -9,7 +9,7 @@ import remitto.server.platform.Rows;
 
 /** What earlier runs of a route did, and how far a run itself is. */
 @Component
-class RunHistory {
+public class RunHistory {
     private final JdbcClient jdbc;
 
     RunHistory(JdbcClient jdbc) {
@@ -17,7 +17,7 @@ class RunHistory {
     }
 
     /** How far the first wave of a run is: lines that have an outcome, those refused among them, and its release. */
-    FirstWave firstWave(long id, Optional<Waves> waves) {
+    public FirstWave firstWave(long id, Optional<Waves> waves) {
         if (waves.isEmpty()) {
             return FirstWave.none();
         }
@@ -35,7 +35,7 @@ class RunHistory {
     }
 
     /** True when an earlier run of the route read the whole dataset. */
-    boolean readBefore(long routeId, long id) {
+    public boolean readBefore(long routeId, long id) {
         return jdbc.sql("""
                         select count(*) from run
                         where route_id = ? and id < ? and trigger in ('HAND', 'TIMETABLE') and drawn_at is not null
@@ -43,9 +43,9 @@ class RunHistory {
     }
 
     /** Rows read by the last whole run before this one that was not thrown away, and when it was drawn up. */
-    record Before(long id, long read, Instant drawnAt) {}
+    public record Before(long id, long read, Instant drawnAt) {}
 
-    Optional<Before> before(long routeId, long id) {
+    public Optional<Before> before(long routeId, long id) {
         return jdbc.sql("""
                         select id, read_count, drawn_at from run
                         where route_id = ? and id < ? and trigger in ('HAND', 'TIMETABLE') and state in ('SENT', 'HALTED')
@@ -59,9 +59,9 @@ class RunHistory {
     }
 
     /** Records a route's runs added or removed since a moment, as acknowledged. */
-    record Moved(long added, long removed) {}
+    public record Moved(long added, long removed) {}
 
-    Moved movedSince(long routeId, Instant since) {
+    public Moved movedSince(long routeId, Instant since) {
         return jdbc.sql("""
                         select count(*) filter (where m.verdict = 'ADDED') as added,
                                count(*) filter (where m.verdict = 'REMOVED') as removed

@@ -16,7 +16,7 @@ import remitto.server.platform.Rows;
  * is told by the database's clock alone, so that servers whose clocks differ, or are set, agree on it.
  */
 @Component
-class RunLease {
+public class RunLease {
     private final JdbcClient jdbc;
 
     RunLease(JdbcClient jdbc) {
@@ -24,7 +24,7 @@ class RunLease {
     }
 
     /** Asks the process that works on a run for something; false when nobody does. */
-    boolean wish(long id, Wish wish) {
+    public boolean wish(long id, Wish wish) {
         return jdbc.sql("update run set wish = ? where id = ? and state in ('DRAWING', 'SENDING')")
                         .params(wish.name(), id)
                         .update()
@@ -32,7 +32,7 @@ class RunLease {
     }
 
     /** What is asked of the runs this process works on. */
-    Map<Long, Wish> wishes(String owner) {
+    public Map<Long, Wish> wishes(String owner) {
         Map<Long, Wish> wishes = new HashMap<>();
         jdbc.sql("select id, wish from run where owner = ? and wish <> '' and state in ('DRAWING', 'SENDING')")
                 .param(owner)
@@ -43,20 +43,20 @@ class RunLease {
     }
 
     /** What somebody may ask of the process that works on a run. */
-    enum Wish {
+    public enum Wish {
         CANCEL,
         PAUSE
     }
 
     /** Lets another process take over at once what this one owns. */
-    void release(String owner) {
+    public void release(String owner) {
         jdbc.sql("update run set beat_at = ? where owner = ? and state in ('DRAWING', 'SENDING')")
                 .params(Rows.time(Instant.EPOCH), owner)
                 .update();
     }
 
     /** @return those of the runs that are still this process's */
-    Set<Long> beat(String owner, Collection<Long> ids) {
+    public Set<Long> beat(String owner, Collection<Long> ids) {
         return ids.isEmpty()
                 ? Set.of()
                 : Set.copyOf(jdbc.sql(
@@ -67,7 +67,7 @@ class RunLease {
     }
 
     /** A run whose owner has not been heard of. */
-    record Orphan(long id, RunState state) {}
+    public record Orphan(long id, RunState state) {}
 
     /**
      * Takes over runs whose owner fell silent, and runs of this process that nobody in it works on any more, such as
@@ -75,7 +75,7 @@ class RunLease {
      *
      * @param working runs this process works on
      */
-    List<Orphan> takeOver(String owner, Collection<Long> working, Duration silence) {
+    public List<Orphan> takeOver(String owner, Collection<Long> working, Duration silence) {
         return jdbc.sql("""
                         update run set owner = :owner, epoch = epoch + 1, beat_at = clock_timestamp()
                         where state in ('DRAWING', 'SENDING')

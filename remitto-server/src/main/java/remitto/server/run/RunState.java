@@ -19,7 +19,7 @@ public enum RunState {
     /** A departure that did not take place, with the reason. */
     SKIPPED;
 
-    boolean waits() {
+    public boolean waits() {
         return this == DRAWN || this == STOPPED || this == HALTED;
     }
 }

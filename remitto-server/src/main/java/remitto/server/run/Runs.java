@@ -1,5 +1,6 @@
 package remitto.server.run;
 
+import remitto.server.manifest.LinePartitions;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.DataInputStream;
@@ -33,7 +34,6 @@ public class Runs {
             select r.*, t.name as route, t.object, t.destination_id, d.name as destination
             from run r join route t on t.id = r.route_id join destination d on d.id = t.destination_id
             """;
-    static final int PARTITION = 500;
 
     private final LinePartitions partitions;
     private final JdbcClient jdbc;
@@ -48,10 +48,10 @@ public class Runs {
     }
 
     /** What a run is pinned to. */
-    record Pins(int routeVersion, int datasetVersion, int profileVersion, long objectFingerprint) {}
+    public record Pins(int routeVersion, int datasetVersion, int profileVersion, long objectFingerprint) {}
 
     /** @throws Problem if another run of the route is under way */
-    long start(long routeId, RunTrigger trigger, Pins pins, Optional<Long> undoOf, String who, String owner) {
+    public long start(long routeId, RunTrigger trigger, Pins pins, Optional<Long> undoOf, String who, String owner) {
         try {
             long id = jdbc.sql("""
                             insert into run (route_id, trigger, state, route_version, dataset_version, profile_version,
@@ -79,7 +79,7 @@ public class Runs {
     }
 
     /** A departure that did not take place. */
-    void skip(long routeId, Pins pins, String why) {
+    public void skip(long routeId, Pins pins, String why) {
         jdbc.sql("""
                         insert into run (route_id, trigger, state, route_version, dataset_version, profile_version,
                           object_fingerprint, started_by, started_at, finished_at, message, owner, epoch, beat_at)
@@ -96,11 +96,6 @@ public class Runs {
                 .update();
     }
 
-    /** Number of the first run whose lines share a partition with this one's. */
-    static long partition(long runId) {
-        return runId / PARTITION * PARTITION;
-    }
-
     public Run get(long id) {
         return jdbc.sql(SELECT + " where r.id = ?")
                 .param(id)
@@ -111,7 +106,7 @@ public class Runs {
     }
 
     /** Newest first; of every route when {@code routeId} is 0. */
-    List<Run> list(long routeId, long before, int limit) {
+    public List<Run> list(long routeId, long before, int limit) {
         return jdbc.sql(SELECT + """
                          where (:route = 0 or r.route_id = :route) and (:before = 0 or r.id < :before)
                          order by r.id desc limit :limit
@@ -134,14 +129,14 @@ public class Runs {
     }
 
     /** Manifests of a route that wait for a person. */
-    List<Long> waiting(long routeId) {
+    public List<Long> waiting(long routeId) {
         return jdbc.sql("select id from run where route_id = ? and state in ('DRAWN', 'STOPPED', 'HALTED') order by id")
                 .param(routeId)
                 .query(Long.class)
                 .list();
     }
 
-    void drawn(long id, RunState state, DrawUp.Drawn drawn, String fieldCounts, String message) {
+    public void drawn(long id, RunState state, Drawn drawn, String fieldCounts, String message) {
         var sums = drawn.sums();
         jdbc.sql("""
                         update run set state = ?, drawn_at = ?, read_count = ?, leaving = ?, added = ?, changed = ?,
@@ -176,7 +171,7 @@ public class Runs {
      *
      * @return false if it no longer waits
      */
-    boolean beginSending(long id, String who, String owner) {
+    public boolean beginSending(long id, String who, String owner) {
         try {
             return jdbc.sql("""
                             update run set state = 'SENDING', approved_by = ?, sent_at = ?, owner = ?, epoch = epoch + 1,
@@ -193,7 +188,7 @@ public class Runs {
     }
 
     /** Gives up a manifest that waits; false if it no longer does. */
-    boolean giveUp(long id, RunState state, String message) {
+    public boolean giveUp(long id, RunState state, String message) {
         return jdbc.sql("""
                         update run set state = ?, halt = '', finished_at = ?, message = ?
                         where id = ? and state in ('DRAWN', 'STOPPED', 'HALTED')
@@ -203,14 +198,14 @@ public class Runs {
                 == 1;
     }
 
-    long objectFingerprint(long id) {
+    public long objectFingerprint(long id) {
         return jdbc.sql("select object_fingerprint from run where id = ?")
                 .param(id)
                 .query(Long.class)
                 .single();
     }
 
-    RunState state(long id) {
+    public RunState state(long id) {
         return jdbc.sql("select state from run where id = ?")
                 .param(id)
                 .query((row, number) -> RunState.valueOf(row.getString("state")))
@@ -218,7 +213,7 @@ public class Runs {
                 .orElseThrow(() -> Problem.notFound("manifest " + id));
     }
 
-    int epoch(long id) {
+    public int epoch(long id) {
         return jdbc.sql("select epoch from run where id = ?")
                 .param(id)
                 .query(Integer.class)
@@ -226,19 +221,19 @@ public class Runs {
     }
 
     /** Every call of a run is answered, or will be no more. */
-    void callsEnded(long id, int epoch) {
+    public void callsEnded(long id, int epoch) {
         jdbc.sql("update run set answered_at = ? where id = ? and epoch = ?")
                 .params(Rows.time(clock.instant()), id, epoch)
                 .update();
     }
 
     /** @param owner who closes it; a run that another process has taken over meanwhile is left alone */
-    void finish(long id, String owner, RunState state, String message) {
+    public void finish(long id, String owner, RunState state, String message) {
         end(id, owner, state, Halt.NONE, message);
     }
 
     /** The same for a run that stops with lines left. */
-    void halt(long id, String owner, Halt halt, String message) {
+    public void halt(long id, String owner, Halt halt, String message) {
         end(id, owner, RunState.HALTED, halt, message);
     }
 
@@ -255,7 +250,7 @@ public class Runs {
     }
 
     /** The run of a route that is under way. */
-    Optional<Long> underWay(long routeId) {
+    public Optional<Long> underWay(long routeId) {
         return jdbc.sql("select id from run where route_id = ? and state in ('DRAWING', 'SENDING')")
                 .param(routeId)
                 .query(Long.class)
@@ -272,7 +267,7 @@ public class Runs {
     }
 
     /** Halted runs to a destination, for one reason. */
-    List<Long> halted(long destinationId, Halt halt) {
+    public List<Long> halted(long destinationId, Halt halt) {
         return jdbc.sql("""
                         select r.id from run r join route t on t.id = r.route_id
                         where t.destination_id = ? and r.state = 'HALTED' and r.halt = ? order by r.id
@@ -286,7 +281,7 @@ public class Runs {
      * Runs that halted for a circuit that is closed by now: it closed between the last call of the run and the note that
      * it halted, so that whoever closed it did not find the run.
      */
-    List<Long> stranded() {
+    public List<Long> stranded() {
         return jdbc.sql("""
                         select r.id from run r join route t on t.id = r.route_id
                         where r.state = 'HALTED' and r.halt = ? and not exists (
@@ -296,12 +291,12 @@ public class Runs {
     }
 
     /** A manifest could not be drawn up since the destination does not answer. */
-    void failUntilAnswered(long id, String owner, String message) {
+    public void failUntilAnswered(long id, String owner, String message) {
         end(id, owner, RunState.FAILED, Halt.CIRCUIT, message);
     }
 
     /** Runs that failed for a destination that answers by now, and that no other run of their route came after. */
-    List<Long> answeredSince() {
+    public List<Long> answeredSince() {
         return jdbc.sql("""
                         select r.id from run r join route t on t.id = r.route_id
                         where r.state = 'FAILED' and r.halt = 'CIRCUIT' and not t.paused
@@ -313,7 +308,7 @@ public class Runs {
     }
 
     /** How many of the latest runs of a route were interrupted, without another between them; ten at most are looked at. */
-    int interruptedInARow(long routeId) {
+    public int interruptedInARow(long routeId) {
         List<String> latest = jdbc.sql("select state from run where route_id = ? order by id desc limit 10")
                 .param(routeId)
                 .query(String.class)
@@ -325,7 +320,7 @@ public class Runs {
         return other;
     }
 
-    Optional<Long> pausedRun(long routeId) {
+    public Optional<Long> pausedRun(long routeId) {
         return jdbc.sql(
                         "select id from run where route_id = ? and state = 'HALTED' and halt = 'PAUSED' order by id desc limit 1")
                 .param(routeId)
@@ -333,12 +328,12 @@ public class Runs {
                 .optional();
     }
 
-    RoaringBitmap unchanged(long id) {
+    public RoaringBitmap unchanged(long id) {
         return ordinals(id, "unchanged_ordinals");
     }
 
     /** Records left out without a line: nothing of theirs changed since they were left out before. */
-    RoaringBitmap leftOut(long id) {
+    public RoaringBitmap leftOut(long id) {
         return ordinals(id, "left_out_ordinals");
     }
 

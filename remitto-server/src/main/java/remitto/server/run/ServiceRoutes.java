@@ -11,7 +11,7 @@ import remitto.server.route.Routes;
 
 /** Routes as they are in service, bound and ready to run. */
 @Component
-class ServiceRoutes {
+public class ServiceRoutes {
     private final LetInOrigins origins;
     private final Routes routes;
     private final RouteBinder binder;
@@ -32,7 +32,7 @@ class ServiceRoutes {
      *
      * @throws Problem if nothing is in service, or the route as a whole cannot run
      */
-    BoundRoute toRun(long routeId) {
+    public BoundRoute toRun(long routeId) {
         Routes.Route route = routes.get(routeId);
         int version = route.liveVersion()
                 .orElseThrow(() ->
@@ -52,7 +52,7 @@ class ServiceRoutes {
     }
 
     /** What is known of a route that cannot be bound as things are. */
-    Runs.Pins pinsUnbound(long routeId) {
+    public Runs.Pins pinsUnbound(long routeId) {
         Routes.Route stored = routes.get(routeId);
         return new Runs.Pins(
                 stored.liveVersion().orElse(stored.latestVersion()),
@@ -62,7 +62,7 @@ class ServiceRoutes {
     }
 
     /** What a run of a route that was just bound is pinned to. */
-    Runs.Pins pins(BoundRoute route) {
+    public Runs.Pins pins(BoundRoute route) {
         Routes.Route stored = routes.get(route.routeId());
         return new Runs.Pins(
                 stored.liveVersion().orElse(stored.latestVersion()),

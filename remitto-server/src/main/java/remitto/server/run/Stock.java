@@ -1,5 +1,6 @@
 package remitto.server.run;
 
+import remitto.server.manifest.PlannedLines;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.EnumMap;
@@ -10,7 +11,7 @@ import java.util.Set;
 import remitto.core.manifest.Verdict;
 
 /** Gives out the numbers of planned lines in order, none twice, fetched many at a time. Safe to share between threads. */
-final class Stock {
+public final class Stock {
     private static final int AT_ONCE = 10_000;
 
     private final PlannedLines lines;
@@ -22,14 +23,14 @@ final class Stock {
     private final Map<Verdict, ArrayDeque<Integer>> left = new EnumMap<>(Verdict.class);
     private final Map<Verdict, Integer> upTo = new EnumMap<>(Verdict.class);
 
-    Stock(PlannedLines lines, long runId, FirstWave wave) {
+    public Stock(PlannedLines lines, long runId, FirstWave wave) {
         this.lines = lines;
         this.runId = runId;
         this.wave = wave;
     }
 
     /** At most {@code wanted} numbers; none when the verdict has no more, or the first wave is full. */
-    synchronized List<Integer> take(Verdict verdict, int wanted) {
+    public synchronized List<Integer> take(Verdict verdict, int wanted) {
         ArrayDeque<Integer> numbers = left.computeIfAbsent(verdict, fresh -> new ArrayDeque<>());
         Set<Integer> underWay = before.orElseGet(() -> lines.underWay(runId));
         before = Optional.of(underWay);

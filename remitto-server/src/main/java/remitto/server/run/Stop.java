@@ -6,7 +6,7 @@ import java.util.concurrent.atomic.AtomicReference;
 import remitto.connect.destination.Destination;
 
 /** Whether the threads that send a run may go on, and why not. Safe to share between them. */
-final class Stop {
+public final class Stop {
     private static final long LOOK_MILLIS = 100;
 
     private record Why(Halt halt, String message) {}
@@ -15,49 +15,49 @@ final class Stop {
     private final AtomicReference<Why> why = new AtomicReference<>();
     private final AtomicReference<Destination.Exchange> exchange = new AtomicReference<>();
 
-    Stop(Progress progress) {
+    public Stop(Progress progress) {
         this.progress = progress;
     }
 
     /** The first reason counts. */
-    void halt(Halt halt, String message) {
+    public void halt(Halt halt, String message) {
         why.compareAndSet(null, new Why(halt, message));
     }
 
     /** Whether the run is this process's for certain, so that a call with effect may be made. */
-    boolean isHeld() {
+    public boolean isHeld() {
         return progress.isHeld();
     }
 
     /** Waits until it is known whether the run is still this process's. */
-    void awaitHold() {
+    public void awaitHold() {
         while (goesOn() && !isHeld()) {
             pause(Duration.ofMillis(LOOK_MILLIS));
         }
     }
 
-    boolean goesOn() {
+    public boolean goesOn() {
         return why.get() == null && !progress.isCancelled();
     }
 
-    Halt halt() {
+    public Halt halt() {
         return Optional.ofNullable(why.get()).map(Why::halt).orElse(Halt.NONE);
     }
 
-    String message() {
+    public String message() {
         return Optional.ofNullable(why.get()).map(Why::message).orElse("");
     }
 
-    void exchanged(Destination.Exchange made) {
+    public void exchanged(Destination.Exchange made) {
         exchange.set(made);
     }
 
-    Optional<Destination.Exchange> lastExchange() {
+    public Optional<Destination.Exchange> lastExchange() {
         return Optional.ofNullable(exchange.get());
     }
 
     /** Waits, but not longer than it may go on. */
-    void pause(Duration length) {
+    public void pause(Duration length) {
         long until = System.nanoTime() + length.toNanos();
         try {
             while (goesOn() && System.nanoTime() < until) {
@@ -71,7 +71,7 @@ final class Stop {
     }
 
     /** Waits until a call in flight can no longer land, whatever else happens. */
-    void waitOut(Duration length) {
+    public void waitOut(Duration length) {
         if (length.isNegative() || length.isZero()) {
             return;
         }

@@ -6,27 +6,27 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 
 /** The runs this process works on. One run may be worked on by turns: drawn up, sent, taken over from itself. */
-final class Working {
+public final class Working {
     private final Map<Long, Progress> byRun = new ConcurrentHashMap<>();
 
-    void begin(long runId, Progress progress) {
+    public void begin(long runId, Progress progress) {
         byRun.put(runId, progress);
     }
 
     /** Ends one turn; another turn that began on the same run meanwhile goes on. */
-    void end(long runId, Progress progress) {
+    public void end(long runId, Progress progress) {
         byRun.remove(runId, progress);
     }
 
-    Optional<Progress> progress(long runId) {
+    public Optional<Progress> progress(long runId) {
         return Optional.ofNullable(byRun.get(runId));
     }
 
-    Set<Long> runs() {
+    public Set<Long> runs() {
         return byRun.keySet();
     }
 
-    void cancelAll() {
+    public void cancelAll() {
         byRun.values().forEach(Progress::cancel);
     }
 }

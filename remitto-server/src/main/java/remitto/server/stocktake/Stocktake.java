@@ -3,7 +3,7 @@ package remitto.server.stocktake;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
-import remitto.server.masking.Personal;
+import remitto.server.platform.Personal;
 import remitto.server.platform.ActorName;
 
 /**

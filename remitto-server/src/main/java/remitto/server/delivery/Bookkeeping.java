@@ -1,0 +1,44 @@
+package remitto.server.delivery;
+
+import java.time.Duration;
+import org.springframework.stereotype.Component;
+import remitto.server.route.BoundRoute;
+
+/** Keeps the books of runs: outcomes and known state that follow from what their calls brought. */
+@Component
+public class Bookkeeping {
+    static final Books.Limits LIMITS = new Books.Limits(5_000, 250_000, Duration.ofSeconds(10));
+
+    private final OpenCalls calls;
+    private final Outcomes outcomes;
+    private final MachineLoad load;
+
+    Bookkeeping(OpenCalls calls, Outcomes outcomes, MachineLoad load) {
+        this.calls = calls;
+        this.outcomes = outcomes;
+        this.load = load;
+    }
+
+    /**
+     * Takes the calls of a run over from whoever worked on it before, and takes in what they brought.
+     *
+     * @throws OpenCalls.RunLost if the run is no longer this process's own
+     */
+    public void takeUp(BoundRoute route, long runId, int epoch) {
+        calls.takeUp(runId, epoch);
+        Books books = books(route, runId, epoch);
+        calls.answered(runId).forEach(books::add);
+        books.takeInAll();
+    }
+
+    /** Begins to follow the calls of a run; the caller closes the books. */
+    Books follow(BoundRoute route, long runId, int epoch) {
+        Books books = books(route, runId, epoch);
+        books.follow("books-" + runId);
+        return books;
+    }
+
+    private Books books(BoundRoute route, long runId, int epoch) {
+        return new Books(some -> outcomes.takeIn(route, runId, epoch, some), load::hasTime, LIMITS);
+    }
+}

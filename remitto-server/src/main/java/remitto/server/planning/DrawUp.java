@@ -1,0 +1,145 @@
+package remitto.server.planning;
+
+import remitto.server.run.RunHistory;
+import remitto.server.run.Progress;
+import remitto.server.run.Drawn;
+import remitto.server.manifest.Lines;
+import remitto.server.known.RouteRecords;
+import remitto.server.known.ErasedRows;
+import remitto.server.known.EarlierWriters;
+import remitto.server.known.Candidate;
+import java.time.Clock;
+import java.time.Duration;
+import java.util.List;
+import java.util.Optional;
+import org.roaringbitmap.RoaringBitmap;
+import org.springframework.stereotype.Component;
+import remitto.connect.warehouse.SqlText;
+import remitto.connect.warehouse.Warehouse;
+import remitto.core.dataset.Column;
+import remitto.core.dataset.Row;
+import remitto.core.known.Fingerprint;
+import remitto.core.known.KnownIndex;
+import remitto.core.manifest.Sums;
+import remitto.server.dataset.DatasetQueries;
+import remitto.server.route.BoundRoute;
+import remitto.server.source.Sources;
+
+/**
+ * Draws up a manifest: reads the dataset once, passes over records whose input is as it was, judges the others a
+ * chunk at a time, and writes a line for each that is not unchanged. Memory is bounded by what is known of the
+ * route's records, not by the rows.
+ */
+@Component
+public class DrawUp {
+    private static final int AT_ONCE = 500;
+    private static final Duration READ_TIME = Duration.ofHours(2);
+
+    private final Sources sources;
+    private final DatasetQueries queries;
+    private final RouteRecords records;
+    private final EarlierWriters earlier;
+    private final ChunkJudge judge;
+    private final LeaverChunks leavers;
+    private final Lines lines;
+    private final RunHistory history;
+    private final LookUpFinder lookUps;
+    private final ErasedRows erased;
+    private final Clock clock;
+    private final List<BeforeDrawing> before;
+
+    DrawUp(
+            Sources sources,
+            DatasetQueries queries,
+            RouteRecords records,
+            EarlierWriters earlier,
+            ChunkJudge judge,
+            LeaverChunks leavers,
+            Lines lines,
+            RunHistory history,
+            LookUpFinder lookUps,
+            ErasedRows erased,
+            Clock clock,
+            List<BeforeDrawing> before) {
+        this.sources = sources;
+        this.queries = queries;
+        this.records = records;
+        this.earlier = earlier;
+        this.judge = judge;
+        this.leavers = leavers;
+        this.lines = lines;
+        this.history = history;
+        this.lookUps = lookUps;
+        this.erased = erased;
+        this.clock = clock;
+        this.before = List.copyOf(before);
+    }
+
+    /** The whole dataset. */
+    public Drawn all(long runId, BoundRoute route, Progress progress) {
+        before.forEach(one -> one.prepare(route.routeId()));
+        earlier.letGo(route, clock.instant());
+        KnownIndex index = records.load(route.routeId(), clock.instant());
+        long knownBefore = records.boundCount(route.routeId());
+        boolean first = !history.readBefore(route.routeId(), runId);
+        Inputs inputs = new Inputs(route, lookUps.everything(route));
+        Drawing drawing = new Drawing(
+                new Drawing.Tools(records, judge, leavers, lines, erased), runId, route, index, inputs, first);
+        List<String> names = route.columns().list().stream().map(Column::name).toList();
+        progress.begin(index.size());
+        warehouse(route).read(SqlText.query(route.dataset().query().text()), names, List.of(), READ_TIME, cells -> {
+            if (drawing.row(cells)) {
+                progress.add(1024);
+            }
+            return !progress.isCancelled();
+        });
+        if (!progress.isCancelled()) {
+            drawing.leavers();
+        }
+        return drawing.finish(knownBefore, index.boundNotMet());
+    }
+
+    /** One record only; nothing is said about any other. */
+    public Drawn one(long runId, BoundRoute route, String key, Row row) {
+        Drawing drawing = part(runId, route);
+        drawing.candidate(candidate(route, key, row));
+        return drawing.finish(records.boundCount(route.routeId()), 0);
+    }
+
+    /** Some records, with their rows read anew; a key without a row is passed over. */
+    public Drawn some(long runId, BoundRoute route, List<String> keys, Progress progress) {
+        Drawing drawing = part(runId, route);
+        progress.begin(keys.size());
+        for (int from = 0; from < keys.size() && !progress.isCancelled(); from += AT_ONCE) {
+            List<String> some = keys.subList(from, Math.min(keys.size(), from + AT_ONCE));
+            queries.byKeys(route.sourceId(), route.dataset(), some)
+                    .forEach(row -> row.key().ifPresent(key -> drawing.candidate(candidate(route, key, row))));
+            progress.add(some.size());
+        }
+        return drawing.finish(records.boundCount(route.routeId()), 0);
+    }
+
+    private Drawing part(long runId, BoundRoute route) {
+        Inputs inputs = new Inputs(route, Inputs.NOTHING_BEYOND);
+        return new Drawing(
+                new Drawing.Tools(records, judge, leavers, lines, erased),
+                runId,
+                route,
+                new KnownIndex(1),
+                inputs,
+                false);
+    }
+
+    private Candidate candidate(BoundRoute route, String key, Row row) {
+        Fingerprint fingerprint = new Fingerprint();
+        long[] hash = fingerprint.key(key);
+        Optional<Integer> known = records.ordinal(route.routeId(), hash[0], hash[1]);
+        int ordinal = known.orElse(0);
+        long input = new Inputs(route, lookUps.of(route, lookUps.find(route, List.of(row)))).of(row.cells());
+        return new Candidate(key, hash[0], hash[1], ordinal, known.isPresent(), input, row);
+    }
+
+    private Warehouse warehouse(BoundRoute route) {
+        return sources.warehouse(route.sourceId());
+    }
+}

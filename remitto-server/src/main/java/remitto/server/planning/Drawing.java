@@ -1,0 +1,348 @@
+package remitto.server.planning;
+
+import remitto.server.run.Drawn;
+import remitto.server.manifest.Lines;
+import remitto.server.manifest.Line;
+import remitto.server.known.RouteRecords;
+import remitto.server.known.ErasedRows;
+import remitto.server.known.Candidate;
+import java.util.ArrayList;
+import java.util.EnumSet;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.roaringbitmap.RoaringBitmap;
+import remitto.core.dataset.RecordKey;
+import remitto.core.dataset.Row;
+import remitto.core.known.Fingerprint;
+import remitto.core.known.KnownIndex;
+import remitto.core.known.Stance;
+import remitto.core.manifest.Standing;
+import remitto.core.manifest.Sums;
+import remitto.core.manifest.Trace;
+import remitto.core.manifest.Verdict;
+import remitto.core.route.FirstRun;
+import remitto.core.route.Leavers;
+import remitto.core.route.Mode;
+import remitto.server.route.BoundRoute;
+
+/** One pass over a dataset, or over a part of it. Not safe to share between threads. */
+final class Drawing {
+    private static final int CHUNK = 1_000;
+
+    private final Tools tools;
+    private final long runId;
+    private final BoundRoute route;
+    private final KnownIndex index;
+    private final Fingerprint fingerprint = new Fingerprint();
+    private final int[] keyAt;
+    private final Inputs inputs;
+    private final boolean waitsForChange;
+    private final SuppressedAddresses.Sieve sieve;
+    private final ErasedRows.Erased erased;
+    private final List<String> inputColumns;
+    private final List<Candidate> chunk = new ArrayList<>();
+    private final List<Line> pending = new ArrayList<>();
+    private final Map<String, String> taken = new HashMap<>();
+    private final RoaringBitmap unchanged = new RoaringBitmap();
+    private final RoaringBitmap leftOut = new RoaringBitmap();
+    private final RoaringBitmap doubled = new RoaringBitmap();
+    private long read;
+    private long leaving;
+    private long adopted;
+    private long keyless;
+    private int lineNumber;
+    private int nextOrdinal;
+
+    record Tools(RouteRecords records, ChunkJudge judge, LeaverChunks leavers, Lines lines, ErasedRows erased) {}
+
+    /** @param first the route reads its dataset for the first time */
+    Drawing(Tools tools, long runId, BoundRoute route, KnownIndex index, Inputs inputs, boolean first) {
+        this.tools = tools;
+        this.runId = runId;
+        this.route = route;
+        this.index = index;
+        this.keyAt = route.columns().keyPositions();
+        this.inputs = inputs;
+        this.sieve = tools.judge().sieve(route);
+        this.erased = tools.erased().of(route);
+        this.inputColumns = route.inputColumns();
+        this.nextOrdinal = tools.records().nextOrdinal(route.routeId());
+        this.waitsForChange = first
+                && route.route()
+                        .spec()
+                        .firstRun()
+                        .filter(choice -> choice.olderRows() == FirstRun.OlderRows.WAIT_FOR_CHANGE)
+                        .isPresent();
+    }
+
+    /** @return true once every 1,024 rows, for those who count */
+    boolean row(@Nullable String[] cells) {
+        read++;
+        Optional<String> key = RecordKey.of(keyAt, cells);
+        if (key.isEmpty()) {
+            keyless++;
+            held(0, "row " + read, "no-key", "The key is empty (row " + read + " as read)");
+        } else {
+            keyed(key.get(), cells);
+        }
+        return (read & 1023) == 0;
+    }
+
+    private void keyed(String key, @Nullable String[] cells) {
+        long[] hash = fingerprint.key(key);
+        int slot = index.find(hash[0], hash[1]);
+        if (!erased.isNobody() && erased(key, Row.of(route.columns(), cells))) {
+            if (slot >= 0) {
+                index.meet(slot);
+                tools.records().forgetName(route.routeId(), index.ordinal(slot));
+            }
+            return;
+        }
+        boolean known = slot >= 0;
+        int ordinal = known ? index.ordinal(slot) : nextOrdinal++;
+        if (!known) {
+            index.put(hash[0], hash[1], 0, ordinal, Stance.NONE, false);
+            slot = index.find(hash[0], hash[1]);
+        }
+        if (!index.meet(slot)) {
+            doubled.add(ordinal);
+            held(ordinal, key, "doubled-key", "More than one row has the key " + key);
+            return;
+        }
+        long input = inputs.of(cells);
+        if (known && index.input(slot) == input && !caught(key, cells)) {
+            asBefore(ordinal, key, index.stance(slot));
+            return;
+        }
+        add(new Candidate(key, hash[0], hash[1], ordinal, known, input, Row.of(route.columns(), cells)));
+    }
+
+    private boolean erased(String key, Row row) {
+        Optional<String> reason = erased.reason(key, row);
+        reason.ifPresent(why -> write(Line.nameless(++lineNumber, "Erased", "erased", why)));
+        return reason.isPresent();
+    }
+
+    private boolean caught(String key, @Nullable String[] cells) {
+        return sieve != SuppressedAddresses.Sieve.NOTHING && sieve.catches(key, Row.of(route.columns(), cells));
+    }
+
+    private void asBefore(int ordinal, String key, Stance stance) {
+        if (stance.held()) {
+            String code = stance == Stance.REFUSED ? "refused" : "outcome-unknown";
+            held(ordinal, key, code, reason(ordinal));
+        } else if (stance.leftOut()) {
+            leftOut.add(ordinal);
+        } else {
+            unchanged.add(ordinal);
+        }
+    }
+
+    private String reason(int ordinal) {
+        return Optional.ofNullable(
+                        tools.records().bound(route, List.of(ordinal)).get(ordinal))
+                .map(RouteRecords.Bound::stanceReason)
+                .orElse("");
+    }
+
+    /** A single record, whatever its input was. */
+    void candidate(Candidate candidate) {
+        read++;
+        if (erased(candidate.key(), candidate.row())) {
+            return;
+        }
+        add(
+                candidate.known()
+                        ? candidate
+                        : new Candidate(
+                                candidate.key(),
+                                candidate.keyHigh(),
+                                candidate.keyLow(),
+                                nextOrdinal++,
+                                false,
+                                candidate.inputFingerprint(),
+                                candidate.row()));
+    }
+
+    private void add(Candidate candidate) {
+        chunk.add(candidate);
+        if (chunk.size() == CHUNK) {
+            judgeChunk();
+        }
+    }
+
+    private void held(int ordinal, String key, String code, String reason) {
+        write(Line.held(++lineNumber, ordinal, key, code, reason));
+    }
+
+    private void write(Line line) {
+        pending.add(line);
+        if (pending.size() >= CHUNK) {
+            flush();
+        }
+    }
+
+    private void judgeChunk() {
+        if (chunk.isEmpty()) {
+            return;
+        }
+        if (waitsForChange) {
+            noteOlder();
+            return;
+        }
+        List<ChunkJudge.Judged> judged = tools.judge().judge(route, chunk, taken, Trace.NONE);
+        Map<Integer, String> labels = new HashMap<>();
+        judged.forEach(one -> labels.put(one.candidate().ordinal(), one.shaped().label()));
+        addNew(labels);
+        List<RouteRecords.Remembered> remembered = new ArrayList<>();
+        for (ChunkJudge.Judged one : judged) {
+            take(one, remembered);
+        }
+        tools.records().remember(route.routeId(), remembered);
+        chunk.clear();
+        flush();
+    }
+
+    private void addNew(Map<Integer, String> labels) {
+        tools.records()
+                .addNew(
+                        route.routeId(),
+                        chunk.stream().filter(candidate -> !candidate.known()).toList(),
+                        labels);
+    }
+
+    /** Rows of the first read are only noted; they are left out until something in them changes. */
+    private void noteOlder() {
+        addNew(Map.of());
+        tools.records()
+                .remember(
+                        route.routeId(),
+                        chunk.stream()
+                                .map(one -> new RouteRecords.Remembered(
+                                        one.ordinal(),
+                                        one.inputFingerprint(),
+                                        0,
+                                        Stance.OLDER,
+                                        "Older than this route; it waits for a change"))
+                                .toList());
+        chunk.forEach(one -> leftOut.add(one.ordinal()));
+        chunk.clear();
+    }
+
+    private void take(ChunkJudge.Judged one, List<RouteRecords.Remembered> remembered) {
+        Verdict verdict = one.decision().verdict();
+        int ordinal = one.candidate().ordinal();
+        boolean matched = one.standing() instanceof Standing.There there && there.matchedNow();
+        if (matched && (verdict == Verdict.CHANGED || verdict == Verdict.UNCHANGED)) {
+            adopted++;
+        }
+        if (verdict == Verdict.UNCHANGED) {
+            boolean withheld = one.withholds();
+            if (withheld) {
+                pending.add(one.line(++lineNumber, inputColumns));
+            } else {
+                unchanged.add(ordinal);
+            }
+            if (matched) {
+                tools.records().adopt(route, runId, ordinal, (Standing.There) one.standing(), one.values());
+            }
+            if (one.settled()) {
+                remembered.add(one.remembered(Stance.NONE, ""));
+            }
+            if (movedOnList(one)) {
+                changeOfAddress(one);
+            }
+            return;
+        }
+        if (one.decision().code().equals("there-before") && one.settled()) {
+            remembered.add(one.remembered(Stance.THERE_BEFORE, one.decision().reason()));
+        }
+        pending.add(one.line(++lineNumber, inputColumns));
+    }
+
+    /** On a list, whoever has another address now is the same person under another entry. */
+    private boolean movedOnList(ChunkJudge.Judged one) {
+        return route.route().spec().mode() == Mode.MEMBERSHIP
+                && one.standing() instanceof Standing.There there
+                && !there.matchedNow()
+                && !one.keyValue(route).isEmpty()
+                && !one.keyValue(route).equals(there.remoteId());
+    }
+
+    private void changeOfAddress(ChunkJudge.Judged one) {
+        unchanged.remove(one.candidate().ordinal());
+        leaving++;
+        pending.add(one.oldEntry(++lineNumber));
+        pending.add(one.newEntry(++lineNumber));
+    }
+
+    /** Records that were not met: what the route says about who leaves. */
+    void leavers() {
+        judgeChunk();
+        if (route.route().spec().leavers() instanceof Leavers.Stay) {
+            return;
+        }
+        List<Integer> ordinals = new ArrayList<>();
+        index.leavers(ordinal -> {
+            ordinals.add(ordinal);
+            if (ordinals.size() == CHUNK) {
+                leave(ordinals);
+            }
+        });
+        leave(ordinals);
+    }
+
+    private void leave(List<Integer> ordinals) {
+        List<Line> lines = tools.leavers().judge(route, ordinals, keyless);
+        for (Line line : lines) {
+            leaving++;
+            write(line.numbered(++lineNumber));
+        }
+        ordinals.clear();
+    }
+
+    private void flush() {
+        tools.lines().add(runId, pending);
+        pending.clear();
+    }
+
+    Drawn finish(long knownBefore, long missing) {
+        judgeChunk();
+        flush();
+        if (!doubled.isEmpty()) {
+            holdDoubled();
+        }
+        Map<Verdict, Long> counts = tools.lines().countByVerdict(runId);
+        for (Verdict verdict : EnumSet.allOf(Verdict.class)) {
+            counts.putIfAbsent(verdict, 0L);
+        }
+        Sums sums = new Sums(
+                read,
+                leaving,
+                counts.get(Verdict.ADDED),
+                counts.get(Verdict.CHANGED),
+                counts.get(Verdict.REMOVED),
+                counts.get(Verdict.UNCHANGED) + unchanged.getLongCardinality(),
+                counts.get(Verdict.HELD),
+                counts.get(Verdict.LEFT_OUT) + leftOut.getLongCardinality());
+        return new Drawn(sums, knownBefore, missing, adopted, unchanged, leftOut);
+    }
+
+    private void holdDoubled() {
+        for (RoaringBitmap quiet : List.of(unchanged, leftOut)) {
+            RoaringBitmap without = RoaringBitmap.and(quiet, doubled);
+            Map<Integer, String> keys = tools.lines().keys(route.routeId(), without);
+            without.forEach((int ordinal) -> held(
+                    ordinal,
+                    keys.getOrDefault(ordinal, ""),
+                    "doubled-key",
+                    "More than one row has the key " + keys.getOrDefault(ordinal, "")));
+            quiet.andNot(doubled);
+        }
+        flush();
+        tools.lines().holdDoubled(runId, doubled);
+    }
+}

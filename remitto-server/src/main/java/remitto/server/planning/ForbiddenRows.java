@@ -1,0 +1,80 @@
+package remitto.server.planning;
+
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import org.springframework.stereotype.Component;
+import remitto.connect.warehouse.SqlText;
+import remitto.core.dataset.Column;
+import remitto.core.dataset.Row;
+import remitto.core.fieldrule.FieldConsent;
+import remitto.core.known.Fingerprint;
+import remitto.core.known.KnownIndex;
+import remitto.core.known.Stance;
+import remitto.core.manifest.ShapedField;
+import remitto.core.manifest.ShapedRecord;
+import remitto.core.route.Basis;
+import remitto.server.route.BoundRoute;
+import remitto.server.source.Sources;
+
+/** Reads a route's dataset once more for the rows of those who do not agree by now. */
+@Component
+public class ForbiddenRows {
+    private static final Duration READ_TIME = Duration.ofHours(2);
+    private static final int AT_ONCE = 1000;
+
+    private final Sources sources;
+    private final ChunkJudge judge;
+
+    ForbiddenRows(Sources sources, ChunkJudge judge) {
+        this.sources = sources;
+        this.judge = judge;
+    }
+
+    /** Whether what a person said decides about anything that the route sends. */
+    public static boolean asksConsent(BoundRoute route) {
+        return route.route().spec().basis() instanceof Basis.Consent
+                || route.route().spec().rules().stream()
+                        .anyMatch(rule -> rule.consent().isPresent());
+    }
+
+    public static boolean isForbidden(ShapedField field) {
+        return field.said().filter(said -> said != FieldConsent.Said.YES).isPresent();
+    }
+
+    /** Their keys, in primitive arrays. */
+    public KnownIndex read(BoundRoute route) {
+        KnownIndex index = new KnownIndex(1);
+        List<Row> chunk = new ArrayList<>();
+        sources.warehouse(route.sourceId())
+                .read(
+                        SqlText.query(route.dataset().query().text()),
+                        route.columns().list().stream().map(Column::name).toList(),
+                        List.of(),
+                        READ_TIME,
+                        cells -> {
+                            chunk.add(Row.of(route.columns(), cells));
+                            if (chunk.size() == AT_ONCE) {
+                                take(route, chunk, index);
+                            }
+                            return true;
+                        });
+        take(route, chunk, index);
+        return index;
+    }
+
+    private void take(BoundRoute route, List<Row> chunk, KnownIndex index) {
+        Fingerprint fingerprint = new Fingerprint();
+        judge.asTheyAre(route, chunk).forEach((key, record) -> {
+            if (forbids(record)) {
+                long[] hash = fingerprint.key(key);
+                index.put(hash[0], hash[1], 0, 0, Stance.NONE, false);
+            }
+        });
+        chunk.clear();
+    }
+
+    private static boolean forbids(ShapedRecord record) {
+        return !record.leftOut().isEmpty() || record.fields().stream().anyMatch(ForbiddenRows::isForbidden);
+    }
+}

@@ -1,0 +1,59 @@
+package remitto.server.planning;
+
+import remitto.server.run.RunHistory;
+import remitto.server.run.Drawn;
+import java.time.Clock;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.springframework.stereotype.Component;
+import remitto.core.guard.Observed;
+import remitto.server.destination.SchemaChanges;
+import remitto.server.platform.Json;
+import remitto.server.route.BoundRoute;
+
+/** Gathers what the guards of a route look at, and asks them. */
+@Component
+public class RunGuards {
+    private static final Duration WEEK = Duration.ofDays(7);
+
+    private final RunHistory history;
+    private final SchemaChanges changes;
+    private final Json json;
+    private final Clock clock;
+
+    RunGuards(RunHistory history, SchemaChanges changes, Json json, Clock clock) {
+        this.history = history;
+        this.changes = changes;
+        this.json = json;
+        this.clock = clock;
+    }
+
+    /** Why a manifest must wait for an approver; nothing when it need not. */
+    public List<String> check(long runId, BoundRoute route, Drawn drawn, String fieldCounts) {
+        Map<String, Long> cleared = new HashMap<>();
+        json.tree(fieldCounts)
+                .properties()
+                .forEach(entry -> cleared.put(
+                        entry.getKey(), entry.getValue().path("cleared").asLong(0)));
+        Optional<RunHistory.Before> before = history.before(route.routeId(), runId);
+        RunHistory.Moved week =
+                history.movedSince(route.routeId(), clock.instant().minus(WEEK));
+        Observed observed = new Observed(
+                drawn.sums(),
+                drawn.knownBefore(),
+                cleared,
+                before.map(RunHistory.Before::read),
+                before.map(last -> changes.since(
+                                route.destinationId(),
+                                route.described().description().name(),
+                                last.drawnAt()))
+                        .orElse(List.of()),
+                week.removed(),
+                week.added());
+        return new ArrayList<>(route.route().spec().guards().check(observed));
+    }
+}

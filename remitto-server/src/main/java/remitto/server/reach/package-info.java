@@ -1,0 +1,5 @@
+/** How many of a dataset come how far. */
+@NullMarked
+package remitto.server.reach;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,48 @@
+package remitto.server.run.life;
+
+import remitto.server.run.Runs;
+import remitto.server.run.RunState;
+import remitto.server.run.Drawn;
+import remitto.server.manifest.Lines;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+import remitto.server.held.HeldRecords;
+
+/** Closes the drawing up of manifests: what they hold, their sums and their state are there all at once. */
+@Component
+class DrawnManifests {
+    private static final int LARGE = 2_000;
+
+    private final Runs runs;
+    private final Lines lines;
+    private final HeldRecords held;
+    private final TransactionTemplate transaction;
+
+    DrawnManifests(Runs runs, Lines lines, HeldRecords held, TransactionTemplate transaction) {
+        this.runs = runs;
+        this.lines = lines;
+        this.held = held;
+        this.transaction = transaction;
+    }
+
+    /**
+     * @param fieldCounts as {@link Lines#fieldCounts} gives them
+     * @param whole the whole dataset was read, so that what is not held now is held no more
+     */
+    void close(
+            long routeId,
+            long runId,
+            Drawn drawn,
+            String fieldCounts,
+            RunState state,
+            String message,
+            boolean whole) {
+        if (drawn.sums().moving() > LARGE) {
+            lines.settled(runId);
+        }
+        transaction.executeWithoutResult(status -> {
+            held.drawn(routeId, runId, whole);
+            runs.drawn(runId, state, drawn, fieldCounts, message);
+        });
+    }
+}

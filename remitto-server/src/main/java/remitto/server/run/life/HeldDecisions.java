@@ -1,0 +1,125 @@
+package remitto.server.run.life;
+
+import remitto.server.run.ServiceRoutes;
+import remitto.server.manifest.Lines;
+import remitto.server.manifest.Line;
+import remitto.server.known.RouteRecords;
+import remitto.server.delivery.Settlement;
+import remitto.server.delivery.Outcomes;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.springframework.stereotype.Component;
+import remitto.core.known.Stance;
+import remitto.core.value.Value;
+import remitto.server.held.HeldRecords;
+import remitto.server.journal.Journal;
+import remitto.server.permission.ActorNames;
+import remitto.server.platform.Problem;
+import remitto.server.route.BoundRoute;
+
+/** What people decide about held records. */
+@Component
+class HeldDecisions {
+    private static final int AT_ONCE = 10_000;
+
+    private final ActorNames names;
+    private final HeldRecords held;
+    private final RunDecisions decisions;
+    private final ServiceRoutes serviceRoutes;
+    private final Lines lines;
+    private final Outcomes outcomes;
+    private final RouteRecords records;
+    private final Journal journal;
+
+    HeldDecisions(
+            ActorNames names,
+            HeldRecords held,
+            RunDecisions decisions,
+            ServiceRoutes serviceRoutes,
+            Lines lines,
+            Outcomes outcomes,
+            RouteRecords records,
+            Journal journal) {
+        this.names = names;
+        this.held = held;
+        this.decisions = decisions;
+        this.serviceRoutes = serviceRoutes;
+        this.lines = lines;
+        this.outcomes = outcomes;
+        this.records = records;
+        this.journal = journal;
+    }
+
+    /**
+     * Tries held records again now, with their rows read anew.
+     *
+     * @param keys of the records; none means all of the group
+     * @return the run that tries them
+     */
+    long retry(long routeId, String code, List<String> keys, String who) {
+        if (code.equals(HeldRecords.OUTCOME_UNKNOWN)) {
+            throw Problem.invalid("Say for these records whether they arrived; they are not simply sent again.");
+        }
+        List<String> wanted = keys.isEmpty() ? held.keys(routeId, code, AT_ONCE) : keys;
+        if (wanted.isEmpty()) {
+            throw Problem.invalid("Rows without a key cannot be looked up; the next run reads them again.");
+        }
+        held.release(routeId, wanted);
+        return decisions.retry(routeId, wanted, who);
+    }
+
+    /**
+     * A person's word about records of which nobody knows whether they arrived.
+     *
+     * @return how many were settled
+     */
+    int settle(long routeId, List<String> keys, boolean arrived, String who) {
+        List<String> wanted = keys.isEmpty() ? held.keys(routeId, HeldRecords.OUTCOME_UNKNOWN, AT_ONCE) : keys;
+        BoundRoute route = serviceRoutes.toRun(routeId);
+        Map<Long, List<Integer>> places = new HashMap<>();
+        held.places(routeId, HeldRecords.OUTCOME_UNKNOWN, wanted)
+                .forEach(place -> places.computeIfAbsent(place.runId(), run -> new ArrayList<>())
+                        .add(place.line()));
+        int settled = 0;
+        for (var entry : places.entrySet()) {
+            List<Line> found = lines.byNumber(
+                    entry.getKey(), entry.getValue(), route.described().description());
+            settle(route, entry.getKey(), found, arrived, who);
+            settled += found.size();
+        }
+        journal.write(
+                who,
+                arrived ? "said that records arrived" : "said that records did not arrive",
+                new Journal.Subject("route", routeId, route.name()),
+                settled + " records");
+        return settled;
+    }
+
+    private void settle(BoundRoute route, long runId, List<Line> found, boolean arrived, String who) {
+        String keyField = route.route().spec().match().get(0);
+        Settlement settlement = new Settlement();
+        for (Line line : found) {
+            if (arrived) {
+                String id = line.remoteId().isEmpty()
+                        ? line.written()
+                                .getOrDefault(keyField, Value.EMPTY)
+                                .display()
+                        : line.remoteId();
+                settlement.acknowledged(line, id, "arrived, says " + names.of(who));
+            } else {
+                settlement.movedOn(line, "did not arrive, says " + names.of(who) + "; goes with the next run");
+            }
+        }
+        outcomes.settle(route, new Outcomes.Maker(runId, 0, 0), settlement);
+        if (!arrived) {
+            records.remember(
+                    route.routeId(),
+                    found.stream()
+                            .map(line -> new RouteRecords.Remembered(line.ordinal(), 0, 0, Stance.NONE, ""))
+                            .toList());
+            held.released(route.routeId(), found.stream().map(Line::key).toList());
+        }
+    }
+}

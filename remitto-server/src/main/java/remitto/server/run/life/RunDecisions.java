@@ -1,0 +1,279 @@
+package remitto.server.run.life;
+
+import remitto.server.run.ServiceRoutes;
+import remitto.server.run.Runs;
+import remitto.server.run.RunTrigger;
+import remitto.server.run.RunState;
+import remitto.server.run.Run;
+import remitto.server.manifest.PlannedLines;
+import remitto.server.delivery.AbandonedCalls;
+import java.time.Clock;
+import java.time.Duration;
+import java.util.Collection;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+import remitto.core.approval.FourEyes;
+import remitto.server.destination.Circuits;
+import remitto.server.journal.Journal;
+import remitto.server.permission.ActorNames;
+import remitto.server.platform.Problem;
+import remitto.server.route.BoundRoute;
+import remitto.server.route.Routes;
+
+/** What people, and the timetable, decide about manifests. */
+@Component
+public class RunDecisions {
+    private static final Logger LOG = LoggerFactory.getLogger(RunDecisions.class);
+    private static final Duration STALE = Duration.ofHours(24);
+
+    private final Contributors contributors;
+    private final ActorNames names;
+    private final Routes routes;
+    private final ServiceRoutes serviceRoutes;
+    private final Runs runs;
+    private final PlannedLines lines;
+    private final AbandonedCalls abandoned;
+    private final RunKeeper keeper;
+    private final Circuits circuits;
+    private final Journal journal;
+    private final Clock clock;
+
+    RunDecisions(
+            Contributors contributors,
+            ActorNames names,
+            Routes routes,
+            ServiceRoutes serviceRoutes,
+            Runs runs,
+            PlannedLines lines,
+            AbandonedCalls abandoned,
+            RunKeeper keeper,
+            Circuits circuits,
+            Journal journal,
+            Clock clock) {
+        this.contributors = contributors;
+        this.names = names;
+        this.routes = routes;
+        this.serviceRoutes = serviceRoutes;
+        this.runs = runs;
+        this.lines = lines;
+        this.abandoned = abandoned;
+        this.keeper = keeper;
+        this.circuits = circuits;
+        this.journal = journal;
+        this.clock = clock;
+    }
+
+    /**
+     * Which part of a manifest goes.
+     *
+     * @param verdicts that go; none means all
+     * @param without lines that stay behind
+     */
+    public record Part(List<String> verdicts, List<Integer> without) {
+        static final Part ALL = new Part(List.of(), List.of());
+
+        public Part {
+            verdicts = List.copyOf(verdicts);
+            without = List.copyOf(without);
+        }
+
+        boolean isAll() {
+            return verdicts.isEmpty() && without.isEmpty();
+        }
+    }
+
+    /** A timetable's departure: skipped, and saying so, while something of the route waits. */
+    public void depart(long routeId) {
+        BoundRoute route;
+        try {
+            route = serviceRoutes.toRun(routeId);
+        } catch (RuntimeException problem) {
+            LOG.warn("Route {} cannot depart: {}", routeId, problem.getMessage());
+            runs.skip(routeId, pinsOfUnbound(routeId), "It could not depart: " + problem.getMessage());
+            return;
+        }
+        Optional<String> why = whyNot(route);
+        if (why.isPresent()) {
+            runs.skip(routeId, serviceRoutes.pins(route), why.get());
+            return;
+        }
+        try {
+            keeper.start(routeId, RunTrigger.TIMETABLE, "timetable");
+        } catch (Problem problem) {
+            runs.skip(routeId, serviceRoutes.pins(route), String.valueOf(problem.getMessage()));
+        }
+    }
+
+    /** A destination that cannot be opened has no profile version to tell. */
+    private Runs.Pins pinsOfUnbound(long routeId) {
+        try {
+            return serviceRoutes.pinsUnbound(routeId);
+        } catch (RuntimeException e) {
+            LOG.debug("Route {} cannot be bound", routeId, e);
+            Routes.Route route = routes.get(routeId);
+            return new Runs.Pins(route.liveVersion().orElse(route.latestVersion()), 0, 0, 0);
+        }
+    }
+
+    /** True when a run of any of the routes is under way. */
+    public boolean anyUnderWay(Collection<Long> routeIds) {
+        return runs.anyUnderWay(routeIds);
+    }
+
+    private Optional<String> whyNot(BoundRoute route) {
+        List<Long> waiting = runs.waiting(route.routeId());
+        if (!waiting.isEmpty()) {
+            return Optional.of("Manifest " + waiting.get(0) + " waits");
+        }
+        var circuit = circuits.of(route.destinationId());
+        return circuit.isOpen()
+                ? Optional.of(route.connection().profile().title() + " does not answer: " + circuit.reason())
+                : Optional.empty();
+    }
+
+    /** Sends a manifest that waits, or the rest of one that halted. */
+    void send(long runId, String who, boolean mayApprove, Part part) {
+        Run run = waiting(runId);
+        checkApproval(run, who, mayApprove);
+        BoundRoute route = serviceRoutes.toRun(run.routeId());
+        checkFresh(run, route);
+        if (!part.isAll()) {
+            List<String> verdicts =
+                    part.verdicts().isEmpty() ? List.of("ADDED", "CHANGED", "REMOVED") : part.verdicts();
+            long kept = lines.keepBack(runId, verdicts, part.without(), "Not approved by " + names.of(who));
+            journal.write(who, "kept lines back", subject(run), kept + " lines are not sent");
+        }
+        if (!keeper.send(runId, route, who)) {
+            throw Problem.conflict("Somebody else has just sent or discarded this manifest.");
+        }
+        if (run.state() == RunState.STOPPED) {
+            contributors.approved(runId, who);
+        }
+        journal.write(who, "sent manifest", subject(run), sums(run));
+    }
+
+    private Run waiting(long runId) {
+        Run run = runs.get(runId);
+        if (!run.state().waits()) {
+            throw Problem.conflict("This manifest does not wait to be sent; it is "
+                    + run.state().name().toLowerCase(Locale.ROOT) + ".");
+        }
+        return run;
+    }
+
+    private void checkApproval(Run run, String who, boolean mayApprove) {
+        if (run.state() != RunState.STOPPED) {
+            return;
+        }
+        FourEyes.against(who, mayApprove, contributors.of(run.routeId())).ifPresent(why -> {
+            throw Problem.conflict(why);
+        });
+    }
+
+    private void checkFresh(Run run, BoundRoute route) {
+        Runs.Pins now = serviceRoutes.pins(route);
+        if (now.routeVersion() != run.routeVersion()
+                || now.datasetVersion() != run.datasetVersion()
+                || now.profileVersion() != run.profileVersion()) {
+            throw Problem.conflict("Another version is in service since this manifest was drawn up; draw it up again.");
+        }
+        if (now.objectFingerprint() != runs.objectFingerprint(run.id())) {
+            throw Problem.conflict(
+                    "The destination's fields changed since this manifest was drawn up; draw it up again.");
+        }
+        if (run.drawnAt()
+                .filter(at -> at.isBefore(clock.instant().minus(STALE)))
+                .isPresent()) {
+            throw Problem.conflict("This manifest is more than a day old; draw it up again.");
+        }
+    }
+
+    /** Draws a waiting manifest up again: what is left of the old one is not sent. */
+    long drawAgain(long runId, String who) {
+        Run run = waiting(runId);
+        discard(run, "Drawn up again by " + names.of(who));
+        long next = keeper.start(run.routeId(), RunTrigger.HAND, who);
+        journal.write(who, "drew up manifest again", subject(run), "as manifest " + next);
+        return next;
+    }
+
+    void discard(long runId, String who) {
+        Run run = waiting(runId);
+        discard(run, "Discarded by " + names.of(who));
+        journal.write(who, "discarded manifest", subject(run), sums(run));
+    }
+
+    private void discard(Run run, String why) {
+        if (!runs.giveUp(run.id(), run.sentAt().isPresent() ? RunState.CANCELLED : RunState.DISCARDED, why)) {
+            throw Problem.conflict("Somebody else has just sent or discarded this manifest.");
+        }
+        abandoned.settle(run);
+    }
+
+    /** Finishes the calls in flight and sends no more. */
+    void cancel(long runId, String who) {
+        Run run = runs.get(runId);
+        if (!keeper.cancel(runId)) {
+            throw Problem.conflict("This run is not under way.");
+        }
+        journal.write(who, "cancelled run", subject(run), "");
+    }
+
+    /** Draws up the reverse of a manifest of which something was sent; it waits to be read and sent. */
+    long undo(long runId, String who) {
+        Run run = runs.get(runId);
+        if (run.outcomes().getOrDefault("ACKNOWLEDGED", 0L) == 0 || run.sentAt().isEmpty()) {
+            throw Problem.conflict("Nothing of this manifest was sent, so there is nothing to take back.");
+        }
+        if (run.linesRemovedAt().isPresent()) {
+            throw Problem.conflict(
+                    "The lines of this manifest are kept no longer, so nobody knows what there was before it.");
+        }
+        List<Long> waiting = runs.waiting(run.routeId());
+        if (!waiting.isEmpty()) {
+            throw Problem.conflict("Manifest " + waiting.get(0) + " of this route waits; send or discard it first.");
+        }
+        long undo = keeper.undo(run.routeId(), runId, who);
+        journal.write(who, "drew up undo", subject(run), "as manifest " + undo);
+        return undo;
+    }
+
+    /** Tries held records again, with their values read anew. */
+    long retry(long routeId, List<String> keys, String who) {
+        long run = keeper.retry(routeId, keys, who);
+        journal.write(
+                who,
+                "tried held records again",
+                new Journal.Subject("route", routeId, routes.get(routeId).name()),
+                keys.size() + " records, as manifest " + run);
+        return run;
+    }
+
+    /** Stops the route's run after the calls in flight, keeping what is left. */
+    public void paused(long routeId) {
+        runs.underWay(routeId).ifPresent(keeper::pause);
+    }
+
+    /** What a pause kept is drawn up anew; it goes by itself where the timetable had sent it. */
+    public void resumed(long routeId, String who) {
+        Optional<Run> kept = runs.pausedRun(routeId).map(runs::get);
+        if (kept.isPresent()) {
+            discard(kept.get(), "Drawn up anew after the pause");
+            RunTrigger trigger = kept.get().trigger() == RunTrigger.TIMETABLE ? RunTrigger.TIMETABLE : RunTrigger.HAND;
+            keeper.start(routeId, trigger, who);
+        }
+    }
+
+    private static Journal.Subject subject(Run run) {
+        return new Journal.Subject("manifest", run.id(), run.route());
+    }
+
+    private static String sums(Run run) {
+        return "+" + run.sums().added() + " ~" + run.sums().changed() + " −"
+                + run.sums().removed() + " held " + run.sums().held();
+    }
+}

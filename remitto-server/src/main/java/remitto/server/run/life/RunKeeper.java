@@ -1,0 +1,504 @@
+package remitto.server.run.life;
+
+import remitto.server.undo.UndoDraw;
+import remitto.server.run.Working;
+import remitto.server.run.ServiceRoutes;
+import remitto.server.run.Runs;
+import remitto.server.run.RunTrigger;
+import remitto.server.run.RunState;
+import remitto.server.run.RunLease;
+import remitto.server.run.RunHistory;
+import remitto.server.run.Run;
+import remitto.server.run.Progress;
+import remitto.server.run.Halt;
+import remitto.server.run.FirstWave;
+import remitto.server.run.Drawn;
+import remitto.server.planning.RunGuards;
+import remitto.server.planning.DrawUp;
+import remitto.server.manifest.PlannedLines;
+import remitto.server.manifest.Lines;
+import remitto.server.manifest.LinePartitions;
+import remitto.server.delivery.Sender;
+import remitto.server.delivery.OpenCalls;
+import remitto.server.delivery.Bookkeeping;
+import jakarta.annotation.PreDestroy;
+import java.time.Duration;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
+import java.util.UUID;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Component;
+import remitto.connect.destination.DestinationProblem;
+import remitto.connect.warehouse.WarehouseProblem;
+import remitto.core.dataset.Row;
+import remitto.server.destination.Circuits;
+import remitto.server.destination.Connections;
+import remitto.server.platform.DatabaseTrouble;
+import remitto.server.platform.Lane;
+import remitto.server.platform.Problem;
+import remitto.server.route.BoundRoute;
+
+/**
+ * Works on the runs this process owns, and takes over those whose owner fell silent: a manifest that was being drawn
+ * up is closed, one that was being sent is finished.
+ */
+@Component
+public class RunKeeper {
+    private static final Logger LOG = LoggerFactory.getLogger(RunKeeper.class);
+    private static final int AT_ONCE = 4;
+    /** What ends its server each time must not do so for ever. */
+    private static final int MOST_INTERRUPTED = 5;
+
+    private static final Duration MARGIN = Duration.ofSeconds(3);
+    private static final Duration ENDS_WITHIN = Duration.ofSeconds(20);
+    private static final Duration BEAT = Duration.ofSeconds(2);
+    private static final Duration SILENCE = Duration.ofSeconds(10);
+
+    private final LinePartitions partitions;
+    private final ServiceRoutes serviceRoutes;
+    private final Runs runs;
+    private final RunLease lease;
+    private final RunHistory history;
+    private final Lines lines;
+    private final PlannedLines planned;
+    private final DrawUp drawUp;
+    private final UndoDraw undoDraw;
+    private final Bookkeeping bookkeeping;
+    private final Sender sender;
+    private final RunGuards guards;
+    private final DrawnManifests manifests;
+    private final Connections connections;
+    private final Circuits circuits;
+    private final String owner = UUID.randomUUID().toString();
+    private final Working working = new Working();
+    /** Apart, so that slow sends keep no manifest from being prepared, and neither keeps a probe that would end a wait. */
+    private final ExecutorService planning = Executors.newFixedThreadPool(AT_ONCE, task -> new Thread(task, "plan"));
+
+    private final ExecutorService sending = Executors.newFixedThreadPool(2 * AT_ONCE, task -> new Thread(task, "send"));
+    private final ExecutorService upkeep = Executors.newFixedThreadPool(2, task -> new Thread(task, "upkeep"));
+    private final ScheduledExecutorService heart =
+            Executors.newSingleThreadScheduledExecutor(task -> new Thread(task, "run-lease"));
+
+    RunKeeper(
+            LinePartitions partitions,
+            ServiceRoutes serviceRoutes,
+            Runs runs,
+            RunLease lease,
+            RunHistory history,
+            Lines lines,
+            PlannedLines planned,
+            DrawUp drawUp,
+            UndoDraw undoDraw,
+            Bookkeeping bookkeeping,
+            Sender sender,
+            RunGuards guards,
+            DrawnManifests manifests,
+            Connections connections,
+            Circuits circuits) {
+        this.partitions = partitions;
+        this.serviceRoutes = serviceRoutes;
+        this.runs = runs;
+        this.lease = lease;
+        this.history = history;
+        this.lines = lines;
+        this.planned = planned;
+        this.drawUp = drawUp;
+        this.undoDraw = undoDraw;
+        this.bookkeeping = bookkeeping;
+        this.sender = sender;
+        this.guards = guards;
+        this.manifests = manifests;
+        this.connections = connections;
+        this.circuits = circuits;
+    }
+
+    @EventListener(ApplicationReadyEvent.class)
+    void begin() {
+        heart.scheduleWithFixedDelay(() -> upkeep.execute(this::partitionsAhead), 1, 1, TimeUnit.MINUTES);
+        heart.scheduleWithFixedDelay(() -> Lane.BEAT.run(this::beat), 0, BEAT.toMillis(), TimeUnit.MILLISECONDS);
+    }
+
+    /** Finishes the calls in flight, then lets another process have the runs at once. */
+    @PreDestroy
+    void end() {
+        working.cancelAll();
+        List<ExecutorService> pools = List.of(planning, sending, upkeep);
+        pools.forEach(ExecutorService::shutdown);
+        long until = System.nanoTime() + ENDS_WITHIN.toNanos();
+        boolean ended = true;
+        try {
+            for (ExecutorService pool : pools) {
+                ended &= pool.awaitTermination(Math.max(0, until - System.nanoTime()), TimeUnit.NANOSECONDS);
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            ended = false;
+        }
+        // It beats until its last call has ended: a run that is let go of sooner would be another's beside it.
+        heart.shutdownNow();
+        if (ended) {
+            lease.release(owner);
+        } else {
+            pools.forEach(ExecutorService::shutdownNow);
+        }
+    }
+
+    Optional<Progress> progress(long runId) {
+        return working.progress(runId);
+    }
+
+    /** Starts drawing up a manifest and returns its number at once. */
+    public long start(long routeId, RunTrigger trigger, String who) {
+        BoundRoute route = serviceRoutes.toRun(routeId);
+        return begin(route, trigger, Optional.empty(), who, (runId, progress) -> drawUp.all(runId, route, progress));
+    }
+
+    /** Draws up and sends some records only, with their rows read anew. */
+    long retry(long routeId, List<String> keys, String who) {
+        BoundRoute route = serviceRoutes.toRun(routeId);
+        return begin(
+                route,
+                RunTrigger.RETRY,
+                Optional.empty(),
+                who,
+                (runId, progress) -> drawUp.some(runId, route, keys, progress));
+    }
+
+    /** Draws up the reverse of a manifest. */
+    long undo(long routeId, long undone, String who) {
+        BoundRoute route = serviceRoutes.toRun(routeId);
+        return begin(
+                route,
+                RunTrigger.UNDO,
+                Optional.of(undone),
+                who,
+                (runId, progress) -> undoDraw.draw(runId, route, undone, progress));
+    }
+
+    private interface Draw {
+        Drawn draw(long runId, Progress progress);
+    }
+
+    private long begin(BoundRoute route, RunTrigger trigger, Optional<Long> undoOf, String who, Draw how) {
+        long runId = runs.start(route.routeId(), trigger, serviceRoutes.pins(route), undoOf, who, owner);
+        Progress progress = new Progress();
+        working.begin(runId, progress);
+        planning.execute(() -> draw(runId, route, trigger, progress, how));
+        return runId;
+    }
+
+    /** Draws up and sends one record, and waits for it. */
+    public Sender.Result tryOne(BoundRoute route, String key, Row row, String who, java.util.function.LongConsumer started) {
+        long runId =
+                runs.start(route.routeId(), RunTrigger.TRIAL, serviceRoutes.pins(route), Optional.empty(), who, owner);
+        started.accept(runId);
+        Progress progress = new Progress();
+        working.begin(runId, progress);
+        try {
+            Drawn drawn = drawUp.one(runId, route, key, row);
+            manifests.close(route.routeId(), runId, drawn, lines.fieldCounts(runId), RunState.DRAWN, "", false);
+            if (!runs.beginSending(runId, who, owner)) {
+                throw new IllegalStateException("the trial was taken by somebody else");
+            }
+            Sender.Result result = sender.send(route, runId, runs.epoch(runId), FirstWave.none(), progress);
+            close(runId, result, progress);
+            return result;
+        } catch (RuntimeException e) {
+            runs.finish(runId, owner, RunState.FAILED, message(e));
+            throw e;
+        } finally {
+            working.end(runId, progress);
+        }
+    }
+
+    /**
+     * Takes a waiting manifest and sends it in the background.
+     *
+     * @return false if it no longer waits
+     */
+    boolean send(long runId, BoundRoute route, String who) {
+        if (!runs.beginSending(runId, who, owner)) {
+            return false;
+        }
+        Progress progress = new Progress();
+        working.begin(runId, progress);
+        sending.execute(() -> deliver(runId, route, progress));
+        return true;
+    }
+
+    /** Finishes the calls in flight and sends no more; false when nobody works on the run. */
+    boolean cancel(long runId) {
+        working.progress(runId).ifPresent(Progress::cancel);
+        return lease.wish(runId, RunLease.Wish.CANCEL);
+    }
+
+    /** Finishes the calls in flight and keeps the rest. */
+    void pause(long runId) {
+        working.progress(runId).ifPresent(Progress::pause);
+        lease.wish(runId, RunLease.Wish.PAUSE);
+    }
+
+    private void draw(long runId, BoundRoute route, RunTrigger trigger, Progress progress, Draw how) {
+        try {
+            Drawn drawn = how.draw(runId, progress);
+            if (progress.isCancelled()) {
+                lines.drop(runId);
+                if (!sending.isShutdown()) {
+                    runs.finish(runId, owner, RunState.CANCELLED, "Cancelled while it was drawn up; nothing was sent");
+                }
+                return;
+            }
+            String counts = lines.fieldCounts(runId);
+            List<String> stops = trigger.whole() ? guards.check(runId, route, drawn, counts) : List.of();
+            if (stops.isEmpty() && drawn.sums().moving() == 0) {
+                manifests.close(
+                        route.routeId(), runId, drawn, counts, RunState.SENT, "Nothing to send", trigger.whole());
+                runs.finish(runId, owner, RunState.SENT, "Nothing to send");
+                return;
+            }
+            RunState state = stops.isEmpty() ? RunState.DRAWN : RunState.STOPPED;
+            manifests.close(route.routeId(), runId, drawn, counts, state, String.join(" ", stops), trigger.whole());
+            if (state == RunState.DRAWN) {
+                goByItself(runId, route, trigger, progress);
+            }
+        } catch (WarehouseProblem e) {
+            fail(runId, message(e));
+        } catch (DestinationProblem e) {
+            if (circuits.broken(route.destinationId(), e)) {
+                lines.drop(runId);
+                runs.failUntilAnswered(
+                        runId, owner, message(e) + " Nothing was sent. It is prepared again when it answers.");
+            } else {
+                fail(runId, message(e));
+            }
+        } catch (RuntimeException e) {
+            if (DatabaseTrouble.ended(e)) {
+                leave(runId, e);
+                return;
+            }
+            LOG.error("Run {} failed", runId, e);
+            fail(runId, "This is our fault; the server's log says what happened");
+        } finally {
+            working.end(runId, progress);
+        }
+    }
+
+    /** A departure needs nobody's word, nor do held records somebody asked to be tried again. */
+    private void goByItself(long runId, BoundRoute route, RunTrigger trigger, Progress progress) {
+        boolean goes = trigger == RunTrigger.TIMETABLE || trigger == RunTrigger.RETRY;
+        if (goes && runs.beginSending(runId, trigger.name().toLowerCase(Locale.ROOT), owner)) {
+            deliver(runId, route, progress);
+        }
+    }
+
+    private void fail(long runId, String why) {
+        lines.drop(runId);
+        runs.finish(runId, owner, RunState.FAILED, why + " Nothing was sent.");
+    }
+
+    private void deliver(long runId, BoundRoute route, Progress progress) {
+        working.begin(runId, progress);
+        try {
+            int epoch = runs.epoch(runId);
+            bookkeeping.takeUp(route, runId, epoch);
+            progress.begin(planned.unsettled(runId));
+            FirstWave wave = history.firstWave(runId, route.route().spec().waves());
+            close(runId, sender.send(route, runId, epoch, wave, progress), progress);
+        } catch (OpenCalls.RunLost lost) {
+            LOG.info("{}", lost.getMessage());
+        } catch (WarehouseProblem e) {
+            runs.halt(
+                    runId,
+                    owner,
+                    Halt.FAULT,
+                    "Whether those who are left may still be sent to cannot be read from the source: "
+                            + e.getMessage());
+        } catch (RuntimeException e) {
+            if (DatabaseTrouble.ended(e)) {
+                leave(runId, e);
+                return;
+            }
+            LOG.error("Sending run {} failed", runId, e);
+            runs.halt(runId, owner, Halt.FAULT, "This is our fault; the server's log says what happened");
+        } finally {
+            working.end(runId, progress);
+        }
+    }
+
+    /** Nobody beats for it any more, so that it is taken over, by this process or another, once the database can be asked again. */
+    private static void leave(long runId, RuntimeException why) {
+        LOG.warn("Run {} was interrupted by the database and goes on later: {}", runId, why.getMessage());
+    }
+
+    private void close(long runId, Sender.Result result, Progress progress) {
+        if (result.halt() == Halt.LOST) {
+            LOG.info("Run {} is worked on by another process", runId);
+        } else if (result.halt() != Halt.NONE) {
+            runs.halt(runId, owner, result.halt(), result.message());
+        } else if (progress.isPaused()) {
+            runs.halt(runId, owner, Halt.PAUSED, "Paused; the calls in flight were finished");
+        } else if (progress.isCancelled() && !sending.isShutdown()) {
+            runs.finish(runId, owner, RunState.CANCELLED, "Cancelled; the calls in flight were finished");
+        } else if (!progress.isCancelled()) {
+            runs.finish(runId, owner, RunState.SENT, "");
+        }
+    }
+
+    private void beat() {
+        if (sending.isShutdown()) {
+            renew();
+            return;
+        }
+        try {
+            renewLease();
+            lease.wishes(owner).forEach(this::heed);
+            for (RunLease.Orphan orphan : lease.takeOver(owner, working.runs(), SILENCE)) {
+                takeOver(orphan);
+            }
+            for (long destination : circuits.dueForATry()) {
+                upkeep.execute(() -> tryAgain(destination));
+            }
+            for (long runId : runs.stranded()) {
+                upkeep.execute(() -> resume(runId));
+            }
+            for (long runId : runs.answeredSince()) {
+                upkeep.execute(() -> answeredAgain(runId));
+            }
+        } catch (RuntimeException e) {
+            LOG.warn("The lease could not be renewed: {}", e.getMessage());
+        }
+    }
+
+    private void partitionsAhead() {
+        try {
+            partitions.ahead();
+        } catch (RuntimeException e) {
+            LOG.warn("Partitions could not be made ahead: {}", e.getMessage());
+        }
+    }
+
+    /** What is still ours may go on until shortly before others would take it over, counted from before it was written down. */
+    private void renewLease() {
+        long before = System.nanoTime();
+        Set<Long> asked = Set.copyOf(working.runs());
+        Set<Long> ours = lease.beat(owner, asked);
+        long until = before + SILENCE.minus(MARGIN).toNanos();
+        asked.forEach(run -> progress(run).ifPresent(progress -> {
+            if (ours.contains(run)) {
+                progress.heldUntil(until);
+            } else {
+                progress.cancel();
+            }
+        }));
+    }
+
+    private void renew() {
+        try {
+            renewLease();
+        } catch (RuntimeException e) {
+            LOG.warn("The lease could not be renewed: {}", e.getMessage());
+        }
+    }
+
+    private void heed(long runId, RunLease.Wish wish) {
+        progress(runId).ifPresent(progress -> {
+            if (wish == RunLease.Wish.PAUSE) {
+                progress.pause();
+            } else {
+                progress.cancel();
+            }
+        });
+    }
+
+    /** A destination's wait is over: when it answers, what halted for its sake goes on. */
+    private void tryAgain(long destinationId) {
+        try {
+            if (!connections.probe(destinationId)) {
+                return;
+            }
+            for (long runId : runs.halted(destinationId, Halt.CIRCUIT)) {
+                resume(runId);
+            }
+        } catch (RuntimeException e) {
+            LOG.warn("Destination {} could not be tried: {}", destinationId, e.getMessage());
+        }
+    }
+
+    private void resume(long runId) {
+        try {
+            send(
+                    runId,
+                    serviceRoutes.toRun(runs.get(runId).routeId()),
+                    runs.get(runId).approvedBy());
+        } catch (Problem problem) {
+            LOG.warn("Run {} cannot go on: {}", runId, problem.getMessage());
+        }
+    }
+
+    private void takeOver(RunLease.Orphan orphan) {
+        LOG.info("Taking over run {}, which was {}", orphan.id(), orphan.state());
+        if (orphan.state() == RunState.DRAWING) {
+            upkeep.execute(() -> interrupted(orphan.id()));
+            return;
+        }
+        Progress progress = new Progress();
+        working.begin(orphan.id(), progress);
+        sending.execute(() -> {
+            try {
+                deliver(orphan.id(), serviceRoutes.toRun(runs.get(orphan.id()).routeId()), progress);
+            } catch (RuntimeException e) {
+                working.end(orphan.id(), progress);
+                if (DatabaseTrouble.ended(e)) {
+                    leave(orphan.id(), e);
+                } else {
+                    runs.halt(orphan.id(), owner, Halt.FAULT, message(e));
+                }
+            }
+        });
+    }
+
+    private void interrupted(long runId) {
+        lines.drop(runId);
+        runs.finish(runId, owner, RunState.INTERRUPTED, "The server stopped while it was drawn up; nothing was sent");
+        drawAgain(runs.get(runId));
+    }
+
+    /** It was seen to wait some time ago; another run of the route may have come meanwhile. */
+    private void answeredAgain(long runId) {
+        if (runs.answeredSince().contains(runId)) {
+            drawAgain(runs.get(runId));
+        }
+    }
+
+    /** Whoever asked for it may have gone, and a departure had nobody at the desk to begin with. */
+    private void drawAgain(Run interrupted) {
+        if (!interrupted.trigger().whole()) {
+            return;
+        }
+        if (runs.interruptedInARow(interrupted.routeId()) >= MOST_INTERRUPTED) {
+            LOG.warn(
+                    "Route {} was interrupted {} times in a row and is not prepared again by itself",
+                    interrupted.routeId(),
+                    MOST_INTERRUPTED);
+            return;
+        }
+        try {
+            start(interrupted.routeId(), interrupted.trigger(), interrupted.startedBy());
+        } catch (RuntimeException e) {
+            LOG.warn("Route {} could not be prepared again: {}", interrupted.routeId(), e.getMessage());
+        }
+    }
+
+    private static String message(RuntimeException e) {
+        return Optional.ofNullable(e.getMessage()).orElse(e.getClass().getSimpleName());
+    }
+}

@@ -1,0 +1,220 @@
+package remitto.server.undo;
+
+import remitto.server.run.Progress;
+import remitto.server.run.Drawn;
+import remitto.server.planning.SuppressedAddresses;
+import remitto.server.planning.LookUpFinder;
+import remitto.server.planning.Inputs;
+import remitto.server.manifest.Lines;
+import remitto.server.manifest.Line;
+import remitto.server.known.Standings;
+import remitto.server.known.RouteRecords;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.EnumSet;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.roaringbitmap.RoaringBitmap;
+import org.springframework.stereotype.Component;
+import remitto.connect.destination.Destination;
+import remitto.connect.destination.Destination.RemoteRecord;
+import remitto.core.dataset.Row;
+import remitto.core.manifest.Decision;
+import remitto.core.manifest.FieldDecision;
+import remitto.core.manifest.Standing;
+import remitto.core.manifest.Sums;
+import remitto.core.manifest.Trace;
+import remitto.core.manifest.UndoJudge;
+import remitto.core.manifest.Verdict;
+import remitto.core.route.Basis;
+import remitto.core.route.LookUps;
+import remitto.core.value.Value;
+import remitto.server.dataset.DatasetQueries;
+import remitto.server.route.BoundRoute;
+
+/**
+ * Draws up the reverse of a manifest that was sent: old values back, additions taken away, removals added again. What
+ * others changed since is left alone, and nobody is sent against their consent.
+ */
+@Component
+public class UndoDraw {
+    private static final int CHUNK = 500;
+
+    private final Lines lines;
+    private final DatasetQueries queries;
+    private final RouteRecords records;
+    private final Standings standings;
+    private final LookUpFinder lookUps;
+    private final SuppressedAddresses suppressed;
+    private final Clock clock;
+
+    UndoDraw(
+            Lines lines,
+            DatasetQueries queries,
+            RouteRecords records,
+            Standings standings,
+            LookUpFinder lookUps,
+            SuppressedAddresses suppressed,
+            Clock clock) {
+        this.lines = lines;
+        this.queries = queries;
+        this.records = records;
+        this.standings = standings;
+        this.lookUps = lookUps;
+        this.suppressed = suppressed;
+        this.clock = clock;
+    }
+
+    public Drawn draw(long runId, BoundRoute route, long undone, Progress progress) {
+        Map<Verdict, Long> counts = new HashMap<>();
+        EnumSet.allOf(Verdict.class).forEach(verdict -> counts.put(verdict, 0L));
+        long knownBefore = records.boundCount(route.routeId());
+        int number = 0;
+        int after = 0;
+        while (!progress.isCancelled()) {
+            List<Line> sent =
+                    lines.acknowledged(undone, after, CHUNK, route.described().description());
+            if (sent.isEmpty()) {
+                break;
+            }
+            List<Line> reverse = new ArrayList<>();
+            for (Line line : reverse(route, sent)) {
+                counts.merge(line.verdict(), 1L, Long::sum);
+                reverse.add(line.numbered(++number));
+            }
+            lines.add(runId, reverse);
+            progress.add(sent.size());
+            after = sent.get(sent.size() - 1).number();
+        }
+        Sums sums = new Sums(
+                number,
+                0,
+                counts.get(Verdict.ADDED),
+                counts.get(Verdict.CHANGED),
+                counts.get(Verdict.REMOVED),
+                counts.get(Verdict.UNCHANGED),
+                counts.get(Verdict.HELD),
+                counts.get(Verdict.LEFT_OUT));
+        return new Drawn(sums, knownBefore, 0, 0, new RoaringBitmap(), new RoaringBitmap());
+    }
+
+    private List<Line> reverse(BoundRoute route, List<Line> sent) {
+        Map<String, Row> rows = rows(route, sent);
+        Map<Integer, Standing.There> there = there(route, sent);
+        List<Line> reverse = new ArrayList<>();
+        for (Line line : sent) {
+            Decision decision = UndoJudge.judge(
+                    new UndoJudge.SentLine(line.verdict(), line.fields()),
+                    route.described().description(),
+                    Optional.ofNullable(there.get(line.number())));
+            Optional<Row> row = Optional.ofNullable(rows.get(line.key()));
+            Optional<String> against = writes(decision) ? against(route, line.key(), row) : Optional.empty();
+            reverse.add(
+                    against.isPresent()
+                            ? Line.held(0, line.ordinal(), line.key(), "undo-consent", against.get())
+                                    .labelled(line.label())
+                            : Line.of(decision, line.ordinal(), line.key(), line.label(), clock.instant())
+                                    .after(input(route, line, row)));
+        }
+        return reverse;
+    }
+
+    private static boolean writes(Decision decision) {
+        return decision.verdict() == Verdict.ADDED || decision.verdict() == Verdict.CHANGED;
+    }
+
+    /** Why values of a person may not be written back now. */
+    private Optional<String> against(BoundRoute route, String key, Optional<Row> row) {
+        Optional<String> suppression = row.flatMap(one ->
+                Optional.ofNullable(suppressed.reasons(route, Map.of(key, one)).get(key)));
+        if (suppression.isPresent()) {
+            return suppression;
+        }
+        if (!(route.route().spec().basis() instanceof Basis.Consent consent)) {
+            return Optional.empty();
+        }
+        if (row.isEmpty()) {
+            return Optional.of(
+                    "No longer in the dataset, so nobody can say whether there is consent to " + consent.purpose());
+        }
+        String leftOut =
+                route.route().shape(key, row.get(), LookUps.NONE, Trace.NONE).leftOut();
+        return leftOut.isEmpty() ? Optional.empty() : Optional.of(leftOut);
+    }
+
+    /** The input that stays undone: the one that led to the line, or where that is not known, the one of now. */
+    private long input(BoundRoute route, Line line, Optional<Row> row) {
+        if (line.inputFingerprint() != 0 || row.isEmpty()) {
+            return line.inputFingerprint();
+        }
+        return new Inputs(route, lookUps.of(route, lookUps.find(route, List.of(row.get()))))
+                .of(row.get().cells());
+    }
+
+    private Map<String, Row> rows(BoundRoute route, List<Line> sent) {
+        Map<String, Row> rows = new HashMap<>();
+        queries.byKeys(
+                        route.sourceId(),
+                        route.dataset(),
+                        sent.stream().map(Line::key).toList())
+                .forEach(row -> row.key().ifPresent(key -> rows.put(key, row)));
+        return rows;
+    }
+
+    private Map<Integer, Standing.There> there(BoundRoute route, List<Line> sent) {
+        Instant now = clock.instant();
+        Map<Integer, Standing.There> there = new HashMap<>();
+        if (!route.reads()) {
+            sent.stream()
+                    .filter(line -> line.verdict() != Verdict.REMOVED)
+                    .forEach(line -> there.put(
+                            line.number(),
+                            Standing.There.of(line.remoteId(), "", line.written(), now, Map.of())));
+            return there;
+        }
+        Map<String, RemoteRecord> byId = standings.byId(
+                route,
+                sent.stream()
+                        .filter(line -> line.verdict() != Verdict.REMOVED)
+                        .map(Line::remoteId)
+                        .toList());
+        Map<Value, RemoteRecord> byKey = byKey(route, sent);
+        for (Line line : sent) {
+            RemoteRecord found =
+                    line.verdict() == Verdict.REMOVED ? byKey.get(oldKey(route, line)) : byId.get(line.remoteId());
+            if (found != null) {
+                there.put(line.number(), Standing.There.of(found.id(), "", found.fields(), now, Map.of()));
+            }
+        }
+        return there;
+    }
+
+    private static Value oldKey(BoundRoute route, Line line) {
+        String keyField = route.route().spec().match().get(0);
+        return line.fields().stream()
+                .filter(field -> field.field().equals(keyField))
+                .map(FieldDecision::old)
+                .findFirst()
+                .orElse(Value.EMPTY);
+    }
+
+    private static Map<Value, RemoteRecord> byKey(BoundRoute route, List<Line> sent) {
+        String keyField = route.route().spec().match().get(0);
+        List<Value> values = sent.stream()
+                .filter(line -> line.verdict() == Verdict.REMOVED)
+                .map(line -> oldKey(route, line))
+                .filter(value -> !value.isEmpty())
+                .toList();
+        Map<Value, RemoteRecord> found = new HashMap<>();
+        if (!values.isEmpty()) {
+            Destination destination = route.connection().destination();
+            destination
+                    .find(route.described().description(), keyField, values)
+                    .forEach(one -> found.put(one.fields().getOrDefault(keyField, Value.EMPTY), one));
+        }
+        return found;
+    }
+}

@@ -1,0 +1,148 @@
+package remitto.server.delivery;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.atomic.AtomicInteger;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
+
+@Timeout(30)
+class BooksTest {
+    private static final Duration NEVER = Duration.ofDays(1);
+
+    private final List<Integer> taken = new CopyOnWriteArrayList<>();
+    private final List<Integer> bites = new CopyOnWriteArrayList<>();
+    private final AtomicInteger looks = new AtomicInteger();
+
+    private void takeIn(List<OpenCalls.AnsweredCall> some) {
+        bites.add(some.stream().mapToInt(OpenCalls.AnsweredCall::lines).sum());
+        some.forEach(call -> taken.add(call.number()));
+    }
+
+    private Books books(boolean hasTime, Books.Limits limits) {
+        Books books = new Books(
+                this::takeIn,
+                () -> {
+                    looks.incrementAndGet();
+                    return hasTime;
+                },
+                limits);
+        books.follow("books");
+        return books;
+    }
+
+    private static void answer(Books books, int calls, int lines) {
+        for (int number = 1; number <= calls; number++) {
+            books.add(new OpenCalls.AnsweredCall(number, lines));
+        }
+    }
+
+    private void awaitTaken(int calls) {
+        while (taken.size() < calls) {
+            Thread.onSpinWait();
+        }
+    }
+
+    /** It looks whether there is time again and again; each look that takes nothing in was a chance to. */
+    private void awaitLooks(int more) {
+        int until = looks.get() + more;
+        while (looks.get() < until) {
+            Thread.onSpinWait();
+        }
+    }
+
+    @Test
+    void aMachineThatHasTimeTakesInBehindTheCalls() throws Exception {
+        try (Books books = books(true, new Books.Limits(1_000, 1_000_000, NEVER))) {
+            answer(books, 7, 250);
+            awaitTaken(7);
+        }
+        assertThat(taken).containsExactly(1, 2, 3, 4, 5, 6, 7);
+    }
+
+    @Test
+    void aBusyMachineTakesInAtTheEndAndEveryCallOnce() throws Exception {
+        Books books = books(false, new Books.Limits(1_000, 1_000_000, NEVER));
+        answer(books, 100, 250);
+        awaitLooks(3);
+        assertThat(taken).isEmpty();
+        books.close();
+        assertThat(taken).hasSize(100).doesNotHaveDuplicates();
+        assertThat(bites).allMatch(lines -> lines <= 1_000);
+    }
+
+    @Test
+    void aBusyMachineDoesNotLetMoreThanSomeLinesWait() throws Exception {
+        try (Books books = books(false, new Books.Limits(1_000, 2_000, NEVER))) {
+            answer(books, 20, 250);
+            awaitTaken(12);
+            awaitLooks(3);
+            assertThat(taken).as("what is left may wait").hasSize(12);
+        }
+        assertThat(taken).hasSize(20);
+    }
+
+    @Test
+    void aBusyMachineLetsNothingWaitForLong() throws Exception {
+        try (Books books = books(false, new Books.Limits(1_000, 1_000_000, Duration.ofMillis(50)))) {
+            answer(books, 3, 250);
+            awaitTaken(3);
+        }
+    }
+
+    @Test
+    void aCallLargerThanABiteIsTakenInAlone() {
+        Books books = new Books(this::takeIn, () -> true, new Books.Limits(1_000, 1_000_000, NEVER));
+        books.add(new OpenCalls.AnsweredCall(1, 4_000));
+        books.add(new OpenCalls.AnsweredCall(2, 10));
+        books.takeInAll();
+        assertThat(bites).containsExactly(4_000, 10);
+    }
+
+    @Test
+    void whatFailsIsSeenAndToldAtTheEnd() throws Exception {
+        CountDownLatch failed = new CountDownLatch(1);
+        Books books = new Books(
+                some -> {
+                    failed.countDown();
+                    throw new OpenCalls.RunLost(7);
+                },
+                () -> true,
+                new Books.Limits(1_000, 1_000_000, NEVER));
+        books.follow("books");
+        assertThat(books.areKept()).isTrue();
+        answer(books, 1, 250);
+        failed.await();
+        while (books.areKept()) {
+            Thread.onSpinWait();
+        }
+        assertThatThrownBy(books::close).isInstanceOf(OpenCalls.RunLost.class).hasMessageContaining("run 7");
+    }
+
+    @Test
+    void threadsThatSendMayAddWhileItIsTakenIn() throws Exception {
+        Books books = books(true, new Books.Limits(500, 1_000_000, NEVER));
+        List<Thread> senders = new ArrayList<>();
+        for (int sender = 0; sender < 4; sender++) {
+            int block = sender * 1_000;
+            Thread thread = new Thread(() -> {
+                for (int i = 0; i < 500; i++) {
+                    books.add(new OpenCalls.AnsweredCall(block + i, 10));
+                }
+            });
+            senders.add(thread);
+            thread.start();
+        }
+        for (Thread thread : senders) {
+            thread.join();
+        }
+        books.close();
+        assertThat(taken).hasSize(2_000).doesNotHaveDuplicates();
+    }
+}

@@ -1,0 +1,91 @@
+package remitto.server.run.life;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import remitto.server.run.Progress;
+import java.sql.Connection;
+import java.sql.Statement;
+import java.time.Duration;
+import java.util.Map;
+import java.util.Optional;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import remitto.server.harness.TestRoute;
+import remitto.server.harness.TestServer;
+import remitto.server.harness.TestUser;
+
+/** A process whose run was taken over makes no more calls, and closes nothing of what is another's now. */
+class LostLeaseTest {
+    private static final int ROWS = 6_000;
+
+    private TestServer server;
+    private TestUser editor;
+    private TestRoute shop;
+
+    @BeforeEach
+    void start() {
+        server = TestServer.start();
+        editor = server.user("EDITOR");
+        server.warehouse()
+                .run("insert into shop.customers (id, town, email) select i, 'Ness', 'p' || i || '@mail.example'"
+                        + " from generate_series(41, " + ROWS + ") as i");
+        shop = new TestRoute(server, editor);
+    }
+
+    @AfterEach
+    void stop() {
+        server.close();
+    }
+
+    private long written() {
+        return Long.parseLong(server.warehouse().text("select count(*) from mail.recipients"));
+    }
+
+    private String run(long id) {
+        return server.cluster().text(server.database(), "select state || ' ' || owner from run where id = " + id);
+    }
+
+    @Test
+    void aRunThatIsAnothersIsLeftAlone() throws Exception {
+        long route = shop.add(editor, "Recipients", TestRoute.spec(Optional.empty()));
+        long id = shop.prepare(route).get("id").asLong();
+        try (Connection blocking = server.cluster().superuser(server.warehouse().database());
+                Statement lock = blocking.createStatement()) {
+            blocking.setAutoCommit(false);
+            lock.execute("lock table mail.recipients in exclusive mode");
+            editor.post("/api/runs/" + id + "/send", Map.of()).ok();
+            while (server.cluster()
+                    .text(server.database(), "select count(*) from open_call where run_id = " + id)
+                    .equals("0")) {
+                Thread.onSpinWait();
+            }
+            // Another process takes it over, and is heard of for as long as the test goes on.
+            server.cluster()
+                    .run(
+                            server.database(),
+                            "update run set owner = 'another process', epoch = epoch + 1, beat_at = beat_at + interval '1 day' where id = "
+                                    + id);
+            Progress progress = server.bean(RunKeeper.class).progress(id).orElseThrow();
+            while (!progress.isCancelled()) {
+                Thread.onSpinWait();
+            }
+            blocking.rollback();
+        }
+        while (server.bean(RunKeeper.class).progress(id).isPresent()) {
+            Thread.onSpinWait();
+        }
+        assertThat(run(id)).as("it is not closed by the process that lost it").isEqualTo("SENDING another process");
+        assertThat(written()).as("calls in flight end, and no other is made").isLessThan(ROWS / 2);
+    }
+
+    @Test
+    void aHoldEndsByTheClockThatOnlyGoesForward() {
+        Progress progress = new Progress();
+        assertThat(progress.isHeld()).isTrue();
+        progress.heldUntil(System.nanoTime() - 1);
+        assertThat(progress.isHeld()).isFalse();
+        progress.heldUntil(System.nanoTime() + Duration.ofSeconds(5).toNanos());
+        assertThat(progress.isHeld()).isTrue();
+    }
+}
