@@ -4,11 +4,11 @@ import java.util.Arrays;
 import java.util.Locale;
 import java.util.Set;
 import remitto.core.identity.Earlier;
-import remitto.core.identity.JoiningRules;
-import remitto.core.identity.RecordTable;
 import remitto.core.identity.Resolution;
 import remitto.core.identity.evidence.Weights;
 import remitto.core.identity.group.Pins;
+import remitto.core.identity.record.RecordTable;
+import remitto.core.identity.rule.JoiningRules;
 
 /** Some records more, judged alone and with everything, from tidied records on. */
 final class AgainBench {

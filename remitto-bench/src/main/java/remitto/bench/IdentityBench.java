@@ -13,9 +13,9 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
-import remitto.core.identity.Attribute;
 import remitto.core.identity.Intake;
 import remitto.core.identity.quality.Quality;
+import remitto.core.identity.record.Attribute;
 import remitto.demo.crowd.Crowd;
 import tools.jackson.databind.JsonNode;
 

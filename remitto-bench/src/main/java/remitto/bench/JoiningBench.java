@@ -10,12 +10,12 @@ import java.util.Locale;
 import java.util.Random;
 import java.util.stream.IntStream;
 import remitto.core.identity.Intake;
-import remitto.core.identity.JoiningRules;
-import remitto.core.identity.RecordRef;
-import remitto.core.identity.RecordTable;
 import remitto.core.identity.Resolution;
 import remitto.core.identity.group.Pins;
 import remitto.core.identity.quality.Quality;
+import remitto.core.identity.record.RecordRef;
+import remitto.core.identity.record.RecordTable;
+import remitto.core.identity.rule.JoiningRules;
 
 /**
  * The computation alone, in memory, without any database: records tidied, blocked, weighed, joined; and how good that is beside the

@@ -2,8 +2,8 @@ package remitto.bench;
 
 import java.util.ArrayList;
 import java.util.List;
-import remitto.core.identity.Attribute;
-import remitto.core.identity.Attribute.Kind;
+import remitto.core.identity.record.Attribute;
+import remitto.core.identity.record.Attribute.Kind;
 import remitto.demo.crowd.Crowd;
 
 /**

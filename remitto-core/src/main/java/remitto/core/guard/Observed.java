@@ -3,7 +3,7 @@ package remitto.core.guard;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import remitto.core.manifest.Sums;
+import remitto.core.run.Sums;
 
 /**
  * What guards look at.

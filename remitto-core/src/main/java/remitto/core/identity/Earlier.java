@@ -7,6 +7,9 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import remitto.core.identity.record.Links;
+import remitto.core.identity.record.RecordRef;
+import remitto.core.identity.record.RecordTable;
 
 /**
  * What an earlier joining by the same rules and weights came to, in the numbers that records have now.

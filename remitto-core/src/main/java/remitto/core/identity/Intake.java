@@ -2,7 +2,8 @@ package remitto.core.identity;
 
 import java.util.ArrayList;
 import java.util.List;
-import remitto.core.identity.Attribute.Kind;
+import remitto.core.identity.record.Attribute;
+import remitto.core.identity.record.Attribute.Kind;
 import remitto.core.identity.tidy.PersonName;
 import remitto.core.identity.tidy.Tidier;
 

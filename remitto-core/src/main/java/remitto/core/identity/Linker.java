@@ -9,6 +9,12 @@ import remitto.core.identity.evidence.Blocks;
 import remitto.core.identity.evidence.Estimator;
 import remitto.core.identity.evidence.Scorer;
 import remitto.core.identity.evidence.Weights;
+import remitto.core.identity.record.Attribute;
+import remitto.core.identity.record.Dictionary;
+import remitto.core.identity.record.Links;
+import remitto.core.identity.record.RecordTable;
+import remitto.core.identity.rule.MatchRule;
+import remitto.core.identity.rule.MatchRules;
 import remitto.core.identity.tidy.Nicknames;
 
 /**

@@ -6,6 +6,9 @@ import remitto.core.identity.evidence.Weights;
 import remitto.core.identity.group.Grouper;
 import remitto.core.identity.group.Groups;
 import remitto.core.identity.group.Pins;
+import remitto.core.identity.record.CommonValues;
+import remitto.core.identity.record.RecordTable;
+import remitto.core.identity.rule.JoiningRules;
 
 /**
  * Records joined into persons, with all that it was judged by.

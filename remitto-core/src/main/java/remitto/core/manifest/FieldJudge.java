@@ -13,6 +13,7 @@ import remitto.core.fieldrule.IfUnusable;
 import remitto.core.fieldrule.OnDrift;
 import remitto.core.fieldrule.Timing;
 import remitto.core.fieldrule.Written;
+import remitto.core.route.ShapedField;
 import remitto.core.shaper.Shaped;
 import remitto.core.value.Value;
 

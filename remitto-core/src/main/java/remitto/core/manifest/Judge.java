@@ -12,6 +12,8 @@ import remitto.core.fieldrule.IfUnusable;
 import remitto.core.fieldrule.Written;
 import remitto.core.route.Mode;
 import remitto.core.route.RouteSpec;
+import remitto.core.route.ShapedField;
+import remitto.core.route.ShapedRecord;
 import remitto.core.shaper.Shaped;
 import remitto.core.value.Value;
 

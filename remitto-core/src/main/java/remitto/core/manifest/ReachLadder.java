@@ -6,6 +6,7 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import remitto.core.delivery.LineState;
+import remitto.core.run.Sums;
 
 /**
  * The steps from people in an audience to people reached, with the reason at each loss. It counts people; its steps always

@@ -15,9 +15,6 @@ import remitto.core.fieldrule.DatasetLookUp;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.Receives;
 import remitto.core.fieldrule.Written;
-import remitto.core.manifest.ShapedField;
-import remitto.core.manifest.ShapedRecord;
-import remitto.core.manifest.Trace;
 import remitto.core.shaper.Shaped;
 
 /**

@@ -18,8 +18,6 @@ import remitto.core.fieldrule.IfEmpty;
 import remitto.core.fieldrule.IfUnusable;
 import remitto.core.fieldrule.Receives;
 import remitto.core.known.Fingerprint;
-import remitto.core.manifest.ShapedField;
-import remitto.core.manifest.Trace;
 import remitto.core.shaper.Shaped;
 import remitto.core.shaper.Step;
 import remitto.core.value.Value;

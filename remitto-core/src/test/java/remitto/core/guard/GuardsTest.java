@@ -8,7 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
-import remitto.core.manifest.Sums;
+import remitto.core.run.Sums;
 
 class GuardsTest {
     private static Sums removing(long removed, long known) {

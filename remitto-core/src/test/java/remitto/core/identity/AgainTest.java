@@ -14,10 +14,18 @@ import java.util.TreeSet;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
-import remitto.core.identity.Attribute.Kind;
 import remitto.core.identity.compare.Comparison;
 import remitto.core.identity.evidence.Weights;
 import remitto.core.identity.group.Pins;
+import remitto.core.identity.record.Attribute;
+import remitto.core.identity.record.Attribute.Kind;
+import remitto.core.identity.record.Links;
+import remitto.core.identity.record.RecordRef;
+import remitto.core.identity.record.RecordTable;
+import remitto.core.identity.rule.JoiningRules;
+import remitto.core.identity.rule.MatchCondition;
+import remitto.core.identity.rule.MatchRule;
+import remitto.core.identity.rule.MatchRules;
 import remitto.core.identity.tidy.Nicknames;
 
 /** Judging only what changed comes to what judging everything comes to. */

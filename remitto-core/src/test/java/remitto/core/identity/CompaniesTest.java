@@ -9,7 +9,6 @@ import java.util.SplittableRandom;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import remitto.core.identity.Attribute.Kind;
 import remitto.core.identity.compare.Comparison;
 import remitto.core.identity.evidence.Scorer;
 import remitto.core.identity.evidence.Weights;
@@ -17,6 +16,12 @@ import remitto.core.identity.group.Pins;
 import remitto.core.identity.quality.Difference;
 import remitto.core.identity.quality.Quality;
 import remitto.core.identity.quality.ThresholdCurve;
+import remitto.core.identity.record.Attribute;
+import remitto.core.identity.record.Attribute.Kind;
+import remitto.core.identity.record.Links;
+import remitto.core.identity.record.RecordRef;
+import remitto.core.identity.record.RecordTable;
+import remitto.core.identity.rule.JoiningRules;
 import remitto.core.identity.tidy.Tidier;
 
 /** Businesses are joined by the machinery that joins people. */

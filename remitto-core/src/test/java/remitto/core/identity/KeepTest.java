@@ -12,6 +12,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
+import remitto.core.identity.record.RecordRef;
 import remitto.core.identity.survivorship.Candidate;
 import remitto.core.identity.survivorship.Keep;
 

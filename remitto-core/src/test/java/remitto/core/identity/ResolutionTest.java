@@ -12,12 +12,20 @@ import java.util.Random;
 import java.util.Set;
 import java.util.SplittableRandom;
 import org.junit.jupiter.api.Test;
-import remitto.core.identity.Attribute.Kind;
 import remitto.core.identity.compare.Comparison;
 import remitto.core.identity.group.Groups;
 import remitto.core.identity.group.PersonIds;
 import remitto.core.identity.group.Pins;
 import remitto.core.identity.quality.Quality;
+import remitto.core.identity.record.Attribute;
+import remitto.core.identity.record.Attribute.Kind;
+import remitto.core.identity.record.CommonValues;
+import remitto.core.identity.record.RecordRef;
+import remitto.core.identity.record.RecordTable;
+import remitto.core.identity.rule.JoiningRules;
+import remitto.core.identity.rule.MatchCondition;
+import remitto.core.identity.rule.MatchRule;
+import remitto.core.identity.rule.MatchRules;
 import remitto.core.identity.tidy.Nicknames;
 
 /** Records joined into persons, on made-up ones whose truth is known. */

@@ -23,6 +23,7 @@ import remitto.core.fieldrule.Newer;
 import remitto.core.fieldrule.OnDrift;
 import remitto.core.fieldrule.Receives;
 import remitto.core.fieldrule.Written;
+import remitto.core.route.ShapedField;
 import remitto.core.shaper.Shaped;
 import remitto.core.value.Value;
 

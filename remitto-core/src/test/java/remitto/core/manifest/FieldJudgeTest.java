@@ -25,6 +25,8 @@ import remitto.core.fieldrule.OnDrift;
 import remitto.core.fieldrule.Receives;
 import remitto.core.fieldrule.Timing;
 import remitto.core.fieldrule.Written;
+import remitto.core.route.ShapedField;
+import remitto.core.route.ShapedRecord;
 import remitto.core.shaper.Shaped;
 import remitto.core.value.Value;
 

@@ -29,6 +29,7 @@ import remitto.core.route.LookUps;
 import remitto.core.route.Mode;
 import remitto.core.route.RouteCompiler;
 import remitto.core.route.RouteSpec;
+import remitto.core.route.Trace;
 import remitto.core.timetable.Schedule;
 import remitto.core.value.Value;
 

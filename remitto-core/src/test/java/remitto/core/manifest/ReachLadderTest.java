@@ -9,6 +9,7 @@ import java.util.OptionalLong;
 import org.junit.jupiter.api.Test;
 import remitto.core.delivery.LineState;
 import remitto.core.manifest.ReachLadder.Tally;
+import remitto.core.run.Sums;
 
 /** The sent count is never above the audience count, and the difference is fully explained: common practice, no source. */
 class ReachLadderTest {

@@ -22,6 +22,8 @@ import remitto.core.route.FirstRun;
 import remitto.core.route.Leavers;
 import remitto.core.route.Mode;
 import remitto.core.route.RouteSpec;
+import remitto.core.route.ShapedField;
+import remitto.core.route.ShapedRecord;
 import remitto.core.shaper.Shaped;
 import remitto.core.timetable.Schedule;
 import remitto.core.value.Value;

@@ -21,8 +21,6 @@ import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.Receives;
 import remitto.core.fieldrule.RuleSentence;
 import remitto.core.guard.Guards;
-import remitto.core.manifest.ShapedRecord;
-import remitto.core.manifest.Trace;
 import remitto.core.shaper.AsJson;
 import remitto.core.shaper.JoinList;
 import remitto.core.shaper.Shaper;

@@ -2,7 +2,7 @@ package remitto.server.audience;
 
 import java.util.List;
 import org.springframework.stereotype.Component;
-import remitto.server.people.PersonFileSection;
+import remitto.server.people.person.PersonFileSection;
 
 /** The audiences a person is or was in. */
 @Component

@@ -17,7 +17,7 @@ import remitto.core.audience.sql.AudienceSql;
 import remitto.server.journal.Journal;
 import remitto.server.measure.Population;
 import remitto.server.people.About;
-import remitto.server.people.PersonFacts;
+import remitto.server.people.person.PersonFacts;
 import remitto.server.platform.CopyParts;
 import remitto.server.platform.Problem;
 import remitto.server.source.OwnSql;

@@ -11,7 +11,7 @@ import remitto.core.dataset.Column;
 import remitto.core.dataset.ColumnRole;
 import remitto.server.dataset.MadeDatasets;
 import remitto.server.people.About;
-import remitto.server.people.PersonFacts;
+import remitto.server.people.person.PersonFacts;
 import remitto.server.platform.Problem;
 
 /** How an audience becomes something a route can send. */

@@ -10,12 +10,12 @@ import org.springframework.stereotype.Component;
 import remitto.core.audience.Vocabulary;
 import remitto.core.dataset.ColumnType;
 import remitto.server.event.EventSets;
-import remitto.server.platform.Personal;
 import remitto.server.masking.PersonalValues;
 import remitto.server.measure.Measures;
 import remitto.server.measure.Population;
 import remitto.server.people.About;
-import remitto.server.people.PersonFacts;
+import remitto.server.people.person.PersonFacts;
+import remitto.server.platform.Personal;
 import remitto.server.platform.Problem;
 
 /** What a condition can speak of, with the names people know it by. */

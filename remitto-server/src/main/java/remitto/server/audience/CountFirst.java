@@ -3,8 +3,8 @@ package remitto.server.audience;
 import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import remitto.server.platform.Problem;
 import remitto.server.planning.BeforeDrawing;
+import remitto.server.platform.Problem;
 
 /** Counts an audience before a route that sends it draws up its manifest, unless somebody said that it need not. */
 @Component

@@ -16,11 +16,11 @@ import remitto.core.audience.InMemory;
 import remitto.core.audience.Judgement;
 import remitto.server.journal.Journal;
 import remitto.server.journal.Looks;
-import remitto.server.platform.Personal;
 import remitto.server.masking.PersonalValues;
 import remitto.server.measure.Population;
 import remitto.server.people.About;
-import remitto.server.people.PersonFacts;
+import remitto.server.people.person.PersonFacts;
+import remitto.server.platform.Personal;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Questions;
 

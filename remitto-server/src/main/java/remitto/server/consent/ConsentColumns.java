@@ -6,7 +6,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.dataset.ColumnRole;
 import remitto.server.people.About;
-import remitto.server.people.PersonColumns;
+import remitto.server.people.view.PersonColumns;
 
 /** Answers as columns of what a dataset over people can carry: yes, no, or nothing where nobody asked. */
 @Component

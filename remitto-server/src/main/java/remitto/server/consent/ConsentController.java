@@ -18,7 +18,7 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 import remitto.core.consent.QuietDays;
 import remitto.server.journal.Journal;
-import remitto.server.people.PersonFacts;
+import remitto.server.people.person.PersonFacts;
 import remitto.server.permission.ActorNames;
 import remitto.server.platform.Problem;
 

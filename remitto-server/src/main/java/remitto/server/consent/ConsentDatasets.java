@@ -25,7 +25,7 @@ import remitto.core.consent.ConsentString;
 import remitto.core.dataset.Column;
 import remitto.server.dataset.DatasetDefinition;
 import remitto.server.dataset.Datasets;
-import remitto.server.people.Moments;
+import remitto.server.people.source.Moments;
 import remitto.server.platform.CopyParts;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;

@@ -3,7 +3,7 @@ package remitto.server.consent;
 import java.util.List;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import remitto.server.people.PersonFileSection;
+import remitto.server.people.person.PersonFileSection;
 
 /** What a person agreed to and took back, and whether nothing is sent to an address of the person. */
 @Component

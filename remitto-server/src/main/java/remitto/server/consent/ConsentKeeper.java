@@ -14,12 +14,12 @@ import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
-import remitto.core.identity.RecordRef;
+import remitto.core.identity.record.RecordRef;
 import remitto.core.identity.survivorship.ConsentOrder;
 import remitto.core.identity.survivorship.ConsentSaid;
 import remitto.server.people.About;
-import remitto.server.people.PeopleJoined;
-import remitto.server.people.PersonFacts;
+import remitto.server.people.person.PersonFacts;
+import remitto.server.people.resolution.PeopleJoined;
 import remitto.server.platform.Rows;
 
 /** Works out which answer counts for each person, purpose and channel, of all that was said anywhere. */

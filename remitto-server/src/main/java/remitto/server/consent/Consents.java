@@ -10,10 +10,10 @@ import java.util.Map;
 import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import remitto.core.identity.Attribute;
-import remitto.server.platform.Personal;
+import remitto.core.identity.record.Attribute;
 import remitto.server.people.About;
-import remitto.server.people.PersonFacts;
+import remitto.server.people.person.PersonFacts;
+import remitto.server.platform.Personal;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
 

@@ -18,9 +18,9 @@ import org.springframework.transaction.TransactionDefinition;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
 import remitto.core.consent.QuietDays;
+import remitto.server.planning.MessageLimits;
 import remitto.server.platform.Rows;
 import remitto.server.route.BoundRoute;
-import remitto.server.planning.MessageLimits;
 
 /** Counts messages to people over the routes that send some, and says who has had enough for now. */
 @Component

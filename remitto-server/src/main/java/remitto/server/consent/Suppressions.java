@@ -16,13 +16,13 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.consent.AddressHash;
 import remitto.core.dataset.Row;
-import remitto.server.platform.Personal;
-import remitto.server.people.PersonFacts;
+import remitto.server.people.person.PersonFacts;
+import remitto.server.planning.SuppressedAddresses;
 import remitto.server.platform.ActorName;
+import remitto.server.platform.Personal;
 import remitto.server.platform.Rows;
 import remitto.server.route.BoundRoute;
 import remitto.server.route.RowAddresses;
-import remitto.server.planning.SuppressedAddresses;
 
 /** Addresses that nothing is sent to. Only hashes are kept, so the list itself tells nobody's address. */
 @Component

@@ -1,13 +1,13 @@
 package remitto.server.delivery;
 
-import remitto.server.run.ServiceRoutes;
-import remitto.server.run.Runs;
-import remitto.server.run.Run;
-import remitto.server.manifest.Lines;
-import remitto.server.manifest.Line;
 import java.util.List;
 import org.springframework.stereotype.Component;
+import remitto.server.manifest.Line;
+import remitto.server.manifest.Lines;
 import remitto.server.route.BoundRoute;
+import remitto.server.run.Run;
+import remitto.server.run.Runs;
+import remitto.server.run.ServiceRoutes;
 
 /** Calls whose outcome nobody waits for any more, since their run was given up. */
 @Component

@@ -1,7 +1,5 @@
 package remitto.server.delivery;
 
-import remitto.server.manifest.Line;
-import remitto.server.known.RouteRecords;
 import java.time.Clock;
 import java.util.List;
 import java.util.Optional;
@@ -12,6 +10,8 @@ import remitto.core.known.Stance;
 import remitto.core.manifest.LeaverJudge;
 import remitto.core.manifest.UndoJudge;
 import remitto.core.manifest.Verdict;
+import remitto.server.known.RouteRecords;
+import remitto.server.manifest.Line;
 import remitto.server.platform.Rows;
 import remitto.server.route.BoundRoute;
 

@@ -1,10 +1,10 @@
 package remitto.server.delivery;
 
-import remitto.server.manifest.Line;
 import java.util.ArrayList;
 import java.util.List;
 import remitto.core.manifest.FieldDecision;
 import remitto.core.value.Value;
+import remitto.server.manifest.Line;
 
 /** Splits records into calls that stay under the bytes a destination takes. Sizes are bounded from above. */
 final class BatchSize {

@@ -1,9 +1,5 @@
 package remitto.server.delivery;
 
-import remitto.server.run.Stop;
-import remitto.server.run.Halt;
-import remitto.server.run.FirstWave;
-import remitto.server.manifest.Line;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -25,7 +21,11 @@ import remitto.core.delivery.Backoff;
 import remitto.core.manifest.Verdict;
 import remitto.core.value.Value;
 import remitto.server.destination.Circuits;
+import remitto.server.manifest.Line;
 import remitto.server.route.BoundRoute;
+import remitto.server.run.FirstWave;
+import remitto.server.run.Halt;
+import remitto.server.run.Stop;
 
 /** Brings batches of lines of one verdict to their outcome, whatever it takes; leaves none in doubt unless stopped. */
 final class Delivery {

@@ -1,6 +1,5 @@
 package remitto.server.delivery;
 
-import remitto.server.manifest.LineFields;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.Map;
@@ -16,6 +15,7 @@ import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.FieldOutcome;
 import remitto.core.manifest.Verdict;
 import remitto.core.value.Value;
+import remitto.server.manifest.LineFields;
 import remitto.server.platform.Json;
 import remitto.server.route.BoundRoute;
 

@@ -1,14 +1,5 @@
 package remitto.server.delivery;
 
-import remitto.server.run.Stop;
-import remitto.server.run.Stock;
-import remitto.server.run.Runs;
-import remitto.server.run.Progress;
-import remitto.server.run.Halt;
-import remitto.server.run.FirstWave;
-import remitto.server.manifest.PlannedLines;
-import remitto.server.manifest.Lines;
-import remitto.server.manifest.Line;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -27,7 +18,16 @@ import remitto.core.file.FileForm;
 import remitto.core.manifest.Verdict;
 import remitto.server.destination.Circuits;
 import remitto.server.destination.DeliveredFiles;
+import remitto.server.manifest.Line;
+import remitto.server.manifest.Lines;
+import remitto.server.manifest.PlannedLines;
 import remitto.server.route.BoundRoute;
+import remitto.server.run.FirstWave;
+import remitto.server.run.Halt;
+import remitto.server.run.Progress;
+import remitto.server.run.Runs;
+import remitto.server.run.Stock;
+import remitto.server.run.Stop;
 
 /**
  * Sends the planned lines of a manifest as one file. The file is one call: written down before it is made, and its lines are
@@ -158,8 +158,8 @@ class FileSender {
             Set<Integer> refused = new HashSet<>();
             for (int from = 0; from < planned.size(); from += PART) {
                 for (Line line : read(planned.subList(from, Math.min(planned.size(), from + PART)))) {
-                    List<String> faults = destination.unspellable(
-                            object, new WholeFiles.FileRow(line.verdict(), line.written()));
+                    List<String> faults =
+                            destination.unspellable(object, new WholeFiles.FileRow(line.verdict(), line.written()));
                     if (!faults.isEmpty()) {
                         Settlement alone = new Settlement();
                         alone.refused(line, String.join("; ", faults));

@@ -1,12 +1,5 @@
 package remitto.server.delivery;
 
-import remitto.server.run.Runs;
-import remitto.server.run.FirstWave;
-import remitto.server.planning.SuppressedAddresses;
-import remitto.server.planning.MessageLimits;
-import remitto.server.planning.ForbiddenRows;
-import remitto.server.planning.ChunkJudge;
-import remitto.server.manifest.Line;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -20,10 +13,17 @@ import remitto.core.known.Fingerprint;
 import remitto.core.known.KnownIndex;
 import remitto.core.manifest.FieldOutcome;
 import remitto.core.manifest.LeaverJudge;
-import remitto.core.manifest.ShapedRecord;
 import remitto.core.manifest.Verdict;
+import remitto.core.route.ShapedRecord;
 import remitto.server.dataset.DatasetQueries;
+import remitto.server.manifest.Line;
+import remitto.server.planning.ChunkJudge;
+import remitto.server.planning.ForbiddenRows;
+import remitto.server.planning.MessageLimits;
+import remitto.server.planning.SuppressedAddresses;
 import remitto.server.route.BoundRoute;
+import remitto.server.run.FirstWave;
+import remitto.server.run.Runs;
 
 /**
  * Looks once more, just before lines are sent, whether those they concern may still be sent to: a manifest may have waited for

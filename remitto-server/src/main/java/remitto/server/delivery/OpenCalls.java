@@ -1,6 +1,5 @@
 package remitto.server.delivery;
 
-import remitto.server.manifest.Line;
 import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Duration;
@@ -10,6 +9,7 @@ import java.util.List;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.manifest.Verdict;
+import remitto.server.manifest.Line;
 import remitto.server.platform.Rows;
 
 /**

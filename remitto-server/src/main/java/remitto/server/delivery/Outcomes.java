@@ -1,27 +1,22 @@
 package remitto.server.delivery;
 
-import remitto.server.planning.MessageLimits;
-import remitto.server.manifest.Line;
-import remitto.server.known.RouteRecords;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.Collection;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.stream.Stream;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import remitto.core.delivery.LineState;
 import remitto.core.known.Stance;
-import remitto.core.manifest.FieldDecision;
-import remitto.core.manifest.FieldOutcome;
 import remitto.core.manifest.LeaverJudge;
 import remitto.core.manifest.UndoJudge;
 import remitto.core.manifest.Verdict;
-import remitto.core.value.Value;
 import remitto.server.held.HeldRecords;
+import remitto.server.known.RouteRecords;
+import remitto.server.manifest.Line;
+import remitto.server.planning.MessageLimits;
 import remitto.server.platform.Rows;
 import remitto.server.route.BoundRoute;
 

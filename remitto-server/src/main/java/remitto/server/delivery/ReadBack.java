@@ -1,7 +1,5 @@
 package remitto.server.delivery;
 
-import remitto.server.manifest.Lines;
-import remitto.server.manifest.Line;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -14,6 +12,8 @@ import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.FieldOutcome;
 import remitto.core.manifest.Verdict;
 import remitto.core.value.Value;
+import remitto.server.manifest.Line;
+import remitto.server.manifest.Lines;
 import remitto.server.route.BoundRoute;
 
 /**

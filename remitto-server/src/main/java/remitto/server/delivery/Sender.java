@@ -1,14 +1,5 @@
 package remitto.server.delivery;
 
-import remitto.server.run.Stop;
-import remitto.server.run.Stock;
-import remitto.server.run.Runs;
-import remitto.server.run.Progress;
-import remitto.server.run.Halt;
-import remitto.server.run.FirstWave;
-import remitto.server.manifest.PlannedLines;
-import remitto.server.manifest.Lines;
-import remitto.server.manifest.Line;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
@@ -30,7 +21,16 @@ import remitto.connect.warehouse.WarehouseProblem;
 import remitto.core.delivery.Circuit;
 import remitto.core.manifest.Verdict;
 import remitto.server.destination.Circuits;
+import remitto.server.manifest.Line;
+import remitto.server.manifest.Lines;
+import remitto.server.manifest.PlannedLines;
 import remitto.server.route.BoundRoute;
+import remitto.server.run.FirstWave;
+import remitto.server.run.Halt;
+import remitto.server.run.Progress;
+import remitto.server.run.Runs;
+import remitto.server.run.Stock;
+import remitto.server.run.Stop;
 
 /**
  * Sends the planned lines of a manifest. A call is written down before it is made, and what came of its lines before

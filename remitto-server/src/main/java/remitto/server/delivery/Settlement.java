@@ -1,9 +1,9 @@
 package remitto.server.delivery;
 
-import remitto.server.manifest.Line;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Predicate;
+import remitto.server.manifest.Line;
 
 /** What came of the lines of one call, to be written down in one step. Not safe to share between threads. */
 public final class Settlement {

@@ -7,8 +7,8 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.destination.ObjectDescription;
 import remitto.core.destination.SchemaChange;
-import remitto.server.platform.Personal;
 import remitto.server.platform.ActorName;
+import remitto.server.platform.Personal;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
 

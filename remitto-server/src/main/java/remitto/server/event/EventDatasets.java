@@ -7,7 +7,7 @@ import org.springframework.stereotype.Component;
 import remitto.core.dataset.Column;
 import remitto.core.dataset.ColumnRole;
 import remitto.server.dataset.MadeDatasets;
-import remitto.server.people.PersonFacts;
+import remitto.server.people.person.PersonFacts;
 import remitto.server.platform.Problem;
 
 /** Events as rows that belong to a person: what a route looks up a person's latest bookings in. */

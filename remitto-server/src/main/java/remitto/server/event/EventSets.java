@@ -21,7 +21,7 @@ import remitto.core.dataset.Columns;
 import remitto.server.dataset.Datasets;
 import remitto.server.dataset.MadeDatasets;
 import remitto.server.people.About;
-import remitto.server.people.PersonFacts;
+import remitto.server.people.person.PersonFacts;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;

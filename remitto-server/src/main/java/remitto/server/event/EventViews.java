@@ -5,7 +5,7 @@ import java.util.List;
 import java.util.Map;
 import org.springframework.stereotype.Component;
 import remitto.core.dataset.ColumnRole;
-import remitto.server.people.PersonViews;
+import remitto.server.people.view.PersonViews;
 
 /** Events with the person each belongs to, for datasets and look-ups. */
 @Component

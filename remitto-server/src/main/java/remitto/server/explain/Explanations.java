@@ -1,8 +1,5 @@
 package remitto.server.explain;
 
-import remitto.server.rehearsal.Follower;
-import remitto.server.manifest.Step;
-import remitto.server.manifest.LineFields;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -21,11 +18,14 @@ import remitto.core.fieldrule.Receives;
 import remitto.core.route.RouteSpec;
 import remitto.core.value.Value;
 import remitto.server.destination.Connections;
-import remitto.server.platform.Personal;
+import remitto.server.manifest.LineFields;
+import remitto.server.manifest.Step;
 import remitto.server.permission.CurrentUser;
 import remitto.server.platform.Json;
+import remitto.server.platform.Personal;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
+import remitto.server.rehearsal.Follower;
 import remitto.server.route.RouteBinder;
 import remitto.server.route.Routes;
 import remitto.server.route.RuleSentences;

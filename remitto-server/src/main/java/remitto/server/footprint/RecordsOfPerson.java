@@ -3,11 +3,11 @@ package remitto.server.footprint;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import remitto.core.identity.Attribute;
+import remitto.core.identity.record.Attribute;
 import remitto.core.known.Fingerprint;
 import remitto.server.people.About;
-import remitto.server.people.PersonFacts;
-import remitto.server.people.PersonKeys;
+import remitto.server.people.person.PersonFacts;
+import remitto.server.people.person.PersonKeys;
 import remitto.server.trace.AddressTraces;
 
 /**

@@ -1,7 +1,5 @@
 package remitto.server.footprint;
 
-import remitto.server.manifest.LineView;
-import remitto.server.manifest.LineFields;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
@@ -13,7 +11,9 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 import remitto.core.route.Basis;
 import remitto.core.route.RouteSpec;
-import remitto.server.people.PersonFileSection;
+import remitto.server.manifest.LineFields;
+import remitto.server.manifest.LineView;
+import remitto.server.people.person.PersonFileSection;
 import remitto.server.platform.Json;
 import remitto.server.route.Routes;
 import remitto.server.route.RuleSentences;

@@ -9,8 +9,8 @@ import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.known.Stance;
-import remitto.server.platform.Personal;
 import remitto.server.platform.Json;
+import remitto.server.platform.Personal;
 import remitto.server.platform.Rows;
 import tools.jackson.databind.JsonNode;
 

@@ -7,8 +7,8 @@ import java.time.temporal.ChronoUnit;
 import java.util.List;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import remitto.server.platform.Personal;
 import remitto.server.permission.ActorNames;
+import remitto.server.platform.Personal;
 import remitto.server.platform.Rows;
 
 /**

@@ -8,4 +8,5 @@ import remitto.core.dataset.Row;
  * @param known true when the route knows a record of this key
  * @param inputFingerprint fingerprint of the row as read
  */
-public record Candidate(String key, long keyHigh, long keyLow, int ordinal, boolean known, long inputFingerprint, Row row) {}
+public record Candidate(
+        String key, long keyHigh, long keyLow, int ordinal, boolean known, long inputFingerprint, Row row) {}

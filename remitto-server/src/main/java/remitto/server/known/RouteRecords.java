@@ -1,7 +1,5 @@
 package remitto.server.known;
 
-import remitto.server.manifest.LineFields;
-import remitto.server.manifest.Line;
 import java.nio.ByteBuffer;
 import java.time.Instant;
 import java.util.Collection;
@@ -21,6 +19,8 @@ import remitto.core.manifest.FieldOutcome;
 import remitto.core.manifest.FieldPast;
 import remitto.core.manifest.Standing;
 import remitto.core.value.Value;
+import remitto.server.manifest.Line;
+import remitto.server.manifest.LineFields;
 import remitto.server.platform.CopyText;
 import remitto.server.platform.Json;
 import remitto.server.platform.Rows;
@@ -276,7 +276,8 @@ public class RouteRecords {
     }
 
     /** Records whose outcome was found out without sending anything, with what to remember of each. */
-    public record Remembered(int ordinal, long input, long sent, Stance stance, String reason, Optional<Instant> recheckAt) {
+    public record Remembered(
+            int ordinal, long input, long sent, Stance stance, String reason, Optional<Instant> recheckAt) {
         public Remembered(int ordinal, long input, long sent, Stance stance, String reason) {
             this(ordinal, input, sent, stance, reason, Optional.empty());
         }

@@ -1,9 +1,9 @@
 package remitto.server.masking;
 
-import remitto.server.platform.Personal;
 import org.springframework.stereotype.Component;
 import remitto.server.permission.CurrentUser;
 import remitto.server.permission.Right;
+import remitto.server.platform.Personal;
 import remitto.server.secret.Secrets;
 
 /** What the current user is shown of a personal value. */

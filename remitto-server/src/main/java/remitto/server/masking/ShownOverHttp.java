@@ -1,6 +1,5 @@
 package remitto.server.masking;
 
-import remitto.server.platform.Personal;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -11,6 +10,7 @@ import org.springframework.http.converter.json.JacksonJsonHttpMessageConverter;
 import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
 import remitto.server.permission.ActorNames;
 import remitto.server.platform.ActorName;
+import remitto.server.platform.Personal;
 import tools.jackson.core.JsonGenerator;
 import tools.jackson.databind.BeanDescription;
 import tools.jackson.databind.DeserializationFeature;

@@ -2,5 +2,4 @@
 @NullMarked
 package remitto.server.masking;
 
-import remitto.server.platform.Personal;
 import org.jspecify.annotations.NullMarked;

@@ -11,7 +11,7 @@ import remitto.core.dataset.ColumnRole;
 import remitto.core.value.Value;
 import remitto.server.event.EventTables;
 import remitto.server.people.About;
-import remitto.server.people.PersonColumns;
+import remitto.server.people.view.PersonColumns;
 
 /** Measures as columns of what a dataset over people can carry. */
 @Component

@@ -19,7 +19,7 @@ import remitto.core.audience.Vocabulary;
 import remitto.core.dataset.ColumnType;
 import remitto.server.event.Speakers;
 import remitto.server.journal.Journal;
-import remitto.server.people.PersonFacts;
+import remitto.server.people.person.PersonFacts;
 import remitto.server.platform.Problem;
 
 /** Measures: what they are, how their values are spread, and working them out anew. */

@@ -6,7 +6,7 @@ import java.util.stream.Collectors;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.server.event.EventSets;
-import remitto.server.people.PersonFileSection;
+import remitto.server.people.person.PersonFileSection;
 
 /** Events of a person, and what was worked out of them. */
 @Component

@@ -17,7 +17,7 @@ import remitto.core.dataset.ColumnType;
 import remitto.core.known.Fingerprint;
 import remitto.server.event.EventSets;
 import remitto.server.people.About;
-import remitto.server.people.PersonFacts;
+import remitto.server.people.person.PersonFacts;
 
 /**
  * All people and companies with their attributes in columns of their type, so that counting over them is as fast as the

@@ -1,12 +1,5 @@
 package remitto.server.planning;
 
-import remitto.server.manifest.Step;
-import remitto.server.manifest.Origins;
-import remitto.server.manifest.Line;
-import remitto.server.known.Standings;
-import remitto.server.known.RouteRecords;
-import remitto.server.known.ErasedRows;
-import remitto.server.known.Candidate;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -30,14 +23,21 @@ import remitto.core.manifest.Decision;
 import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.FieldOutcome;
 import remitto.core.manifest.Judge;
-import remitto.core.manifest.ShapedField;
-import remitto.core.manifest.ShapedRecord;
 import remitto.core.manifest.Standing;
-import remitto.core.manifest.Trace;
 import remitto.core.manifest.Verdict;
 import remitto.core.route.LookUps;
+import remitto.core.route.ShapedField;
+import remitto.core.route.ShapedRecord;
+import remitto.core.route.Trace;
 import remitto.core.shaper.Shaped;
 import remitto.core.value.Value;
+import remitto.server.known.Candidate;
+import remitto.server.known.ErasedRows;
+import remitto.server.known.RouteRecords;
+import remitto.server.known.Standings;
+import remitto.server.manifest.Line;
+import remitto.server.manifest.Origins;
+import remitto.server.manifest.Step;
 import remitto.server.route.BoundRoute;
 
 /**

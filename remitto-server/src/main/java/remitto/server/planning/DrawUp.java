@@ -1,18 +1,9 @@
 package remitto.server.planning;
 
-import remitto.server.run.RunHistory;
-import remitto.server.run.Progress;
-import remitto.server.run.Drawn;
-import remitto.server.manifest.Lines;
-import remitto.server.known.RouteRecords;
-import remitto.server.known.ErasedRows;
-import remitto.server.known.EarlierWriters;
-import remitto.server.known.Candidate;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
-import org.roaringbitmap.RoaringBitmap;
 import org.springframework.stereotype.Component;
 import remitto.connect.warehouse.SqlText;
 import remitto.connect.warehouse.Warehouse;
@@ -20,9 +11,16 @@ import remitto.core.dataset.Column;
 import remitto.core.dataset.Row;
 import remitto.core.known.Fingerprint;
 import remitto.core.known.KnownIndex;
-import remitto.core.manifest.Sums;
 import remitto.server.dataset.DatasetQueries;
+import remitto.server.known.Candidate;
+import remitto.server.known.EarlierWriters;
+import remitto.server.known.ErasedRows;
+import remitto.server.known.RouteRecords;
+import remitto.server.manifest.Lines;
 import remitto.server.route.BoundRoute;
+import remitto.server.run.Drawn;
+import remitto.server.run.Progress;
+import remitto.server.run.RunHistory;
 import remitto.server.source.Sources;
 
 /**

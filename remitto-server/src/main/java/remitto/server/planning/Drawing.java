@@ -1,11 +1,5 @@
 package remitto.server.planning;
 
-import remitto.server.run.Drawn;
-import remitto.server.manifest.Lines;
-import remitto.server.manifest.Line;
-import remitto.server.known.RouteRecords;
-import remitto.server.known.ErasedRows;
-import remitto.server.known.Candidate;
 import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.HashMap;
@@ -20,13 +14,19 @@ import remitto.core.known.Fingerprint;
 import remitto.core.known.KnownIndex;
 import remitto.core.known.Stance;
 import remitto.core.manifest.Standing;
-import remitto.core.manifest.Sums;
-import remitto.core.manifest.Trace;
 import remitto.core.manifest.Verdict;
 import remitto.core.route.FirstRun;
 import remitto.core.route.Leavers;
 import remitto.core.route.Mode;
+import remitto.core.route.Trace;
+import remitto.core.run.Sums;
+import remitto.server.known.Candidate;
+import remitto.server.known.ErasedRows;
+import remitto.server.known.RouteRecords;
+import remitto.server.manifest.Line;
+import remitto.server.manifest.Lines;
 import remitto.server.route.BoundRoute;
+import remitto.server.run.Drawn;
 
 /** One pass over a dataset, or over a part of it. Not safe to share between threads. */
 final class Drawing {

@@ -11,9 +11,9 @@ import remitto.core.fieldrule.FieldConsent;
 import remitto.core.known.Fingerprint;
 import remitto.core.known.KnownIndex;
 import remitto.core.known.Stance;
-import remitto.core.manifest.ShapedField;
-import remitto.core.manifest.ShapedRecord;
 import remitto.core.route.Basis;
+import remitto.core.route.ShapedField;
+import remitto.core.route.ShapedRecord;
 import remitto.server.route.BoundRoute;
 import remitto.server.source.Sources;
 

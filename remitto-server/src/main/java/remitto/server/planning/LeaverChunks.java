@@ -1,9 +1,5 @@
 package remitto.server.planning;
 
-import remitto.server.manifest.Line;
-import remitto.server.known.Standings;
-import remitto.server.known.RouteRecords;
-import remitto.server.known.RetiredKeys;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -15,6 +11,10 @@ import remitto.core.manifest.LeaverJudge;
 import remitto.core.manifest.Standing;
 import remitto.core.manifest.Verdict;
 import remitto.core.route.RouteSpec;
+import remitto.server.known.RetiredKeys;
+import remitto.server.known.RouteRecords;
+import remitto.server.known.Standings;
+import remitto.server.manifest.Line;
 import remitto.server.route.BoundRoute;
 
 /** Judges records that left the dataset, a chunk at a time. */

@@ -1,6 +1,5 @@
 package remitto.server.planning;
 
-import remitto.server.known.ReferredRecords;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
@@ -21,6 +20,7 @@ import remitto.core.route.LookUps;
 import remitto.core.value.Value;
 import remitto.server.dataset.DatasetLookUps;
 import remitto.server.destination.Connections;
+import remitto.server.known.ReferredRecords;
 import remitto.server.route.BoundRoute;
 
 /** Looks up, for many rows at once, what their rules want beyond them. */

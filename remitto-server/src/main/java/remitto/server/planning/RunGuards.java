@@ -1,7 +1,5 @@
 package remitto.server.planning;
 
-import remitto.server.run.RunHistory;
-import remitto.server.run.Drawn;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -14,6 +12,8 @@ import remitto.core.guard.Observed;
 import remitto.server.destination.SchemaChanges;
 import remitto.server.platform.Json;
 import remitto.server.route.BoundRoute;
+import remitto.server.run.Drawn;
+import remitto.server.run.RunHistory;
 
 /** Gathers what the guards of a route look at, and asks them. */
 @Component

@@ -1,13 +1,13 @@
 package remitto.server.planning;
 
-import remitto.server.manifest.Step;
-import remitto.server.known.Candidate;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import remitto.core.route.LookUps;
+import remitto.server.known.Candidate;
+import remitto.server.manifest.Step;
 import remitto.server.route.BoundRoute;
 
 /** The steps by which values came that were found beyond the row. */

@@ -1,8 +1,5 @@
 package remitto.server.reach;
 
-import remitto.server.run.Runs;
-import remitto.server.run.Run;
-import remitto.server.manifest.Lines;
 import java.util.Optional;
 import java.util.OptionalLong;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -13,9 +10,12 @@ import remitto.connect.destination.DestinationProblem;
 import remitto.core.manifest.ReachLadder;
 import remitto.core.route.Mode;
 import remitto.server.destination.Connections;
+import remitto.server.manifest.Lines;
 import remitto.server.permission.CurrentUser;
 import remitto.server.platform.Problem;
 import remitto.server.route.Routes;
+import remitto.server.run.Run;
+import remitto.server.run.Runs;
 
 /** How many of those a manifest is about are reached, and why the others are not. */
 @RestController

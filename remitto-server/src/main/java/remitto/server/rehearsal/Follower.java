@@ -1,9 +1,5 @@
 package remitto.server.rehearsal;
 
-import remitto.server.planning.LookUpFinder;
-import remitto.server.manifest.Step;
-import remitto.server.known.Standings;
-import remitto.server.known.RouteRecords;
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import java.time.Duration;
@@ -22,11 +18,15 @@ import remitto.core.manifest.Decision;
 import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.FieldOutcome;
 import remitto.core.manifest.Judge;
-import remitto.core.manifest.ShapedRecord;
 import remitto.core.manifest.Standing;
 import remitto.core.manifest.Verdict;
+import remitto.core.route.ShapedRecord;
 import remitto.core.value.Value;
 import remitto.server.dataset.DatasetQueries;
+import remitto.server.known.RouteRecords;
+import remitto.server.known.Standings;
+import remitto.server.manifest.Step;
+import remitto.server.planning.LookUpFinder;
 import remitto.server.platform.Personal;
 import remitto.server.platform.Problem;
 import remitto.server.route.BoundRoute;

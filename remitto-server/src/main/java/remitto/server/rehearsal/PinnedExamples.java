@@ -1,6 +1,5 @@
 package remitto.server.rehearsal;
 
-import remitto.server.planning.LookUpFinder;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -10,12 +9,13 @@ import java.util.Map;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.dataset.Row;
-import remitto.core.manifest.ShapedField;
-import remitto.core.manifest.Trace;
+import remitto.core.route.ShapedField;
+import remitto.core.route.Trace;
 import remitto.core.shaper.Shaped;
-import remitto.server.platform.Personal;
+import remitto.server.planning.LookUpFinder;
 import remitto.server.platform.ActorName;
 import remitto.server.platform.Json;
+import remitto.server.platform.Personal;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
 import remitto.server.route.BoundRoute;

@@ -11,8 +11,8 @@ import remitto.connect.destination.Destination;
 import remitto.connect.destination.Destination.CallOutcome;
 import remitto.core.value.Value;
 import remitto.server.destination.Connections;
-import remitto.server.platform.Personal;
 import remitto.server.platform.ActorName;
+import remitto.server.platform.Personal;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
 

@@ -1,8 +1,5 @@
 package remitto.server.rehearsal;
 
-import remitto.server.planning.ChunkJudge;
-import remitto.server.known.RouteRecords;
-import remitto.server.known.Candidate;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -24,10 +21,13 @@ import remitto.core.known.Fingerprint;
 import remitto.core.known.KnownIndex;
 import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.FieldOutcome;
-import remitto.core.manifest.Trace;
 import remitto.core.manifest.Verdict;
+import remitto.core.route.Trace;
 import remitto.core.value.Value;
 import remitto.server.job.JobProgress;
+import remitto.server.known.Candidate;
+import remitto.server.known.RouteRecords;
+import remitto.server.planning.ChunkJudge;
 import remitto.server.platform.Personal;
 import remitto.server.route.BoundRoute;
 import remitto.server.source.Sources;

@@ -1,10 +1,5 @@
 package remitto.server.rehearsal;
 
-import remitto.server.run.life.RunKeeper;
-import remitto.server.run.ServiceRoutes;
-import remitto.server.manifest.LineViews;
-import remitto.server.manifest.LineView;
-import remitto.server.delivery.Sender;
 import java.security.Principal;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -32,14 +27,19 @@ import remitto.core.value.Value;
 import remitto.server.dataset.DatasetDefinition;
 import remitto.server.dataset.DatasetQueries;
 import remitto.server.dataset.Datasets;
+import remitto.server.delivery.Sender;
 import remitto.server.journal.Journal;
 import remitto.server.journal.Looks;
-import remitto.server.platform.Personal;
+import remitto.server.manifest.LineView;
+import remitto.server.manifest.LineViews;
 import remitto.server.masking.PersonalValues;
+import remitto.server.platform.Personal;
 import remitto.server.platform.Problem;
 import remitto.server.route.BoundRoute;
 import remitto.server.route.RouteBinder;
 import remitto.server.route.Routes;
+import remitto.server.run.ServiceRoutes;
+import remitto.server.run.life.RunKeeper;
 
 /** Following one record through unsaved rules, and trying one for real. */
 @RestController

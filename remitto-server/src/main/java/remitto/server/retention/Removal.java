@@ -9,8 +9,8 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import remitto.server.platform.Rows;
 import remitto.server.manifest.OldLines;
+import remitto.server.platform.Rows;
 
 /** Removes what is kept no longer. Each kind on its own: one that cannot be removed now keeps no other. */
 @Component

@@ -14,14 +14,14 @@ import java.util.stream.Collectors;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
-import remitto.server.platform.Personal;
+import remitto.server.footprint.RecordsOfPerson;
 import remitto.server.people.About;
 import remitto.server.platform.ActorName;
 import remitto.server.platform.Json;
+import remitto.server.platform.Personal;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
 import remitto.server.rights.mark.ErasedMarks;
-import remitto.server.footprint.RecordsOfPerson;
 import tools.jackson.databind.JsonNode;
 
 /**

@@ -14,7 +14,7 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 import remitto.server.journal.Journal;
-import remitto.server.people.PersonFileSection;
+import remitto.server.people.person.PersonFileSection;
 import remitto.server.permission.CurrentUser;
 import remitto.server.permission.Right;
 

@@ -1,7 +1,7 @@
 package remitto.server.run;
 
 import org.roaringbitmap.RoaringBitmap;
-import remitto.core.manifest.Sums;
+import remitto.core.run.Sums;
 
 /**
  * A manifest that was written down.
@@ -10,4 +10,5 @@ import remitto.core.manifest.Sums;
  * @param adopted records found there and bound
  * @param leftOut records left out without a line, since nothing of theirs changed
  */
-public record Drawn(Sums sums, long knownBefore, long missing, long adopted, RoaringBitmap unchanged, RoaringBitmap leftOut) {}
+public record Drawn(
+        Sums sums, long knownBefore, long missing, long adopted, RoaringBitmap unchanged, RoaringBitmap leftOut) {}

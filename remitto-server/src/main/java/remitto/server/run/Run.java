@@ -4,7 +4,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import remitto.core.manifest.Sums;
+import remitto.core.run.Sums;
 import remitto.server.platform.ActorName;
 
 /**

@@ -6,7 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
-import remitto.core.manifest.Sums;
+import remitto.core.run.Sums;
 
 /** Puts a manifest beside the one of its route that was sent before it, so that what is unusual stands out. */
 @Component
@@ -26,7 +26,8 @@ public class RunComparison {
      * @param before number of the manifest sent before; absent when this is the first, and then nothing else is said
      * @param versions what is in service now and was not then, in words
      */
-    public record Comparison(Optional<Long> before, Optional<Sums> sums, List<FieldBeside> fields, List<String> versions) {}
+    public record Comparison(
+            Optional<Long> before, Optional<Sums> sums, List<FieldBeside> fields, List<String> versions) {}
 
     public Comparison of(Run run) {
         Optional<Run> last = history.before(run.routeId(), run.id()).map(found -> runs.get(found.id()));

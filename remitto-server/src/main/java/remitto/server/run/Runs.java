@@ -1,6 +1,5 @@
 package remitto.server.run;
 
-import remitto.server.manifest.LinePartitions;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.DataInputStream;
@@ -22,7 +21,8 @@ import org.springframework.dao.DuplicateKeyException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.delivery.LineState;
-import remitto.core.manifest.Sums;
+import remitto.core.run.Sums;
+import remitto.server.manifest.LinePartitions;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;

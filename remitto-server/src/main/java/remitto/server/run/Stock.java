@@ -1,6 +1,5 @@
 package remitto.server.run;
 
-import remitto.server.manifest.PlannedLines;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.EnumMap;
@@ -9,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import remitto.core.manifest.Verdict;
+import remitto.server.manifest.PlannedLines;
 
 /** Gives out the numbers of planned lines in order, none twice, fetched many at a time. Safe to share between threads. */
 public final class Stock {

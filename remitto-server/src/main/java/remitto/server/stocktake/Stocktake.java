@@ -3,8 +3,8 @@ package remitto.server.stocktake;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
-import remitto.server.platform.Personal;
 import remitto.server.platform.ActorName;
+import remitto.server.platform.Personal;
 
 /**
  * A count of what a destination object really holds against what is believed.

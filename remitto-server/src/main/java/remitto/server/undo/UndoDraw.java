@@ -1,14 +1,5 @@
 package remitto.server.undo;
 
-import remitto.server.run.Progress;
-import remitto.server.run.Drawn;
-import remitto.server.planning.SuppressedAddresses;
-import remitto.server.planning.LookUpFinder;
-import remitto.server.planning.Inputs;
-import remitto.server.manifest.Lines;
-import remitto.server.manifest.Line;
-import remitto.server.known.Standings;
-import remitto.server.known.RouteRecords;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -25,15 +16,24 @@ import remitto.core.dataset.Row;
 import remitto.core.manifest.Decision;
 import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.Standing;
-import remitto.core.manifest.Sums;
-import remitto.core.manifest.Trace;
 import remitto.core.manifest.UndoJudge;
 import remitto.core.manifest.Verdict;
 import remitto.core.route.Basis;
 import remitto.core.route.LookUps;
+import remitto.core.route.Trace;
+import remitto.core.run.Sums;
 import remitto.core.value.Value;
 import remitto.server.dataset.DatasetQueries;
+import remitto.server.known.RouteRecords;
+import remitto.server.known.Standings;
+import remitto.server.manifest.Line;
+import remitto.server.manifest.Lines;
+import remitto.server.planning.Inputs;
+import remitto.server.planning.LookUpFinder;
+import remitto.server.planning.SuppressedAddresses;
 import remitto.server.route.BoundRoute;
+import remitto.server.run.Drawn;
+import remitto.server.run.Progress;
 
 /**
  * Draws up the reverse of a manifest that was sent: old values back, additions taken away, removals added again. What
@@ -171,8 +171,7 @@ public class UndoDraw {
             sent.stream()
                     .filter(line -> line.verdict() != Verdict.REMOVED)
                     .forEach(line -> there.put(
-                            line.number(),
-                            Standing.There.of(line.remoteId(), "", line.written(), now, Map.of())));
+                            line.number(), Standing.There.of(line.remoteId(), "", line.written(), now, Map.of())));
             return there;
         }
         Map<String, RemoteRecord> byId = standings.byId(

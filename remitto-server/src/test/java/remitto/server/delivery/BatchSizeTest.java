@@ -2,8 +2,6 @@ package remitto.server.delivery;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import remitto.server.manifest.LineFields;
-import remitto.server.manifest.Line;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
@@ -14,6 +12,8 @@ import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.FieldOutcome;
 import remitto.core.manifest.Verdict;
 import remitto.core.value.Value;
+import remitto.server.manifest.Line;
+import remitto.server.manifest.LineFields;
 import remitto.server.platform.JsonForTests;
 import tools.jackson.databind.json.JsonMapper;
 

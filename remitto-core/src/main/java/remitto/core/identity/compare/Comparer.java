@@ -2,8 +2,8 @@ package remitto.core.identity.compare;
 
 import java.util.List;
 import java.util.Set;
-import remitto.core.identity.Attribute;
-import remitto.core.identity.RecordTable;
+import remitto.core.identity.record.Attribute;
+import remitto.core.identity.record.RecordTable;
 import remitto.core.identity.tidy.Nicknames;
 
 /**

@@ -1,7 +1,7 @@
 package remitto.core.identity.compare;
 
 import java.util.List;
-import remitto.core.identity.Attribute;
+import remitto.core.identity.record.Attribute;
 
 /**
  * How far two values of an attribute agree, from the best downwards; what holds none of the comparisons differs.

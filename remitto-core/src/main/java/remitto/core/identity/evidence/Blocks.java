@@ -3,8 +3,8 @@ package remitto.core.identity.evidence;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import remitto.core.identity.Dictionary;
-import remitto.core.identity.RecordTable;
+import remitto.core.identity.record.Dictionary;
+import remitto.core.identity.record.RecordTable;
 
 /**
  * The records that agree in a key, together. A block that is too large is split by further attributes; records that lack

@@ -6,11 +6,11 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.SplittableRandom;
-import remitto.core.identity.Attribute;
-import remitto.core.identity.Dictionary;
-import remitto.core.identity.RecordTable;
 import remitto.core.identity.compare.Comparer;
 import remitto.core.identity.compare.Levels;
+import remitto.core.identity.record.Attribute;
+import remitto.core.identity.record.Dictionary;
+import remitto.core.identity.record.RecordTable;
 import remitto.core.identity.tidy.Nicknames;
 
 /**

@@ -2,8 +2,8 @@ package remitto.core.identity.evidence;
 
 import java.util.ArrayList;
 import java.util.List;
-import remitto.core.identity.RecordTable;
 import remitto.core.identity.compare.Levels;
+import remitto.core.identity.record.RecordTable;
 
 /**
  * The weights behind a judgement, in bits: the logarithm to base 2 of how much more often records of one person agree so than

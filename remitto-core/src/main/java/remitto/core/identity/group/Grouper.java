@@ -9,13 +9,13 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.IntStream;
-import remitto.core.identity.Attribute;
-import remitto.core.identity.Links;
-import remitto.core.identity.MatchRule;
-import remitto.core.identity.MatchRules;
-import remitto.core.identity.RecordTable;
 import remitto.core.identity.evidence.Scorer;
 import remitto.core.identity.group.Groups.Reason;
+import remitto.core.identity.record.Attribute;
+import remitto.core.identity.record.Links;
+import remitto.core.identity.record.RecordTable;
+import remitto.core.identity.rule.MatchRule;
+import remitto.core.identity.rule.MatchRules;
 
 /**
  * Follows links from the strongest down, so that what contradicts a rule is cut at its weakest evidence. What comes out does

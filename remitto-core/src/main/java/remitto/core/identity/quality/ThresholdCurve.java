@@ -2,14 +2,14 @@ package remitto.core.identity.quality;
 
 import java.util.ArrayList;
 import java.util.List;
-import remitto.core.identity.JoiningRules;
 import remitto.core.identity.Linker;
-import remitto.core.identity.MatchRules;
-import remitto.core.identity.RecordTable;
 import remitto.core.identity.evidence.Scorer;
 import remitto.core.identity.evidence.Weights;
 import remitto.core.identity.group.Grouper;
 import remitto.core.identity.group.Pins;
+import remitto.core.identity.record.RecordTable;
+import remitto.core.identity.rule.JoiningRules;
+import remitto.core.identity.rule.MatchRules;
 
 /** How good the persons would be if records were joined from another weight on. */
 public final class ThresholdCurve {

@@ -2,7 +2,7 @@ package remitto.core.identity.survivorship;
 
 import java.time.Instant;
 import java.util.Optional;
-import remitto.core.identity.RecordRef;
+import remitto.core.identity.record.RecordRef;
 
 /**
  * A value of one of a person's records.

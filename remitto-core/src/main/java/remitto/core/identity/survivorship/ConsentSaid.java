@@ -2,7 +2,7 @@ package remitto.core.identity.survivorship;
 
 import java.time.Instant;
 import java.util.Optional;
-import remitto.core.identity.RecordRef;
+import remitto.core.identity.record.RecordRef;
 
 /**
  * What a record says of somebody's consent to one purpose by one channel.

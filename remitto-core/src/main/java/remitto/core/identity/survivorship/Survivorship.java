@@ -4,7 +4,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import remitto.core.identity.Attribute;
+import remitto.core.identity.record.Attribute;
 import remitto.core.shaper.PhoneType;
 
 /** Which value of each attribute a person keeps. What no rule is for is kept as usual for its kind. */

@@ -3,7 +3,7 @@ package remitto.core.identity.tidy;
 import java.math.BigDecimal;
 import java.util.Arrays;
 import java.util.stream.Collectors;
-import remitto.core.identity.Attribute;
+import remitto.core.identity.record.Attribute;
 import remitto.core.shaper.E164;
 import remitto.core.shaper.Shaped;
 import remitto.core.shaper.TidyEmail;

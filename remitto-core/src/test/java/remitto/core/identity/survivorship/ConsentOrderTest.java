@@ -10,7 +10,7 @@ import java.util.Optional;
 import java.util.Random;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import remitto.core.identity.RecordRef;
+import remitto.core.identity.record.RecordRef;
 
 class ConsentOrderTest {
     private static final Instant NOW = Instant.parse("2026-06-01T00:00:00Z");

@@ -8,9 +8,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
-import remitto.core.identity.Attribute;
-import remitto.core.identity.Attribute.Kind;
-import remitto.core.identity.RecordRef;
+import remitto.core.identity.record.Attribute;
+import remitto.core.identity.record.Attribute.Kind;
+import remitto.core.identity.record.RecordRef;
 import remitto.core.shaper.PhoneType;
 
 class SurvivorshipTest {

@@ -8,7 +8,7 @@ import net.jqwik.api.Property;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import remitto.core.identity.Attribute.Kind;
+import remitto.core.identity.record.Attribute.Kind;
 
 class TidierTest {
     private final Tidier tidier = new Tidier(true);

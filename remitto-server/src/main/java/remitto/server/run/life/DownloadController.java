@@ -1,8 +1,5 @@
 package remitto.server.run.life;
 
-import remitto.server.run.Runs;
-import remitto.server.manifest.LineViews;
-import remitto.server.manifest.LineView;
 import jakarta.servlet.http.HttpServletResponse;
 import java.util.List;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -11,6 +8,9 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 import remitto.server.download.Downloads;
 import remitto.server.journal.Journal;
+import remitto.server.manifest.LineView;
+import remitto.server.manifest.LineViews;
+import remitto.server.run.Runs;
 
 /** Manifests as files. Streamed, so that their size does not matter; every download is journaled. */
 @RestController

@@ -1,12 +1,12 @@
 package remitto.server.run.life;
 
-import remitto.server.run.Runs;
-import remitto.server.run.RunState;
-import remitto.server.run.Drawn;
-import remitto.server.manifest.Lines;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 import remitto.server.held.HeldRecords;
+import remitto.server.manifest.Lines;
+import remitto.server.run.Drawn;
+import remitto.server.run.RunState;
+import remitto.server.run.Runs;
 
 /** Closes the drawing up of manifests: what they hold, their sums and their state are there all at once. */
 @Component
@@ -30,13 +30,7 @@ class DrawnManifests {
      * @param whole the whole dataset was read, so that what is not held now is held no more
      */
     void close(
-            long routeId,
-            long runId,
-            Drawn drawn,
-            String fieldCounts,
-            RunState state,
-            String message,
-            boolean whole) {
+            long routeId, long runId, Drawn drawn, String fieldCounts, RunState state, String message, boolean whole) {
         if (drawn.sums().moving() > LARGE) {
             lines.settled(runId);
         }

@@ -1,11 +1,5 @@
 package remitto.server.run.life;
 
-import remitto.server.run.ServiceRoutes;
-import remitto.server.manifest.Lines;
-import remitto.server.manifest.Line;
-import remitto.server.known.RouteRecords;
-import remitto.server.delivery.Settlement;
-import remitto.server.delivery.Outcomes;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -13,11 +7,17 @@ import java.util.Map;
 import org.springframework.stereotype.Component;
 import remitto.core.known.Stance;
 import remitto.core.value.Value;
+import remitto.server.delivery.Outcomes;
+import remitto.server.delivery.Settlement;
 import remitto.server.held.HeldRecords;
 import remitto.server.journal.Journal;
+import remitto.server.known.RouteRecords;
+import remitto.server.manifest.Line;
+import remitto.server.manifest.Lines;
 import remitto.server.permission.ActorNames;
 import remitto.server.platform.Problem;
 import remitto.server.route.BoundRoute;
+import remitto.server.run.ServiceRoutes;
 
 /** What people decide about held records. */
 @Component
@@ -103,9 +103,7 @@ class HeldDecisions {
         for (Line line : found) {
             if (arrived) {
                 String id = line.remoteId().isEmpty()
-                        ? line.written()
-                                .getOrDefault(keyField, Value.EMPTY)
-                                .display()
+                        ? line.written().getOrDefault(keyField, Value.EMPTY).display()
                         : line.remoteId();
                 settlement.acknowledged(line, id, "arrived, says " + names.of(who));
             } else {

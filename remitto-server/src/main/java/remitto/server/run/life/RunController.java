@@ -1,13 +1,5 @@
 package remitto.server.run.life;
 
-import remitto.server.run.Runs;
-import remitto.server.run.RunTrigger;
-import remitto.server.run.RunState;
-import remitto.server.run.RunComparison;
-import remitto.server.run.Run;
-import remitto.server.run.Progress;
-import remitto.server.manifest.LineViews;
-import remitto.server.manifest.LineView;
 import java.io.IOException;
 import java.security.Principal;
 import java.util.ArrayList;
@@ -29,7 +21,15 @@ import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 import remitto.core.manifest.Verdict;
 import remitto.server.journal.Journal;
+import remitto.server.manifest.LineView;
+import remitto.server.manifest.LineViews;
 import remitto.server.platform.Problem;
+import remitto.server.run.Progress;
+import remitto.server.run.Run;
+import remitto.server.run.RunComparison;
+import remitto.server.run.RunState;
+import remitto.server.run.RunTrigger;
+import remitto.server.run.Runs;
 
 @RestController
 @RequestMapping("/api")

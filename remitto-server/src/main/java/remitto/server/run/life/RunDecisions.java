@@ -1,12 +1,5 @@
 package remitto.server.run.life;
 
-import remitto.server.run.ServiceRoutes;
-import remitto.server.run.Runs;
-import remitto.server.run.RunTrigger;
-import remitto.server.run.RunState;
-import remitto.server.run.Run;
-import remitto.server.manifest.PlannedLines;
-import remitto.server.delivery.AbandonedCalls;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.Collection;
@@ -17,12 +10,19 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import remitto.core.approval.FourEyes;
+import remitto.server.delivery.AbandonedCalls;
 import remitto.server.destination.Circuits;
 import remitto.server.journal.Journal;
+import remitto.server.manifest.PlannedLines;
 import remitto.server.permission.ActorNames;
 import remitto.server.platform.Problem;
 import remitto.server.route.BoundRoute;
 import remitto.server.route.Routes;
+import remitto.server.run.Run;
+import remitto.server.run.RunState;
+import remitto.server.run.RunTrigger;
+import remitto.server.run.Runs;
+import remitto.server.run.ServiceRoutes;
 
 /** What people, and the timetable, decide about manifests. */
 @Component

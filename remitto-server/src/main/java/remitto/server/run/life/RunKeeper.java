@@ -1,26 +1,5 @@
 package remitto.server.run.life;
 
-import remitto.server.undo.UndoDraw;
-import remitto.server.run.Working;
-import remitto.server.run.ServiceRoutes;
-import remitto.server.run.Runs;
-import remitto.server.run.RunTrigger;
-import remitto.server.run.RunState;
-import remitto.server.run.RunLease;
-import remitto.server.run.RunHistory;
-import remitto.server.run.Run;
-import remitto.server.run.Progress;
-import remitto.server.run.Halt;
-import remitto.server.run.FirstWave;
-import remitto.server.run.Drawn;
-import remitto.server.planning.RunGuards;
-import remitto.server.planning.DrawUp;
-import remitto.server.manifest.PlannedLines;
-import remitto.server.manifest.Lines;
-import remitto.server.manifest.LinePartitions;
-import remitto.server.delivery.Sender;
-import remitto.server.delivery.OpenCalls;
-import remitto.server.delivery.Bookkeeping;
 import jakarta.annotation.PreDestroy;
 import java.time.Duration;
 import java.util.List;
@@ -40,12 +19,33 @@ import org.springframework.stereotype.Component;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.warehouse.WarehouseProblem;
 import remitto.core.dataset.Row;
+import remitto.server.delivery.Bookkeeping;
+import remitto.server.delivery.OpenCalls;
+import remitto.server.delivery.Sender;
 import remitto.server.destination.Circuits;
 import remitto.server.destination.Connections;
+import remitto.server.manifest.LinePartitions;
+import remitto.server.manifest.Lines;
+import remitto.server.manifest.PlannedLines;
+import remitto.server.planning.DrawUp;
+import remitto.server.planning.RunGuards;
 import remitto.server.platform.DatabaseTrouble;
 import remitto.server.platform.Lane;
 import remitto.server.platform.Problem;
 import remitto.server.route.BoundRoute;
+import remitto.server.run.Drawn;
+import remitto.server.run.FirstWave;
+import remitto.server.run.Halt;
+import remitto.server.run.Progress;
+import remitto.server.run.Run;
+import remitto.server.run.RunHistory;
+import remitto.server.run.RunLease;
+import remitto.server.run.RunState;
+import remitto.server.run.RunTrigger;
+import remitto.server.run.Runs;
+import remitto.server.run.ServiceRoutes;
+import remitto.server.run.Working;
+import remitto.server.undo.UndoDraw;
 
 /**
  * Works on the runs this process owns, and takes over those whose owner fell silent: a manifest that was being drawn
@@ -197,7 +197,8 @@ public class RunKeeper {
     }
 
     /** Draws up and sends one record, and waits for it. */
-    public Sender.Result tryOne(BoundRoute route, String key, Row row, String who, java.util.function.LongConsumer started) {
+    public Sender.Result tryOne(
+            BoundRoute route, String key, Row row, String who, java.util.function.LongConsumer started) {
         long runId =
                 runs.start(route.routeId(), RunTrigger.TRIAL, serviceRoutes.pins(route), Optional.empty(), who, owner);
         started.accept(runId);

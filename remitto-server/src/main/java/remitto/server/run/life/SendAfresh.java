@@ -1,6 +1,5 @@
 package remitto.server.run.life;
 
-import remitto.server.run.Runs;
 import java.util.List;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
@@ -10,6 +9,7 @@ import remitto.core.route.Mode;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
 import remitto.server.route.Routes;
+import remitto.server.run.Runs;
 
 /**
  * Forgets what is known of a route's records, or of some fields or records, so that the next run judges them by what

@@ -2,7 +2,6 @@ package remitto.server.run.life;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import remitto.server.run.Progress;
 import java.sql.Connection;
 import java.sql.Statement;
 import java.time.Duration;
@@ -14,6 +13,7 @@ import org.junit.jupiter.api.Test;
 import remitto.server.harness.TestRoute;
 import remitto.server.harness.TestServer;
 import remitto.server.harness.TestUser;
+import remitto.server.run.Progress;
 
 /** A process whose run was taken over makes no more calls, and closes nothing of what is another's now. */
 class LostLeaseTest {

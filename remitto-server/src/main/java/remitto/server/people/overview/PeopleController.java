@@ -1,0 +1,188 @@
+package remitto.server.people.overview;
+
+import java.security.Principal;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+import remitto.server.dataset.Datasets;
+import remitto.server.journal.Journal;
+import remitto.server.journal.Looks;
+import remitto.server.people.About;
+import remitto.server.people.person.People;
+import remitto.server.people.person.SensitiveAttributes;
+import remitto.server.people.resolution.Corrections;
+import remitto.server.people.resolution.PeopleRuns;
+import remitto.server.people.source.PeopleSources;
+import remitto.server.people.source.SuggestedColumns;
+import remitto.server.people.trial.PeopleQuality;
+import remitto.server.people.view.PeopleViews;
+import remitto.server.platform.Problem;
+
+/** People and companies: who they are, why, and what somebody corrected. */
+@RestController
+@RequestMapping("/api/people")
+class PeopleController {
+    private final SensitiveAttributes.Finder sensitive;
+    private final Looks looks;
+    private final People people;
+    private final PeopleSources sources;
+    private final PeopleRuns runs;
+    private final Corrections corrections;
+    private final PeopleQuality quality;
+    private final PeopleViews views;
+    private final Datasets datasets;
+    private final Journal journal;
+
+    PeopleController(
+            SensitiveAttributes.Finder sensitive,
+            Looks looks,
+            People people,
+            PeopleSources sources,
+            PeopleRuns runs,
+            Corrections corrections,
+            PeopleQuality quality,
+            PeopleViews views,
+            Datasets datasets,
+            Journal journal) {
+        this.sensitive = sensitive;
+        this.looks = looks;
+        this.people = people;
+        this.sources = sources;
+        this.runs = runs;
+        this.corrections = corrections;
+        this.quality = quality;
+        this.views = views;
+        this.datasets = datasets;
+        this.journal = journal;
+    }
+
+    /**
+     * @param latest run, @param good the latest that went well, whose persons these are
+     * @param source that datasets over them are made from; absent when it is not set up
+     */
+    record PeopleOverview(
+            List<PeopleSources.PeopleSource> sources,
+            Optional<PeopleRuns.PeopleRun> latest,
+            Optional<PeopleRuns.PeopleRun> good,
+            Optional<Long> source) {}
+
+    /** @param place in the order of sources, from 0 */
+    record PlaceWish(int place) {}
+
+    /** @param text CSV with the columns dataset, key and person */
+    record LabelledText(String text) {}
+
+    record CorrectionWish(
+            Corrections.PersonRecordRef one, Corrections.PersonRecordRef other, boolean together, String reason) {}
+
+    @GetMapping
+    List<People.PersonRow> people(
+            @RequestParam(defaultValue = "PERSON") About about, @RequestParam(defaultValue = "") String find) {
+        return people.find(about, find);
+    }
+
+    @GetMapping("/overview")
+    PeopleOverview peopleOverview(@RequestParam(defaultValue = "PERSON") About about) {
+        return new PeopleOverview(sources.all(about), runs.latest(about), runs.latestGood(about), views.sourceId());
+    }
+
+    /** A person by id; an id that was retired leads to the person it became. */
+    @GetMapping("/{id}")
+    People.PersonView person(@PathVariable long id) {
+        People.PersonView person = people.get(id);
+        looks.at("looked at person", new Journal.Subject("person", person.id(), "person " + person.id()));
+        return sensitive.of(person.about()).person(person);
+    }
+
+    /** Pairs that are neither strong nor weak enough to decide, the strongest first. */
+    @GetMapping("/review")
+    List<People.ReviewPair> review(@RequestParam(defaultValue = "PERSON") About about) {
+        looks.at(
+                "looked at pairs for review",
+                new Journal.Subject("people", 0, about.name().toLowerCase(Locale.ROOT)));
+        SensitiveAttributes shown = sensitive.of(about);
+        return people.review(about, 50).stream().map(shown::pair).toList();
+    }
+
+    /** What the columns of a dataset probably say of a person. */
+    @GetMapping("/sources/{datasetId}/suggestion")
+    PeopleSources.PeopleSource suggestedColumns(
+            @PathVariable long datasetId, @RequestParam(defaultValue = "PERSON") About about) {
+        return SuggestedColumns.of(about, datasets.get(datasetId));
+    }
+
+    @PutMapping("/sources/{datasetId}")
+    PeopleOverview tieColumns(@PathVariable long datasetId, @RequestBody PeopleSources.Tie wish, Principal who) {
+        sources.tie(datasetId, wish, who.getName());
+        views.refresh();
+        note(who, "tied columns to people", datasetId);
+        return peopleOverview(wish.about());
+    }
+
+    /** Sources that come first decide ties. */
+    @PostMapping("/sources/{datasetId}/place")
+    PeopleOverview placeSource(
+            @PathVariable long datasetId,
+            @RequestParam(defaultValue = "PERSON") About about,
+            @RequestBody PlaceWish wish,
+            Principal who) {
+        sources.move(about, datasetId, wish.place());
+        note(who, "changed the order of people's sources", datasetId);
+        return peopleOverview(about);
+    }
+
+    @DeleteMapping("/sources/{datasetId}")
+    PeopleOverview untieColumns(
+            @PathVariable long datasetId, @RequestParam(defaultValue = "PERSON") About about, Principal who) {
+        sources.untie(datasetId);
+        views.refresh();
+        note(who, "took dataset out of people", datasetId);
+        return peopleOverview(about);
+    }
+
+    private void note(Principal who, String what, long datasetId) {
+        journal.write(
+                who.getName(),
+                what,
+                new Journal.Subject(
+                        "dataset", datasetId, datasets.get(datasetId).name()),
+                "");
+    }
+
+    /** How good the people are beside labels somebody knows to be true. */
+    @PostMapping("/quality")
+    PeopleQuality.QualityView peopleQuality(
+            @RequestParam(defaultValue = "PERSON") About about, @RequestBody LabelledText labels) {
+        return quality.beside(about, labels.text());
+    }
+
+    /** Holds from the next run on. */
+    @PostMapping("/corrections")
+    List<Corrections.Correction> correct(@RequestBody CorrectionWish wish, Principal who) {
+        if (wish.one().equals(wish.other())) {
+            throw Problem.invalid("These are one record.");
+        }
+        corrections.decide(wish.one(), wish.other(), wish.together(), wish.reason(), who.getName());
+        journal.write(
+                who.getName(),
+                wish.together() ? "joined two records" : "kept two records apart",
+                new Journal.Subject(
+                        "people", 0, wish.one().key() + " and " + wish.other().key()),
+                wish.reason());
+        return corrections.all();
+    }
+
+    @GetMapping("/corrections")
+    List<Corrections.Correction> corrections() {
+        return corrections.all();
+    }
+}

@@ -1,0 +1,113 @@
+package remitto.server.people.resolution;
+
+import java.security.Principal;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+import remitto.core.timetable.Schedule;
+import remitto.server.journal.Journal;
+import remitto.server.people.About;
+import remitto.server.people.rule.PeopleSettings;
+import remitto.server.permission.CurrentUser;
+import remitto.server.permission.Role;
+import remitto.server.platform.Problem;
+
+/** Joining records: by hand, on the timetable, and with somebody's approval. */
+@RestController
+@RequestMapping("/api/people")
+class PeopleRunController {
+    private final CurrentUser user;
+    private final PeopleRuns runs;
+    private final PeopleSettings settings;
+    private final Journal journal;
+
+    PeopleRunController(CurrentUser user, PeopleRuns runs, PeopleSettings settings, Journal journal) {
+        this.user = user;
+        this.runs = runs;
+        this.settings = settings;
+        this.journal = journal;
+    }
+
+    record PeopleRunStarted(long runId) {}
+
+    /** When records are joined, and from what a run waits for an approver. */
+    record JoiningPlan(PeopleSettings.PeopleGuards guards, Schedule schedule) {}
+
+    /** The latest first. */
+    @GetMapping("/runs")
+    List<PeopleRuns.PeopleRun> joinings(@RequestParam(defaultValue = "PERSON") About about) {
+        return runs.all(about);
+    }
+
+    /**
+     * Reads every record and joins those that changed; what people corrected holds.
+     *
+     * @param whole whether everything is judged anew, which comes to the same and takes longer
+     * @param estimate whether the weights are estimated anew before
+     */
+    @PostMapping("/runs")
+    PeopleRunStarted joinRecords(
+            @RequestParam(defaultValue = "PERSON") About about,
+            @RequestParam(defaultValue = "false") boolean whole,
+            @RequestParam(defaultValue = "false") boolean estimate,
+            Principal who) {
+        long id = runs.start(new PeopleRuns.Wish(about, whole, estimate, Optional.empty()), who.getName());
+        note(who, estimate ? "estimated weights anew and joined records" : "joined records", about);
+        return new PeopleRunStarted(id);
+    }
+
+    /** Does what a stopped joining would have done; for approvers who did not put the rules in service. */
+    @PostMapping("/runs/{id}/approve")
+    PeopleRunStarted approveJoining(@PathVariable long id, Principal who) {
+        About about = runs.get(id).about();
+        long next = runs.approve(id, settings.parts(about), who.getName());
+        note(who, "approved a joining of records", about);
+        return new PeopleRunStarted(next);
+    }
+
+    @PostMapping("/runs/{id}/discard")
+    PeopleRuns.PeopleRun discardJoining(@PathVariable long id, Principal who) {
+        runs.discard(id, who.getName());
+        note(who, "discarded a joining of records", runs.get(id).about());
+        return runs.get(id);
+    }
+
+    @GetMapping("/plan")
+    JoiningPlan joiningPlan(@RequestParam(defaultValue = "PERSON") About about) {
+        PeopleSettings.Setting setting = settings.of(about);
+        return new JoiningPlan(setting.guards(), setting.schedule());
+    }
+
+    @PutMapping("/plan")
+    JoiningPlan planJoining(
+            @RequestParam(defaultValue = "PERSON") About about, @RequestBody JoiningPlan plan, Principal who) {
+        PeopleSettings.Setting before = settings.of(about);
+        if (plan.guards().areLooserThan(before.guards()) && !user.isAtLeast(Role.APPROVER)) {
+            throw new Problem(
+                    HttpStatus.FORBIDDEN,
+                    "An approver loosens the guards of matching. Guards can be tightened by editors.",
+                    List.of());
+        }
+        if (!plan.guards().equals(before.guards())) {
+            settings.guard(about, plan.guards(), who.getName());
+            note(who, "changed the guards of matching", about);
+        }
+        settings.schedule(about, plan.schedule());
+        note(who, "changed when records are joined", about);
+        return joiningPlan(about);
+    }
+
+    private void note(Principal who, String what, About about) {
+        String name = about == About.PERSON ? "People" : "Companies";
+        journal.write(who.getName(), what, new Journal.Subject(name.toLowerCase(Locale.ROOT), 0, name), "");
+    }
+}

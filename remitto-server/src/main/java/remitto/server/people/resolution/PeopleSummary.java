@@ -1,0 +1,71 @@
+package remitto.server.people.resolution;
+
+import java.util.List;
+import remitto.server.platform.Personal;
+
+/**
+ * What a run found, in numbers.
+ *
+ * @param records read, {@code withoutKey} rows that had no key and were passed over
+ * @param changed records that were new or said something else than before, {@code gone} those that were no more
+ * @param judged records whose person was judged anew
+ * @param joined persons by pair of sources that both know them
+ * @param sizes persons by how many records they have
+ * @param rulesNumber version of the rules, 0 for what ships
+ * @param rules pairs that hold persons together, by what joined them
+ * @param asks pairs that are neither strong nor weak enough to decide, {@code refused} strong ones that a guard left apart
+ * @param fresh persons that were not there before, {@code retired} that are no more, {@code split} that lost records to others
+ */
+public record PeopleSummary(
+        long records,
+        long withoutKey,
+        long changed,
+        long gone,
+        long judged,
+        long persons,
+        List<SourceSum> sources,
+        List<SharedBy> joined,
+        List<SizeSum> sizes,
+        int rulesNumber,
+        List<RuleSum> rules,
+        List<EvidenceRow> evidence,
+        List<LeftOutValue> common,
+        List<KeySum> keys,
+        long compared,
+        long asks,
+        long refused,
+        long fresh,
+        long retired,
+        long split) {
+
+    /** @param persons that have a record of it */
+    record SourceSum(long datasetId, String dataset, long records, long persons) {}
+
+    /** @param share of the persons of the smaller of the two, from 0 to 1 */
+    record SharedBy(String one, String other, long persons, double share) {}
+
+    record SizeSum(int records, long persons) {}
+
+    public record RuleSum(String words, long pairs) {}
+
+    /**
+     * How strongly a way of agreeing speaks for one person, in bits, against strangers and two of one household.
+     *
+     * @param attribute blank for what any two records begin with, @param level from 0, the best
+     * @param byHand whether somebody set it
+     */
+    record EvidenceRow(
+            String words,
+            String attribute,
+            int level,
+            double strangers,
+            double household,
+            double amongMatches,
+            double amongOthers,
+            boolean byHand) {}
+
+    record LeftOutValue(String attribute, @Personal String value, int records, String reason) {}
+
+    /** @param pairs compared, @param leftOut passed over since too many records agree */
+    record KeySum(String words, long pairs, long leftOut) {}
+}

@@ -1,0 +1,145 @@
+package remitto.server.people.trial;
+
+import java.security.Principal;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+import remitto.core.identity.compare.Levels;
+import remitto.core.identity.record.Attribute;
+import remitto.core.identity.survivorship.KeepRule;
+import remitto.core.identity.survivorship.Survivorship;
+import remitto.core.identity.tidy.Nicknames;
+import remitto.server.journal.Journal;
+import remitto.server.people.About;
+import remitto.server.people.rule.PeopleRuleVersions;
+import remitto.server.people.rule.PeopleRules;
+import remitto.server.people.rule.PeopleSettings;
+import remitto.server.people.source.PeopleSources;
+import remitto.server.platform.VersionNote;
+import remitto.server.platform.VersionWish;
+
+/** The rules that decide who is one person, their versions, and what others would do. */
+@RestController
+@RequestMapping("/api/people/rules")
+class PeopleRulesController {
+    private final PeopleRuleVersions ruleVersions;
+    private final PeopleSettings settings;
+    private final PeopleSources sources;
+    private final PeopleEffects effects;
+    private final PeopleLearning learning;
+    private final Journal journal;
+
+    PeopleRulesController(
+            PeopleRuleVersions ruleVersions,
+            PeopleSettings settings,
+            PeopleSources sources,
+            PeopleEffects effects,
+            PeopleLearning learning,
+            Journal journal) {
+        this.ruleVersions = ruleVersions;
+        this.settings = settings;
+        this.sources = sources;
+        this.effects = effects;
+        this.learning = learning;
+        this.journal = journal;
+    }
+
+    /**
+     * @param number of the latest version, 0 for what ships; @param liveNumber of the one in service
+     * @param attributes that rules can speak of
+     * @param usualLevels how each is compared unless the rules say otherwise
+     * @param usualKept how each value is kept unless the rules say otherwise
+     * @param estimatedAt when weights were estimated, from {@code estimatedFrom} records
+     */
+    record PeopleRulesView(
+            int number,
+            int liveNumber,
+            PeopleRules rules,
+            List<VersionNote> versions,
+            List<Attribute> attributes,
+            List<Levels> usualLevels,
+            Map<String, KeepRule> usualKept,
+            List<Nicknames.Nickname> shippedNicknames,
+            Optional<Instant> estimatedAt,
+            int estimatedFrom) {}
+
+    /** @param basedOn version that was edited */
+    record PeopleRulesDraft(int basedOn, String note, PeopleRules rules) {}
+
+    /** Rules to be compared with those of a version. @param number of the version, 0 for what ships */
+    record RulesToCompare(int number, PeopleRules second) {}
+
+    @GetMapping
+    PeopleRulesView matchRules(@RequestParam(defaultValue = "PERSON") About about) {
+        PeopleRuleVersions.Numbered latest = ruleVersions.latest(about);
+        PeopleSettings.Setting setting = settings.of(about);
+        List<Attribute> attributes = sources.attributes(about);
+        Map<String, KeepRule> kept = new TreeMap<>();
+        attributes.forEach(one -> kept.put(one.name(), Survivorship.usual(one.kind())));
+        return new PeopleRulesView(
+                latest.number(),
+                setting.liveRules(),
+                latest.rules(),
+                ruleVersions.versions(about),
+                attributes,
+                attributes.stream().map(Levels::usual).toList(),
+                kept,
+                Nicknames.shipped().pairs(),
+                setting.estimatedAt(),
+                setting.weights().map(one -> one.records()).orElse(0));
+    }
+
+    /** @param number 0 for what ships */
+    @GetMapping("/versions/{number}")
+    PeopleRules matchRulesVersion(@PathVariable int number, @RequestParam(defaultValue = "PERSON") About about) {
+        return ruleVersions.version(about, number).rules();
+    }
+
+    /** Saves a version; runs go by it only once it is in service. */
+    @PostMapping("/versions")
+    PeopleRulesView saveMatchRules(
+            @RequestParam(defaultValue = "PERSON") About about, @RequestBody PeopleRulesDraft draft, Principal who) {
+        int number = ruleVersions.save(about, draft.basedOn(), draft.rules(), who.getName(), draft.note());
+        note(who, "saved match rules", about, number);
+        return matchRules(about);
+    }
+
+    /** The next run goes by it; nothing is joined or split before. */
+    @PostMapping("/in-service")
+    PeopleRulesView putMatchRulesInService(
+            @RequestParam(defaultValue = "PERSON") About about, @RequestBody VersionWish wish, Principal who) {
+        ruleVersions.putInService(about, wish.version(), who.getName());
+        note(who, "put match rules in service", about, wish.version());
+        return matchRules(about);
+    }
+
+    /** What unsaved rules would join and keep apart beside those of a version; nothing is changed. */
+    @PostMapping("/effect")
+    PeopleEffects.RulesEffect matchRulesEffect(
+            @RequestParam(defaultValue = "PERSON") About about, @RequestBody RulesToCompare wish) {
+        return effects.compare(about, ruleVersions.version(about, wish.number()).rules(), wish.second());
+    }
+
+    /** Weights as people's decisions about pairs would have them; nothing is changed. */
+    @GetMapping("/learned")
+    PeopleLearning.Learned learnedWeights(@RequestParam(defaultValue = "PERSON") About about) {
+        return learning.learned(about);
+    }
+
+    private void note(Principal who, String what, About about, int number) {
+        journal.write(
+                who.getName(),
+                what,
+                new Journal.Subject("match rules", number, about == About.PERSON ? "of people" : "of companies"),
+                "version " + number);
+    }
+}
