@@ -1,3 +1,4 @@
+/** The server as a whole. */
 @NullMarked
 package remitto.server;
 

@@ -1,3 +1,4 @@
+/** What a destination is to the product: found, listed, written, handed files. */
 @NullMarked
 package remitto.connect.destination;
 

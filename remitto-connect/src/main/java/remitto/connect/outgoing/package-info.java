@@ -1,3 +1,4 @@
+/** Calls that leave this machine, and where they may go. */
 @NullMarked
 package remitto.connect.outgoing;
 

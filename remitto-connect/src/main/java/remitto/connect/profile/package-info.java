@@ -1,3 +1,4 @@
+/** Destinations that are described by a profile and spoken to over HTTP. */
 @NullMarked
 package remitto.connect.profile;
 

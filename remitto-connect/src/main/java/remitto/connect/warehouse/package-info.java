@@ -1,3 +1,4 @@
+/** Databases that rows are read from. */
 @NullMarked
 package remitto.connect.warehouse;
 

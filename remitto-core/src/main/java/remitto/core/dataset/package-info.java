@@ -1,3 +1,4 @@
+/** Datasets: columns with types and roles, rows, and checks of their keys. */
 @NullMarked
 package remitto.core.dataset;
 

@@ -1,3 +1,4 @@
+/** What follows from the answer to a call. */
 @NullMarked
 package remitto.core.delivery;
 

@@ -1,3 +1,4 @@
+/** Expressions over the columns of a row. */
 @NullMarked
 package remitto.core.expression;
 

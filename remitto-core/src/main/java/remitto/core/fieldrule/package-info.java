@@ -1,3 +1,4 @@
+/** What a field receives, and when it is written. */
 @NullMarked
 package remitto.core.fieldrule;
 

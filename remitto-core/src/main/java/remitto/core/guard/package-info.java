@@ -1,3 +1,4 @@
+/** Limits that a manifest has to keep before anything goes. */
 @NullMarked
 package remitto.core.guard;
 

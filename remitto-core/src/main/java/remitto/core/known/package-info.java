@@ -1,3 +1,4 @@
+/** Fingerprints, and the index of what a route knows of its records. */
 @NullMarked
 package remitto.core.known;
 

@@ -1,3 +1,4 @@
+/** What becomes of a record: judged, held, left out, reversed. */
 @NullMarked
 package remitto.core.manifest;
 

@@ -1,3 +1,4 @@
+/** Shapers: small steps that make a value fit for where it goes. */
 @NullMarked
 package remitto.core.shaper;
 

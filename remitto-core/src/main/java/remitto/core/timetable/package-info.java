@@ -1,3 +1,4 @@
+/** When a route departs. */
 @NullMarked
 package remitto.core.timetable;
 

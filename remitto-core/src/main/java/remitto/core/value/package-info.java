@@ -1,3 +1,4 @@
+/** Values, and how they are told apart and shown. */
 @NullMarked
 package remitto.core.value;
 

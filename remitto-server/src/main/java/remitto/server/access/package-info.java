@@ -1,3 +1,4 @@
+/** Letting people in: sign-in, sessions, users. */
 @NullMarked
 package remitto.server.access;
 

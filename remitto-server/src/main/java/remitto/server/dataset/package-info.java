@@ -1,3 +1,4 @@
+/** Datasets in versions, with preview, key check, freshness and look-ups. */
 @NullMarked
 package remitto.server.dataset;
 

@@ -1,3 +1,4 @@
+/** The timetable at work. */
 @NullMarked
 package remitto.server.departure;
 

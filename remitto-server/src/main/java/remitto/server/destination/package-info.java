@@ -1,3 +1,4 @@
+/** Destinations: connected, described, paced, and what their trouble holds up. */
 @NullMarked
 package remitto.server.destination;
 

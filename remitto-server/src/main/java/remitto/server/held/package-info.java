@@ -1,3 +1,4 @@
+/** What is held, and what somebody decides about it. */
 @NullMarked
 package remitto.server.held;
 

@@ -1,3 +1,4 @@
+/** Who did what and when, sealed in a chain. */
 @NullMarked
 package remitto.server.journal;
 

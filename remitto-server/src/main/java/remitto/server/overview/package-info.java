@@ -1,3 +1,4 @@
+/** The home page. */
 @NullMarked
 package remitto.server.overview;
 

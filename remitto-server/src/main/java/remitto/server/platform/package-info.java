@@ -1,3 +1,4 @@
+/** What every capability stands on: lanes of database connections, JSON, clocks, pages. */
 @NullMarked
 package remitto.server.platform;
 

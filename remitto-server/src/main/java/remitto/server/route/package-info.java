@@ -1,3 +1,4 @@
+/** Routes in versions, bound to what they run on. */
 @NullMarked
 package remitto.server.route;
 

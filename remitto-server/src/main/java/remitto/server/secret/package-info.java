@@ -1,3 +1,4 @@
+/** Secrets sealed, and the keys that seal and hash. */
 @NullMarked
 package remitto.server.secret;
 

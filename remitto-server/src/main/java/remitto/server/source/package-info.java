@@ -1,3 +1,4 @@
+/** Sources, and the rights that their logins have. */
 @NullMarked
 package remitto.server.source;
 

@@ -1,3 +1,4 @@
+/** Comparing all that is known with all that is there. */
 @NullMarked
 package remitto.server.stocktake;
 

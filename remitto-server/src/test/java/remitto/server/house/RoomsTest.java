@@ -13,6 +13,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -80,13 +81,34 @@ class RoomsTest {
         }
     }
 
+    @Test
+    void everyPackageIsOnTheMapWithTheLineThatItSaysOfItself() throws IOException {
+        String map = Files.readString(Path.of("..", "docs", "design.md"));
+        for (String module : List.of("core", "connect", "server")) {
+            Path root = Path.of("..", "remitto-" + module, "src", "main", "java");
+            for (String room : sources(root).keySet()) {
+                String line = saidOf(root.resolve(room).resolve("package-info.java"));
+                String name = room.replace('/', '.').replaceFirst("^remitto\\." + module + "\\.?", "");
+                if (!name.isEmpty()) {
+                    assertThat(map).contains("| `" + name + "` | " + line + " |");
+                }
+            }
+        }
+    }
+
+    private static String saidOf(Path packageInfo) throws IOException {
+        String text = Files.readString(packageInfo);
+        assertThat(text).as(packageInfo.toString()).startsWith("/**");
+        return text.substring(3, text.indexOf("*/"))
+                .replaceAll("\\s*\\n\\s*\\*\\s?", " ")
+                .strip();
+    }
+
     private static Map<String, List<Path>> sources(Path root) throws IOException {
         try (Stream<Path> files = Files.walk(root)) {
             return files.filter(file -> file.toString().endsWith(".java") && !file.endsWith("package-info.java"))
-                    .collect(java.util.stream.Collectors.groupingBy(
-                            file -> root.relativize(file.getParent()).toString(),
-                            TreeMap::new,
-                            java.util.stream.Collectors.toList()));
+                    .collect(Collectors.groupingBy(
+                            file -> root.relativize(file.getParent()).toString(), TreeMap::new, Collectors.toList()));
         }
     }
 

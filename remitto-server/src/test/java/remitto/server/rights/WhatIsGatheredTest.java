@@ -7,6 +7,7 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.TimeUnit;
 import java.util.Optional;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -180,11 +181,12 @@ class WhatIsGatheredTest {
     @Test
     void nobodyWaitsForARunWhoseLinesAreLookedThrough() throws Exception {
         String run = server.cluster().text(server.database(), "select max(id) from run");
-        server.cluster().run(server.database(), "update run set traced_at = null where id = " + run);
         try (Connection blocking = server.cluster().superuser(server.database());
                 Statement lock = blocking.createStatement()) {
             blocking.setAutoCommit(false);
             lock.execute("lock table address_trace in access exclusive mode");
+            // Only now: what looks by itself would be through with it before anything holds it up.
+            server.cluster().run(server.database(), "update run set traced_at = null where id = " + run);
             Thread looking = new Thread(() -> server.bean(AddressTraces.class).complete());
             looking.start();
             while (!server.cluster()
@@ -192,7 +194,8 @@ class WhatIsGatheredTest {
                             server.database(),
                             "select count(*) > 0 from pg_locks where not granted and relation = 'address_trace'::regclass")
                     .equals("t")) {
-                Thread.onSpinWait();
+                assertThat(looking.isAlive()).as("it waits, or is on its way there").isTrue();
+                TimeUnit.MILLISECONDS.sleep(20);
             }
             server.cluster()
                     .run(

@@ -1,3 +1,4 @@
+/** How alike two values are, in levels. */
 @NullMarked
 package remitto.core.identity.compare;
 

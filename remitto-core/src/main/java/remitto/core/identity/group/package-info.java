@@ -1,3 +1,4 @@
+/** From links to persons, and which number each keeps. */
 @NullMarked
 package remitto.core.identity.group;
 

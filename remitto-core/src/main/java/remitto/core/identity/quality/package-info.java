@@ -1,3 +1,4 @@
+/** How good a grouping is beside the truth, or beside another. */
 @NullMarked
 package remitto.core.identity.quality;
 

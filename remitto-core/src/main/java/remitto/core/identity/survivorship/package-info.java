@@ -1,3 +1,4 @@
+/** Which value of several records a person keeps. */
 @NullMarked
 package remitto.core.identity.survivorship;
 

@@ -1,3 +1,4 @@
+/** Names, dates, addresses and phones brought into one spelling before they are compared. */
 @NullMarked
 package remitto.core.identity.tidy;
 
