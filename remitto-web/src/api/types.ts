@@ -6,6 +6,7 @@ export type Account = S['UserAccount'];
 export type Role = Account['role'];
 export type Right = Account['rights'][number];
 export type Run = S['Run'];
+export type RunChoice = S['RunChoice'];
 export type RuleWords = S['RuleWords'];
 export type Differences = S['Differences'];
 export type Effect = S['Effect'];

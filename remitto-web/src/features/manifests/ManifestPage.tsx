@@ -1,7 +1,5 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
-import { api, ok } from '../../api/client';
+import { Link, useParams, useSearchParams } from 'react-router';
 import type { Run, RunNews, Verdict } from '../../api/types';
 import { count, counted, duration, moment, secondsBetween } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
@@ -12,9 +10,10 @@ import { ApprovePart } from './ApprovePart';
 import { Comparison } from './Comparison';
 import { type Kept, Lines } from './Lines';
 import { ListOutlook } from './ListOutlook';
+import { type ApprovedPart, RunChoices, useRunAction, WhyNot } from './RunChoices';
 import { stateOf } from './state';
 import { useRun } from './useRun';
-import { useMayApprove } from '../session/useMayApprove';
+import { useRunChoices } from './useRunChoices';
 import { useMay } from '../session/useSession';
 
 const STRIP: Verdict[] = ['ADDED', 'CHANGED', 'REMOVED', 'UNCHANGED', 'HELD', 'LEFT_OUT'];
@@ -59,8 +58,6 @@ export function ManifestPage() {
 
 function Manifest({ run, news }: { run: Run; news?: RunNews }) {
   const mayDownload = useMay('DOWNLOAD_PERSONAL_VALUES');
-  const client = useQueryClient();
-  const navigate = useNavigate();
   const [params, setParams] = useSearchParams();
   const verdict = params.get('verdict') ?? '';
   const everything = verdict === 'ALL';
@@ -77,37 +74,6 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
     }
     setParams(next, { replace: true });
   };
-  const path = { params: { path: { id: run.id } } };
-  const act = useMutation({
-    mutationFn: (what: 'send' | 'approve' | 'discard' | 'cancel') =>
-      what === 'send'
-        ? ok(api.POST('/api/runs/{id}/send', path))
-        : what === 'approve'
-          ? ok(
-              api.POST('/api/runs/{id}/approve', {
-                ...path,
-                body: { verdicts: part, without: without.map((line) => line.number) },
-              }),
-            )
-          : what === 'discard'
-            ? ok(api.POST('/api/runs/{id}/discard', path))
-            : ok(api.POST('/api/runs/{id}/cancel', path)),
-    onSettled: () => {
-      void client.invalidateQueries({ queryKey: ['run', run.id] });
-      void client.invalidateQueries({ queryKey: ['lines', run.id] });
-    },
-  });
-  const redraw = useMutation({
-    mutationFn: () =>
-      ['DRAWN', 'STOPPED', 'HALTED'].includes(run.state)
-        ? ok(api.POST('/api/runs/{id}/draw-again', path))
-        : ok(api.POST('/api/routes/{id}/runs', { params: { path: { id: run.routeId } } })),
-    onSuccess: (started) => void navigate(`/manifests/${started.runId}`),
-  });
-  const undo = useMutation({
-    mutationFn: () => ok(api.POST('/api/runs/{id}/undo', path)),
-    onSuccess: (started) => void navigate(`/manifests/${started.runId}`),
-  });
   const [part, setPart] = useState<Verdict[]>([]);
   const [without, setWithout] = useState<Kept[]>([]);
   const sends = run.sums.added + run.sums.changed + run.sums.removed;
@@ -115,10 +81,16 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
   const approved =
     (part.length === 0 ? sends : part.reduce((sum, one) => sum + sumOf(run, one), 0)) -
     without.filter((line) => goes(line.verdict)).length;
-  const left = run.outcomes.PLANNED ?? 0;
   const look = stateOf(run);
   const waits = ['DRAWN', 'STOPPED', 'HALTED'].includes(run.state);
-  const mayApprove = useMayApprove();
+  const choices = useRunChoices(run);
+  const approves: ApprovedPart = {
+    verdicts: part,
+    without: without.map((line) => line.number),
+    lines: approved,
+  };
+  const act = useRunAction(run, approves);
+  const mayApprove = choices.some((one) => one.action === 'APPROVE' && one.allowed);
   const mostChanged = Math.max(1, ...run.fieldCounts.map((one) => one.written));
   const drawn = run.drawnAt !== undefined;
   return (
@@ -168,49 +140,12 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
               </a>
             </>
           )}
-          {waits && <Button onClick={() => act.mutate('discard')}>Discard</Button>}
-          {waits && (
-            <Button disabled={redraw.isPending} onClick={() => redraw.mutate()}>
-              Draw up again
-            </Button>
-          )}
-          {run.state === 'DRAWN' && (
-            <Button kind="primary" disabled={act.isPending} onClick={() => act.mutate('send')}>
-              Send {count(sends)}
-            </Button>
-          )}
-          {run.sentAt && (run.outcomes.ACKNOWLEDGED ?? 0) > 0 && !waits && !run.linesRemovedAt && (
-            <Button disabled={undo.isPending} onClick={() => undo.mutate()}>
-              Undo
-            </Button>
-          )}
-          {run.state === 'HALTED' && run.halt !== 'PAUSED' && (
-            <Button kind="primary" disabled={act.isPending} onClick={() => act.mutate('send')}>
-              Send the {count(left)} left
-            </Button>
-          )}
-          {run.state === 'STOPPED' && (
-            <Button
-              kind="primary"
-              disabled={act.isPending || !mayApprove || approved === 0}
-              title={mayApprove ? '' : 'An approver decides'}
-              onClick={() => act.mutate('approve')}
-            >
-              Approve and send {count(approved)}
-            </Button>
-          )}
-          {(run.state === 'SENDING' || run.state === 'DRAWING') && (
-            <Button onClick={() => act.mutate('cancel')}>Cancel</Button>
-          )}
-          {!waits && run.state !== 'SENDING' && run.state !== 'DRAWING' && (
-            <Button kind="primary" disabled={redraw.isPending} onClick={() => redraw.mutate()}>
-              Draw up anew
-            </Button>
-          )}
+          <RunChoices run={run} choices={choices} part={approves} act={act} />
         </>
       }
     >
-      <Failure error={act.error ?? redraw.error ?? undo.error} />
+      <Failure error={act.error} />
+      <WhyNot choices={choices} />
       {drawn && <ListOutlook runId={run.id} state={run.state} />}
       {run.undoOf !== undefined && (
         <p className="rounded-card border-hairline bg-card mt-0 mb-3 border px-4 py-2">

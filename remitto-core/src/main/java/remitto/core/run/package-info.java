@@ -1,4 +1,4 @@
-/** What is said of a run. */
+/** A run as a whole: its states, its sums, and who may decide what about it. */
 @NullMarked
 package remitto.core.run;
 

@@ -19,12 +19,12 @@ import remitto.connect.destination.Destination.RecordResult;
 import remitto.connect.profile.Profile;
 import remitto.core.delivery.Backoff;
 import remitto.core.manifest.Verdict;
+import remitto.core.run.Halt;
 import remitto.core.value.Value;
 import remitto.server.destination.Circuits;
 import remitto.server.manifest.Line;
 import remitto.server.route.BoundRoute;
 import remitto.server.run.FirstWave;
-import remitto.server.run.Halt;
 import remitto.server.run.Stop;
 
 /** Brings batches of lines of one verdict to their outcome, whatever it takes; leaves none in doubt unless stopped. */

@@ -12,6 +12,7 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import remitto.core.run.RunState;
 import remitto.server.departure.TimetableHealth;
 import remitto.server.destination.Circuits;
 import remitto.server.destination.SchemaChanges;
@@ -19,7 +20,6 @@ import remitto.server.held.HeldRecords;
 import remitto.server.platform.Rows;
 import remitto.server.route.Routes;
 import remitto.server.run.Run;
-import remitto.server.run.RunState;
 import remitto.server.run.Runs;
 
 /** What the line and the board show. */

@@ -4,6 +4,9 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import remitto.core.run.Halt;
+import remitto.core.run.RunState;
+import remitto.core.run.RunTrigger;
 import remitto.core.run.Sums;
 import remitto.server.platform.ActorName;
 

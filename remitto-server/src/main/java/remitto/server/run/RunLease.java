@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Set;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import remitto.core.run.RunState;
 import remitto.server.platform.Rows;
 
 /**

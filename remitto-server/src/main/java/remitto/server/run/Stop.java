@@ -4,6 +4,7 @@ import java.time.Duration;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicReference;
 import remitto.connect.destination.Destination;
+import remitto.core.run.Halt;
 
 /** Whether the threads that send a run may go on, and why not. Safe to share between them. */
 public final class Stop {

@@ -7,8 +7,8 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.TimeUnit;
 import java.util.Optional;
+import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -194,7 +194,9 @@ class WhatIsGatheredTest {
                             server.database(),
                             "select count(*) > 0 from pg_locks where not granted and relation = 'address_trace'::regclass")
                     .equals("t")) {
-                assertThat(looking.isAlive()).as("it waits, or is on its way there").isTrue();
+                assertThat(looking.isAlive())
+                        .as("it waits, or is on its way there")
+                        .isTrue();
                 TimeUnit.MILLISECONDS.sleep(20);
             }
             server.cluster()

@@ -2,10 +2,10 @@ package remitto.server.run.life;
 
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
+import remitto.core.run.RunState;
 import remitto.server.held.HeldRecords;
 import remitto.server.manifest.Lines;
 import remitto.server.run.Drawn;
-import remitto.server.run.RunState;
 import remitto.server.run.Runs;
 
 /** Closes the drawing up of manifests: what they hold, their sums and their state are there all at once. */

@@ -20,15 +20,18 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 import remitto.core.manifest.Verdict;
+import remitto.core.run.RunActions;
+import remitto.core.run.RunState;
+import remitto.core.run.RunTrigger;
 import remitto.server.journal.Journal;
 import remitto.server.manifest.LineView;
 import remitto.server.manifest.LineViews;
+import remitto.server.permission.CurrentUser;
+import remitto.server.permission.Role;
 import remitto.server.platform.Problem;
 import remitto.server.run.Progress;
 import remitto.server.run.Run;
 import remitto.server.run.RunComparison;
-import remitto.server.run.RunState;
-import remitto.server.run.RunTrigger;
 import remitto.server.run.Runs;
 
 @RestController
@@ -38,6 +41,7 @@ class RunController {
     private static final int LIST = 50;
     private static final int WINDOW = 500;
 
+    private final CurrentUser user;
     private final Runs runs;
     private final LineViews lines;
     private final RunKeeper keeper;
@@ -48,12 +52,14 @@ class RunController {
             Executors.newScheduledThreadPool(2, task -> new Thread(task, "run-events"));
 
     RunController(
+            CurrentUser user,
             Runs runs,
             LineViews lines,
             RunKeeper keeper,
             RunDecisions decisions,
             RunComparison comparison,
             Journal journal) {
+        this.user = user;
         this.runs = runs;
         this.lines = lines;
         this.keeper = keeper;
@@ -96,6 +102,15 @@ class RunController {
     @GetMapping("/runs/{id}")
     Run run(@PathVariable long id) {
         return runs.get(id);
+    }
+
+    /**
+     * What may be done with the run now. Each action that fits its state is there; one that this user may not do now says why.
+     */
+    @GetMapping("/runs/{id}/choices")
+    List<RunActions.RunChoice> choices(@PathVariable long id, Principal who) {
+        return decisions.choices(
+                id, new RunActions.Decider(who.getName(), user.isAtLeast(Role.EDITOR), user.isAtLeast(Role.APPROVER)));
     }
 
     @PostMapping("/runs/{id}/send")

@@ -4,12 +4,14 @@ import java.time.Clock;
 import java.time.Duration;
 import java.util.Collection;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
-import remitto.core.approval.FourEyes;
+import remitto.core.run.RunAction;
+import remitto.core.run.RunActions;
+import remitto.core.run.RunState;
+import remitto.core.run.RunTrigger;
 import remitto.server.delivery.AbandonedCalls;
 import remitto.server.destination.Circuits;
 import remitto.server.journal.Journal;
@@ -19,8 +21,6 @@ import remitto.server.platform.Problem;
 import remitto.server.route.BoundRoute;
 import remitto.server.route.Routes;
 import remitto.server.run.Run;
-import remitto.server.run.RunState;
-import remitto.server.run.RunTrigger;
 import remitto.server.run.Runs;
 import remitto.server.run.ServiceRoutes;
 
@@ -31,6 +31,7 @@ public class RunDecisions {
     private static final Duration STALE = Duration.ofHours(24);
 
     private final Contributors contributors;
+    private final RunSituations situations;
     private final ActorNames names;
     private final Routes routes;
     private final ServiceRoutes serviceRoutes;
@@ -44,6 +45,7 @@ public class RunDecisions {
 
     RunDecisions(
             Contributors contributors,
+            RunSituations situations,
             ActorNames names,
             Routes routes,
             ServiceRoutes serviceRoutes,
@@ -55,6 +57,7 @@ public class RunDecisions {
             Journal journal,
             Clock clock) {
         this.contributors = contributors;
+        this.situations = situations;
         this.names = names;
         this.routes = routes;
         this.serviceRoutes = serviceRoutes;
@@ -137,8 +140,9 @@ public class RunDecisions {
 
     /** Sends a manifest that waits, or the rest of one that halted. */
     void send(long runId, String who, boolean mayApprove, Part part) {
-        Run run = waiting(runId);
-        checkApproval(run, who, mayApprove);
+        Run run = runs.get(runId);
+        boolean approves = mayApprove && run.state() == RunState.STOPPED;
+        check(approves ? RunAction.APPROVE : RunAction.SEND, run, new RunActions.Decider(who, true, mayApprove));
         BoundRoute route = serviceRoutes.toRun(run.routeId());
         checkFresh(run, route);
         if (!part.isAll()) {
@@ -150,26 +154,25 @@ public class RunDecisions {
         if (!keeper.send(runId, route, who)) {
             throw Problem.conflict("Somebody else has just sent or discarded this manifest.");
         }
-        if (run.state() == RunState.STOPPED) {
+        if (approves) {
             contributors.approved(runId, who);
         }
         journal.write(who, "sent manifest", subject(run), sums(run));
     }
 
-    private Run waiting(long runId) {
+    /** What may be done with a run now, and what may not be done by this person, with the reason. */
+    List<RunActions.RunChoice> choices(long runId, RunActions.Decider decider) {
+        return RunActions.of(situations.of(runs.get(runId)), decider);
+    }
+
+    private Run decided(RunAction action, long runId, String who) {
         Run run = runs.get(runId);
-        if (!run.state().waits()) {
-            throw Problem.conflict("This manifest does not wait to be sent; it is "
-                    + run.state().name().toLowerCase(Locale.ROOT) + ".");
-        }
+        check(action, run, new RunActions.Decider(who, true, false));
         return run;
     }
 
-    private void checkApproval(Run run, String who, boolean mayApprove) {
-        if (run.state() != RunState.STOPPED) {
-            return;
-        }
-        FourEyes.against(who, mayApprove, contributors.of(run.routeId())).ifPresent(why -> {
+    private void check(RunAction action, Run run, RunActions.Decider decider) {
+        RunActions.against(action, situations.of(run), decider).ifPresent(why -> {
             throw Problem.conflict(why);
         });
     }
@@ -194,7 +197,7 @@ public class RunDecisions {
 
     /** Draws a waiting manifest up again: what is left of the old one is not sent. */
     long drawAgain(long runId, String who) {
-        Run run = waiting(runId);
+        Run run = decided(RunAction.DRAW_AGAIN, runId, who);
         discard(run, "Drawn up again by " + names.of(who));
         long next = keeper.start(run.routeId(), RunTrigger.HAND, who);
         journal.write(who, "drew up manifest again", subject(run), "as manifest " + next);
@@ -202,7 +205,7 @@ public class RunDecisions {
     }
 
     void discard(long runId, String who) {
-        Run run = waiting(runId);
+        Run run = decided(RunAction.DISCARD, runId, who);
         discard(run, "Discarded by " + names.of(who));
         journal.write(who, "discarded manifest", subject(run), sums(run));
     }
@@ -216,7 +219,7 @@ public class RunDecisions {
 
     /** Finishes the calls in flight and sends no more. */
     void cancel(long runId, String who) {
-        Run run = runs.get(runId);
+        Run run = decided(RunAction.CANCEL, runId, who);
         if (!keeper.cancel(runId)) {
             throw Problem.conflict("This run is not under way.");
         }
@@ -225,18 +228,7 @@ public class RunDecisions {
 
     /** Draws up the reverse of a manifest of which something was sent; it waits to be read and sent. */
     long undo(long runId, String who) {
-        Run run = runs.get(runId);
-        if (run.outcomes().getOrDefault("ACKNOWLEDGED", 0L) == 0 || run.sentAt().isEmpty()) {
-            throw Problem.conflict("Nothing of this manifest was sent, so there is nothing to take back.");
-        }
-        if (run.linesRemovedAt().isPresent()) {
-            throw Problem.conflict(
-                    "The lines of this manifest are kept no longer, so nobody knows what there was before it.");
-        }
-        List<Long> waiting = runs.waiting(run.routeId());
-        if (!waiting.isEmpty()) {
-            throw Problem.conflict("Manifest " + waiting.get(0) + " of this route waits; send or discard it first.");
-        }
+        Run run = decided(RunAction.UNDO, runId, who);
         long undo = keeper.undo(run.routeId(), runId, who);
         journal.write(who, "drew up undo", subject(run), "as manifest " + undo);
         return undo;

@@ -19,6 +19,9 @@ import org.springframework.stereotype.Component;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.warehouse.WarehouseProblem;
 import remitto.core.dataset.Row;
+import remitto.core.run.Halt;
+import remitto.core.run.RunState;
+import remitto.core.run.RunTrigger;
 import remitto.server.delivery.Bookkeeping;
 import remitto.server.delivery.OpenCalls;
 import remitto.server.delivery.Sender;
@@ -35,13 +38,10 @@ import remitto.server.platform.Problem;
 import remitto.server.route.BoundRoute;
 import remitto.server.run.Drawn;
 import remitto.server.run.FirstWave;
-import remitto.server.run.Halt;
 import remitto.server.run.Progress;
 import remitto.server.run.Run;
 import remitto.server.run.RunHistory;
 import remitto.server.run.RunLease;
-import remitto.server.run.RunState;
-import remitto.server.run.RunTrigger;
 import remitto.server.run.Runs;
 import remitto.server.run.ServiceRoutes;
 import remitto.server.run.Working;
@@ -274,7 +274,7 @@ public class RunKeeper {
         } catch (WarehouseProblem e) {
             fail(runId, message(e));
         } catch (DestinationProblem e) {
-            if (circuits.broken(route.destinationId(), e)) {
+            if (circuits.broken(route.destinationId(), e) && trigger.beginsAgain()) {
                 lines.drop(runId);
                 runs.failUntilAnswered(
                         runId, owner, message(e) + " Nothing was sent. It is prepared again when it answers.");
@@ -482,7 +482,7 @@ public class RunKeeper {
 
     /** Whoever asked for it may have gone, and a departure had nobody at the desk to begin with. */
     private void drawAgain(Run interrupted) {
-        if (!interrupted.trigger().whole()) {
+        if (!interrupted.trigger().beginsAgain()) {
             return;
         }
         if (runs.interruptedInARow(interrupted.routeId()) >= MOST_INTERRUPTED) {
@@ -493,7 +493,11 @@ public class RunKeeper {
             return;
         }
         try {
-            start(interrupted.routeId(), interrupted.trigger(), interrupted.startedBy());
+            if (interrupted.undoOf().isPresent()) {
+                undo(interrupted.routeId(), interrupted.undoOf().get(), interrupted.startedBy());
+            } else {
+                start(interrupted.routeId(), interrupted.trigger(), interrupted.startedBy());
+            }
         } catch (RuntimeException e) {
             LOG.warn("Route {} could not be prepared again: {}", interrupted.routeId(), e.getMessage());
         }

@@ -1,4 +1,4 @@
-package remitto.server.run;
+package remitto.core.run;
 
 /** Where a run stands. */
 public enum RunState {
@@ -19,7 +19,18 @@ public enum RunState {
     /** A departure that did not take place, with the reason. */
     SKIPPED;
 
+    /** True when somebody has to decide how it goes on. */
     public boolean waits() {
         return this == DRAWN || this == STOPPED || this == HALTED;
+    }
+
+    /** True when a server is at work on it. */
+    public boolean isUnderWay() {
+        return this == DRAWING || this == SENDING;
+    }
+
+    /** True when nothing more becomes of it. */
+    public boolean isOver() {
+        return !waits() && !isUnderWay();
     }
 }

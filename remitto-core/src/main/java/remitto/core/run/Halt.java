@@ -1,4 +1,4 @@
-package remitto.server.run;
+package remitto.core.run;
 
 /** Why a run stopped with lines left to send. */
 public enum Halt {

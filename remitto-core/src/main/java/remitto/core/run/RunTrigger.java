@@ -1,4 +1,4 @@
-package remitto.server.run;
+package remitto.core.run;
 
 /** What started a run. */
 public enum RunTrigger {
@@ -14,5 +14,10 @@ public enum RunTrigger {
     /** True when the run reads the whole dataset, so that it says something about every record. */
     public boolean whole() {
         return this == HAND || this == TIMETABLE;
+    }
+
+    /** True when it begins again by itself after it was interrupted; of the others nobody knows any more which records were meant. */
+    public boolean beginsAgain() {
+        return whole() || this == UNDO;
     }
 }

@@ -1,0 +1,50 @@
+import { type ComponentType, lazy, type ReactNode, Suspense } from 'react';
+import { ErrorBoundary, type FallbackProps } from 'react-error-boundary';
+import { Button, Page } from './ui';
+
+/** A page whose script comes when it is first opened. */
+export function page<Name extends string>(load: () => Promise<Record<Name, ComponentType>>, name: Name) {
+  return lazy(async () => ({ default: (await load())[name] }));
+}
+
+/** Scripts of another version are gone once a newer one was installed; the browsers name this differently. */
+const GONE = /dynamically imported module|module script|Importing a module/i;
+
+function Broken({ error }: FallbackProps) {
+  const words = error instanceof Error ? error.message : String(error);
+  return GONE.test(words) ? (
+    <Page title="A newer version was installed">
+      <p role="alert">This page is of a version that is here no longer. Nothing was lost that was saved.</p>
+      <Button kind="primary" onClick={() => location.reload()}>
+        Load it again
+      </Button>
+    </Page>
+  ) : (
+    <Page title="This page has a fault">
+      <p role="alert">
+        It could not be shown, and nothing was changed by that. The other pages go on. What went wrong, for
+        whoever mends it: <code>{words}</code>
+      </p>
+      <Button kind="primary" onClick={() => location.reload()}>
+        Load it again
+      </Button>
+    </Page>
+  );
+}
+
+/** What one page does wrong stops at its edge, and is forgotten at the next address. */
+export function Pages({ at, children }: { at: string; children: ReactNode }) {
+  return (
+    <ErrorBoundary FallbackComponent={Broken} resetKeys={[at]}>
+      <Suspense
+        fallback={
+          <p role="status" className="sr-only">
+            Loading the page
+          </p>
+        }
+      >
+        {children}
+      </Suspense>
+    </ErrorBoundary>
+  );
+}
