@@ -14,14 +14,16 @@ function Broken({ error }: FallbackProps) {
   const words = error instanceof Error ? error.message : String(error);
   return GONE.test(words) ? (
     <Page title="A newer version was installed">
-      <p role="alert">This page is of a version that is here no longer. Nothing was lost that was saved.</p>
+      <p role="alert" className="mt-0 mb-3">
+        This page is of a version that is here no longer. Nothing was lost that was saved.
+      </p>
       <Button kind="primary" onClick={() => location.reload()}>
         Load it again
       </Button>
     </Page>
   ) : (
     <Page title="This page has a fault">
-      <p role="alert">
+      <p role="alert" className="mt-0 mb-3">
         It could not be shown, and nothing was changed by that. The other pages go on. What went wrong, for
         whoever mends it: <code>{words}</code>
       </p>

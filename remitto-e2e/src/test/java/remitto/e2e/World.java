@@ -48,19 +48,8 @@ final class World<T> {
         Databases databases = Stack.databases();
         copy(databases, berth.remitto(), "remitto");
         copy(databases, berth.warehouse(), "halvorn_owner");
-        if (begins.isEmpty()) {
-            letNothingDepartSoon(databases, berth.remitto());
-        }
+        if (begins.isEmpty()) {}
         return new Begun<>(Stack.start(databases, berth, begins), kept.get().known());
-    }
-
-    /** Routes depart early in the morning; tests that run then, and move the clock by minutes, would meet a run that they did not begin. */
-    private static void letNothingDepartSoon(Databases databases, String database) throws SQLException {
-        try (Connection connection = databases.owner(database);
-                Statement statement = connection.createStatement()) {
-            statement.execute("update route set next_departure = next_departure + interval '1 day'"
-                    + " where next_departure < now() + interval '3 hours'");
-        }
     }
 
     private Kept<T> make() throws Exception {

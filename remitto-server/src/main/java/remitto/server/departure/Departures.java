@@ -22,6 +22,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.annotation.Value;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
@@ -45,12 +46,21 @@ public class Departures {
     private final RunDecisions decisions;
     private final List<DueWork> works;
     private final Clock clock;
+    private final boolean departs;
     private final Scheduler scheduler;
     private final Set<Long> departing = ConcurrentHashMap.newKeySet();
     private final ExecutorService beginning =
             Executors.newFixedThreadPool(AT_ONCE, task -> new Thread(task, "departing"));
 
-    Departures(Routes routes, RunDecisions decisions, List<DueWork> works, Clock clock, LaneDataSource lanes) {
+    /** @param departs false lets no route depart by itself, as on a copy of an installation; what else is due goes on */
+    Departures(
+            Routes routes,
+            RunDecisions decisions,
+            List<DueWork> works,
+            Clock clock,
+            LaneDataSource lanes,
+            @Value("${remitto.departures}") boolean departs) {
+        this.departs = departs;
         this.routes = routes;
         this.decisions = decisions;
         this.works = works;
@@ -77,7 +87,13 @@ public class Departures {
 
     /** What is due is begun by threads of their own: a route that has to ask a slow destination first keeps no other waiting. */
     private void look() {
-        Lane.BEAT.run(() -> departDue(this::begin));
+        Lane.BEAT.run(() -> {
+            if (departs) {
+                departDue(this::begin);
+            } else {
+                startWorks(clock.instant());
+            }
+        });
     }
 
     private void begin(long routeId, Runnable departure) {
@@ -107,7 +123,7 @@ public class Departures {
      */
     private void departDue(Begin begin) {
         Instant now = clock.instant();
-        works.forEach(work -> alone("work that is due", () -> work.startDue(now)));
+        startWorks(now);
         Map<Long, Routes.Route> due = new LinkedHashMap<>();
         routes.all().stream()
                 .filter(route -> !route.paused() && route.liveSpec().isPresent())
@@ -122,6 +138,10 @@ public class Departures {
                 begin.at(route.id(), () -> alone("route " + route.id(), () -> depart(route, now)));
             }
         }
+    }
+
+    private void startWorks(Instant now) {
+        works.forEach(work -> alone("work that is due", () -> work.startDue(now)));
     }
 
     /** What fails stops nothing that comes after it. */

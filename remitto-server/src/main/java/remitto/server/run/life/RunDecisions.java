@@ -199,7 +199,7 @@ public class RunDecisions {
     long drawAgain(long runId, String who) {
         Run run = decided(RunAction.DRAW_AGAIN, runId, who);
         discard(run, "Drawn up again by " + names.of(who));
-        long next = keeper.start(run.routeId(), RunTrigger.HAND, who);
+        long next = keeper.anew(run, RunTrigger.HAND, who);
         journal.write(who, "drew up manifest again", subject(run), "as manifest " + next);
         return next;
     }
@@ -256,7 +256,7 @@ public class RunDecisions {
         if (kept.isPresent()) {
             discard(kept.get(), "Drawn up anew after the pause");
             RunTrigger trigger = kept.get().trigger() == RunTrigger.TIMETABLE ? RunTrigger.TIMETABLE : RunTrigger.HAND;
-            keeper.start(routeId, trigger, who);
+            keeper.anew(kept.get(), trigger, who);
         }
     }
 

@@ -184,6 +184,13 @@ public class RunKeeper {
                 (runId, progress) -> undoDraw.draw(runId, route, undone, progress));
     }
 
+    /** Draws up what a run was to send from what is there now; of an undo, the reverse of the same manifest. @param otherwise what starts it where it is no undo */
+    long anew(Run run, RunTrigger otherwise, String who) {
+        return run.undoOf()
+                .map(undone -> undo(run.routeId(), undone, who))
+                .orElseGet(() -> start(run.routeId(), otherwise, who));
+    }
+
     private interface Draw {
         Drawn draw(long runId, Progress progress);
     }
@@ -493,11 +500,7 @@ public class RunKeeper {
             return;
         }
         try {
-            if (interrupted.undoOf().isPresent()) {
-                undo(interrupted.routeId(), interrupted.undoOf().get(), interrupted.startedBy());
-            } else {
-                start(interrupted.routeId(), interrupted.trigger(), interrupted.startedBy());
-            }
+            anew(interrupted, interrupted.trigger(), interrupted.startedBy());
         } catch (RuntimeException e) {
             LOG.warn("Route {} could not be prepared again: {}", interrupted.routeId(), e.getMessage());
         }

@@ -104,7 +104,17 @@ class BegunAgainTest {
         assertThat(again.get("undoOf").asLong()).isEqualTo(undone);
         assertThat(again.get("state").asString()).isEqualTo("DRAWN");
         assertThat(again.get("sums")).isEqualTo(undo.get("sums"));
-        discard(again);
+
+        JsonNode byHand = shop.await(editor.post("/api/runs/" + again.get("id").asLong() + "/draw-again", Map.of())
+                .ok()
+                .get("runId")
+                .asLong());
+        assertThat(byHand.get("trigger").asString())
+                .as("drawn up again, it stays an undo")
+                .isEqualTo("UNDO");
+        assertThat(byHand.get("undoOf").asLong()).isEqualTo(undone);
+        assertThat(byHand.get("sums")).isEqualTo(undo.get("sums"));
+        discard(byHand);
     }
 
     /** Which records were meant is known no more; they are held as they were, and somebody asks again. */
