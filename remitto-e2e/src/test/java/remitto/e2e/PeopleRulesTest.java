@@ -19,7 +19,6 @@ import org.junit.jupiter.api.Test;
 import remitto.demo.history.Api;
 import remitto.demo.history.PeopleSetUp;
 import remitto.demo.history.Scenario;
-import remitto.server.departure.Departures;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ArrayNode;
@@ -416,7 +415,7 @@ class PeopleRulesTest extends RouteRunsFixture {
                                 Map.of("kind", "every", "minutes", 10, "zone", "Europe/Oslo")));
         assertThat(plan.get("schedule").get("minutes").asInt()).isEqualTo(10);
         stack.server().clock().set(stack.server().clock().instant().plus(Duration.ofMinutes(11)));
-        stack.server().bean(Departures.class).departDue();
+        // The server looks by itself what is due; whoever let it look as well might begin it twice.
         JsonNode run = editor.until(
                         "/api/people/overview",
                         seen -> seen.get("latest").get("id").asLong() > first
