@@ -15,7 +15,7 @@ function Broken({ error }: FallbackProps) {
   return GONE.test(words) ? (
     <Page title="A newer version was installed">
       <p role="alert" className="mt-0 mb-3">
-        This page is of a version that is here no longer. Nothing was lost that was saved.
+        This page belongs to an older version. Everything you saved is still there.
       </p>
       <Button kind="primary" onClick={() => location.reload()}>
         Load it again
@@ -24,8 +24,8 @@ function Broken({ error }: FallbackProps) {
   ) : (
     <Page title="This page has a fault">
       <p role="alert" className="mt-0 mb-3">
-        It could not be shown, and nothing was changed by that. The other pages go on. What went wrong, for
-        whoever mends it: <code>{words}</code>
+        It could not be shown. Nothing was changed, and the other pages still work. For whoever fixes it:{' '}
+        <code>{words}</code>
       </p>
       <Button kind="primary" onClick={() => location.reload()}>
         Load it again

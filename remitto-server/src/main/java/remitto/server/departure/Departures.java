@@ -52,7 +52,7 @@ public class Departures {
     private final ExecutorService beginning =
             Executors.newFixedThreadPool(AT_ONCE, task -> new Thread(task, "departing"));
 
-    /** @param departs false lets no route depart by itself, as on a copy of an installation; what else is due goes on */
+    /** @param departs false lets no route depart by itself; what else is due goes on, removals at destinations among it */
     Departures(
             Routes routes,
             RunDecisions decisions,
