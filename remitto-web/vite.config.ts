@@ -7,5 +7,5 @@ export default defineConfig({
   build: { chunkSizeWarningLimit: 2500, sourcemap: false },
   server: {
     fs: { allow: ['..'] }, proxy: { '/api': 'http://127.0.0.1:8630' } },
-  test: { environment: 'jsdom', setupFiles: './src/test-setup.ts' },
+  test: { environment: 'jsdom', setupFiles: './src/test-setup.ts', testTimeout: 60_000 },
 });
