@@ -21,6 +21,9 @@ import java.util.stream.Stream;
 record Berth(String name, Ports ports, Path folder) {
     private static final AtomicInteger NUMBER = new AtomicInteger();
     private static final int PORTS = 9_000;
+    /** No port is handed out twice, so that what is picked first is still free when all five are taken. */
+    private static final AtomicInteger NEXT_PORT =
+            new AtomicInteger(ThreadLocalRandom.current().nextInt(PORTS));
     /** Tests that run side by side have ports of their own. */
     private static final int FIRST_PORT = 12_000 + (Integer.getInteger("remitto.fork", 1) - 1) * PORTS;
 
@@ -39,7 +42,7 @@ record Berth(String name, Ports ports, Path folder) {
     /** Not one of those that outgoing connections get, so that it is still free when it is wanted again. */
     private static int port() throws IOException {
         while (true) {
-            int port = FIRST_PORT + ThreadLocalRandom.current().nextInt(PORTS);
+            int port = FIRST_PORT + NEXT_PORT.getAndIncrement() % PORTS;
             try (ServerSocket socket = new ServerSocket(port, 1, InetAddress.getLoopbackAddress())) {
                 return socket.getLocalPort();
             } catch (java.net.BindException taken) {
