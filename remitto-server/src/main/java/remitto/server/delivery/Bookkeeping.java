@@ -3,6 +3,7 @@ package remitto.server.delivery;
 import java.time.Duration;
 import org.springframework.stereotype.Component;
 import remitto.server.route.BoundRoute;
+import remitto.server.run.RunLost;
 
 /** Keeps the books of runs: outcomes and known state that follow from what their calls brought. */
 @Component
@@ -22,7 +23,7 @@ public class Bookkeeping {
     /**
      * Takes the calls of a run over from whoever worked on it before, and takes in what they brought.
      *
-     * @throws OpenCalls.RunLost if the run is no longer this process's own
+     * @throws RunLost if the run is no longer this process's own
      */
     public void takeUp(BoundRoute route, long runId, int epoch) {
         calls.takeUp(runId, epoch);

@@ -25,6 +25,7 @@ import remitto.server.manifest.PlannedLines;
 import remitto.server.route.BoundRoute;
 import remitto.server.run.FirstWave;
 import remitto.server.run.Progress;
+import remitto.server.run.RunLost;
 import remitto.server.run.Runs;
 import remitto.server.run.Stock;
 import remitto.server.run.Stop;
@@ -125,7 +126,7 @@ class FileSender {
                             && wave.closed().isEmpty();
                 }
                 wave.closed().ifPresent(why -> stop.halt(Halt.WAVE, why));
-            } catch (OpenCalls.RunLost lost) {
+            } catch (RunLost lost) {
                 LOG.warn("{}", lost.getMessage());
                 stop.halt(Halt.LOST, String.valueOf(lost.getMessage()));
             }

@@ -11,6 +11,7 @@ import org.springframework.stereotype.Component;
 import remitto.core.manifest.Verdict;
 import remitto.server.manifest.Line;
 import remitto.server.platform.Rows;
+import remitto.server.run.RunLost;
 
 /**
  * Calls that were written down before they were made. One that is still here after a crash has no known outcome. When that was, and how
@@ -135,12 +136,5 @@ public class OpenCalls {
         jdbc.sql("delete from open_call where run_id = ? and call_no = ?")
                 .params(runId, number)
                 .update();
-    }
-
-    /** The run was taken over by another process while this one was silent. */
-    public static final class RunLost extends RuntimeException {
-        RunLost(long runId) {
-            super("run " + runId + " is worked on by another process now");
-        }
     }
 }

@@ -19,6 +19,7 @@ import remitto.server.manifest.Line;
 import remitto.server.planning.MessageLimits;
 import remitto.server.platform.Rows;
 import remitto.server.route.BoundRoute;
+import remitto.server.run.RunLost;
 
 /** Writes down what came of lines, together with the known state that follows from it. */
 @Component
@@ -54,7 +55,7 @@ public class Outcomes {
     /**
      * Settles a call: its lines have outcomes, the known state follows, and the call is no longer open, all at once.
      *
-     * @throws OpenCalls.RunLost if the run is no longer this process's own; nothing is written then
+     * @throws RunLost if the run is no longer this process's own; nothing is written then
      */
     @Transactional
     public void settle(BoundRoute route, Maker maker, Settlement settlement) {
@@ -69,7 +70,7 @@ public class Outcomes {
      * Writes down what an answered call brought, but leaves the lines that took effect to {@link #takeIn}, where that can be.
      *
      * @return how many lines are left to it
-     * @throws OpenCalls.RunLost if the run is no longer this process's own; nothing is written then
+     * @throws RunLost if the run is no longer this process's own; nothing is written then
      */
     @Transactional
     int answered(BoundRoute route, Maker maker, Settlement settlement) {
@@ -89,7 +90,7 @@ public class Outcomes {
     /**
      * Takes what answered calls brought into outcomes and known state.
      *
-     * @throws OpenCalls.RunLost if the run is no longer this process's own; nothing is written then
+     * @throws RunLost if the run is no longer this process's own; nothing is written then
      */
     @Transactional
     void takeIn(BoundRoute route, long runId, int epoch, List<OpenCalls.AnsweredCall> answered) {
@@ -100,7 +101,7 @@ public class Outcomes {
                 epoch,
                 answered.stream().map(OpenCalls.AnsweredCall::number).toList());
         if (taken != answered.stream().mapToInt(OpenCalls.AnsweredCall::lines).sum()) {
-            throw new OpenCalls.RunLost(runId);
+            throw new RunLost(runId);
         }
     }
 
@@ -149,7 +150,7 @@ public class Outcomes {
                                 maker.epoch())
                         .update();
         if (owned == 0) {
-            throw new OpenCalls.RunLost(maker.runId());
+            throw new RunLost(maker.runId());
         }
     }
 

@@ -28,6 +28,7 @@ import remitto.server.manifest.PlannedLines;
 import remitto.server.route.BoundRoute;
 import remitto.server.run.FirstWave;
 import remitto.server.run.Progress;
+import remitto.server.run.RunLost;
 import remitto.server.run.Runs;
 import remitto.server.run.Stock;
 import remitto.server.run.Stop;
@@ -137,12 +138,12 @@ public class Sender {
         void end() {
             try (books) {
                 runs.callsEnded(runId, epoch);
-            } catch (OpenCalls.RunLost lost) {
+            } catch (RunLost lost) {
                 lost(lost);
             }
         }
 
-        private void lost(OpenCalls.RunLost lost) {
+        private void lost(RunLost lost) {
             LOG.warn("{}", lost.getMessage());
             stop.halt(Halt.LOST, String.valueOf(lost.getMessage()));
         }
@@ -209,7 +210,7 @@ public class Sender {
             } catch (ExecutionException e) {
                 if (e.getCause() instanceof DestinationProblem problem) {
                     broken(problem);
-                } else if (e.getCause() instanceof OpenCalls.RunLost lost) {
+                } else if (e.getCause() instanceof RunLost lost) {
                     lost(lost);
                 } else if (e.getCause() instanceof WarehouseProblem source) {
                     throw source;

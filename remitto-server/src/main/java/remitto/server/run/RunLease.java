@@ -67,8 +67,12 @@ public class RunLease {
                         .list());
     }
 
-    /** A run whose owner has not been heard of. */
-    public record Orphan(long id, RunState state) {}
+    /** A run whose owner has not been heard of, taken over. */
+    public record Orphan(Tenure tenure, RunState state) {
+        public long id() {
+            return tenure.runId();
+        }
+    }
 
     /**
      * Takes over runs whose owner fell silent, and runs of this process that nobody in it works on any more, such as
@@ -82,12 +86,14 @@ public class RunLease {
                         where state in ('DRAWING', 'SENDING')
                           and beat_at < clock_timestamp() - make_interval(secs => :silence)
                           and (owner <> :owner or id <> all (:working))
-                        returning id, state
+                        returning id, epoch, state
                         """)
                 .param("owner", owner)
                 .param("working", working.toArray(Long[]::new))
                 .param("silence", silence.toMillis() / 1000.0)
-                .query((row, number) -> new Orphan(row.getLong("id"), RunState.valueOf(row.getString("state"))))
+                .query((row, number) -> new Orphan(
+                        new Tenure(row.getLong("id"), owner, row.getInt("epoch")),
+                        RunState.valueOf(row.getString("state"))))
                 .list();
     }
 }

@@ -11,10 +11,12 @@ import java.sql.SQLException;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.roaringbitmap.RoaringBitmap;
 import org.springframework.dao.DuplicateKeyException;
@@ -22,6 +24,8 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.delivery.LineState;
 import remitto.core.run.Halt;
+import remitto.core.run.RunEnd;
+import remitto.core.run.RunMoves;
 import remitto.core.run.RunState;
 import remitto.core.run.RunTrigger;
 import remitto.core.run.Sums;
@@ -54,16 +58,17 @@ public class Runs {
     public record Pins(int routeVersion, int datasetVersion, int profileVersion, long objectFingerprint) {}
 
     /** @throws Problem if another run of the route is under way */
-    public long start(long routeId, RunTrigger trigger, Pins pins, Optional<Long> undoOf, String who, String owner) {
+    public Tenure start(long routeId, RunTrigger trigger, Pins pins, Optional<Long> undoOf, String who, String owner) {
         try {
             long id = jdbc.sql("""
                             insert into run (route_id, trigger, state, route_version, dataset_version, profile_version,
                               object_fingerprint, undo_of, started_by, started_at, owner, epoch, beat_at)
-                            values (?, ?, 'DRAWING', ?, ?, ?, ?, ?, ?, ?, ?, 1, clock_timestamp()) returning id
+                            values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 1, clock_timestamp()) returning id
                             """)
                     .params(
                             routeId,
                             trigger.name(),
+                            RunState.DRAWING.name(),
                             pins.routeVersion(),
                             pins.datasetVersion(),
                             pins.profileVersion(),
@@ -75,7 +80,7 @@ public class Runs {
                     .query(Long.class)
                     .single();
             partitions.ensure(id);
-            return id;
+            return new Tenure(id, owner, 1);
         } catch (DuplicateKeyException e) {
             throw Problem.conflict("A run of this route is under way; runs of one route never overlap.");
         }
@@ -139,52 +144,70 @@ public class Runs {
                 .list();
     }
 
-    public void drawn(long id, RunState state, Drawn drawn, String fieldCounts, String message) {
+    /**
+     * A manifest is drawn up.
+     *
+     * @return false if somebody else has the run by now
+     */
+    public boolean drawn(Tenure tenure, RunEnd end, Drawn drawn, String fieldCounts) {
         var sums = drawn.sums();
-        jdbc.sql("""
-                        update run set state = ?, drawn_at = ?, read_count = ?, leaving = ?, added = ?, changed = ?,
+        return jdbc.sql("""
+                        update run set state = ?, drawn_at = ?, finished_at = case when ? then ?::timestamptz end, read_count = ?, leaving = ?, added = ?, changed = ?,
                           removed = ?, unchanged = ?, held = ?, left_out = ?, known_before = ?, missing_rows = ?,
                           adopted = ?, unchanged_ordinals = ?, left_out_ordinals = ?, field_counts = ?::jsonb, message = ?
-                        where id = ? and state = 'DRAWING'
+                        where id = ? and owner = ? and epoch = ? and state = any (?)
                         """)
-                .params(
-                        state.name(),
-                        Rows.time(clock.instant()),
-                        sums.read(),
-                        sums.leaving(),
-                        sums.added(),
-                        sums.changed(),
-                        sums.removed(),
-                        sums.unchanged(),
-                        sums.held(),
-                        sums.leftOut(),
-                        drawn.knownBefore(),
-                        drawn.missing(),
-                        drawn.adopted(),
-                        bytes(drawn.unchanged()),
-                        bytes(drawn.leftOut()),
-                        fieldCounts,
-                        message,
-                        id)
-                .update();
+                        .params(
+                                end.state().name(),
+                                Rows.time(clock.instant()),
+                                end.state().isOver(),
+                                Rows.time(clock.instant()),
+                                sums.read(),
+                                sums.leaving(),
+                                sums.added(),
+                                sums.changed(),
+                                sums.removed(),
+                                sums.unchanged(),
+                                sums.held(),
+                                sums.leftOut(),
+                                drawn.knownBefore(),
+                                drawn.missing(),
+                                drawn.adopted(),
+                                bytes(drawn.unchanged()),
+                                bytes(drawn.leftOut()),
+                                fieldCounts,
+                                end.message(),
+                                tenure.runId(),
+                                tenure.owner(),
+                                tenure.epoch(),
+                                names(RunMoves.before(end.state())))
+                        .update()
+                == 1;
     }
 
     /**
      * Takes a waiting manifest for sending.
      *
-     * @return false if it no longer waits
+     * @return nothing if it no longer waits
      */
-    public boolean beginSending(long id, String who, String owner) {
+    public Optional<Tenure> beginSending(long id, String who, String owner) {
         try {
             return jdbc.sql("""
-                            update run set state = 'SENDING', approved_by = ?, sent_at = ?, owner = ?, epoch = epoch + 1,
+                            update run set state = ?, approved_by = ?, sent_at = ?, owner = ?, epoch = epoch + 1,
                               beat_at = clock_timestamp(), message = '', wave_passed = halt = 'WAVE', halt = '', wish = '',
                               answered_at = null, finished_at = null
-                            where id = ? and state in ('DRAWN', 'STOPPED', 'HALTED')
+                            where id = ? and state = any (?) returning epoch
                             """)
-                            .params(who, Rows.time(clock.instant()), owner, id)
-                            .update()
-                    == 1;
+                    .params(
+                            RunState.SENDING.name(),
+                            who,
+                            Rows.time(clock.instant()),
+                            owner,
+                            id,
+                            names(RunMoves.before(RunState.SENDING)))
+                    .query(Integer.class)
+                    .optional()
+                    .map(epoch -> new Tenure(id, owner, epoch));
         } catch (DuplicateKeyException e) {
             throw Problem.conflict("A run of this route is under way; runs of one route never overlap.");
         }
@@ -194,9 +217,16 @@ public class Runs {
     public boolean giveUp(long id, RunState state, String message) {
         return jdbc.sql("""
                         update run set state = ?, halt = '', finished_at = ?, message = ?
-                        where id = ? and state in ('DRAWN', 'STOPPED', 'HALTED')
+                        where id = ? and state = any (?)
                         """)
-                        .params(state.name(), Rows.time(clock.instant()), message, id)
+                        .params(
+                                state.name(),
+                                Rows.time(clock.instant()),
+                                message,
+                                id,
+                                names(EnumSet.copyOf(RunMoves.before(state).stream()
+                                        .filter(RunState::waits)
+                                        .toList())))
                         .update()
                 == 1;
     }
@@ -230,26 +260,36 @@ public class Runs {
                 .update();
     }
 
-    /** @param owner who closes it; a run that another process has taken over meanwhile is left alone */
-    public void finish(long id, String owner, RunState state, String message) {
-        end(id, owner, state, Halt.NONE, message);
+    /** @return false if somebody else has the run by now, or it is in a state that this one does not follow: it is left alone */
+    public boolean end(Tenure tenure, RunEnd end) {
+        return end(tenure, end, RunMoves.before(end.state()));
     }
 
-    /** The same for a run that stops with lines left. */
-    public void halt(long id, String owner, Halt halt, String message) {
-        end(id, owner, RunState.HALTED, halt, message);
+    /** A record that was tried on its own could not be sent. */
+    public void endTrial(Tenure tenure, String message) {
+        end(tenure, RunEnd.of(RunState.FAILED, message), RunMoves.beforeATrialFails());
     }
 
-    private void end(long id, String owner, RunState state, Halt halt, String message) {
-        jdbc.sql("update run set state = ?, halt = ?, finished_at = ?, message = ? where id = ? and owner = ?")
-                .params(
-                        state.name(),
-                        halt == Halt.NONE ? "" : halt.name(),
-                        Rows.time(clock.instant()),
-                        message,
-                        id,
-                        owner)
-                .update();
+    private boolean end(Tenure tenure, RunEnd end, Set<RunState> before) {
+        return jdbc.sql("""
+                        update run set state = ?, halt = ?, finished_at = ?, message = ?
+                        where id = ? and owner = ? and epoch = ? and state = any (?)
+                        """)
+                        .params(
+                                end.state().name(),
+                                end.halt() == Halt.NONE ? "" : end.halt().name(),
+                                Rows.time(clock.instant()),
+                                end.message(),
+                                tenure.runId(),
+                                tenure.owner(),
+                                tenure.epoch(),
+                                names(before))
+                        .update()
+                == 1;
+    }
+
+    private static String[] names(Set<RunState> states) {
+        return states.stream().map(RunState::name).toArray(String[]::new);
     }
 
     /** The run of a route that is under way. */
@@ -291,11 +331,6 @@ public class Runs {
                           select 1 from circuit c where c.destination_id = t.destination_id and c.open_since is not null)
                         order by r.id
                         """).param(Halt.CIRCUIT.name()).query(Long.class).list();
-    }
-
-    /** A manifest could not be drawn up since the destination does not answer. */
-    public void failUntilAnswered(long id, String owner, String message) {
-        end(id, owner, RunState.FAILED, Halt.CIRCUIT, message);
     }
 
     /** Runs that failed for a destination that answers by now, and that no other run of their route came after. */

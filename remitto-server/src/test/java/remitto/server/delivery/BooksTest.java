@@ -11,6 +11,7 @@ import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
+import remitto.server.run.RunLost;
 
 @Timeout(30)
 class BooksTest {
@@ -111,7 +112,7 @@ class BooksTest {
         Books books = new Books(
                 some -> {
                     failed.countDown();
-                    throw new OpenCalls.RunLost(7);
+                    throw new RunLost(7);
                 },
                 () -> true,
                 new Books.Limits(1_000, 1_000_000, NEVER));
@@ -122,7 +123,7 @@ class BooksTest {
         while (books.areKept()) {
             Thread.onSpinWait();
         }
-        assertThatThrownBy(books::close).isInstanceOf(OpenCalls.RunLost.class).hasMessageContaining("run 7");
+        assertThatThrownBy(books::close).isInstanceOf(RunLost.class).hasMessageContaining("run 7");
     }
 
     @Test

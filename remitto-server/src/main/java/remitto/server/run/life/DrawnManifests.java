@@ -2,11 +2,13 @@ package remitto.server.run.life;
 
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
-import remitto.core.run.RunState;
+import remitto.core.run.RunEnd;
 import remitto.server.held.HeldRecords;
 import remitto.server.manifest.Lines;
 import remitto.server.run.Drawn;
+import remitto.server.run.RunLost;
 import remitto.server.run.Runs;
+import remitto.server.run.Tenure;
 
 /** Closes the drawing up of manifests: what they hold, their sums and their state are there all at once. */
 @Component
@@ -28,15 +30,17 @@ class DrawnManifests {
     /**
      * @param fieldCounts as {@link Lines#fieldCounts} gives them
      * @param whole the whole dataset was read, so that what is not held now is held no more
+     * @throws RunLost if somebody else has the run by now; nothing is written down then
      */
-    void close(
-            long routeId, long runId, Drawn drawn, String fieldCounts, RunState state, String message, boolean whole) {
+    void close(long routeId, Tenure tenure, Drawn drawn, String fieldCounts, RunEnd end, boolean whole) {
         if (drawn.sums().moving() > LARGE) {
-            lines.settled(runId);
+            lines.settled(tenure.runId());
         }
         transaction.executeWithoutResult(status -> {
-            held.drawn(routeId, runId, whole);
-            runs.drawn(runId, state, drawn, fieldCounts, message);
+            held.drawn(routeId, tenure.runId(), whole);
+            if (!runs.drawn(tenure, end, drawn, fieldCounts)) {
+                throw new RunLost(tenure.runId());
+            }
         });
     }
 }

@@ -10,6 +10,7 @@ import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import remitto.core.run.RunAction;
 import remitto.core.run.RunActions;
+import remitto.core.run.RunMoves;
 import remitto.core.run.RunState;
 import remitto.core.run.RunTrigger;
 import remitto.server.delivery.AbandonedCalls;
@@ -211,7 +212,7 @@ public class RunDecisions {
     }
 
     private void discard(Run run, String why) {
-        if (!runs.giveUp(run.id(), run.sentAt().isPresent() ? RunState.CANCELLED : RunState.DISCARDED, why)) {
+        if (!runs.giveUp(run.id(), RunMoves.givenUp(run.state()), why)) {
             throw Problem.conflict("Somebody else has just sent or discarded this manifest.");
         }
         abandoned.settle(run);

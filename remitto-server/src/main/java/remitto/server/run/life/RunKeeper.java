@@ -20,10 +20,10 @@ import remitto.connect.destination.DestinationProblem;
 import remitto.connect.warehouse.WarehouseProblem;
 import remitto.core.dataset.Row;
 import remitto.core.run.Halt;
+import remitto.core.run.RunEnd;
 import remitto.core.run.RunState;
 import remitto.core.run.RunTrigger;
 import remitto.server.delivery.Bookkeeping;
-import remitto.server.delivery.OpenCalls;
 import remitto.server.delivery.Sender;
 import remitto.server.destination.Circuits;
 import remitto.server.destination.Connections;
@@ -42,8 +42,10 @@ import remitto.server.run.Progress;
 import remitto.server.run.Run;
 import remitto.server.run.RunHistory;
 import remitto.server.run.RunLease;
+import remitto.server.run.RunLost;
 import remitto.server.run.Runs;
 import remitto.server.run.ServiceRoutes;
+import remitto.server.run.Tenure;
 import remitto.server.run.Working;
 import remitto.server.undo.UndoDraw;
 
@@ -196,32 +198,33 @@ public class RunKeeper {
     }
 
     private long begin(BoundRoute route, RunTrigger trigger, Optional<Long> undoOf, String who, Draw how) {
-        long runId = runs.start(route.routeId(), trigger, serviceRoutes.pins(route), undoOf, who, owner);
+        Tenure tenure = runs.start(route.routeId(), trigger, serviceRoutes.pins(route), undoOf, who, owner);
         Progress progress = new Progress();
-        working.begin(runId, progress);
-        planning.execute(() -> draw(runId, route, trigger, progress, how));
-        return runId;
+        working.begin(tenure.runId(), progress);
+        planning.execute(() -> draw(tenure, route, trigger, progress, how));
+        return tenure.runId();
     }
 
     /** Draws up and sends one record, and waits for it. */
     public Sender.Result tryOne(
             BoundRoute route, String key, Row row, String who, java.util.function.LongConsumer started) {
-        long runId =
+        Tenure tenure =
                 runs.start(route.routeId(), RunTrigger.TRIAL, serviceRoutes.pins(route), Optional.empty(), who, owner);
+        long runId = tenure.runId();
         started.accept(runId);
         Progress progress = new Progress();
         working.begin(runId, progress);
         try {
             Drawn drawn = drawUp.one(runId, route, key, row);
-            manifests.close(route.routeId(), runId, drawn, lines.fieldCounts(runId), RunState.DRAWN, "", false);
-            if (!runs.beginSending(runId, who, owner)) {
-                throw new IllegalStateException("the trial was taken by somebody else");
-            }
-            Sender.Result result = sender.send(route, runId, runs.epoch(runId), FirstWave.none(), progress);
-            close(runId, result, progress);
+            manifests.close(
+                    route.routeId(), tenure, drawn, lines.fieldCounts(runId), RunEnd.of(RunState.DRAWN, ""), false);
+            tenure = runs.beginSending(runId, who, owner)
+                    .orElseThrow(() -> new IllegalStateException("the trial was taken by somebody else"));
+            Sender.Result result = sender.send(route, runId, tenure.epoch(), FirstWave.none(), progress);
+            close(tenure, result, progress);
             return result;
         } catch (RuntimeException e) {
-            runs.finish(runId, owner, RunState.FAILED, message(e));
+            runs.endTrial(tenure, message(e));
             throw e;
         } finally {
             working.end(runId, progress);
@@ -234,13 +237,13 @@ public class RunKeeper {
      * @return false if it no longer waits
      */
     boolean send(long runId, BoundRoute route, String who) {
-        if (!runs.beginSending(runId, who, owner)) {
-            return false;
-        }
-        Progress progress = new Progress();
-        working.begin(runId, progress);
-        sending.execute(() -> deliver(runId, route, progress));
-        return true;
+        Optional<Tenure> tenure = runs.beginSending(runId, who, owner);
+        tenure.ifPresent(taken -> {
+            Progress progress = new Progress();
+            working.begin(runId, progress);
+            sending.execute(() -> deliver(taken, route, progress));
+        });
+        return tenure.isPresent();
     }
 
     /** Finishes the calls in flight and sends no more; false when nobody works on the run. */
@@ -255,38 +258,19 @@ public class RunKeeper {
         lease.wish(runId, RunLease.Wish.PAUSE);
     }
 
-    private void draw(long runId, BoundRoute route, RunTrigger trigger, Progress progress, Draw how) {
+    private void draw(Tenure tenure, BoundRoute route, RunTrigger trigger, Progress progress, Draw how) {
+        long runId = tenure.runId();
         try {
-            Drawn drawn = how.draw(runId, progress);
-            if (progress.isCancelled()) {
-                lines.drop(runId);
-                if (!sending.isShutdown()) {
-                    runs.finish(runId, owner, RunState.CANCELLED, "Cancelled while it was drawn up; nothing was sent");
-                }
-                return;
-            }
-            String counts = lines.fieldCounts(runId);
-            List<String> stops = trigger.whole() ? guards.check(runId, route, drawn, counts) : List.of();
-            if (stops.isEmpty() && drawn.sums().moving() == 0) {
-                manifests.close(
-                        route.routeId(), runId, drawn, counts, RunState.SENT, "Nothing to send", trigger.whole());
-                runs.finish(runId, owner, RunState.SENT, "Nothing to send");
-                return;
-            }
-            RunState state = stops.isEmpty() ? RunState.DRAWN : RunState.STOPPED;
-            manifests.close(route.routeId(), runId, drawn, counts, state, String.join(" ", stops), trigger.whole());
-            if (state == RunState.DRAWN) {
-                goByItself(runId, route, trigger, progress);
-            }
+            close(tenure, route, trigger, progress, how.draw(runId, progress));
+        } catch (RunLost lost) {
+            LOG.info("{}", lost.getMessage());
         } catch (WarehouseProblem e) {
-            fail(runId, message(e));
+            fail(tenure, Halt.NONE, message(e));
         } catch (DestinationProblem e) {
             if (circuits.broken(route.destinationId(), e) && trigger.beginsAgain()) {
-                lines.drop(runId);
-                runs.failUntilAnswered(
-                        runId, owner, message(e) + " Nothing was sent. It is prepared again when it answers.");
+                fail(tenure, Halt.CIRCUIT, message(e));
             } else {
-                fail(runId, message(e));
+                fail(tenure, Halt.NONE, message(e));
             }
         } catch (RuntimeException e) {
             if (DatabaseTrouble.ended(e)) {
@@ -294,49 +278,65 @@ public class RunKeeper {
                 return;
             }
             LOG.error("Run {} failed", runId, e);
-            fail(runId, "This is our fault; the server's log says what happened");
+            fail(tenure, Halt.NONE, "This is our fault; the server's log says what happened");
         } finally {
             working.end(runId, progress);
         }
     }
 
-    /** A departure needs nobody's word, nor do held records somebody asked to be tried again. */
-    private void goByItself(long runId, BoundRoute route, RunTrigger trigger, Progress progress) {
-        boolean goes = trigger == RunTrigger.TIMETABLE || trigger == RunTrigger.RETRY;
-        if (goes && runs.beginSending(runId, trigger.name().toLowerCase(Locale.ROOT), owner)) {
-            deliver(runId, route, progress);
+    private void close(Tenure tenure, BoundRoute route, RunTrigger trigger, Progress progress, Drawn drawn) {
+        long runId = tenure.runId();
+        if (progress.isCancelled()) {
+            lines.drop(runId);
+            RunEnd.ofDrawing(asked(progress), List.of(), 0).ifPresent(end -> runs.end(tenure, end));
+            return;
+        }
+        String counts = lines.fieldCounts(runId);
+        List<String> stops = trigger.whole() ? guards.check(runId, route, drawn, counts) : List.of();
+        RunEnd end =
+                RunEnd.ofDrawing(asked(progress), stops, drawn.sums().moving()).orElseThrow(() -> new RunLost(runId));
+        manifests.close(route.routeId(), tenure, drawn, counts, end, trigger.whole());
+        if (end.state() == RunState.DRAWN && trigger.sendsItself()) {
+            runs.beginSending(runId, trigger.name().toLowerCase(Locale.ROOT), owner)
+                    .ifPresent(taken -> deliver(taken, route, progress));
         }
     }
 
-    private void fail(long runId, String why) {
-        lines.drop(runId);
-        runs.finish(runId, owner, RunState.FAILED, why + " Nothing was sent.");
+    private RunEnd.Asked asked(Progress progress) {
+        return new RunEnd.Asked(progress.isPaused(), progress.isCancelled(), sending.isShutdown());
     }
 
-    private void deliver(long runId, BoundRoute route, Progress progress) {
+    /** @param halt the circuit, when it is prepared again once the destination answers */
+    private void fail(Tenure tenure, Halt halt, String why) {
+        lines.drop(tenure.runId());
+        String next = halt == Halt.CIRCUIT ? " It is prepared again when it answers." : "";
+        runs.end(tenure, new RunEnd(RunState.FAILED, halt, why + " Nothing was sent." + next));
+    }
+
+    private void deliver(Tenure tenure, BoundRoute route, Progress progress) {
+        long runId = tenure.runId();
         working.begin(runId, progress);
         try {
-            int epoch = runs.epoch(runId);
-            bookkeeping.takeUp(route, runId, epoch);
+            bookkeeping.takeUp(route, runId, tenure.epoch());
             progress.begin(planned.unsettled(runId));
             FirstWave wave = history.firstWave(runId, route.route().spec().waves());
-            close(runId, sender.send(route, runId, epoch, wave, progress), progress);
-        } catch (OpenCalls.RunLost lost) {
+            close(tenure, sender.send(route, runId, tenure.epoch(), wave, progress), progress);
+        } catch (RunLost lost) {
             LOG.info("{}", lost.getMessage());
         } catch (WarehouseProblem e) {
-            runs.halt(
-                    runId,
-                    owner,
-                    Halt.FAULT,
-                    "Whether those who are left may still be sent to cannot be read from the source: "
-                            + e.getMessage());
+            runs.end(
+                    tenure,
+                    RunEnd.halted(
+                            Halt.FAULT,
+                            "Whether those who are left may still be sent to cannot be read from the source: "
+                                    + e.getMessage()));
         } catch (RuntimeException e) {
             if (DatabaseTrouble.ended(e)) {
                 leave(runId, e);
                 return;
             }
             LOG.error("Sending run {} failed", runId, e);
-            runs.halt(runId, owner, Halt.FAULT, "This is our fault; the server's log says what happened");
+            runs.end(tenure, RunEnd.halted(Halt.FAULT, "This is our fault; the server's log says what happened"));
         } finally {
             working.end(runId, progress);
         }
@@ -347,17 +347,12 @@ public class RunKeeper {
         LOG.warn("Run {} was interrupted by the database and goes on later: {}", runId, why.getMessage());
     }
 
-    private void close(long runId, Sender.Result result, Progress progress) {
-        if (result.halt() == Halt.LOST) {
-            LOG.info("Run {} is worked on by another process", runId);
-        } else if (result.halt() != Halt.NONE) {
-            runs.halt(runId, owner, result.halt(), result.message());
-        } else if (progress.isPaused()) {
-            runs.halt(runId, owner, Halt.PAUSED, "Paused; the calls in flight were finished");
-        } else if (progress.isCancelled() && !sending.isShutdown()) {
-            runs.finish(runId, owner, RunState.CANCELLED, "Cancelled; the calls in flight were finished");
-        } else if (!progress.isCancelled()) {
-            runs.finish(runId, owner, RunState.SENT, "");
+    private void close(Tenure tenure, Sender.Result result, Progress progress) {
+        boolean ended = RunEnd.ofSending(result.halt(), result.message(), asked(progress))
+                .filter(end -> runs.end(tenure, end))
+                .isPresent();
+        if (!ended) {
+            LOG.info("Run {} is left to another process", tenure.runId());
         }
     }
 
@@ -455,29 +450,34 @@ public class RunKeeper {
     private void takeOver(RunLease.Orphan orphan) {
         LOG.info("Taking over run {}, which was {}", orphan.id(), orphan.state());
         if (orphan.state() == RunState.DRAWING) {
-            upkeep.execute(() -> interrupted(orphan.id()));
+            upkeep.execute(() -> interrupted(orphan.tenure()));
             return;
         }
         Progress progress = new Progress();
         working.begin(orphan.id(), progress);
         sending.execute(() -> {
             try {
-                deliver(orphan.id(), serviceRoutes.toRun(runs.get(orphan.id()).routeId()), progress);
+                deliver(
+                        orphan.tenure(),
+                        serviceRoutes.toRun(runs.get(orphan.id()).routeId()),
+                        progress);
             } catch (RuntimeException e) {
                 working.end(orphan.id(), progress);
                 if (DatabaseTrouble.ended(e)) {
                     leave(orphan.id(), e);
                 } else {
-                    runs.halt(orphan.id(), owner, Halt.FAULT, message(e));
+                    runs.end(orphan.tenure(), RunEnd.halted(Halt.FAULT, message(e)));
                 }
             }
         });
     }
 
-    private void interrupted(long runId) {
-        lines.drop(runId);
-        runs.finish(runId, owner, RunState.INTERRUPTED, "The server stopped while it was drawn up; nothing was sent");
-        drawAgain(runs.get(runId));
+    private void interrupted(Tenure tenure) {
+        lines.drop(tenure.runId());
+        RunEnd end = RunEnd.of(RunState.INTERRUPTED, "The server stopped while it was drawn up; nothing was sent");
+        if (runs.end(tenure, end)) {
+            drawAgain(runs.get(tenure.runId()));
+        }
     }
 
     /** It was seen to wait some time ago; another run of the route may have come meanwhile. */
