@@ -2,14 +2,12 @@ package remitto.e2e;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
-import java.net.InetAddress;
-import java.net.ServerSocket;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.concurrent.ThreadLocalRandom;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.Stream;
+import remitto.bench.Ports;
 
 /**
  * Where a stack stands.
@@ -18,20 +16,15 @@ import java.util.stream.Stream;
  * @param ports of its stand-ins
  * @param folder what its stand-ins and its server keep
  */
-record Berth(String name, Ports ports, Path folder) {
+record Berth(String name, Desks ports, Path folder) {
     private static final AtomicInteger NUMBER = new AtomicInteger();
-    private static final int PORTS = 9_000;
-    /** No port is handed out twice, so that what is picked first is still free when all five are taken. */
-    private static final AtomicInteger NEXT_PORT =
-            new AtomicInteger(ThreadLocalRandom.current().nextInt(PORTS));
-    /** Tests that run side by side have ports of their own. */
-    private static final int FIRST_PORT = 12_000 + (Integer.getInteger("remitto.fork", 1) - 1) * PORTS;
+    private static final Ports BLOCK = block();
 
-    record Ports(int purser, int lamplight, int foghorn, int gangway, int postbag) {}
+    record Desks(int purser, int lamplight, int foghorn, int gangway, int postbag) {}
 
     static Berth free() throws IOException {
         String name = ProcessHandle.current().pid() + "_" + NUMBER.incrementAndGet();
-        Ports ports = new Ports(port(), port(), port(), port(), port());
+        Desks ports = new Desks(port(), port(), port(), port(), port());
         return new Berth(name, ports, folderOfItsOwn());
     }
 
@@ -39,16 +32,17 @@ record Berth(String name, Ports ports, Path folder) {
         return Files.createTempDirectory("remitto-test");
     }
 
-    /** Not one of those that outgoing connections get, so that it is still free when it is wanted again. */
-    private static int port() throws IOException {
-        while (true) {
-            int port = FIRST_PORT + NEXT_PORT.getAndIncrement() % PORTS;
-            try (ServerSocket socket = new ServerSocket(port, 1, InetAddress.getLoopbackAddress())) {
-                return socket.getLocalPort();
-            } catch (java.net.BindException taken) {
-                continue;
-            }
+    private static Ports block() {
+        try {
+            return Ports.claim();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
         }
+    }
+
+    /** A port that nobody else is given. */
+    static int port() throws IOException {
+        return BLOCK.next();
     }
 
     String remitto() {

@@ -23,7 +23,7 @@ class KillTest {
     @BeforeEach
     void start() throws Exception {
         stack = Stack.withoutServer(2_500);
-        port = ServerProcess.freePort();
+        port = Berth.port();
     }
 
     @AfterEach

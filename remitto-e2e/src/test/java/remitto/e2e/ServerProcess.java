@@ -3,7 +3,6 @@ package remitto.e2e;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
-import java.net.ServerSocket;
 import java.net.URI;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -20,12 +19,6 @@ final class ServerProcess {
     private ServerProcess(Process process, Api api) {
         this.process = process;
         this.api = api;
-    }
-
-    static int freePort() throws IOException {
-        try (ServerSocket socket = new ServerSocket(0)) {
-            return socket.getLocalPort();
-        }
     }
 
     /** Starts a server on a stack's databases and signs in. */

@@ -144,6 +144,8 @@ final class Stack implements AutoCloseable {
         properties.put(
                 "remitto.let-in-origins",
                 "http://127.0.0.1:*,http://localhost:*,postgresql://127.0.0.1:*,sftp://127.0.0.1:*");
+        // Hashing a password as it is hashed for users takes longer than most of a test.
+        properties.put("remitto.password-memory-kb", 64);
         properties.put("remitto.administrator.email", "admin@halvorn.example");
         properties.put("remitto.administrator.password", PASSWORD);
         return properties;

@@ -36,8 +36,8 @@ class TwoServersTest {
     @BeforeEach
     void start() throws Exception {
         stack = Stack.withoutServer(2_500);
-        one = ServerProcess.start(stack, ServerProcess.freePort());
-        other = ServerProcess.start(stack, ServerProcess.freePort());
+        one = ServerProcess.start(stack, Berth.port());
+        other = ServerProcess.start(stack, Berth.port());
     }
 
     @AfterEach

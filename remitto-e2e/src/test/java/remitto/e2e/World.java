@@ -48,7 +48,6 @@ final class World<T> {
         Databases databases = Stack.databases();
         copy(databases, berth.remitto(), "remitto");
         copy(databases, berth.warehouse(), "halvorn_owner");
-        if (begins.isEmpty()) {}
         return new Begun<>(Stack.start(databases, berth, begins), kept.get().known());
     }
 

@@ -1,7 +1,6 @@
 package remitto.bench.crash;
 
 import java.io.IOException;
-import java.net.ServerSocket;
 import java.net.URI;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -13,6 +12,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.TimeUnit;
+import remitto.bench.Ports;
 import remitto.demo.Databases;
 import remitto.demo.history.Api;
 import remitto.demo.history.Desk;
@@ -39,6 +39,7 @@ final class CrashRig implements AutoCloseable {
     final CrashRoutes.Ids routes;
     final List<Desk> desks = new ArrayList<>();
     private final Databases own;
+    private final Ports free = Ports.claim();
 
     /** @param jars the packaged benchmarks, which hold the server, and the stand-ins */
     record Jars(Path bench, Path standIns) {}
@@ -57,8 +58,8 @@ final class CrashRig implements AutoCloseable {
         folder.toFile().setExecutable(true, false);
         Path disks = folder.resolve("disk");
         disk = small ? Optional.of(SmallDisk.at(disks, DISK_MEGABYTES)) : Optional.empty();
-        cluster = PgCluster.make(disks.resolve("pg"));
-        harbour = PgCluster.make(folder.resolve("harbour"));
+        cluster = PgCluster.make(disks.resolve("pg"), free.next());
+        harbour = PgCluster.make(folder.resolve("harbour"), free.next());
         own = new Databases(cluster.url(), cluster.password());
         own.fresh("remitto", "remitto");
         Databases warehouse = new Databases(harbour.url(), harbour.password());
@@ -68,7 +69,7 @@ final class CrashRig implements AutoCloseable {
         }
         sea = new Sea(warehouse, "halvorn");
         sea.prepare();
-        List<Integer> ports = List.of(freePort(), freePort(), freePort());
+        List<Integer> ports = List.of(free.next(), free.next(), free.next());
         List<String> arguments = new ArrayList<>(List.of("-jar", jars.standIns().toString(), folder.toString()));
         ports.forEach(port -> arguments.add(Integer.toString(port)));
         standIns = new Child(folder.resolve("standins.log"), arguments);
@@ -93,15 +94,9 @@ final class CrashRig implements AutoCloseable {
         return URI.create("http://127.0.0.1:" + port);
     }
 
-    private static int freePort() throws IOException {
-        try (ServerSocket socket = new ServerSocket(0)) {
-            return socket.getLocalPort();
-        }
-    }
-
     private Ship ship(Path jar, String name) throws IOException {
         Strait strait = new Strait(cluster.port());
-        int port = freePort();
+        int port = free.next();
         Path clock = folder.resolve("clock-" + name);
         List<String> arguments = new ArrayList<>(List.of(
                 "-cp",

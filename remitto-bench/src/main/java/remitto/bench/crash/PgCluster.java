@@ -1,7 +1,6 @@
 package remitto.bench.crash;
 
 import java.io.IOException;
-import java.net.ServerSocket;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -26,18 +25,17 @@ final class PgCluster implements AutoCloseable {
         this.port = port;
     }
 
-    /** @param folder its own, which need not be there yet */
-    static PgCluster make(Path folder) throws IOException, InterruptedException {
+    /**
+     * @param folder its own, which need not be there yet
+     * @param port that nobody else takes
+     */
+    static PgCluster make(Path folder, int port) throws IOException, InterruptedException {
         Path programs;
         try (var versions = Files.list(Path.of("/usr/lib/postgresql"))) {
             programs = versions.map(version -> version.resolve("bin"))
                     .filter(bin -> Files.isExecutable(bin.resolve("initdb")))
                     .max((one, other) -> one.toString().compareTo(other.toString()))
                     .orElseThrow(() -> new IllegalStateException("no PostgreSQL server is installed"));
-        }
-        int port;
-        try (ServerSocket socket = new ServerSocket(0)) {
-            port = socket.getLocalPort();
         }
         Files.createDirectories(folder);
         PgCluster cluster = new PgCluster(folder, programs, "crash-" + port, port);

@@ -1,6 +1,9 @@
 package remitto.server.access;
 
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.SmartInitializingSingleton;
+import org.springframework.beans.factory.annotation.Value;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.http.HttpMethod;
@@ -18,6 +21,12 @@ import remitto.server.platform.RemittoProperties;
 /** Sign-in by session, CSRF by a cookie the front end sends back, roles by address. */
 @Configuration
 class SecurityConfiguration {
+    private static final Logger LOG = LoggerFactory.getLogger(SecurityConfiguration.class);
+    private static final int ADVISED_MEMORY_KB = 19 * 1024;
+    private static final int PASSES = 2;
+    private static final int SALT_BYTES = 16;
+    private static final int HASH_BYTES = 32;
+
     @Bean
     SecurityFilterChain security(HttpSecurity http, SessionContexts contexts, SecurityAnswers answers)
             throws Exception {
@@ -71,9 +80,21 @@ class SecurityConfiguration {
                 .build();
     }
 
+    /**
+     * Argon2id (RFC 9106) with two passes. A stored hash tells what it was made with, so that those from before another setting stay valid.
+     *
+     * @param memoryKb what each hash takes; the default is the least that OWASP's Password Storage Cheat Sheet names for two passes,
+     *     and less is for tests alone
+     */
     @Bean
-    PasswordEncoder passwordEncoder() {
-        return Argon2PasswordEncoder.defaultsForSpringSecurity_v5_8();
+    PasswordEncoder passwordEncoder(@Value("${remitto.password-memory-kb}") int memoryKb) {
+        if (memoryKb < ADVISED_MEMORY_KB) {
+            LOG.warn(
+                    "Passwords are hashed with {} KB of memory each, less than the {} KB that are advised",
+                    memoryKb,
+                    ADVISED_MEMORY_KB);
+        }
+        return new Argon2PasswordEncoder(SALT_BYTES, HASH_BYTES, 1, memoryKb, PASSES);
     }
 
     /** What two requests of one session write at one moment does not fail. */

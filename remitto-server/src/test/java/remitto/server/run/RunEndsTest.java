@@ -58,8 +58,7 @@ class RunEndsTest {
     }
 
     private String kept(String column) {
-        return server.cluster()
-                .text(server.database(), "select " + column + " from run where id = " + tenure.runId());
+        return server.cluster().text(server.database(), "select " + column + " from run where id = " + tenure.runId());
     }
 
     private RunState state() {
@@ -97,9 +96,7 @@ class RunEndsTest {
         for (RunState next : new RunState[] {RunState.DISCARDED, RunState.CANCELLED}) {
             put(from);
             boolean given = runs.giveUp(tenure.runId(), next, "given up");
-            assertThat(given)
-                    .as(from + " to " + next)
-                    .isEqualTo(from.waits() && next == RunMoves.givenUp(from));
+            assertThat(given).as(from + " to " + next).isEqualTo(from.waits() && next == RunMoves.givenUp(from));
             assertThat(state()).isEqualTo(given ? next : from);
         }
     }
@@ -109,8 +106,7 @@ class RunEndsTest {
     void aTrialFailsWhereverItIsAndNothingElse(RunState from) {
         put(from);
         runs.endTrial(tenure, "it did not answer");
-        assertThat(state())
-                .isEqualTo(RunMoves.beforeATrialFails().contains(from) ? RunState.FAILED : from);
+        assertThat(state()).isEqualTo(RunMoves.beforeATrialFails().contains(from) ? RunState.FAILED : from);
     }
 
     /** Also of the same process: a thread that was slow must not close what the next one is at work on. */
