@@ -40,7 +40,7 @@ public final class AddressGuard {
         return String.join(",", listed);
     }
 
-    static AddressGuard of(String spelled) {
+    public static AddressGuard of(String spelled) {
         return new AddressGuard(spelled.isEmpty() ? List.of() : List.of(spelled.split(",")));
     }
 

@@ -13,7 +13,6 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
 import org.jspecify.annotations.Nullable;
-import org.postgresql.PGConnection;
 import org.postgresql.util.PSQLException;
 import remitto.connect.outgoing.AddressGuard;
 import remitto.connect.outgoing.RefusedAddress;
@@ -29,11 +28,10 @@ public final class Warehouse {
     private static final int FETCH = 2_000;
     /** The class of SQLSTATE whose words are names and places in the query's own text, and never values of rows. */
     private static final String NAMES_AND_SYNTAX = "42";
-    /** The server should have stopped a statement by itself before. */
-    private static final Duration AFTER_THE_SERVER = Duration.ofSeconds(30);
 
     private final WarehouseSettings settings;
     private final AddressGuard guard;
+    private final WarehouseConnections connections;
     private final CheckedTexts checked;
     private final Readers readers;
 
@@ -50,20 +48,27 @@ public final class Warehouse {
         void close();
     }
 
-    /** Read to the end, whatever happens. */
+    /** Read to the end, whatever happens, each time through a connection of its own. */
     public Warehouse(WarehouseSettings settings, AddressGuard guard) {
-        this(settings, guard, new CheckedTexts(), cancel -> () -> {});
+        this(settings, guard, WarehouseConnections.notKept(), new CheckedTexts(), cancel -> () -> {});
     }
 
     /**
      * @param guard asked about the address that a connection is made to
+     * @param connections that it is read through
      * @param checked what the server has parsed by itself already, kept by whoever opens warehouses
      * @param readers told of every reading
      */
-    public Warehouse(WarehouseSettings settings, AddressGuard guard, CheckedTexts checked, Readers readers) {
+    public Warehouse(
+            WarehouseSettings settings,
+            AddressGuard guard,
+            WarehouseConnections connections,
+            CheckedTexts checked,
+            Readers readers) {
         this.settings = settings;
         this.readers = readers;
         this.guard = guard;
+        this.connections = connections;
         this.checked = checked;
     }
 
@@ -149,7 +154,6 @@ public final class Warehouse {
                             cells[i] = rows.getString(at[i]);
                         }
                         if (!sink.row(cells)) {
-                            statement.cancel();
                             break;
                         }
                     }
@@ -178,27 +182,15 @@ public final class Warehouse {
     }
 
     private <T> T withConnection(Duration timeout, Work<T> work) {
-        try (Connection connection = open(timeout)) {
-            PGConnection driver = connection.unwrap(PGConnection.class);
-            Over reading = readers.begin(() -> cancel(driver));
+        try (WarehouseConnections.Turn turn = connections.turn(settings, guard, timeout)) {
+            Over reading = readers.begin(turn::cancel);
             try {
-                return work.run(connection);
+                return work.run(turn.connection());
             } finally {
                 reading.close();
-                if (!connection.isClosed()) {
-                    connection.rollback();
-                }
             }
         } catch (SQLException e) {
             throw problem(e, timeout);
-        }
-    }
-
-    private static void cancel(PGConnection driver) {
-        try {
-            driver.cancelQuery();
-        } catch (SQLException e) {
-            throw new WarehouseProblem(Kind.UNREACHABLE, "A reading cannot be ended: " + message(e));
         }
     }
 
@@ -207,42 +199,6 @@ public final class Warehouse {
             throw new WarehouseProblem(Kind.WOULD_WRITE, "This statement gives no rows; a dataset is a query.");
         }
         return statement.getResultSet();
-    }
-
-    private Connection open(Duration timeout) throws SQLException {
-        Connection connection = new PostgresLogin(
-                        settings.host(),
-                        settings.port(),
-                        settings.database(),
-                        settings.user(),
-                        settings.password(),
-                        settings.tls().driverMode())
-                .open(
-                        guard,
-                        timeout.plus(AFTER_THE_SERVER),
-                        "-c default_transaction_read_only=on -c TimeZone=UTC -c standard_conforming_strings=on"
-                                + " -c statement_timeout=" + timeout.toMillis());
-        try {
-            refuseSuperuser(connection);
-            connection.setReadOnly(true);
-            connection.setAutoCommit(false);
-            return connection;
-        } catch (SQLException | RuntimeException e) {
-            connection.close();
-            throw e;
-        }
-    }
-
-    /** The server tells with every connection, so asking costs nothing. */
-    private void refuseSuperuser(Connection connection) throws SQLException {
-        if ("on".equals(connection.unwrap(PGConnection.class).getParameterStatus("is_superuser"))) {
-            throw new WarehouseProblem(
-                    Kind.LOGIN_REFUSED,
-                    "User " + settings.user()
-                            + " is a superuser of the warehouse, so reading could write, run programs and read"
-                            + " files there. Use a login that may only read: "
-                            + String.join(" ", WarehouseBrowser.loginStatements(settings.user(), settings.database())));
-        }
     }
 
     private static List<Preview.PreviewColumn> columns(ResultSetMetaData data) throws SQLException {

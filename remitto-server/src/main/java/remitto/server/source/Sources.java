@@ -1,5 +1,6 @@
 package remitto.server.source;
 
+import jakarta.annotation.PreDestroy;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Clock;
@@ -14,6 +15,7 @@ import org.springframework.stereotype.Component;
 import remitto.connect.outgoing.AddressGuard;
 import remitto.connect.warehouse.CheckedTexts;
 import remitto.connect.warehouse.Warehouse;
+import remitto.connect.warehouse.WarehouseConnections;
 import remitto.connect.warehouse.WarehouseProblem;
 import remitto.connect.warehouse.WarehouseReport;
 import remitto.connect.warehouse.WarehouseSettings;
@@ -38,6 +40,7 @@ public class Sources {
     private final AddressGuard guard;
     private final Askers askers;
     private final CheckedTexts checked = new CheckedTexts();
+    private final WarehouseConnections connections = WarehouseConnections.kept();
 
     Sources(JdbcClient jdbc, Json json, Secrets secrets, AddressGuard guard, Askers askers, Clock clock) {
         this.jdbc = jdbc;
@@ -126,8 +129,14 @@ public class Sources {
         return new Warehouse(
                 settings(source.address(), password(source.id())),
                 asked,
+                connections,
                 checked,
                 cancel -> askers.begin(cancel)::close);
+    }
+
+    @PreDestroy
+    void close() {
+        connections.close();
     }
 
     private static Supplier<WarehouseProblem> problem(WarehouseProblem.Kind kind, String message) {

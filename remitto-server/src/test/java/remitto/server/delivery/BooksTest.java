@@ -11,6 +11,7 @@ import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
+import remitto.server.harness.Awaited;
 import remitto.server.run.RunLost;
 
 @Timeout(30)
@@ -45,17 +46,13 @@ class BooksTest {
     }
 
     private void awaitTaken(int calls) {
-        while (taken.size() < calls) {
-            Thread.onSpinWait();
-        }
+        Awaited.until("calls are taken in", () -> taken.size() >= calls);
     }
 
     /** It looks whether there is time again and again; each look that takes nothing in was a chance to. */
     private void awaitLooks(int more) {
         int until = looks.get() + more;
-        while (looks.get() < until) {
-            Thread.onSpinWait();
-        }
+        Awaited.until("it looked again", () -> looks.get() >= until);
     }
 
     @Test
@@ -120,9 +117,7 @@ class BooksTest {
         assertThat(books.areKept()).isTrue();
         answer(books, 1, 250);
         failed.await();
-        while (books.areKept()) {
-            Thread.onSpinWait();
-        }
+        Awaited.until("the books are given up", () -> !books.areKept());
         assertThatThrownBy(books::close).isInstanceOf(RunLost.class).hasMessageContaining("run 7");
     }
 

@@ -10,6 +10,7 @@ import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import remitto.core.route.RouteSpec;
 import remitto.core.timetable.Schedule;
+import remitto.server.harness.Awaited;
 import remitto.server.harness.TestRoute;
 import remitto.server.harness.TestServer;
 import remitto.server.harness.TestUser;
@@ -64,9 +65,9 @@ class DeparturesTest {
                     "select coalesce(max(version), 0) from scheduled_tasks where task_name = '" + Departures.TASK + "'";
             long before = Long.parseLong(server.cluster().text(server.database(), looked));
             // Twice, so that one whole look began after the clock was moved.
-            while (Long.parseLong(server.cluster().text(server.database(), looked)) < before + 4) {
-                Thread.onSpinWait();
-            }
+            Awaited.until(
+                    "the timetable is looked at twice",
+                    () -> Long.parseLong(server.cluster().text(server.database(), looked)) >= before + 4);
             TestUser again = server.user("EDITOR");
             assertThat(runs(again, route)).isEmpty();
             server.bean(Departures.class).departDue();

@@ -10,6 +10,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import remitto.core.route.RouteSpec;
 import remitto.core.timetable.Schedule;
+import remitto.server.harness.Awaited;
 import remitto.server.harness.TestRoute;
 import remitto.server.harness.TestServer;
 import remitto.server.harness.TestUser;
@@ -68,19 +69,14 @@ class SickRouteTest {
         assertThat(awaitRun(sick).get("message").asString()).contains("could not depart");
         server.clock().forward(Duration.ofDays(1));
         long first = ran.get("id").asLong();
-        while (latest(sound).filter(run -> run.get("id").asLong() != first).isEmpty()) {
-            Thread.onSpinWait();
-        }
+        Awaited.until("the sound route departs again", () -> latest(sound)
+                .filter(run -> run.get("id").asLong() != first)
+                .isPresent());
     }
 
     private JsonNode awaitRun(long route) {
-        while (true) {
-            Optional<JsonNode> run = latest(route);
-            if (run.isPresent()) {
-                return run.get();
-            }
-            Thread.onSpinWait();
-        }
+        return Awaited.value("route " + route + " departs", () -> latest(route), Optional::isPresent)
+                .orElseThrow();
     }
 
     private Optional<JsonNode> latest(long route) {

@@ -233,13 +233,11 @@ public final class TestRoute {
 
     /** Waits until a run is neither prepared nor sent. */
     public JsonNode await(long run) {
-        while (true) {
-            JsonNode seen = editor.get("/api/runs/" + run).ok();
-            if (!List.of("DRAWING", "SENDING").contains(seen.get("state").asString())) {
-                return seen;
-            }
-            Thread.onSpinWait();
-        }
+        return Awaited.value(
+                "run " + run + " is neither prepared nor sent",
+                () -> editor.get("/api/runs/" + run).ok(),
+                seen -> !List.of("DRAWING", "SENDING")
+                        .contains(seen.get("state").asString()));
     }
 
     /** Prepares a manifest and sends it, if there is anything to send. */

@@ -14,6 +14,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.Receives;
+import remitto.server.harness.Awaited;
 import remitto.server.harness.TestRoute;
 import remitto.server.harness.TestServer;
 import remitto.server.harness.TestUser;
@@ -62,12 +63,10 @@ class PersonalValuesTest {
                                 ""))
                 .ok();
         editor.post("/api/people/runs?about=PERSON", Map.of()).ok();
-        while (!editor.get("/api/people/overview?about=PERSON")
+        Awaited.until("matching is over", () -> editor.get("/api/people/overview?about=PERSON")
                 .ok()
                 .get("latest")
-                .has("finishedAt")) {
-            Thread.onSpinWait();
-        }
+                .has("finishedAt"));
         person = editor.get("/api/people?about=PERSON&find=familyname7")
                 .ok()
                 .get(0)

@@ -12,6 +12,7 @@ import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
 import org.junit.jupiter.api.TestMethodOrder;
+import remitto.server.harness.Awaited;
 import remitto.server.harness.TestRoute;
 import remitto.server.harness.TestServer;
 import remitto.server.harness.TestUser;
@@ -103,9 +104,11 @@ class RetentionTest {
                 .ok()
                 .get("runId")
                 .asLong();
-        while (!admin.get("/api/runs/" + undo).ok().get("state").asString().equals("DRAWN")) {
-            Thread.onSpinWait();
-        }
+        Awaited.until("the undo is prepared", () -> admin.get("/api/runs/" + undo)
+                .ok()
+                .get("state")
+                .asString()
+                .equals("DRAWN"));
         admin.post("/api/runs/" + undo + "/discard", Map.of()).ok();
     }
 

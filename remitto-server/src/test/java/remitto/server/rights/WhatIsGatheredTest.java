@@ -15,6 +15,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.Receives;
+import remitto.server.harness.Awaited;
 import remitto.server.harness.TestRoute;
 import remitto.server.harness.TestServer;
 import remitto.server.harness.TestUser;
@@ -123,12 +124,10 @@ class WhatIsGatheredTest {
 
     private void join(String about) {
         admin.post("/api/people/runs?about=" + about, Map.of()).ok();
-        while (!admin.get("/api/people/overview?about=" + about)
+        Awaited.until("matching is over", () -> admin.get("/api/people/overview?about=" + about)
                 .ok()
                 .get("latest")
-                .has("finishedAt")) {
-            Thread.onSpinWait();
-        }
+                .has("finishedAt"));
     }
 
     private List<List<String>> table(long whose, String title) {

@@ -4,11 +4,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.Map;
 import java.util.Optional;
-import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
+import remitto.server.harness.Awaited;
 import remitto.server.harness.TestRoute;
 import remitto.server.harness.TestServer;
 import remitto.server.harness.TestUser;
@@ -50,19 +50,14 @@ class BegunAgainTest {
         return editor.get("/api/runs?routeId=" + route).ok().get("runs").get(0);
     }
 
-    private JsonNode awaitInterrupted(long run) throws InterruptedException {
-        JsonNode seen = shop.await(run);
-        while (!seen.get("state").asString().equals("INTERRUPTED")) {
-            TimeUnit.MILLISECONDS.sleep(50);
-            seen = shop.await(run);
-        }
-        return seen;
+    private void awaitInterrupted(long run) {
+        Awaited.until(
+                "run " + run + " is interrupted",
+                () -> shop.await(run).get("state").asString().equals("INTERRUPTED"));
     }
 
-    private JsonNode awaitAfter(long run) throws InterruptedException {
-        while (newest().get("id").asLong() == run) {
-            TimeUnit.MILLISECONDS.sleep(50);
-        }
+    private JsonNode awaitAfter(long run) {
+        Awaited.until("another run follows run " + run, () -> newest().get("id").asLong() != run);
         return shop.await(newest().get("id").asLong());
     }
 
@@ -76,7 +71,7 @@ class BegunAgainTest {
     }
 
     @Test
-    void aManifestIs() throws Exception {
+    void aManifestIs() {
         change("Holm");
         long first = shop.prepare(route).get("id").asLong();
         orphan(first, "HAND");
@@ -89,7 +84,7 @@ class BegunAgainTest {
     }
 
     @Test
-    void anUndoIsAndTakesTheSameManifestBack() throws Exception {
+    void anUndoIsAndTakesTheSameManifestBack() {
         change("Vik");
         JsonNode sent = shop.run(route);
         long undone = sent.get("id").asLong();
@@ -119,7 +114,7 @@ class BegunAgainTest {
 
     /** Which records were meant is known no more; they are held as they were, and somebody asks again. */
     @Test
-    void heldRecordsThatSomebodyTriedAgainAreNot() throws Exception {
+    void heldRecordsThatSomebodyTriedAgainAreNot() {
         change("Stor");
         long retry = shop.prepare(route).get("id").asLong();
         orphan(retry, "RETRY");

@@ -10,6 +10,7 @@ import java.util.Optional;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import remitto.server.harness.Awaited;
 import remitto.server.harness.TestRoute;
 import remitto.server.harness.TestServer;
 import remitto.server.harness.TestUser;
@@ -55,11 +56,9 @@ class LostLeaseTest {
             blocking.setAutoCommit(false);
             lock.execute("lock table mail.recipients in exclusive mode");
             editor.post("/api/runs/" + id + "/send", Map.of()).ok();
-            while (server.cluster()
+            Awaited.until("a call is open", () -> !server.cluster()
                     .text(server.database(), "select count(*) from open_call where run_id = " + id)
-                    .equals("0")) {
-                Thread.onSpinWait();
-            }
+                    .equals("0"));
             // Another process takes it over, and is heard of for as long as the test goes on.
             server.cluster()
                     .run(
@@ -67,14 +66,12 @@ class LostLeaseTest {
                             "update run set owner = 'another process', epoch = epoch + 1, beat_at = beat_at + interval '1 day' where id = "
                                     + id);
             Progress progress = server.bean(RunKeeper.class).progress(id).orElseThrow();
-            while (!progress.isCancelled()) {
-                Thread.onSpinWait();
-            }
+            Awaited.until("the run is told to end", () -> progress.isCancelled());
             blocking.rollback();
         }
-        while (server.bean(RunKeeper.class).progress(id).isPresent()) {
-            Thread.onSpinWait();
-        }
+        Awaited.until(
+                "nobody here works on the run",
+                () -> server.bean(RunKeeper.class).progress(id).isEmpty());
         assertThat(run(id)).as("it is not closed by the process that lost it").isEqualTo("SENDING another process");
         assertThat(written()).as("calls in flight end, and no other is made").isLessThan(ROWS / 2);
     }
