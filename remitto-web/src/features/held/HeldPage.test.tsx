@@ -28,6 +28,10 @@ const GROUPS = [
     route: 'Passes',
     destination: 'Purser CRM',
     code: 'unusable:phone',
+    title: 'phone cannot be used, so the record is held',
+    about: 'phone',
+    teller: 'ROUTE',
+    remedies: ['TRY_AGAIN'],
     field: '',
     firstSeen: AT,
     records: 2,
@@ -37,9 +41,26 @@ const GROUPS = [
     route: 'Say so',
     destination: 'Foghorn',
     code: 'outcome-unknown',
+    title: 'Nobody knows whether it arrived',
+    about: '',
+    teller: 'DESTINATION',
+    remedies: ['SAY_WHETHER_IT_ARRIVED'],
     field: '',
     firstSeen: AT,
     records: 1,
+  },
+  {
+    routeId: 3,
+    route: 'Freight',
+    destination: 'Purser CRM',
+    code: 'no-key',
+    title: 'The key is empty',
+    about: '',
+    teller: 'SOURCE',
+    remedies: [],
+    field: '',
+    firstSeen: AT,
+    records: 4,
   },
 ];
 
@@ -76,7 +97,7 @@ function show(path: string) {
 }
 
 const HOLDS = {
-  '/api/held': { total: 3, groups: GROUPS },
+  '/api/held': { total: 7, groups: GROUPS },
   '/api/held/records': { records: [RECORD] },
 };
 
@@ -114,6 +135,25 @@ describe('what is held', () => {
     await waitFor(() =>
       expect(posted).toEqual([{ path: '/api/routes/2/held/unknown', body: { keys: [], arrived: false } }]),
     );
+  });
+
+  it('offers nothing where nothing helps but mending the cause', async () => {
+    server(HOLDS);
+    show('/held?route=3&code=no-key');
+    expect(await screen.findByRole('button', { name: /The key is empty/ })).toHaveAttribute(
+      'aria-pressed',
+      'true',
+    );
+    expect(await screen.findByLabelText('Choose P-7')).toBeVisible();
+    expect(screen.queryByText(/again/)).toBeNull();
+    expect(screen.queryByText(/arrived/, { selector: 'button' })).toBeNull();
+  });
+
+  it('can be narrowed to what is about one field', async () => {
+    server(HOLDS);
+    show('/held?field=phone');
+    expect(await screen.findByText('phone cannot be used, so the record is held')).toBeVisible();
+    expect(screen.queryByText('The key is empty')).toBeNull();
   });
 
   it('says what being held means when nothing is', async () => {

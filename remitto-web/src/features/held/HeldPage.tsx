@@ -2,33 +2,15 @@ import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tansta
 import { useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { api, ok } from '../../api/client';
-import type { HeldRecord } from '../../api/types';
+import type { HeldGroup, HeldRecord } from '../../api/types';
 import { count, counted } from '../../components/format';
 import { Ago } from '../../components/Moment';
 import { ExplainLink } from '../explain/ExplainLink';
 import { Button, Card, Empty, Failure, Input, Page, Select, Skeleton, TD, TH } from '../../components/ui';
 
-/** A group's reason without the record it happens to quote. */
-function title(code: string, field: string): string {
-  if (code === 'refused') return 'Refused by the destination';
-  if (code === 'outcome-unknown') return 'Nobody knows whether it arrived';
-  if (code === 'leaver-unclear') return 'It may have left, or lost its key';
-  if (code === 'shared') return 'It left, but another route keeps it';
-  if (code === 'joined') return 'Joined into another, which is fed';
-  if (code === 'no-key') return 'The key is empty';
-  if (code === 'doubled-key') return 'More than one row has the key';
-  if (code === 'two-matches') return 'Two records there match';
-  if (code === 'claimed') return 'The record there belongs to another';
-  if (code === 'deleted-there') return 'Deleted in the destination';
-  if (code === 'key-differs') return 'The key there is another';
-  if (code.startsWith('unusable:')) return `${code.slice(9)} cannot be used, so the record is held`;
-  if (code.startsWith('empty:')) return `${code.slice(6)} is empty, so the record is held`;
-  return `Value for ${field} cannot be used`;
-}
-
 /** The field a group is about: the one whose value is held, or the one for whose sake the record is. */
-function fieldOf(group: { field: string; code: string }): string {
-  return group.field || (group.code.includes(':') ? group.code.slice(group.code.indexOf(':') + 1) : '');
+function fieldOf(group: HeldGroup): string {
+  return group.field || group.about;
 }
 
 function Choose({
@@ -102,7 +84,6 @@ export function HeldPage() {
       ok(api.POST('/api/routes/{id}/held/unknown', { ...path, body: { keys: chosen, arrived } })),
     onSuccess: settled,
   });
-  const unknown = code === 'outcome-unknown';
   const some = chosen.length > 0 ? counted(chosen.length, 'record') : 'all of them';
   if (!overview.data)
     return (
@@ -112,6 +93,7 @@ export function HeldPage() {
       </Page>
     );
   const { groups, total } = overview.data;
+  const remedies = groups.find((group) => group.code === code)?.remedies ?? [];
   const narrow = (changes: Record<string, string>) => {
     setChosen([]);
     setParams(
@@ -166,7 +148,7 @@ export function HeldPage() {
                       onClick={() => narrow({ route: String(group.routeId), code: active ? '' : group.code })}
                     >
                       <span>
-                        <span className="text-held font-semibold">{title(group.code, group.field)}</span>
+                        <span className="text-held font-semibold">{group.title}</span>
                         <span className="text-soft block">
                           {group.route} to {group.destination}, since <Ago at={group.firstSeen} />
                         </span>
@@ -187,12 +169,12 @@ export function HeldPage() {
                 value={find}
                 onChange={(e) => setFind(e.target.value)}
               />
-              {code && !unknown && code !== 'no-key' && (
+              {remedies.includes('TRY_AGAIN') && (
                 <Button disabled={retry.isPending} onClick={() => retry.mutate()}>
                   Try {some} again now
                 </Button>
               )}
-              {unknown && (
+              {remedies.includes('SAY_WHETHER_IT_ARRIVED') && (
                 <>
                   <Button disabled={word.isPending} onClick={() => word.mutate(true)}>
                     It arrived: {some}

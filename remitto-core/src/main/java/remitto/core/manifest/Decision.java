@@ -3,16 +3,18 @@ package remitto.core.manifest;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import remitto.core.cause.Cause;
+import remitto.core.cause.CauseKind;
 
 /**
  * The verdict for one record with the outcome of every field that has a rule.
  *
- * @param code stable name of the reason, by which held records are grouped; blank for none
+ * @param cause by which held records are grouped
  * @param reason why, in words; blank when the verdict speaks for itself
  * @param remoteId the destination's own id of the record this one is bound to or matched with
  */
 public record Decision(
-        Verdict verdict, String code, String reason, Optional<String> remoteId, List<FieldDecision> fields) {
+        Verdict verdict, Cause cause, String reason, Optional<String> remoteId, List<FieldDecision> fields) {
     public Decision {
         fields = List.copyOf(fields);
     }
@@ -32,7 +34,7 @@ public record Decision(
     /** What would be sent to somebody is left for another day; anything else stays as decided. */
     public Decision quiet(String why) {
         return verdict == Verdict.ADDED || verdict == Verdict.CHANGED
-                ? new Decision(Verdict.LEFT_OUT, "quiet", why, remoteId, List.of())
+                ? new Decision(Verdict.LEFT_OUT, Cause.of(CauseKind.QUIET), why, remoteId, List.of())
                 : this;
     }
 

@@ -5,6 +5,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import remitto.core.cause.Cause;
+import remitto.core.cause.CauseKind;
 import remitto.core.destination.Field;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.IfEmpty;
@@ -24,27 +26,29 @@ public final class Judge {
     /** The verdict for a record whose standing in the destination is known. */
     public static Decision judge(RouteSpec spec, ShapedRecord record, Standing standing) {
         if (record.statedNo() && spec.leavers().removes() && standing instanceof Standing.There there) {
-            return there.matchedNow() ? leftOut(record, standing) : removed(there, "consent", record.leftOut());
+            return there.matchedNow()
+                    ? leftOut(record, standing)
+                    : removed(there, Cause.of(CauseKind.CONSENT), record.leftOut());
         }
         if (!record.leftOut().isEmpty()) {
             return leftOut(record, standing);
         }
         if (standing instanceof Standing.Several several) {
             return held(
-                    "two-matches",
+                    Cause.of(CauseKind.TWO_MATCHES),
                     several.remoteIds().size() + " records there have " + several.field() + " = " + several.value()
                             + " (" + String.join(", ", several.remoteIds()) + ")",
                     Optional.empty());
         }
         if (standing instanceof Standing.Claimed claimed) {
             return held(
-                    "claimed",
+                    Cause.of(CauseKind.CLAIMED),
                     "Record " + claimed.remoteId() + " there already belongs to " + claimed.otherKey(),
                     Optional.of(claimed.remoteId()));
         }
         if (standing instanceof Standing.Gone gone) {
             return held(
-                    "deleted-there",
+                    Cause.of(CauseKind.DELETED_THERE),
                     "Record " + gone.remoteId() + " was deleted there; it is not written again unasked",
                     Optional.of(gone.remoteId()));
         }
@@ -52,45 +56,53 @@ public final class Judge {
             return present(spec, record, there);
         }
         return spec.mode() == Mode.REMOVE
-                ? verdict(Verdict.LEFT_OUT, "not-there", "Not there, so there is nothing to remove", Optional.empty())
+                ? verdict(
+                        Verdict.LEFT_OUT,
+                        Cause.of(CauseKind.NOT_THERE),
+                        "Not there, so there is nothing to remove",
+                        Optional.empty())
                 : add(spec, record, ((Standing.NotThere) standing).readAt());
     }
 
     private static Decision leftOut(ShapedRecord record, Standing standing) {
-        return verdict(Verdict.LEFT_OUT, "basis", record.leftOut(), remoteId(standing));
+        return verdict(Verdict.LEFT_OUT, Cause.of(CauseKind.BASIS), record.leftOut(), remoteId(standing));
     }
 
     private static Decision present(RouteSpec spec, ShapedRecord record, Standing.There there) {
         if (there.matchedNow() && spec.mode() != Mode.REMOVE && spec.leavesWhatWasThere()) {
             return verdict(
                     Verdict.LEFT_OUT,
-                    "there-before",
+                    Cause.of(CauseKind.THERE_BEFORE),
                     "Was there before this route, which leaves such records as they are",
                     Optional.of(there.remoteId()));
         }
         if (spec.mode() == Mode.REMOVE) {
-            return removed(there, "", "");
+            return removed(there, Cause.NONE, "");
         }
         if (spec.mode().onceOnly()) {
-            return verdict(Verdict.UNCHANGED, "", "", Optional.of(there.remoteId()));
+            return verdict(Verdict.UNCHANGED, Cause.NONE, "", Optional.of(there.remoteId()));
         }
         return update(spec, record, there);
     }
 
     /** A record that goes, with the values that go with it. */
-    static Decision removed(Standing.There there, String code, String reason) {
+    static Decision removed(Standing.There there, Cause cause, String reason) {
         List<FieldDecision> fields = there.live().entrySet().stream()
                 .filter(entry -> !entry.getValue().isEmpty())
                 .sorted(Map.Entry.comparingByKey())
                 .map(entry ->
                         new FieldDecision(entry.getKey(), FieldOutcome.WRITTEN, entry.getValue(), Value.EMPTY, ""))
                 .toList();
-        return new Decision(Verdict.REMOVED, code, reason, Optional.of(there.remoteId()), fields);
+        return new Decision(Verdict.REMOVED, cause, reason, Optional.of(there.remoteId()), fields);
     }
 
     private static Decision add(RouteSpec spec, ShapedRecord record, Instant at) {
         if (!spec.mode().adds()) {
-            return verdict(Verdict.LEFT_OUT, "not-there", "Not there, and this route only updates", Optional.empty());
+            return verdict(
+                    Verdict.LEFT_OUT,
+                    Cause.of(CauseKind.NOT_THERE),
+                    "Not there, and this route only updates",
+                    Optional.empty());
         }
         List<FieldDecision> fields = new ArrayList<>();
         for (ShapedField shaped : record.fields()) {
@@ -100,14 +112,14 @@ public final class Judge {
             }
             fields.add(FieldJudge.onAdd(shaped, at));
         }
-        return new Decision(Verdict.ADDED, "", "", Optional.empty(), fields);
+        return new Decision(Verdict.ADDED, Cause.NONE, "", Optional.empty(), fields);
     }
 
     private static Decision update(RouteSpec spec, ShapedRecord record, Standing.There there) {
         if (!spec.mode().updates()) {
             return verdict(
                     Verdict.LEFT_OUT,
-                    "already-there",
+                    Cause.of(CauseKind.ALREADY_THERE),
                     "Already there, and this route only adds",
                     Optional.of(there.remoteId()));
         }
@@ -121,13 +133,14 @@ public final class Judge {
             fields.add(FieldJudge.onUpdate(shaped, there));
         }
         if (fields.stream().anyMatch(field -> field.outcome() == FieldOutcome.WRITTEN)) {
-            return new Decision(Verdict.CHANGED, "", "", id, fields);
+            return new Decision(Verdict.CHANGED, Cause.NONE, "", id, fields);
         }
         return fields.stream()
                 .filter(field -> field.outcome() == FieldOutcome.HELD)
                 .findFirst()
-                .map(field -> new Decision(Verdict.HELD, "value-held", field.reason(), id, fields))
-                .orElseGet(() -> new Decision(Verdict.UNCHANGED, "", "", id, fields));
+                .map(field ->
+                        new Decision(Verdict.HELD, Cause.of(CauseKind.ONLY_HELD_VALUES), field.reason(), id, fields))
+                .orElseGet(() -> new Decision(Verdict.UNCHANGED, Cause.NONE, "", id, fields));
     }
 
     private static Optional<Decision> holdsRecord(
@@ -141,24 +154,24 @@ public final class Judge {
         if (shaped.shaped() instanceof Shaped.Unusable unusable) {
             boolean whole = rule.ifUnusable() == IfUnusable.HOLD_RECORD || key || adding && field.required();
             return whole
-                    ? Optional.of(held("unusable:" + field.name(), unusable.reason(), remoteId))
+                    ? Optional.of(held(Cause.about(CauseKind.UNUSABLE, field.name()), unusable.reason(), remoteId))
                     : Optional.empty();
         }
         if (!((Shaped.Usable) shaped.shaped()).value().isEmpty()) {
             return Optional.empty();
         }
-        String code = "empty:" + field.name();
+        Cause empty = Cause.about(CauseKind.EMPTY, field.name());
         String word = shaped.emptiness().map(ShapedField.Emptiness::word).orElse("empty");
         if (key) {
-            return Optional.of(held(code, field.name() + " is " + word + " and is the key field", remoteId));
+            return Optional.of(held(empty, field.name() + " is " + word + " and is the key field", remoteId));
         }
         if (shaped.emptiness()
                 .filter(one -> one.choice() == IfEmpty.HOLD_RECORD)
                 .isPresent()) {
-            return Optional.of(held(code, field.name() + " is " + word, remoteId));
+            return Optional.of(held(empty, field.name() + " is " + word, remoteId));
         }
         return adding && field.required()
-                ? Optional.of(held(code, field.name() + " is " + word + " and required there", remoteId))
+                ? Optional.of(held(empty, field.name() + " is " + word + " and required there", remoteId))
                 : Optional.empty();
     }
 
@@ -175,7 +188,7 @@ public final class Judge {
             return Optional.empty();
         }
         return Optional.of(held(
-                "key-differs",
+                Cause.of(CauseKind.KEY_DIFFERS),
                 "Found by " + there.matchedBy() + ", but its " + name + " there is \"" + old.display() + "\", not \""
                         + fresh.display() + "\"",
                 Optional.of(there.remoteId())));
@@ -189,11 +202,11 @@ public final class Judge {
         return standing instanceof Standing.There there ? Optional.of(there.remoteId()) : Optional.empty();
     }
 
-    static Decision held(String code, String reason, Optional<String> remoteId) {
-        return verdict(Verdict.HELD, code, reason, remoteId);
+    static Decision held(Cause cause, String reason, Optional<String> remoteId) {
+        return verdict(Verdict.HELD, cause, reason, remoteId);
     }
 
-    static Decision verdict(Verdict verdict, String code, String reason, Optional<String> remoteId) {
-        return new Decision(verdict, code, reason, remoteId, List.of());
+    static Decision verdict(Verdict verdict, Cause cause, String reason, Optional<String> remoteId) {
+        return new Decision(verdict, cause, reason, remoteId, List.of());
     }
 }

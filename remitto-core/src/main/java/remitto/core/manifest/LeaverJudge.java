@@ -3,6 +3,8 @@ package remitto.core.manifest;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import remitto.core.cause.Cause;
+import remitto.core.cause.CauseKind;
 import remitto.core.destination.Fit;
 import remitto.core.destination.ObjectDescription;
 import remitto.core.route.Leavers;
@@ -11,9 +13,7 @@ import remitto.core.value.Value;
 
 /** The verdict for a record that left the dataset. A pure function of its arguments. */
 public final class LeaverJudge {
-    /** Code of every line that a leaver caused. */
-    public static final String LEFT = "left";
-
+    private static final Cause LEFT = Cause.of(CauseKind.LEFT);
     private static final String REASON = "Left the dataset";
 
     private LeaverJudge() {}
@@ -32,7 +32,7 @@ public final class LeaverJudge {
                     otherRoute.isEmpty()
                             ? Judge.removed(there, LEFT, REASON)
                             : Judge.held(
-                                    "shared",
+                                    Cause.of(CauseKind.SHARED),
                                     REASON + ", but the route " + otherRoute + " keeps the same record there",
                                     Optional.of(there.remoteId())));
         }

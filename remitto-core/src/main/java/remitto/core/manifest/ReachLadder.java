@@ -4,7 +4,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
-import java.util.Set;
+import remitto.core.cause.Cause;
+import remitto.core.cause.CauseKind;
 import remitto.core.delivery.LineState;
 import remitto.core.run.Sums;
 
@@ -16,11 +17,6 @@ import remitto.core.run.Sums;
  * @param elsewhere people who left the audience and are dealt with by the same manifest; they are on no rung
  */
 public record ReachLadder(List<Rung> rungs, long elsewhere) {
-    private static final Set<String> NOT_ALLOWED = Set.of("basis", "suppressed", "quiet", "erased");
-    private static final Set<String> SHARED = Set.of("claimed", "doubled-key", "two-matches");
-    private static final Set<String> LEAVERS = Set.of(LeaverJudge.LEFT, "shared", "joined", "leaver-unclear");
-    private static final String CONSENT = "consent";
-
     public enum Step {
         IN_AUDIENCE,
         ALLOWED,
@@ -32,9 +28,9 @@ public record ReachLadder(List<Rung> rungs, long elsewhere) {
     }
 
     /** Lines of a manifest that are alike, and how many people they are about. */
-    public record Tally(Verdict verdict, String code, LineState state, String reason, long people) {}
+    public record Tally(Verdict verdict, Cause cause, LineState state, String reason, long people) {}
 
-    /** People lost at a step, for one reason; what is needed to find their lines is with it. */
+    /** People lost at a step, for one reason; what is needed to find their lines is with it. @param code the cause, as lines are asked for by it */
     public record Loss(String reason, long people, Verdict verdict, String code, LineState state) {}
 
     /** @param people who are left after the losses */
@@ -78,7 +74,7 @@ public record ReachLadder(List<Rung> rungs, long elsewhere) {
         }
 
         void take(Tally tally) {
-            if (tally.verdict() == Verdict.REMOVED && !tally.code().equals(CONSENT) || LEAVERS.contains(tally.code())) {
+            if (isElsewhere(tally)) {
                 leavers += tally.people();
                 leaversUnchanged += tally.verdict() == Verdict.UNCHANGED ? tally.people() : 0;
                 return;
@@ -96,21 +92,35 @@ public record ReachLadder(List<Rung> rungs, long elsewhere) {
                 case REMOVED -> notAllowed.add(loss(tally, tally.reason()));
                 case LEFT_OUT -> {
                     leftOutLines += tally.people();
-                    (NOT_ALLOWED.contains(tally.code()) ? notAllowed : refused).add(loss(tally, tally.reason()));
+                    rung(tally.cause()).add(loss(tally, tally.reason()));
                 }
-                case HELD -> rung(tally.code()).add(loss(tally, tally.reason()));
+                case HELD -> rung(tally.cause()).add(loss(tally, tally.reason()));
                 case UNCHANGED -> {}
             }
         }
 
-        private List<Loss> rung(String code) {
-            boolean address =
-                    code.equals("no-key") || code.equals("empty:" + keyField) || code.equals("unusable:" + keyField);
-            return address ? noAddress : SHARED.contains(code) ? shared : refused;
+        private static boolean isElsewhere(Tally tally) {
+            return tally.verdict() == Verdict.REMOVED && !tally.cause().is(CauseKind.CONSENT)
+                    || loss(tally.cause()) == CauseKind.Loss.ELSEWHERE;
+        }
+
+        private static CauseKind.Loss loss(Cause cause) {
+            return cause.kind().map(CauseKind::loss).orElse(CauseKind.Loss.NOT_ACCEPTED);
+        }
+
+        private List<Loss> rung(Cause cause) {
+            return switch (loss(cause)) {
+                case NOT_ALLOWED -> notAllowed;
+                case NO_ADDRESS -> noAddress;
+                case NO_ADDRESS_IF_KEY -> cause.field().equals(keyField) ? noAddress : refused;
+                case SHARED -> shared;
+                case NOT_ACCEPTED, ELSEWHERE -> refused;
+            };
         }
 
         private static Loss loss(Tally tally, String reason) {
-            return new Loss(reason, tally.people(), tally.verdict(), tally.code(), tally.state());
+            return new Loss(
+                    reason, tally.people(), tally.verdict(), tally.cause().spelled(), tally.state());
         }
 
         private static String unsent(Tally tally) {

@@ -3,6 +3,8 @@ package remitto.core.manifest;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import remitto.core.cause.Cause;
+import remitto.core.cause.CauseKind;
 import remitto.core.destination.Field;
 import remitto.core.destination.ObjectDescription;
 import remitto.core.value.Value;
@@ -12,8 +14,7 @@ import remitto.core.value.Value;
  * function of its arguments.
  */
 public final class UndoJudge {
-    /** Code of every line of an undo. */
-    public static final String UNDO = "undo";
+    private static final Cause UNDO = Cause.of(CauseKind.UNDO);
 
     private UndoJudge() {}
 
@@ -46,7 +47,7 @@ public final class UndoJudge {
         }
         Optional<String> id = Optional.of(there.get().remoteId());
         if (!object.abilities().removes()) {
-            return Judge.held("undo-cannot", "This destination removes nothing", id);
+            return Judge.held(Cause.of(CauseKind.UNDO_CANNOT), "This destination removes nothing", id);
         }
         if (object.abilities().reads()) {
             Optional<FieldDecision> edited = sent.fields().stream()

@@ -13,6 +13,8 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
+import remitto.core.cause.Cause;
+import remitto.core.cause.CauseKind;
 import remitto.core.destination.Field;
 import remitto.core.destination.FieldKind;
 import remitto.core.fieldrule.FieldConsent;
@@ -391,12 +393,12 @@ class FieldJudgeTest {
         FieldDecision sooner =
                 decision(FieldOutcome.WAITS, "Tarva", "Lysø", "waits").until(EARLIER);
         FieldDecision written = decision(FieldOutcome.WRITTEN, "Tarva", "Lysø", "");
-        Decision changed =
-                new Decision(Verdict.CHANGED, "", "", Optional.of("40001"), List.of(waits, held, sooner, written));
+        Decision changed = new Decision(
+                Verdict.CHANGED, Cause.NONE, "", Optional.of("40001"), List.of(waits, held, sooner, written));
         assertThat(changed.holdsAnyValue()).isTrue();
         assertThat(changed.recheckAt()).contains(EARLIER);
         assertThat(changed.written()).containsExactly(written);
-        Decision plain = new Decision(Verdict.CHANGED, "", "", Optional.of("40001"), List.of(written));
+        Decision plain = new Decision(Verdict.CHANGED, Cause.NONE, "", Optional.of("40001"), List.of(written));
         assertThat(plain.holdsAnyValue()).isFalse();
         assertThat(plain.recheckAt()).isEmpty();
     }
@@ -405,7 +407,11 @@ class FieldJudgeTest {
     @CsvSource({"ADDED, LEFT_OUT", "CHANGED, LEFT_OUT", "REMOVED, REMOVED", "HELD, HELD", "UNCHANGED, UNCHANGED"})
     void inQuietHoursNothingIsSentAndEverythingElseStays(Verdict verdict, Verdict quiet) {
         Decision decision = new Decision(
-                verdict, "", "", Optional.of("40001"), List.of(decision(FieldOutcome.WRITTEN, "Tarva", "Lysø", "")));
+                verdict,
+                Cause.NONE,
+                "",
+                Optional.of("40001"),
+                List.of(decision(FieldOutcome.WRITTEN, "Tarva", "Lysø", "")));
         Decision then = decision.quiet("It is night there");
         assertThat(then.verdict()).isEqualTo(quiet);
         if (verdict == quiet) {
@@ -413,7 +419,11 @@ class FieldJudgeTest {
         } else {
             assertThat(then)
                     .isEqualTo(new Decision(
-                            Verdict.LEFT_OUT, "quiet", "It is night there", Optional.of("40001"), List.of()));
+                            Verdict.LEFT_OUT,
+                            Cause.of(CauseKind.QUIET),
+                            "It is night there",
+                            Optional.of("40001"),
+                            List.of()));
         }
     }
 

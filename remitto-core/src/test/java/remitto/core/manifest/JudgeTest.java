@@ -11,6 +11,8 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import remitto.core.TestRows;
+import remitto.core.cause.Cause;
+import remitto.core.cause.CauseKind;
 import remitto.core.dataset.Columns;
 import remitto.core.destination.Field;
 import remitto.core.destination.FieldKind;
@@ -200,7 +202,7 @@ class JudgeTest {
                 Map.of("id", "1", "mail", "b@x.example", "port", "longer than twelve characters"),
                 there("", OLD, Map.of()));
         assertThat(decision.verdict()).isEqualTo(Verdict.HELD);
-        assertThat(decision.code()).isEqualTo("unusable:port");
+        assertThat(decision.cause()).isEqualTo(Cause.about(CauseKind.UNUSABLE, "port"));
     }
 
     @Test
@@ -215,12 +217,56 @@ class JudgeTest {
     @Test
     void standingsThatHold() {
         RouteSpec spec = route(Mode.ADD_OR_UPDATE, from("port", "port"));
-        assertThat(judge(spec, ROW, new Standing.Several("mail", "a@x.example", List.of("7", "9")))
-                        .reason())
-                .contains("2 records")
-                .contains("7, 9");
-        assertThat(judge(spec, ROW, new Standing.Claimed("7", "P-2")).verdict()).isEqualTo(Verdict.HELD);
-        assertThat(judge(spec, ROW, new Standing.Gone("7", NOW)).code()).isEqualTo("deleted-there");
+        Decision several = judge(spec, ROW, new Standing.Several("mail", "a@x.example", List.of("7", "9")));
+        assertThat(several.reason()).contains("2 records").contains("7, 9");
+        assertThat(several.cause()).isEqualTo(Cause.of(CauseKind.TWO_MATCHES));
+        Decision claimed = judge(spec, ROW, new Standing.Claimed("7", "P-2"));
+        assertThat(claimed.verdict()).isEqualTo(Verdict.HELD);
+        assertThat(claimed.cause()).isEqualTo(Cause.of(CauseKind.CLAIMED));
+        assertThat(judge(spec, ROW, new Standing.Gone("7", NOW)).cause()).isEqualTo(Cause.of(CauseKind.DELETED_THERE));
+    }
+
+    @Test
+    void whatIsLeftOutSaysWhy() {
+        Standing absent = new Standing.NotThere(NOW);
+        for (Mode mode : List.of(Mode.REMOVE, Mode.UPDATE_ONLY)) {
+            assertThat(judge(route(mode, from("port", "port")), ROW, absent).cause())
+                    .as(mode.name())
+                    .isEqualTo(Cause.of(CauseKind.NOT_THERE));
+        }
+        assertThat(judge(route(Mode.ADD_ONLY, from("port", "port")), ROW, there("", OLD, Map.of()))
+                        .cause())
+                .isEqualTo(Cause.of(CauseKind.ALREADY_THERE));
+        assertThat(judge(route(Mode.ADD_OR_UPDATE, from("port", "port")), ROW, there("", OLD, Map.of()))
+                        .cause())
+                .as("what goes needs no cause")
+                .isEqualTo(Cause.NONE);
+    }
+
+    /** The rest of the record is as it was, so that nothing goes, and that is no success. */
+    @Test
+    void aRecordOfWhichAllThatChangedIsHeldIsHeldItself() {
+        Decision decision = judge(
+                route(Mode.ADD_OR_UPDATE, from("port", "port")),
+                Map.of("id", "1", "mail", "a@x.example", "port", "longer than twelve characters"),
+                there("", OLD, Map.of()));
+        assertThat(decision.verdict()).isEqualTo(Verdict.HELD);
+        assertThat(decision.cause()).isEqualTo(Cause.of(CauseKind.ONLY_HELD_VALUES));
+    }
+
+    @Test
+    void whoSaidNoIsLeftOutOrTakenAwaySayingSo() {
+        RouteSpec keeps = route(Mode.ADD_OR_UPDATE, from("port", "port"));
+        RouteSpec removes = route(Mode.KEEP_EQUAL, from("port", "port"));
+        var record = RouteCompiler.compile(removes, COLUMNS, CONTACT)
+                .route()
+                .shape("1", TestRows.row(COLUMNS, ROW), LookUps.NONE, Trace.NONE)
+                .refused("Said no");
+        Standing bound = there("", OLD, Map.of());
+        assertThat(Judge.judge(keeps, record, bound).cause()).isEqualTo(Cause.of(CauseKind.BASIS));
+        assertThat(Judge.judge(keeps, record, bound).verdict()).isEqualTo(Verdict.LEFT_OUT);
+        assertThat(Judge.judge(removes, record, bound).cause()).isEqualTo(Cause.of(CauseKind.CONSENT));
+        assertThat(Judge.judge(removes, record, bound).verdict()).isEqualTo(Verdict.REMOVED);
     }
 
     @Test
@@ -232,7 +278,7 @@ class JudgeTest {
         assertThat(filled.written()).extracting(FieldDecision::field).containsExactly("ref");
         Decision different = judge(spec, ROW, there("mail", Map.of("ref", "8", "mail", "a@x.example"), Map.of()));
         assertThat(different.verdict()).isEqualTo(Verdict.HELD);
-        assertThat(different.code()).isEqualTo("key-differs");
+        assertThat(different.cause()).isEqualTo(Cause.of(CauseKind.KEY_DIFFERS));
     }
 
     @Test
@@ -242,7 +288,7 @@ class JudgeTest {
         assertThat(judge(adopts, ROW, there("ref", OLD, Map.of())).verdict()).isEqualTo(Verdict.CHANGED);
         Decision left = judge(leaves, ROW, there("ref", OLD, Map.of()));
         assertThat(left.verdict()).isEqualTo(Verdict.LEFT_OUT);
-        assertThat(left.code()).isEqualTo("there-before");
+        assertThat(left.cause()).isEqualTo(Cause.of(CauseKind.THERE_BEFORE));
         assertThat(judge(leaves, ROW, there("", OLD, Map.of())).verdict())
                 .as("one that is bound is the route's own")
                 .isEqualTo(Verdict.CHANGED);

@@ -8,6 +8,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import org.junit.jupiter.api.Test;
+import remitto.core.cause.Cause;
+import remitto.core.cause.CauseKind;
 import remitto.core.destination.Abilities;
 import remitto.core.destination.Field;
 import remitto.core.destination.FieldKind;
@@ -48,11 +50,23 @@ class LeaverAndUndoTest {
         Leavers sets = new Leavers.SetFields(List.of(new Leavers.FieldText("port", "none")));
         Decision decision = leaves(sets, "Tarva").orElseThrow();
         assertThat(decision.verdict()).isEqualTo(Verdict.CHANGED);
-        assertThat(decision.code()).isEqualTo(LeaverJudge.LEFT);
+        assertThat(decision.cause()).isEqualTo(Cause.of(CauseKind.LEFT));
         assertThat(decision.written())
                 .containsExactly(
                         new FieldDecision("port", FieldOutcome.WRITTEN, Value.text("Tarva"), Value.text("none"), ""));
         assertThat(leaves(sets, "none").orElseThrow().verdict()).isEqualTo(Verdict.UNCHANGED);
+    }
+
+    @Test
+    void aLeaverThatAnotherRouteKeepsThereIsHeld() {
+        Decision shared = LeaverJudge.judge(new Leavers.Delete(), CONTACT, there("Tarva"), "Passes")
+                .orElseThrow();
+        assertThat(shared.verdict()).isEqualTo(Verdict.HELD);
+        assertThat(shared.cause()).isEqualTo(Cause.of(CauseKind.SHARED));
+        assertThat(shared.reason()).contains("Passes");
+        Decision alone = leaves(new Leavers.Delete(), "Tarva").orElseThrow();
+        assertThat(alone.verdict()).isEqualTo(Verdict.REMOVED);
+        assertThat(alone.cause()).isEqualTo(Cause.of(CauseKind.LEFT));
     }
 
     @Test
@@ -116,8 +130,9 @@ class LeaverAndUndoTest {
                 .isEqualTo(Verdict.LEFT_OUT);
         ObjectDescription keepsAll = new ObjectDescription(
                 "contact", "Contact", false, new Abilities(false, true, true, false), CONTACT.fields());
-        assertThat(UndoJudge.judge(added, keepsAll, Optional.of(there("Tarva"))).verdict())
-                .isEqualTo(Verdict.HELD);
+        Decision cannot = UndoJudge.judge(added, keepsAll, Optional.of(there("Tarva")));
+        assertThat(cannot.verdict()).isEqualTo(Verdict.HELD);
+        assertThat(cannot.cause()).isEqualTo(Cause.of(CauseKind.UNDO_CANNOT));
     }
 
     @Test
@@ -143,7 +158,11 @@ class LeaverAndUndoTest {
         Decision gone = UndoJudge.judge(added, CONTACT, Optional.empty());
         assertThat(gone)
                 .isEqualTo(new Decision(
-                        Verdict.LEFT_OUT, UndoJudge.UNDO, "It is no longer there", Optional.empty(), List.of()));
+                        Verdict.LEFT_OUT,
+                        Cause.of(CauseKind.UNDO),
+                        "It is no longer there",
+                        Optional.empty(),
+                        List.of()));
         assertThat(BLIND.abilities().reads()).isFalse();
         assertThat(UndoJudge.judge(added, BLIND, Optional.of(there("Brenn"))).verdict())
                 .isEqualTo(Verdict.REMOVED);

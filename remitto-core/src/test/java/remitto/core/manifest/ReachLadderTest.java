@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.tuple;
 import java.util.List;
 import java.util.OptionalLong;
 import org.junit.jupiter.api.Test;
+import remitto.core.cause.Cause;
 import remitto.core.delivery.LineState;
 import remitto.core.manifest.ReachLadder.Tally;
 import remitto.core.run.Sums;
@@ -14,7 +15,7 @@ import remitto.core.run.Sums;
 /** The sent count is never above the audience count, and the difference is fully explained: common practice, no source. */
 class ReachLadderTest {
     private static Tally tally(Verdict verdict, String code, LineState state, String reason, long people) {
-        return new Tally(verdict, code, state, reason, people);
+        return new Tally(verdict, Cause.read(code), state, reason, people);
     }
 
     @Test

@@ -9,6 +9,8 @@ import java.util.Optional;
 import java.util.OptionalInt;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import remitto.core.cause.Cause;
+import remitto.core.cause.CauseKind;
 import remitto.core.destination.Field;
 import remitto.core.destination.FieldKind;
 import remitto.core.fieldrule.FieldRule;
@@ -86,7 +88,7 @@ class RecordHoldTest {
                 judge(RULE.ifUnusable(choice), key, required, new Shaped.Unusable("no such port"), standing);
         assertThat(decision.verdict()).isEqualTo(verdict);
         if (verdict == Verdict.HELD) {
-            assertThat(decision.code()).isEqualTo("unusable:port");
+            assertThat(decision.cause()).isEqualTo(Cause.about(CauseKind.UNUSABLE, "port"));
             assertThat(decision.reason()).isEqualTo("no such port");
             assertThat(decision.remoteId().isPresent()).isEqualTo(where.equals("there"));
         }
@@ -108,7 +110,7 @@ class RecordHoldTest {
         assertThat(decision.verdict()).isEqualTo(verdict);
         assertThat(decision.reason()).isEqualTo(reason);
         if (verdict == Verdict.HELD) {
-            assertThat(decision.code()).isEqualTo("empty:port");
+            assertThat(decision.cause()).isEqualTo(Cause.about(CauseKind.EMPTY, "port"));
         }
     }
 
@@ -127,8 +129,8 @@ class RecordHoldTest {
     void aHeldValueAloneHoldsARecordThatIsThere(IfUnusable choice) {
         Decision decision = judge(RULE.ifUnusable(choice), false, false, new Shaped.Unusable("no such port"), there());
         assertThat(decision)
-                .extracting(Decision::verdict, Decision::code, Decision::reason)
-                .containsExactly(Verdict.HELD, "value-held", "no such port");
+                .extracting(Decision::verdict, Decision::cause, Decision::reason)
+                .containsExactly(Verdict.HELD, Cause.of(CauseKind.ONLY_HELD_VALUES), "no such port");
         assertThat(decision.fields()).hasSize(1);
     }
 }

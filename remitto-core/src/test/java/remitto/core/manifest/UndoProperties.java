@@ -14,6 +14,7 @@ import net.jqwik.api.Arbitrary;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.Provide;
+import remitto.core.cause.Cause;
 import remitto.core.destination.Field;
 import remitto.core.destination.FieldKind;
 import remitto.core.destination.ObjectDescription;
@@ -72,7 +73,7 @@ class UndoProperties {
             @ForAll("records") Map<String, String> old, @ForAll("records") Map<String, String> wanted) {
         Map<String, Value> before = values(old);
         List<FieldDecision> fields = writes(before, values(wanted));
-        Decision sent = new Decision(Verdict.CHANGED, "", "", Optional.of("1"), fields);
+        Decision sent = new Decision(Verdict.CHANGED, Cause.NONE, "", Optional.of("1"), fields);
         Map<String, Value> after = apply(before, sent);
         Decision undo =
                 UndoJudge.judge(new UndoJudge.SentLine(Verdict.CHANGED, fields), OBJECT, Optional.of(there(after)));

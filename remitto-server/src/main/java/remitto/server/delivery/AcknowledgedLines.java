@@ -5,10 +5,9 @@ import java.util.List;
 import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import remitto.core.cause.CauseKind;
 import remitto.core.delivery.LineState;
 import remitto.core.known.Stance;
-import remitto.core.manifest.LeaverJudge;
-import remitto.core.manifest.UndoJudge;
 import remitto.core.manifest.Verdict;
 import remitto.server.known.RouteRecords;
 import remitto.server.manifest.Line;
@@ -128,8 +127,8 @@ class AcknowledgedLines {
                 .param("object", route.described().description().name())
                 .param("route", route.routeId())
                 .param("run", runId)
-                .param("left", LeaverJudge.LEFT)
-                .param("undo", UndoJudge.UNDO)
+                .param("left", CauseKind.LEFT.code())
+                .param("undo", CauseKind.UNDO.code())
                 .param("added", Verdict.ADDED.name())
                 .param("gone", Stance.GONE.ordinal())
                 .param("undone", Stance.UNDONE.ordinal())
@@ -154,6 +153,6 @@ class AcknowledgedLines {
     }
 
     private static boolean isUndo(Line line) {
-        return line.code().equals(UndoJudge.UNDO);
+        return line.cause().is(CauseKind.UNDO);
     }
 }

@@ -9,10 +9,10 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.springframework.stereotype.Component;
+import remitto.core.cause.CauseKind;
 import remitto.core.known.Fingerprint;
 import remitto.core.known.KnownIndex;
 import remitto.core.manifest.FieldOutcome;
-import remitto.core.manifest.LeaverJudge;
 import remitto.core.manifest.Verdict;
 import remitto.core.route.ShapedRecord;
 import remitto.server.dataset.DatasetQueries;
@@ -106,14 +106,14 @@ class LastLook {
 
         private List<String> messages(List<Line> sending, Set<String> forbidden) {
             return sending.stream()
-                    .filter(line -> line.code().isEmpty() && !takesBack(line))
+                    .filter(line -> line.cause().isNone() && !takesBack(line))
                     .map(Line::key)
                     .filter(key -> !forbidden.contains(key))
                     .toList();
         }
 
         private static boolean sends(Line line) {
-            return line.verdict() != Verdict.REMOVED && !line.code().equals(LeaverJudge.LEFT);
+            return line.verdict() != Verdict.REMOVED && !line.cause().is(CauseKind.LEFT);
         }
 
         /** A no that somebody stated to a field passes every other control. */

@@ -8,10 +8,9 @@ import java.util.stream.Stream;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import remitto.core.cause.CauseKind;
 import remitto.core.delivery.LineState;
 import remitto.core.known.Stance;
-import remitto.core.manifest.LeaverJudge;
-import remitto.core.manifest.UndoJudge;
 import remitto.core.manifest.Verdict;
 import remitto.server.held.HeldRecords;
 import remitto.server.known.RouteRecords;
@@ -218,18 +217,18 @@ public class Outcomes {
     }
 
     private static long inputAfterRemoval(Line line) {
-        return line.code().equals(UndoJudge.UNDO) ? line.inputFingerprint() : 0;
+        return line.cause().is(CauseKind.UNDO) ? line.inputFingerprint() : 0;
     }
 
     private static Stance stanceAfterRemoval(Line line) {
-        if (line.code().equals(UndoJudge.UNDO)) {
+        if (line.cause().is(CauseKind.UNDO)) {
             return Stance.UNDONE;
         }
-        return line.code().equals(LeaverJudge.LEFT) ? Stance.GONE : Stance.NONE;
+        return line.cause().is(CauseKind.LEFT) ? Stance.GONE : Stance.NONE;
     }
 
     private static String reasonAfterRemoval(Line line, long runId) {
-        return line.code().equals(UndoJudge.UNDO)
+        return line.cause().is(CauseKind.UNDO)
                 ? "Its being added was taken back by manifest " + runId + "; stays so until its rules or values change"
                 : line.reason();
     }
@@ -240,7 +239,7 @@ public class Outcomes {
         }
         outcomes(runId, refused, LineState.REFUSED);
         remember(route, refused, Stance.REFUSED);
-        held.refused(route.routeId(), runId, "refused", refusals(refused));
+        held.refused(route.routeId(), runId, CauseKind.REFUSED, refusals(refused));
     }
 
     private void unknown(BoundRoute route, long runId, List<Settlement.Other> unknown) {
@@ -249,7 +248,7 @@ public class Outcomes {
         }
         outcomes(runId, unknown, LineState.UNKNOWN);
         remember(route, unknown, Stance.UNKNOWN);
-        held.refused(route.routeId(), runId, HeldRecords.OUTCOME_UNKNOWN, refusals(unknown));
+        held.refused(route.routeId(), runId, CauseKind.OUTCOME_UNKNOWN, refusals(unknown));
     }
 
     private static List<HeldRecords.Refusal> refusals(List<Settlement.Other> lines) {
@@ -267,7 +266,7 @@ public class Outcomes {
         records.remember(
                 route.routeId(),
                 lines.stream()
-                        .filter(one -> one.line().code().isEmpty())
+                        .filter(one -> one.line().cause().isNone())
                         .map(one -> new RouteRecords.Remembered(
                                 one.line().ordinal(), one.line().inputFingerprint(), 0, stance, one.reason()))
                         .toList());

@@ -1,13 +1,18 @@
 package remitto.server.held;
 
+import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import remitto.core.cause.Cause;
+import remitto.core.cause.CauseKind;
 import remitto.core.known.Stance;
 import remitto.server.platform.Json;
 import remitto.server.platform.Personal;
@@ -17,9 +22,6 @@ import tools.jackson.databind.JsonNode;
 /** Records and values kept back, each with its reason until the cause is gone. */
 @Component
 public class HeldRecords {
-    /** Code of records that were sent and of which nobody knows whether they arrived. */
-    public static final String OUTCOME_UNKNOWN = "outcome-unknown";
-
     private final JdbcClient jdbc;
     private final Json json;
     private final Clock clock;
@@ -30,13 +32,26 @@ public class HeldRecords {
         this.clock = clock;
     }
 
-    /** Records of a route held for one kind of reason. */
+    /**
+     * Records of a route held for one cause.
+     *
+     * @param field whose value is held; blank when whole records are
+     * @param code the cause, as records are asked for by it
+     * @param title the cause in words
+     * @param about the field that the cause is about; blank for none
+     * @param teller who says so
+     * @param remedies what a person may do beyond mending the cause
+     */
     public record HeldGroup(
             long routeId,
             String route,
             String destination,
             String field,
             String code,
+            String title,
+            String about,
+            CauseKind.Teller teller,
+            Set<CauseKind.Remedy> remedies,
             @Personal(Personal.Part.IN_TEXT) String example,
             long records,
             Instant firstSeen) {}
@@ -76,12 +91,12 @@ public class HeldRecords {
                         insert into held (route_id, source_key, label, field, code, reason, by_destination, detail, run_id,
                           line, first_seen, last_seen, tries)
                         select distinct on (source_key, field, code) :route, source_key, label, field, code, reason,
-                          code in ('refused', 'outcome-unknown'), fields, :run, line, :now, :now, 1
+                          code = any (:told), fields, :run, line, :now, :now, 1
                         from (
                           select source_key, label, '' as field, code, reason, line, fields from manifest_line
-                          where run_id = :run and verdict = 'HELD' and code <> 'value-held'
+                          where run_id = :run and verdict = 'HELD' and code <> :only
                           union all
-                          select source_key, label, f ->> 'field', 'value:' || (f ->> 'field'), f ->> 'reason', line, fields
+                          select source_key, label, f ->> 'field', format('%s:%s', :value::text, f ->> 'field'), f ->> 'reason', line, fields
                           from manifest_line, jsonb_array_elements(fields) as f
                           where run_id = :run and f ->> 'outcome' = 'HELD') as now_held
                         order by source_key, field, code, line
@@ -94,6 +109,9 @@ public class HeldRecords {
                             line = case when held.by_destination then held.line else excluded.line end,
                             last_seen = excluded.last_seen, tries = held.tries + 1
                         """)
+                .param("told", new String[] {CauseKind.REFUSED.code(), CauseKind.OUTCOME_UNKNOWN.code()})
+                .param("only", CauseKind.ONLY_HELD_VALUES.code())
+                .param("value", CauseKind.VALUE.code())
                 .param("route", routeId)
                 .param("run", runId)
                 .param("now", now)
@@ -112,8 +130,8 @@ public class HeldRecords {
         }
     }
 
-    /** @param code why, by which held records are grouped */
-    public void refused(long routeId, long runId, String code, List<Refusal> refusals) {
+    /** @param kind whether they were refused, or nobody knows */
+    public void refused(long routeId, long runId, CauseKind kind, List<Refusal> refusals) {
         if (refusals.isEmpty()) {
             return;
         }
@@ -132,7 +150,7 @@ public class HeldRecords {
                         """)
                 .param("route", routeId)
                 .param("run", runId)
-                .param("code", code)
+                .param("code", kind.code())
                 .param("now", Rows.time(clock.instant()))
                 .param("keys", refusals.stream().map(Refusal::key).toArray(String[]::new))
                 .param("labels", refusals.stream().map(Refusal::label).toArray(String[]::new))
@@ -164,20 +182,21 @@ public class HeldRecords {
     }
 
     /** Keys of the records of a group. */
-    public List<String> keys(long routeId, String code, int limit) {
-        return jdbc.sql("""
-                        select distinct source_key from held where route_id = ? and code = ? and code <> 'no-key'
-                        order by source_key limit ?
-                        """).params(routeId, code, limit).query(String.class).list();
+    public List<String> keys(long routeId, Cause cause, int limit) {
+        return jdbc.sql(
+                        "select distinct source_key from held where route_id = ? and code = ? order by source_key limit ?")
+                .params(routeId, cause.spelled(), limit)
+                .query(String.class)
+                .list();
     }
 
     /** Where a held record stands in its manifest. */
     public record Place(String key, long runId, int line) {}
 
-    public List<Place> places(long routeId, String code, Collection<String> keys) {
+    public List<Place> places(long routeId, Cause cause, Collection<String> keys) {
         return jdbc.sql(
                         "select source_key, run_id, line from held where route_id = ? and code = ? and source_key = any (?)")
-                .params(routeId, code, keys.toArray(String[]::new))
+                .params(routeId, cause.spelled(), keys.toArray(String[]::new))
                 .query((row, number) ->
                         new Place(row.getString("source_key"), row.getLong("run_id"), row.getInt("line")))
                 .list();
@@ -194,17 +213,25 @@ public class HeldRecords {
                         from held h join route r on r.id = h.route_id join destination d on d.id = r.destination_id
                         group by h.route_id, r.name, d.name, h.field, h.code
                         order by count(*) desc, r.name, h.code
-                        """)
-                .query((row, number) -> new HeldGroup(
-                        row.getLong("route_id"),
-                        row.getString("route"),
-                        row.getString("destination"),
-                        row.getString("field"),
-                        row.getString("code"),
-                        row.getString("example"),
-                        row.getLong("records"),
-                        Rows.time(row, "first_seen")))
-                .list();
+                        """).query((row, number) -> group(row)).list();
+    }
+
+    private static HeldGroup group(ResultSet row) throws SQLException {
+        Cause cause = Cause.read(row.getString("code"));
+        CauseKind kind = cause.kind().orElseThrow();
+        return new HeldGroup(
+                row.getLong("route_id"),
+                row.getString("route"),
+                row.getString("destination"),
+                row.getString("field"),
+                cause.spelled(),
+                cause.title(),
+                cause.field(),
+                kind.teller(),
+                kind.remedies(),
+                row.getString("example"),
+                row.getLong("records"),
+                Rows.time(row, "first_seen"));
     }
 
     /** What is wanted of the held records; blank and 0 mean any. */

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import remitto.connect.destination.Contents;
+import remitto.core.cause.Cause;
 import remitto.core.manifest.Decision;
 import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.FieldOutcome;
@@ -27,7 +28,7 @@ public record Line(
         String key,
         String label,
         Verdict verdict,
-        String code,
+        Cause cause,
         String reason,
         String remoteId,
         List<FieldDecision> fields,
@@ -44,7 +45,7 @@ public record Line(
             String key,
             String label,
             Verdict verdict,
-            String code,
+            Cause cause,
             String reason,
             String remoteId,
             List<FieldDecision> fields,
@@ -57,7 +58,7 @@ public record Line(
                 key,
                 label,
                 verdict,
-                code,
+                cause,
                 reason,
                 remoteId,
                 fields,
@@ -97,7 +98,7 @@ public record Line(
                 key,
                 label,
                 decision.verdict(),
-                decision.code(),
+                decision.cause(),
                 decision.reason(),
                 decision.remoteId().orElse(""),
                 decision.fields(),
@@ -126,7 +127,7 @@ public record Line(
                 key,
                 name,
                 verdict,
-                code,
+                cause,
                 reason,
                 remoteId,
                 fields,
@@ -138,12 +139,12 @@ public record Line(
     }
 
     /** A line for a row that is left out, and of which nothing may be kept. */
-    public static Line nameless(int number, String label, String code, String reason) {
-        return new Line(number, 0, "", label, Verdict.LEFT_OUT, code, reason, "", List.of(), 0, 0, Optional.empty());
+    public static Line nameless(int number, String label, Cause cause, String reason) {
+        return new Line(number, 0, "", label, Verdict.LEFT_OUT, cause, reason, "", List.of(), 0, 0, Optional.empty());
     }
 
     /** Another line that is held, in a manifest of this one's run. */
-    public static Line held(int number, int ordinal, String key, String code, String reason) {
-        return new Line(number, ordinal, key, "", Verdict.HELD, code, reason, "", List.of(), 0, 0, Optional.empty());
+    public static Line held(int number, int ordinal, String key, Cause cause, String reason) {
+        return new Line(number, ordinal, key, "", Verdict.HELD, cause, reason, "", List.of(), 0, 0, Optional.empty());
     }
 }

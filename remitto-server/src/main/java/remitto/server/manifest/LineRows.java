@@ -4,6 +4,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Map;
+import remitto.core.cause.Cause;
 import remitto.core.destination.Field;
 import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.Verdict;
@@ -46,7 +47,7 @@ final class LineRows {
                 row.getString("source_key"),
                 row.getString("label"),
                 Verdict.valueOf(row.getString("verdict")),
-                row.getString("code"),
+                Cause.read(row.getString("code")),
                 row.getString("reason"),
                 row.getString("remote_id"),
                 decisions,

@@ -10,6 +10,8 @@ import org.roaringbitmap.RoaringBitmap;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import remitto.core.cause.Cause;
+import remitto.core.cause.CauseKind;
 import remitto.core.delivery.LineState;
 import remitto.core.destination.Field;
 import remitto.core.destination.ObjectDescription;
@@ -45,7 +47,7 @@ public class Lines {
                     .text(line.key())
                     .text(line.label())
                     .text(line.verdict().name())
-                    .text(line.code())
+                    .text(line.cause().spelled())
                     .text(line.reason())
                     .text(line.remoteId())
                     .text(fields.write(line.fields()))
@@ -80,10 +82,12 @@ public class Lines {
     /** Holds every line of records whose key more than one row has. */
     public void holdDoubled(long runId, RoaringBitmap ordinals) {
         jdbc.sql("""
-                        update manifest_line set verdict = 'HELD', code = 'doubled-key',
+                        update manifest_line set verdict = 'HELD', code = ?,
                           reason = 'More than one row has the key ' || source_key, input_fingerprint = 0, sent_fingerprint = 0
                         where run_id = ? and ordinal = any (?)
-                        """).params(runId, boxed(ordinals)).update();
+                        """)
+                .params(CauseKind.DOUBLED_KEY.code(), runId, boxed(ordinals))
+                .update();
     }
 
     /** Source keys of some records of a route, by ordinal. */
@@ -116,7 +120,7 @@ public class Lines {
                 .param(runId)
                 .query((row, number) -> new ReachLadder.Tally(
                         Verdict.valueOf(row.getString("verdict")),
-                        row.getString("code"),
+                        Cause.read(row.getString("code")),
                         LineState.valueOf(row.getString("state")),
                         row.getString("reason"),
                         row.getLong("people")))

@@ -5,7 +5,7 @@ import java.util.List;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
-import remitto.server.held.HeldRecords;
+import remitto.core.cause.CauseKind;
 import remitto.server.platform.Rows;
 
 /**
@@ -59,7 +59,7 @@ public class OldLines {
                     .param("from", from)
                     .param("to", from + LinePartitions.PARTITION)
                     .param("before", Rows.time(before))
-                    .param("unknown", HeldRecords.OUTCOME_UNKNOWN)
+                    .param("unknown", CauseKind.OUTCOME_UNKNOWN.code())
                     .query(Boolean.class)
                     .single();
             if (!over) {
@@ -78,7 +78,7 @@ public class OldLines {
         return jdbc.sql("select r.id from run r where r.lines_removed_at is null and r.state <> 'SKIPPED' and " + OVER
                         + " order by r.id")
                 .param("before", Rows.time(before))
-                .param("unknown", HeldRecords.OUTCOME_UNKNOWN)
+                .param("unknown", CauseKind.OUTCOME_UNKNOWN.code())
                 .query(Long.class)
                 .list();
     }

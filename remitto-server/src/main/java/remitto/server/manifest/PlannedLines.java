@@ -11,9 +11,9 @@ import java.util.Set;
 import java.util.function.IntPredicate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import remitto.core.cause.CauseKind;
 import remitto.core.destination.Field;
 import remitto.core.destination.ObjectDescription;
-import remitto.core.manifest.UndoJudge;
 import remitto.core.manifest.Verdict;
 import remitto.server.platform.Json;
 import remitto.server.platform.Rows;
@@ -94,13 +94,13 @@ public class PlannedLines {
                         + LineRows.COLUMNS.replace(
                                 "m.fields", "case when m.code = ? then m.fields::text else m.sends::text end as fields")
                         + " from manifest_line m where m.run_id = ? and " + which + " order by m.line")
-                .param(UndoJudge.UNDO)
+                .param(CauseKind.UNDO.code())
                 .param(runId)
                 .params(numbers)
                 .query(row -> {
                     if (wanted.test(row.getInt("line"))) {
                         found.add(
-                                row.getString("code").equals(UndoJudge.UNDO)
+                                row.getString("code").equals(CauseKind.UNDO.code())
                                         ? rows.line(row, described)
                                         : LineRows.line(row, fields.kept(row.getString("fields"), described)));
                     }

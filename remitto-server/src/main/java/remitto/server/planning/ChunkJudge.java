@@ -13,6 +13,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
+import remitto.core.cause.Cause;
 import remitto.core.dataset.Row;
 import remitto.core.fieldrule.FieldConsent;
 import remitto.core.fieldrule.FieldRule;
@@ -121,7 +122,7 @@ public class ChunkJudge {
                     candidate.key(),
                     shaped.label(),
                     decision.verdict(),
-                    decision.code(),
+                    decision.cause(),
                     decision.reason(),
                     decision.remoteId().orElse(""),
                     decision.fields().stream()
@@ -182,7 +183,7 @@ public class ChunkJudge {
                     candidate.key(),
                     shaped.label(),
                     verdict,
-                    "",
+                    Cause.NONE,
                     reason,
                     remoteId,
                     fields,
@@ -264,7 +265,7 @@ public class ChunkJudge {
                     ? Judge.judge(route.route().spec(), shaped.get(i), standing[i])
                     : new Decision(
                             Verdict.UNCHANGED,
-                            "",
+                            Cause.NONE,
                             "",
                             Optional.of(bound.get(candidates.get(i).ordinal()).remoteId()),
                             List.of());

@@ -8,6 +8,8 @@ import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.roaringbitmap.RoaringBitmap;
+import remitto.core.cause.Cause;
+import remitto.core.cause.CauseKind;
 import remitto.core.dataset.RecordKey;
 import remitto.core.dataset.Row;
 import remitto.core.known.Fingerprint;
@@ -84,7 +86,7 @@ final class Drawing {
         Optional<String> key = RecordKey.of(keyAt, cells);
         if (key.isEmpty()) {
             keyless++;
-            held(0, "row " + read, "no-key", "The key is empty (row " + read + " as read)");
+            held(0, "row " + read, Cause.of(CauseKind.NO_KEY), "The key is empty (row " + read + " as read)");
         } else {
             keyed(key.get(), cells);
         }
@@ -109,7 +111,7 @@ final class Drawing {
         }
         if (!index.meet(slot)) {
             doubled.add(ordinal);
-            held(ordinal, key, "doubled-key", "More than one row has the key " + key);
+            held(ordinal, key, Cause.of(CauseKind.DOUBLED_KEY), "More than one row has the key " + key);
             return;
         }
         long input = inputs.of(cells);
@@ -122,7 +124,7 @@ final class Drawing {
 
     private boolean erased(String key, Row row) {
         Optional<String> reason = erased.reason(key, row);
-        reason.ifPresent(why -> write(Line.nameless(++lineNumber, "Erased", "erased", why)));
+        reason.ifPresent(why -> write(Line.nameless(++lineNumber, "Erased", Cause.of(CauseKind.ERASED), why)));
         return reason.isPresent();
     }
 
@@ -132,8 +134,8 @@ final class Drawing {
 
     private void asBefore(int ordinal, String key, Stance stance) {
         if (stance.held()) {
-            String code = stance == Stance.REFUSED ? "refused" : "outcome-unknown";
-            held(ordinal, key, code, reason(ordinal));
+            CauseKind kind = stance == Stance.REFUSED ? CauseKind.REFUSED : CauseKind.OUTCOME_UNKNOWN;
+            held(ordinal, key, Cause.of(kind), reason(ordinal));
         } else if (stance.leftOut()) {
             leftOut.add(ordinal);
         } else {
@@ -174,8 +176,8 @@ final class Drawing {
         }
     }
 
-    private void held(int ordinal, String key, String code, String reason) {
-        write(Line.held(++lineNumber, ordinal, key, code, reason));
+    private void held(int ordinal, String key, Cause cause, String reason) {
+        write(Line.held(++lineNumber, ordinal, key, cause, reason));
     }
 
     private void write(Line line) {
@@ -257,7 +259,7 @@ final class Drawing {
             }
             return;
         }
-        if (one.decision().code().equals("there-before") && one.settled()) {
+        if (one.decision().cause().is(CauseKind.THERE_BEFORE) && one.settled()) {
             remembered.add(one.remembered(Stance.THERE_BEFORE, one.decision().reason()));
         }
         pending.add(one.line(++lineNumber, inputColumns));
@@ -338,7 +340,7 @@ final class Drawing {
             without.forEach((int ordinal) -> held(
                     ordinal,
                     keys.getOrDefault(ordinal, ""),
-                    "doubled-key",
+                    Cause.of(CauseKind.DOUBLED_KEY),
                     "More than one row has the key " + keys.getOrDefault(ordinal, "")));
             quiet.andNot(doubled);
         }

@@ -6,6 +6,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
+import remitto.core.cause.Cause;
+import remitto.core.cause.CauseKind;
 import remitto.core.manifest.Decision;
 import remitto.core.manifest.LeaverJudge;
 import remitto.core.manifest.Standing;
@@ -48,8 +50,9 @@ class LeaverChunks {
                 return;
             }
             if (joined.containsKey(known.key())) {
-                lines.add(Line.held(0, ordinal, known.key(), "joined", joinedInto(known.key(), joined))
-                        .labelled(known.label()));
+                lines.add(
+                        Line.held(0, ordinal, known.key(), Cause.of(CauseKind.JOINED), joinedInto(known.key(), joined))
+                                .labelled(known.label()));
                 return;
             }
             Optional<Decision> decision = LeaverJudge.judge(
@@ -60,7 +63,7 @@ class LeaverChunks {
             if (decision.filter(one -> one.verdict() != Verdict.UNCHANGED).isEmpty()) {
                 nothingToDo.add(ordinal);
             } else if (keyless > 0 && decision.get().verdict() != Verdict.HELD) {
-                lines.add(Line.held(0, ordinal, known.key(), "leaver-unclear", unclear(keyless))
+                lines.add(Line.held(0, ordinal, known.key(), Cause.of(CauseKind.LEAVER_UNCLEAR), unclear(keyless))
                         .labelled(known.label()));
             } else {
                 lines.add(Line.of(

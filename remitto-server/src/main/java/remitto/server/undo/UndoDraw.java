@@ -12,6 +12,8 @@ import org.roaringbitmap.RoaringBitmap;
 import org.springframework.stereotype.Component;
 import remitto.connect.destination.Destination;
 import remitto.connect.destination.Destination.RemoteRecord;
+import remitto.core.cause.Cause;
+import remitto.core.cause.CauseKind;
 import remitto.core.dataset.Row;
 import remitto.core.manifest.Decision;
 import remitto.core.manifest.FieldDecision;
@@ -114,7 +116,7 @@ public class UndoDraw {
             Optional<String> against = writes(decision) ? against(route, line.key(), row) : Optional.empty();
             reverse.add(
                     against.isPresent()
-                            ? Line.held(0, line.ordinal(), line.key(), "undo-consent", against.get())
+                            ? Line.held(0, line.ordinal(), line.key(), Cause.of(CauseKind.UNDO_CONSENT), against.get())
                                     .labelled(line.label())
                             : Line.of(decision, line.ordinal(), line.key(), line.label(), clock.instant())
                                     .after(input(route, line, row)));

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
+import remitto.core.cause.Cause;
 import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.FieldOutcome;
 import remitto.core.manifest.Verdict;
@@ -27,7 +28,7 @@ class BatchSizeTest {
                 "K" + number,
                 "",
                 Verdict.ADDED,
-                "",
+                Cause.NONE,
                 "",
                 "",
                 List.of(new FieldDecision("note", FieldOutcome.WRITTEN, Value.MISSING, Value.text(text), "")),
@@ -66,7 +67,18 @@ class BatchSizeTest {
             String text = fields.write(Map.of(
                     "note", Value.text(List.of("Ærøskøbing 😀\u0001", "x", "").get(i % 3))));
             lines.add(new Line(
-                    i, i, "K" + i, "", Verdict.ADDED, "", "", "", fields.kept(text, Map.of()), 0, 0, Optional.empty()));
+                    i,
+                    i,
+                    "K" + i,
+                    "",
+                    Verdict.ADDED,
+                    Cause.NONE,
+                    "",
+                    "",
+                    fields.kept(text, Map.of()),
+                    0,
+                    0,
+                    Optional.empty()));
         }
         List<List<Line>> parts = BatchSize.split(lines, 1_500);
         assertThat(parts.stream().flatMap(List::stream).toList()).isEqualTo(lines);

@@ -4,7 +4,11 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
+import remitto.core.cause.Cause;
+import remitto.core.cause.CauseKind;
 import remitto.core.known.Stance;
 import remitto.core.value.Value;
 import remitto.server.delivery.Outcomes;
@@ -22,7 +26,9 @@ import remitto.server.run.ServiceRoutes;
 /** What people decide about held records. */
 @Component
 class HeldDecisions {
+    private static final Logger LOG = LoggerFactory.getLogger(HeldDecisions.class);
     private static final int AT_ONCE = 10_000;
+    private static final Cause UNKNOWN = Cause.of(CauseKind.OUTCOME_UNKNOWN);
 
     private final ActorNames names;
     private final HeldRecords held;
@@ -59,15 +65,38 @@ class HeldDecisions {
      * @return the run that tries them
      */
     long retry(long routeId, String code, List<String> keys, String who) {
-        if (code.equals(HeldRecords.OUTCOME_UNKNOWN)) {
-            throw Problem.invalid("Say for these records whether they arrived; they are not simply sent again.");
+        Cause cause = cause(code);
+        if (!cause.kind().orElseThrow().remedies().contains(CauseKind.Remedy.TRY_AGAIN)) {
+            throw Problem.invalid(why(cause));
         }
-        List<String> wanted = keys.isEmpty() ? held.keys(routeId, code, AT_ONCE) : keys;
+        List<String> wanted = keys.isEmpty() ? held.keys(routeId, cause, AT_ONCE) : keys;
         if (wanted.isEmpty()) {
-            throw Problem.invalid("Rows without a key cannot be looked up; the next run reads them again.");
+            throw Problem.invalid("No record of this route is held for that.");
         }
         held.release(routeId, wanted);
         return decisions.retry(routeId, wanted, who);
+    }
+
+    private static Cause cause(String code) {
+        try {
+            Cause cause = Cause.read(code);
+            if (!cause.isNone()) {
+                return cause;
+            }
+        } catch (IllegalArgumentException unknown) {
+            LOG.debug("Asked for a cause that there is none of", unknown);
+        }
+        throw Problem.invalid("Say which cause is meant; there is none called \"" + code + "\".");
+    }
+
+    /** Why records that are held for a cause are not simply sent again. */
+    private static String why(Cause cause) {
+        if (cause.is(CauseKind.OUTCOME_UNKNOWN)) {
+            return "Say for these records whether they arrived; they are not simply sent again.";
+        }
+        return cause.is(CauseKind.NO_KEY)
+                ? "Rows without a key cannot be looked up; the next run reads them again."
+                : "Trying again would change nothing: " + cause.title() + ".";
     }
 
     /**
@@ -76,10 +105,10 @@ class HeldDecisions {
      * @return how many were settled
      */
     int settle(long routeId, List<String> keys, boolean arrived, String who) {
-        List<String> wanted = keys.isEmpty() ? held.keys(routeId, HeldRecords.OUTCOME_UNKNOWN, AT_ONCE) : keys;
+        List<String> wanted = keys.isEmpty() ? held.keys(routeId, UNKNOWN, AT_ONCE) : keys;
         BoundRoute route = serviceRoutes.toRun(routeId);
         Map<Long, List<Integer>> places = new HashMap<>();
-        held.places(routeId, HeldRecords.OUTCOME_UNKNOWN, wanted)
+        held.places(routeId, UNKNOWN, wanted)
                 .forEach(place -> places.computeIfAbsent(place.runId(), run -> new ArrayList<>())
                         .add(place.line()));
         int settled = 0;
