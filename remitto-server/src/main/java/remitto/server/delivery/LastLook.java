@@ -12,7 +12,7 @@ import org.springframework.stereotype.Component;
 import remitto.core.cause.CauseKind;
 import remitto.core.known.Fingerprint;
 import remitto.core.known.KnownIndex;
-import remitto.core.manifest.FieldOutcome;
+import remitto.core.manifest.MaySend;
 import remitto.core.manifest.Verdict;
 import remitto.core.route.ShapedRecord;
 import remitto.server.dataset.DatasetQueries;
@@ -106,7 +106,8 @@ class LastLook {
 
         private List<String> messages(List<Line> sending, Set<String> forbidden) {
             return sending.stream()
-                    .filter(line -> line.cause().isNone() && !takesBack(line))
+                    .filter(line -> line.cause().isNone()
+                            && !MaySend.takesBack(route.route().spec(), line.fields()))
                     .map(Line::key)
                     .filter(key -> !forbidden.contains(key))
                     .toList();
@@ -114,16 +115,6 @@ class LastLook {
 
         private static boolean sends(Line line) {
             return line.verdict() != Verdict.REMOVED && !line.cause().is(CauseKind.LEFT);
-        }
-
-        /** A no that somebody stated to a field passes every other control. */
-        private boolean takesBack(Line line) {
-            return line.fields().stream()
-                    .filter(field -> field.outcome() == FieldOutcome.WRITTEN
-                            && field.fresh().isEmpty())
-                    .anyMatch(cleared -> route.route().spec().rules().stream()
-                            .anyMatch(rule -> rule.field().equals(cleared.field())
-                                    && rule.consent().isPresent()));
         }
 
         /** Of the records that are known already, those that may be sent again with a file of everybody. */
@@ -136,7 +127,7 @@ class LastLook {
         }
 
         private boolean waited() {
-            return ForbiddenRows.asksConsent(route)
+            return MaySend.asksConsent(route.route().spec())
                     && !readAt.isAfter(clock.instant().minus(HOLDS));
         }
 
@@ -173,24 +164,10 @@ class LastLook {
             Map<String, String> against = new HashMap<>();
             for (Line line : lines) {
                 Optional.ofNullable(now.get(line.key()))
-                        .flatMap(record -> why(line, record))
+                        .flatMap(record -> MaySend.against(line.fields(), record))
                         .ifPresent(why -> against.put(line.key(), why));
             }
             return against;
-        }
-
-        private static Optional<String> why(Line line, ShapedRecord record) {
-            if (!record.leftOut().isEmpty()) {
-                return Optional.of(record.leftOut());
-            }
-            return line.fields().stream()
-                    .filter(field -> field.outcome() == FieldOutcome.WRITTEN
-                            && !field.fresh().isEmpty())
-                    .flatMap(written -> record.fields().stream()
-                            .filter(field -> field.field().name().equals(written.field())))
-                    .filter(ForbiddenRows::isForbidden)
-                    .findFirst()
-                    .map(field -> "No consent to what " + field.field().name() + " receives");
         }
     }
 }

@@ -15,7 +15,6 @@ import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import remitto.core.cause.Cause;
 import remitto.core.dataset.Row;
-import remitto.core.fieldrule.FieldConsent;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.Written;
 import remitto.core.known.Fingerprint;
@@ -24,6 +23,7 @@ import remitto.core.manifest.Decision;
 import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.FieldOutcome;
 import remitto.core.manifest.Judge;
+import remitto.core.manifest.MaySend;
 import remitto.core.manifest.Standing;
 import remitto.core.manifest.Verdict;
 import remitto.core.route.LookUps;
@@ -270,7 +270,8 @@ public class ChunkJudge {
                             Optional.of(bound.get(candidates.get(i).ordinal()).remoteId()),
                             List.of());
             String enough = quiet.getOrDefault(candidates.get(i).key(), "");
-            Decision decision = enough.isEmpty() || takesBack(shaped.get(i), loud) ? loud : loud.quiet(enough);
+            Decision decision =
+                    enough.isEmpty() || MaySend.takesBack(shaped.get(i), loud.fields()) ? loud : loud.quiet(enough);
             boolean kept = trace == Trace.NONE && worthKeeping(decision);
             judged.add(new Judged(
                     candidates.get(i),
@@ -282,16 +283,6 @@ public class ChunkJudge {
                     kept ? StepsBeyond.of(route, candidates.get(i), found) : Map.of()));
         }
         return judged;
-    }
-
-    /** A no that somebody stated to a field passes every other control. */
-    private static boolean takesBack(ShapedRecord record, Decision decision) {
-        Set<String> written =
-                decision.written().stream().map(FieldDecision::field).collect(Collectors.toSet());
-        return record.fields().stream()
-                .anyMatch(field ->
-                        field.said().filter(FieldConsent.Said.NO::equals).isPresent()
-                                && written.contains(field.field().name()));
     }
 
     private static boolean worthKeeping(Decision decision) {

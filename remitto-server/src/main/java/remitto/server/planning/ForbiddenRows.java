@@ -7,13 +7,10 @@ import org.springframework.stereotype.Component;
 import remitto.connect.warehouse.SqlText;
 import remitto.core.dataset.Column;
 import remitto.core.dataset.Row;
-import remitto.core.fieldrule.FieldConsent;
 import remitto.core.known.Fingerprint;
 import remitto.core.known.KnownIndex;
 import remitto.core.known.Stance;
-import remitto.core.route.Basis;
-import remitto.core.route.ShapedField;
-import remitto.core.route.ShapedRecord;
+import remitto.core.manifest.MaySend;
 import remitto.server.route.BoundRoute;
 import remitto.server.source.Sources;
 
@@ -29,17 +26,6 @@ public class ForbiddenRows {
     ForbiddenRows(Sources sources, ChunkJudge judge) {
         this.sources = sources;
         this.judge = judge;
-    }
-
-    /** Whether what a person said decides about anything that the route sends. */
-    public static boolean asksConsent(BoundRoute route) {
-        return route.route().spec().basis() instanceof Basis.Consent
-                || route.route().spec().rules().stream()
-                        .anyMatch(rule -> rule.consent().isPresent());
-    }
-
-    public static boolean isForbidden(ShapedField field) {
-        return field.said().filter(said -> said != FieldConsent.Said.YES).isPresent();
     }
 
     /** Their keys, in primitive arrays. */
@@ -66,15 +52,11 @@ public class ForbiddenRows {
     private void take(BoundRoute route, List<Row> chunk, KnownIndex index) {
         Fingerprint fingerprint = new Fingerprint();
         judge.asTheyAre(route, chunk).forEach((key, record) -> {
-            if (forbids(record)) {
+            if (MaySend.forbidsAnything(record)) {
                 long[] hash = fingerprint.key(key);
                 index.put(hash[0], hash[1], 0, 0, Stance.NONE, false);
             }
         });
         chunk.clear();
-    }
-
-    private static boolean forbids(ShapedRecord record) {
-        return !record.leftOut().isEmpty() || record.fields().stream().anyMatch(ForbiddenRows::isForbidden);
     }
 }

@@ -17,12 +17,11 @@ import remitto.core.cause.CauseKind;
 import remitto.core.dataset.Row;
 import remitto.core.manifest.Decision;
 import remitto.core.manifest.FieldDecision;
+import remitto.core.manifest.MaySend;
 import remitto.core.manifest.Standing;
 import remitto.core.manifest.UndoJudge;
 import remitto.core.manifest.Verdict;
-import remitto.core.route.Basis;
-import remitto.core.route.LookUps;
-import remitto.core.route.Trace;
+import remitto.core.route.ShapedRecord;
 import remitto.core.run.Sums;
 import remitto.core.value.Value;
 import remitto.server.dataset.DatasetQueries;
@@ -30,9 +29,9 @@ import remitto.server.known.RouteRecords;
 import remitto.server.known.Standings;
 import remitto.server.manifest.Line;
 import remitto.server.manifest.Lines;
+import remitto.server.planning.ChunkJudge;
 import remitto.server.planning.Inputs;
 import remitto.server.planning.LookUpFinder;
-import remitto.server.planning.SuppressedAddresses;
 import remitto.server.route.BoundRoute;
 import remitto.server.run.Drawn;
 import remitto.server.run.Progress;
@@ -50,7 +49,7 @@ public class UndoDraw {
     private final RouteRecords records;
     private final Standings standings;
     private final LookUpFinder lookUps;
-    private final SuppressedAddresses suppressed;
+    private final ChunkJudge judge;
     private final Clock clock;
 
     UndoDraw(
@@ -59,14 +58,14 @@ public class UndoDraw {
             RouteRecords records,
             Standings standings,
             LookUpFinder lookUps,
-            SuppressedAddresses suppressed,
+            ChunkJudge judge,
             Clock clock) {
         this.lines = lines;
         this.queries = queries;
         this.records = records;
         this.standings = standings;
         this.lookUps = lookUps;
-        this.suppressed = suppressed;
+        this.judge = judge;
         this.clock = clock;
     }
 
@@ -105,6 +104,7 @@ public class UndoDraw {
 
     private List<Line> reverse(BoundRoute route, List<Line> sent) {
         Map<String, Row> rows = rows(route, sent);
+        Map<String, ShapedRecord> now = judge.asTheyAre(route, List.copyOf(rows.values()));
         Map<Integer, Standing.There> there = there(route, sent);
         List<Line> reverse = new ArrayList<>();
         for (Line line : sent) {
@@ -113,7 +113,9 @@ public class UndoDraw {
                     route.described().description(),
                     Optional.ofNullable(there.get(line.number())));
             Optional<Row> row = Optional.ofNullable(rows.get(line.key()));
-            Optional<String> against = writes(decision) ? against(route, line.key(), row) : Optional.empty();
+            Optional<String> against = writes(decision)
+                    ? against(route, decision, Optional.ofNullable(now.get(line.key())))
+                    : Optional.empty();
             reverse.add(
                     against.isPresent()
                             ? Line.held(0, line.ordinal(), line.key(), Cause.of(CauseKind.UNDO_CONSENT), against.get())
@@ -128,23 +130,11 @@ public class UndoDraw {
         return decision.verdict() == Verdict.ADDED || decision.verdict() == Verdict.CHANGED;
     }
 
-    /** Why values of a person may not be written back now. */
-    private Optional<String> against(BoundRoute route, String key, Optional<Row> row) {
-        Optional<String> suppression = row.flatMap(one ->
-                Optional.ofNullable(suppressed.reasons(route, Map.of(key, one)).get(key)));
-        if (suppression.isPresent()) {
-            return suppression;
-        }
-        if (!(route.route().spec().basis() instanceof Basis.Consent consent)) {
-            return Optional.empty();
-        }
-        if (row.isEmpty()) {
-            return Optional.of(
-                    "No longer in the dataset, so nobody can say whether there is consent to " + consent.purpose());
-        }
-        String leftOut =
-                route.route().shape(key, row.get(), LookUps.NONE, Trace.NONE).leftOut();
-        return leftOut.isEmpty() ? Optional.empty() : Optional.of(leftOut);
+    /** Why values of a person may not be written back now. @param now the record as it is in the dataset; absent when it is not */
+    private static Optional<String> against(BoundRoute route, Decision decision, Optional<ShapedRecord> now) {
+        return now.isPresent()
+                ? MaySend.against(decision.fields(), now.get())
+                : MaySend.againstAbsent(decision.fields(), route.route().spec());
     }
 
     /** The input that stays undone: the one that led to the line, or where that is not known, the one of now. */

@@ -12,6 +12,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
 import remitto.core.cause.CauseKind;
+import remitto.core.fieldrule.FieldConsent;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.Receives;
 import remitto.core.guard.Guards;
@@ -73,6 +74,10 @@ class HeldCausesTest {
     }
 
     private long route(Leavers leavers, Basis basis) {
+        return route(leavers, basis, FieldRule.of("town", new Receives.FromColumn("town")));
+    }
+
+    private long route(Leavers leavers, Basis basis, FieldRule town) {
         // A table of its own, so that no other route keeps the same records there.
         table = "ten_" + ++tables;
         server.warehouse()
@@ -88,7 +93,7 @@ class HeldCausesTest {
                         List.of("id"),
                         List.of(
                                 FieldRule.of("id", new Receives.FromColumn("id")),
-                                FieldRule.of("town", new Receives.FromColumn("town")),
+                                town,
                                 FieldRule.of("email", new Receives.FromColumn("email"))),
                         basis,
                         Guards.none(),
@@ -214,6 +219,30 @@ class HeldCausesTest {
         assertThat(undo.get("sums").get("changed").asLong()).isEqualTo(9);
         assertTold(group(route, CauseKind.UNDO_CONSENT), CauseKind.UNDO_CONSENT, 1);
         assertThat(retry(route, CauseKind.UNDO_CONSENT.code())).contains("would change nothing");
+    }
+
+    /** The same for one field that needs a consent of its own: its old value is not written back. */
+    @Test
+    void aFieldThatSomebodySaidNoToMeanwhileIsNotWrittenBack() {
+        FieldRule town = FieldRule.of("town", new Receives.FromColumn("town"))
+                .consent(new FieldConsent("offers near home", "agreed"));
+        long route = route(new Leavers.Stay(), new Basis.NotStated(), town);
+        assertThat(shop.run(route).get("state").asString()).isEqualTo("SENT");
+        server.warehouse().run("update shop.customers set town = 'Holm'");
+        JsonNode changed = shop.run(route);
+        assertThat(changed.get("outcomes").get("ACKNOWLEDGED").asLong()).isEqualTo(10);
+        server.warehouse().run("update shop.customers set agreed = 'no' where id = 5");
+        long undo = editor.post("/api/runs/" + changed.get("id").asLong() + "/undo", Map.of())
+                .ok()
+                .get("runId")
+                .asLong();
+        assertThat(shop.await(undo).get("sums").get("changed").asLong()).isEqualTo(9);
+        assertTold(group(route, CauseKind.UNDO_CONSENT), CauseKind.UNDO_CONSENT, 1);
+        editor.post("/api/runs/" + undo + "/send", Map.of()).ok();
+        shop.await(undo);
+        assertThat(server.warehouse()
+                        .text("select string_agg(id::text, ' ') from mail." + table + " where town = 'Holm'"))
+                .isEqualTo("5");
     }
 
     @Test
