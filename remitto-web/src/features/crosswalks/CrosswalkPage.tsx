@@ -4,7 +4,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { Crosswalk } from '../../api/types';
 import { ArchiveButton } from '../../components/ArchiveButton';
-import { count, counted } from '../../components/format';
+import { counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { TextDifferences } from '../../components/TextDifferences';
@@ -261,7 +261,7 @@ function Versions({ crosswalk, onTakeUp }: { crosswalk: Crosswalk; onTakeUp: (en
         <VersionList
           versions={(versions.data ?? []).map((one) => ({
             ...one,
-            note: `${count(one.entries)} words${one.note ? `; ${one.note}` : ''}`,
+            note: `${counted(one.entries, 'word')}${one.note ? `; ${one.note}` : ''}`,
           }))}
           latest={crosswalk.latestVersion}
           live={crosswalk.liveVersion}

@@ -1,7 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef, useState } from 'react';
 import type { Crosswalk } from '../../api/types';
-import { count } from '../../components/format';
+import { counted } from '../../components/format';
 import { Button, Card, Input } from '../../components/ui';
 
 type Entry = Crosswalk['entries'][number];
@@ -49,7 +49,7 @@ export function EntryGrid({
           value={find}
           onChange={(e) => setFind(e.target.value)}
         />
-        <span className="text-soft">{count(shown.length)} words</span>
+        <span className="text-soft">{counted(shown.length, 'word')}</span>
         <span className="ml-auto">
           <Button onClick={add}>Add a word</Button>
         </span>
