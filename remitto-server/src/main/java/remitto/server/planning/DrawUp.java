@@ -21,6 +21,7 @@ import remitto.server.route.BoundRoute;
 import remitto.server.run.Drawn;
 import remitto.server.run.Progress;
 import remitto.server.run.RunHistory;
+import remitto.server.run.Turns;
 import remitto.server.source.Sources;
 
 /**
@@ -74,15 +75,15 @@ public class DrawUp {
     }
 
     /** The whole dataset. */
-    public Drawn all(long runId, BoundRoute route, Progress progress) {
+    public Drawn all(Turns.Turn turn, BoundRoute route, Progress progress) {
         before.forEach(one -> one.prepare(route.routeId()));
         earlier.letGo(route, clock.instant());
         KnownIndex index = records.load(route.routeId(), clock.instant());
         long knownBefore = records.boundCount(route.routeId());
-        boolean first = !history.readBefore(route.routeId(), runId);
+        boolean first = !history.readBefore(route.routeId(), turn.runId());
         Inputs inputs = new Inputs(route, lookUps.everything(route));
         Drawing drawing = new Drawing(
-                new Drawing.Tools(records, judge, leavers, lines, erased), runId, route, index, inputs, first);
+                new Drawing.Tools(records, judge, leavers, lines, erased, turn), route, index, inputs, first);
         List<String> names = route.columns().list().stream().map(Column::name).toList();
         progress.begin(index.size());
         warehouse(route).read(SqlText.query(route.dataset().query().text()), names, List.of(), READ_TIME, cells -> {
@@ -98,15 +99,15 @@ public class DrawUp {
     }
 
     /** One record only; nothing is said about any other. */
-    public Drawn one(long runId, BoundRoute route, String key, Row row) {
-        Drawing drawing = part(runId, route);
+    public Drawn one(Turns.Turn turn, BoundRoute route, String key, Row row) {
+        Drawing drawing = part(turn, route);
         drawing.candidate(candidate(route, key, row));
         return drawing.finish(records.boundCount(route.routeId()), 0);
     }
 
     /** Some records, with their rows read anew; a key without a row is passed over. */
-    public Drawn some(long runId, BoundRoute route, List<String> keys, Progress progress) {
-        Drawing drawing = part(runId, route);
+    public Drawn some(Turns.Turn turn, BoundRoute route, List<String> keys, Progress progress) {
+        Drawing drawing = part(turn, route);
         progress.begin(keys.size());
         for (int from = 0; from < keys.size() && !progress.isCancelled(); from += AT_ONCE) {
             List<String> some = keys.subList(from, Math.min(keys.size(), from + AT_ONCE));
@@ -117,11 +118,10 @@ public class DrawUp {
         return drawing.finish(records.boundCount(route.routeId()), 0);
     }
 
-    private Drawing part(long runId, BoundRoute route) {
+    private Drawing part(Turns.Turn turn, BoundRoute route) {
         Inputs inputs = new Inputs(route, Inputs.NOTHING_BEYOND);
         return new Drawing(
-                new Drawing.Tools(records, judge, leavers, lines, erased),
-                runId,
+                new Drawing.Tools(records, judge, leavers, lines, erased, turn),
                 route,
                 new KnownIndex(1),
                 inputs,

@@ -29,6 +29,7 @@ import remitto.server.manifest.Line;
 import remitto.server.manifest.Lines;
 import remitto.server.route.BoundRoute;
 import remitto.server.run.Drawn;
+import remitto.server.run.Turns;
 
 /** One pass over a dataset, or over a part of it. Not safe to share between threads. */
 final class Drawing {
@@ -58,12 +59,18 @@ final class Drawing {
     private int lineNumber;
     private int nextOrdinal;
 
-    record Tools(RouteRecords records, ChunkJudge judge, LeaverChunks leavers, Lines lines, ErasedRows erased) {}
+    record Tools(
+            RouteRecords records,
+            ChunkJudge judge,
+            LeaverChunks leavers,
+            Lines lines,
+            ErasedRows erased,
+            Turns.Turn turn) {}
 
     /** @param first the route reads its dataset for the first time */
-    Drawing(Tools tools, long runId, BoundRoute route, KnownIndex index, Inputs inputs, boolean first) {
+    Drawing(Tools tools, BoundRoute route, KnownIndex index, Inputs inputs, boolean first) {
         this.tools = tools;
-        this.runId = runId;
+        this.runId = tools.turn().runId();
         this.route = route;
         this.index = index;
         this.keyAt = route.columns().keyPositions();
@@ -192,10 +199,17 @@ final class Drawing {
             return;
         }
         if (waitsForChange) {
-            noteOlder();
+            tools.turn().write(this::noteOlder);
+            chunk.forEach(one -> leftOut.add(one.ordinal()));
+            chunk.clear();
             return;
         }
         List<ChunkJudge.Judged> judged = tools.judge().judge(route, chunk, taken, Trace.NONE);
+        tools.turn().write(() -> take(judged));
+        chunk.clear();
+    }
+
+    private void take(List<ChunkJudge.Judged> judged) {
         Map<Integer, String> labels = new HashMap<>();
         judged.forEach(one -> labels.put(one.candidate().ordinal(), one.shaped().label()));
         addNew(labels);
@@ -204,8 +218,7 @@ final class Drawing {
             take(one, remembered);
         }
         tools.records().remember(route.routeId(), remembered);
-        chunk.clear();
-        flush();
+        writePending();
     }
 
     private void addNew(Map<Integer, String> labels) {
@@ -230,8 +243,6 @@ final class Drawing {
                                         Stance.OLDER,
                                         "Older than this route; it waits for a change"))
                                 .toList());
-        chunk.forEach(one -> leftOut.add(one.ordinal()));
-        chunk.clear();
     }
 
     private void take(ChunkJudge.Judged one, List<RouteRecords.Remembered> remembered) {
@@ -307,6 +318,10 @@ final class Drawing {
     }
 
     private void flush() {
+        tools.turn().write(this::writePending);
+    }
+
+    private void writePending() {
         tools.lines().add(runId, pending);
         pending.clear();
     }
@@ -345,6 +360,6 @@ final class Drawing {
             quiet.andNot(doubled);
         }
         flush();
-        tools.lines().holdDoubled(runId, doubled);
+        tools.turn().write(() -> tools.lines().holdDoubled(runId, doubled));
     }
 }

@@ -35,6 +35,7 @@ import remitto.server.planning.LookUpFinder;
 import remitto.server.route.BoundRoute;
 import remitto.server.run.Drawn;
 import remitto.server.run.Progress;
+import remitto.server.run.Turns;
 
 /**
  * Draws up the reverse of a manifest that was sent: old values back, additions taken away, removals added again. What
@@ -69,7 +70,7 @@ public class UndoDraw {
         this.clock = clock;
     }
 
-    public Drawn draw(long runId, BoundRoute route, long undone, Progress progress) {
+    public Drawn draw(Turns.Turn turn, BoundRoute route, long undone, Progress progress) {
         Map<Verdict, Long> counts = new HashMap<>();
         EnumSet.allOf(Verdict.class).forEach(verdict -> counts.put(verdict, 0L));
         long knownBefore = records.boundCount(route.routeId());
@@ -86,7 +87,7 @@ public class UndoDraw {
                 counts.merge(line.verdict(), 1L, Long::sum);
                 reverse.add(line.numbered(++number));
             }
-            lines.add(runId, reverse);
+            turn.write(() -> lines.add(turn.runId(), reverse));
             progress.add(sent.size());
             after = sent.get(sent.size() - 1).number();
         }

@@ -15,6 +15,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
+import org.springframework.dao.DuplicateKeyException;
 import org.springframework.stereotype.Component;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.warehouse.WarehouseProblem;
@@ -46,6 +47,7 @@ import remitto.server.run.RunLost;
 import remitto.server.run.Runs;
 import remitto.server.run.ServiceRoutes;
 import remitto.server.run.Tenure;
+import remitto.server.run.Turns;
 import remitto.server.run.Working;
 import remitto.server.undo.UndoDraw;
 
@@ -69,6 +71,7 @@ public class RunKeeper {
     private final ServiceRoutes serviceRoutes;
     private final Runs runs;
     private final RunLease lease;
+    private final Turns turns;
     private final RunHistory history;
     private final Lines lines;
     private final PlannedLines planned;
@@ -95,6 +98,7 @@ public class RunKeeper {
             ServiceRoutes serviceRoutes,
             Runs runs,
             RunLease lease,
+            Turns turns,
             RunHistory history,
             Lines lines,
             PlannedLines planned,
@@ -110,6 +114,7 @@ public class RunKeeper {
         this.serviceRoutes = serviceRoutes;
         this.runs = runs;
         this.lease = lease;
+        this.turns = turns;
         this.history = history;
         this.lines = lines;
         this.planned = planned;
@@ -161,7 +166,7 @@ public class RunKeeper {
     /** Starts drawing up a manifest and returns its number at once. */
     public long start(long routeId, RunTrigger trigger, String who) {
         BoundRoute route = serviceRoutes.toRun(routeId);
-        return begin(route, trigger, Optional.empty(), who, (runId, progress) -> drawUp.all(runId, route, progress));
+        return begin(route, trigger, Optional.empty(), who, (turn, progress) -> drawUp.all(turn, route, progress));
     }
 
     /** Draws up and sends some records only, with their rows read anew. */
@@ -172,7 +177,7 @@ public class RunKeeper {
                 RunTrigger.RETRY,
                 Optional.empty(),
                 who,
-                (runId, progress) -> drawUp.some(runId, route, keys, progress));
+                (turn, progress) -> drawUp.some(turn, route, keys, progress));
     }
 
     /** Draws up the reverse of a manifest. */
@@ -183,7 +188,7 @@ public class RunKeeper {
                 RunTrigger.UNDO,
                 Optional.of(undone),
                 who,
-                (runId, progress) -> undoDraw.draw(runId, route, undone, progress));
+                (turn, progress) -> undoDraw.draw(turn, route, undone, progress));
     }
 
     /** Draws up what a run was to send from what is there now; of an undo, the reverse of the same manifest. @param otherwise what starts it where it is no undo */
@@ -194,7 +199,7 @@ public class RunKeeper {
     }
 
     private interface Draw {
-        Drawn draw(long runId, Progress progress);
+        Drawn draw(Turns.Turn turn, Progress progress);
     }
 
     private long begin(BoundRoute route, RunTrigger trigger, Optional<Long> undoOf, String who, Draw how) {
@@ -215,7 +220,7 @@ public class RunKeeper {
         Progress progress = new Progress();
         working.begin(runId, progress);
         try {
-            Drawn drawn = drawUp.one(runId, route, key, row);
+            Drawn drawn = drawUp.one(turns.of(tenure), route, key, row);
             manifests.close(
                     route.routeId(), tenure, drawn, lines.fieldCounts(runId), RunEnd.of(RunState.DRAWN, ""), false);
             tenure = runs.beginSending(runId, who, owner)
@@ -261,7 +266,7 @@ public class RunKeeper {
     private void draw(Tenure tenure, BoundRoute route, RunTrigger trigger, Progress progress, Draw how) {
         long runId = tenure.runId();
         try {
-            close(tenure, route, trigger, progress, how.draw(runId, progress));
+            close(tenure, route, trigger, progress, how.draw(turns.of(tenure), progress));
         } catch (RunLost lost) {
             LOG.info("{}", lost.getMessage());
         } catch (WarehouseProblem e) {
@@ -272,6 +277,9 @@ public class RunKeeper {
             } else {
                 fail(tenure, Halt.NONE, message(e));
             }
+        } catch (DuplicateKeyException e) {
+            LOG.warn("Run {} met what another drawing of its route wrote down: {}", runId, e.getMessage());
+            crossed(tenure, trigger);
         } catch (RuntimeException e) {
             if (DatabaseTrouble.ended(e)) {
                 leave(runId, e);
@@ -281,6 +289,16 @@ public class RunKeeper {
             fail(tenure, Halt.NONE, "This is our fault; the server's log says what happened");
         } finally {
             working.end(runId, progress);
+        }
+    }
+
+    /** A process that lost the route, and did not know it yet, wrote down records that this one was about to: it begins again, from those that are there. */
+    private void crossed(Tenure tenure, RunTrigger trigger) {
+        String why = "Another process was at work on this route when this began.";
+        if (trigger.beginsAgain()) {
+            interrupted(tenure, why + " Nothing was sent. It is prepared again.");
+        } else {
+            fail(tenure, Halt.NONE, why + " Try it again.");
         }
     }
 
@@ -450,7 +468,8 @@ public class RunKeeper {
     private void takeOver(RunLease.Orphan orphan) {
         LOG.info("Taking over run {}, which was {}", orphan.id(), orphan.state());
         if (orphan.state() == RunState.DRAWING) {
-            upkeep.execute(() -> interrupted(orphan.tenure()));
+            upkeep.execute(
+                    () -> interrupted(orphan.tenure(), "The server stopped while it was drawn up; nothing was sent"));
             return;
         }
         Progress progress = new Progress();
@@ -472,9 +491,9 @@ public class RunKeeper {
         });
     }
 
-    private void interrupted(Tenure tenure) {
+    private void interrupted(Tenure tenure, String why) {
         lines.drop(tenure.runId());
-        RunEnd end = RunEnd.of(RunState.INTERRUPTED, "The server stopped while it was drawn up; nothing was sent");
+        RunEnd end = RunEnd.of(RunState.INTERRUPTED, why);
         if (runs.end(tenure, end)) {
             drawAgain(runs.get(tenure.runId()));
         }

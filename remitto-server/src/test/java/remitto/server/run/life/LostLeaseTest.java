@@ -15,6 +15,7 @@ import remitto.server.harness.TestRoute;
 import remitto.server.harness.TestServer;
 import remitto.server.harness.TestUser;
 import remitto.server.run.Progress;
+import tools.jackson.databind.JsonNode;
 
 /** A process whose run was taken over makes no more calls, and closes nothing of what is another's now. */
 class LostLeaseTest {
@@ -74,6 +75,88 @@ class LostLeaseTest {
                 () -> server.bean(RunKeeper.class).progress(id).isEmpty());
         assertThat(run(id)).as("it is not closed by the process that lost it").isEqualTo("SENDING another process");
         assertThat(written()).as("calls in flight end, and no other is made").isLessThan(ROWS / 2);
+    }
+
+    private String records(long route) {
+        return server.cluster().text(server.database(), "select count(*) from route_record where route_id = " + route);
+    }
+
+    /** What it goes on to write would stand in the way of whoever draws the route up by then. */
+    @Test
+    void whatIsDrawnUpAfterItIsAnothersIsNotWrittenDown() throws Exception {
+        long route = shop.add(editor, "Recipients", TestRoute.spec(Optional.empty()));
+        long id;
+        try (Connection blocking = server.cluster().superuser(server.warehouse().database());
+                Statement lock = blocking.createStatement()) {
+            blocking.setAutoCommit(false);
+            // Records are looked up there before any is written down.
+            lock.execute("lock table mail.recipients in access exclusive mode");
+            id = editor.post("/api/routes/" + route + "/runs", Map.of())
+                    .ok()
+                    .get("runId")
+                    .asLong();
+            Awaited.until("it looks records up", () -> server.cluster()
+                    .text(
+                            "postgres",
+                            "select count(*) > 0 from pg_stat_activity where wait_event_type = 'Lock' and datname = '"
+                                    + server.warehouse().database() + "' and query like '%recipients%'")
+                    .equals("t"));
+            server.cluster()
+                    .run(
+                            server.database(),
+                            "update run set owner = 'another process', epoch = epoch + 1, beat_at = beat_at + interval '1 day' where id = "
+                                    + id);
+            blocking.rollback();
+        }
+        Awaited.until(
+                "nobody here works on the run",
+                () -> server.bean(RunKeeper.class).progress(id).isEmpty());
+        assertThat(run(id)).isEqualTo("DRAWING another process");
+        assertThat(records(route)).as("records of the route").isEqualTo("0");
+        assertThat(server.cluster().text(server.database(), "select count(*) from manifest_line where run_id = " + id))
+                .as("lines")
+                .isEqualTo("0");
+    }
+
+    /** As if a process that was cut off had written its last chunk down after the other began. */
+    @Test
+    void whoMeetsWhatTheLastOneStillWroteBeginsAgain() throws Exception {
+        long route = shop.add(editor, "Recipients", TestRoute.spec(Optional.empty()));
+        long id;
+        try (Connection blocking = server.cluster().superuser(server.warehouse().database());
+                Statement lock = blocking.createStatement()) {
+            blocking.setAutoCommit(false);
+            lock.execute("lock table mail.recipients in access exclusive mode");
+            id = editor.post("/api/routes/" + route + "/runs", Map.of())
+                    .ok()
+                    .get("runId")
+                    .asLong();
+            Awaited.until("it looks records up", () -> server.cluster()
+                    .text(
+                            "postgres",
+                            "select count(*) > 0 from pg_stat_activity where wait_event_type = 'Lock' and datname = '"
+                                    + server.warehouse().database() + "' and query like '%recipients%'")
+                    .equals("t"));
+            server.cluster()
+                    .run(
+                            server.database(),
+                            "insert into route_record (route_id, ordinal, key_high, key_low, source_key, label) values ("
+                                    + route + ", 1, 4711, 4711, 'of the last one', '')");
+            blocking.rollback();
+        }
+        assertThat(shop.await(id).get("state").asString()).isEqualTo("INTERRUPTED");
+        long next = Awaited.value(
+                "it is prepared again",
+                () -> editor.get("/api/runs?routeId=" + route)
+                        .ok()
+                        .get("runs")
+                        .get(0)
+                        .get("id")
+                        .asLong(),
+                newest -> newest != id);
+        JsonNode again = shop.await(next);
+        assertThat(again.get("state").asString()).isEqualTo("DRAWN");
+        assertThat(again.get("sums").get("added").asLong()).isEqualTo(ROWS);
     }
 
     @Test
