@@ -1,26 +1,8 @@
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { fireEvent, render, screen, waitFor } from '@testing-library/react';
-import { MemoryRouter } from 'react-router';
-import { describe, expect, it, vi } from 'vitest';
+import { fireEvent, screen, waitFor } from '@testing-library/react';
+import { describe, expect, it } from 'vitest';
+import { AT, show as page } from '../../testing/page';
+import { server } from '../../testing/server';
 import { HeldPage } from './HeldPage';
-
-const { answers, posted } = vi.hoisted(() => ({
-  answers: new Map<string, unknown>(),
-  posted: [] as { path: string; body: unknown }[],
-}));
-
-vi.mock('../../api/client', () => ({
-  api: {
-    GET: (path: string) => Promise.resolve(answers.get(path)),
-    POST: (path: string, { params, body }: { params: { path: { id: number } }; body: unknown }) => {
-      posted.push({ path: path.replace('{id}', String(params.path.id)), body });
-      return Promise.resolve(answers.get(path) ?? {});
-    },
-  },
-  ok: (answer: Promise<unknown>) => answer,
-}));
-
-const AT = '2026-11-24T09:00:00Z';
 
 const GROUPS = [
   {
@@ -33,6 +15,7 @@ const GROUPS = [
     teller: 'ROUTE',
     remedies: ['TRY_AGAIN'],
     field: '',
+    example: 'too few digits',
     firstSeen: AT,
     records: 2,
   },
@@ -46,6 +29,7 @@ const GROUPS = [
     teller: 'DESTINATION',
     remedies: ['SAY_WHETHER_IT_ARRIVED'],
     field: '',
+    example: 'too few digits',
     firstSeen: AT,
     records: 1,
   },
@@ -59,6 +43,7 @@ const GROUPS = [
     teller: 'SOURCE',
     remedies: [],
     field: '',
+    example: 'too few digits',
     firstSeen: AT,
     records: 4,
   },
@@ -71,6 +56,7 @@ const RECORD = {
   key: 'P-7',
   label: 'Ingrid Solvang',
   field: 'phone',
+  code: 'value:phone',
   reason: 'The number has too few digits',
   values: [{ field: 'phone', old: '+4791000000', fresh: '12' }],
   runId: 4,
@@ -79,31 +65,20 @@ const RECORD = {
   tries: 3,
 };
 
-/** Answers by path; what was posted is kept. */
-function server(given: Record<string, unknown>) {
-  answers.clear();
-  Object.entries(given).forEach(([path, answer]) => answers.set(path, answer));
-  posted.length = 0;
-}
+const show = (at: string) => page(<HeldPage />, at, '/held');
 
-function show(path: string) {
-  render(
-    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-      <MemoryRouter initialEntries={[path]}>
-        <HeldPage />
-      </MemoryRouter>
-    </QueryClientProvider>,
-  );
-}
+/** What was asked for by a press. */
+const posted = () =>
+  server.asked.filter((one) => one.method === 'POST').map(({ path, body }) => ({ path, body }));
 
-const HOLDS = {
-  '/api/held': { total: 7, groups: GROUPS },
-  '/api/held/records': { records: [RECORD] },
-};
+function holds() {
+  server.on('GET', '/api/held', { total: 7, groups: GROUPS });
+  server.on('GET', '/api/held/records', { records: [RECORD] });
+}
 
 describe('what is held', () => {
   it('has its reason in words, its values then, and how often it was tried', async () => {
-    server(HOLDS);
+    holds();
     show('/held');
     expect(await screen.findByText('The number has too few digits')).toBeVisible();
     expect(screen.getByText('phone cannot be used, so the record is held')).toBeVisible();
@@ -114,31 +89,34 @@ describe('what is held', () => {
   });
 
   it('can be tried again, some or all of a reason', async () => {
-    server({ ...HOLDS, '/api/routes/{id}/held/retry': { runId: 5 } });
+    holds();
+    server.on('POST', '/api/routes/{id}/held/retry', { runId: 5 });
     show('/held?route=1&code=unusable:phone');
     expect(await screen.findByText('Try all of them again now')).toBeVisible();
     fireEvent.click(await screen.findByLabelText('Choose P-7'));
     fireEvent.click(screen.getByText('Try 1 record again now'));
     await waitFor(() =>
-      expect(posted).toEqual([
+      expect(posted()).toEqual([
         { path: '/api/routes/1/held/retry', body: { code: 'unusable:phone', keys: ['P-7'] } },
       ]),
     );
+    await waitFor(() => expect(screen.getByLabelText('Address')).toHaveTextContent('/manifests/5'));
   });
 
   it('asks a person what became of a call whose outcome nobody knows', async () => {
-    server(HOLDS);
+    holds();
+    server.on('POST', '/api/routes/{id}/held/unknown', { records: 1 });
     show('/held?route=2&code=outcome-unknown');
     expect(await screen.findByText('It arrived: all of them')).toBeVisible();
     expect(screen.queryByText(/again now/)).toBeNull();
     fireEvent.click(screen.getByText('Send all of them again'));
     await waitFor(() =>
-      expect(posted).toEqual([{ path: '/api/routes/2/held/unknown', body: { keys: [], arrived: false } }]),
+      expect(posted()).toEqual([{ path: '/api/routes/2/held/unknown', body: { keys: [], arrived: false } }]),
     );
   });
 
   it('offers nothing where nothing helps but mending the cause', async () => {
-    server(HOLDS);
+    holds();
     show('/held?route=3&code=no-key');
     expect(await screen.findByRole('button', { name: /The key is empty/ })).toHaveAttribute(
       'aria-pressed',
@@ -150,14 +128,15 @@ describe('what is held', () => {
   });
 
   it('can be narrowed to what is about one field', async () => {
-    server(HOLDS);
+    holds();
     show('/held?field=phone');
     expect(await screen.findByText('phone cannot be used, so the record is held')).toBeVisible();
     expect(screen.queryByText('The key is empty')).toBeNull();
   });
 
   it('says what being held means when nothing is', async () => {
-    server({ '/api/held': { total: 0, groups: [] }, '/api/held/records': { records: [] } });
+    server.on('GET', '/api/held', { total: 0, groups: [] });
+    server.on('GET', '/api/held/records', { records: [] });
     show('/held');
     expect(await screen.findByText(/released\s+by itself once the cause is fixed/)).toBeVisible();
   });
