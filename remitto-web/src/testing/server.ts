@@ -37,14 +37,24 @@ const pointer = (...parts: string[]) =>
 export class TestServer {
   readonly asked: Asked[] = [];
   readonly problems: string[] = [];
-  private readonly told: Told;
-  private readonly ajv = new Ajv2020({ strict: false, validateFormats: false, allErrors: false });
+  private readonly document: () => string;
+  /** Read when it is first needed: most tests show no page. */
+  private read?: { told: Told; ajv: Ajv2020 };
   private readonly checks = new Map<string, ValidateFunction>();
   private readonly answers = new Map<string, (asked: Asked) => Answered>();
 
-  constructor(document = readFileSync('../openapi.json', 'utf8')) {
-    this.told = JSON.parse(document) as Told;
-    this.ajv.addSchema(this.told, 'openapi');
+  constructor(document = () => readFileSync('../openapi.json', 'utf8')) {
+    this.document = document;
+  }
+
+  private get known() {
+    if (!this.read) {
+      const told = JSON.parse(this.document()) as Told;
+      const ajv = new Ajv2020({ strict: false, validateFormats: false, allErrors: false });
+      ajv.addSchema(told, 'openapi');
+      this.read = { told, ajv };
+    }
+    return this.read;
   }
 
   /** Forgets every answer and request. */
@@ -112,12 +122,12 @@ export class TestServer {
   }
 
   private operation(method: string, path: string): Operation | undefined {
-    return this.told.paths[path]?.[method.toLowerCase()];
+    return this.known.told.paths[path]?.[method.toLowerCase()];
   }
 
   /** The path of the document that a request is for; the one with the fewest parameters when several fit. */
   private template(method: string, path: string): string | undefined {
-    return Object.keys(this.told.paths)
+    return Object.keys(this.known.told.paths)
       .filter((one) => this.operation(method, one))
       .filter((one) => new RegExp(`^${one.replace(/\{[^}]+\}/g, '[^/]+')}$`).test(path))
       .sort((a, b) => a.split('{').length - b.split('{').length)[0];
@@ -167,7 +177,7 @@ export class TestServer {
   private check(what: string, at: string, value: unknown) {
     let check = this.checks.get(at);
     if (!check) {
-      check = this.ajv.compile({ $ref: `openapi${at}` });
+      check = this.known.ajv.compile({ $ref: `openapi${at}` });
       this.checks.set(at, check);
     }
     if (!check(value)) throw new Error(`${what} is not as the document says: ${words(check.errors ?? [])}`);

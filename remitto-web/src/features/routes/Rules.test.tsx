@@ -1,7 +1,8 @@
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import { useState } from 'react';
 import { beforeEach, describe, expect, it } from 'vitest';
-import type { Column, Field, FieldRule, RouteFault, Run, RuleWords } from '../../api/types';
+import type { Column, FieldRule, RouteFault, Run, RuleWords } from '../../api/types';
+import { field } from '../../testing/fields';
 import { show } from '../../testing/page';
 import { server } from '../../testing/server';
 import { Rules } from './Rules';
@@ -14,22 +15,6 @@ const COLUMNS: Column[] = [
   { name: 'agreed', type: 'TEXT', role: 'CONSENT' },
   { name: 'changed_at', type: 'TIMESTAMP', role: 'ATTRIBUTE' },
 ];
-
-function field(name: string, changes: Partial<Field> = {}): Field {
-  return {
-    name,
-    title: name,
-    kind: 'TEXT',
-    required: false,
-    unique: false,
-    readOnly: false,
-    writable: true,
-    custom: false,
-    choices: [],
-    theirs: [],
-    ...changes,
-  };
-}
 
 const FIELDS = [
   field('external_ref', { required: true, unique: true }),

@@ -1,7 +1,8 @@
 import { fireEvent, screen, within } from '@testing-library/react';
 import { useState } from 'react';
 import { beforeEach, describe, expect, it } from 'vitest';
-import type { Column, Field, Route, RouteFault, RouteSpec } from '../../api/types';
+import type { Column, Route, RouteFault, RouteSpec } from '../../api/types';
+import { field } from '../../testing/fields';
 import { AT, show } from '../../testing/page';
 import { server } from '../../testing/server';
 import { Sentences } from './Sentences';
@@ -13,18 +14,7 @@ const COLUMNS: Column[] = [
   { name: 'agreed', type: 'TEXT', role: 'CONSENT' },
 ];
 
-const FIELDS: Field[] = ['external_ref', 'email', 'mobile'].map((name) => ({
-  name,
-  title: name,
-  kind: 'TEXT',
-  required: false,
-  unique: name !== 'mobile',
-  readOnly: false,
-  writable: true,
-  custom: false,
-  choices: [],
-  theirs: [],
-}));
+const FIELDS = ['external_ref', 'email', 'mobile'].map((name) => field(name, { unique: name !== 'mobile' }));
 
 const SPEC: RouteSpec = {
   mode: 'ADD_OR_UPDATE',

@@ -60,6 +60,12 @@ public final class TestWarehouse implements AutoCloseable {
                 .asLong();
     }
 
+    /** Adds customers until there are so many, beyond the forty that there are at first. */
+    public void customers(int many) {
+        run("insert into shop.customers (id, town, email) select i, 'Ness', 'p' || i || '@mail.example'"
+                + " from generate_series(41, " + many + ") as i");
+    }
+
     /** The first cell of a query as the superuser. */
     public String text(String sql) {
         return cluster.text(database, sql);

@@ -2,15 +2,13 @@ package remitto.server.run.life;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.sql.Connection;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import remitto.server.harness.Awaited;
+import remitto.server.harness.SilentTool;
 import remitto.server.harness.TestRoute;
 import remitto.server.harness.TestServer;
 import remitto.server.harness.TestUser;
@@ -24,45 +22,21 @@ class CancelTest {
     private TestUser editor;
     private TestRoute shop;
     private long route;
+    private SilentTool tool;
 
     @BeforeEach
     void start() {
         server = TestServer.start();
         editor = server.user("EDITOR");
-        server.warehouse()
-                .run("insert into shop.customers (id, town, email) select i, 'Ness', 'p' || i || '@mail.example'"
-                        + " from generate_series(41, " + ROWS + ") as i");
+        server.warehouse().customers(ROWS);
         shop = new TestRoute(server, editor);
+        tool = new SilentTool(server, "mail.recipients");
         route = shop.add(editor, "Recipients", TestRoute.spec(Optional.empty()));
     }
 
     @AfterEach
     void stop() {
         server.close();
-    }
-
-    private interface Meanwhile {
-        void happens() throws SQLException;
-    }
-
-    /** The tool answers nothing while something happens. */
-    private void whileTheToolIsSilent(Meanwhile meanwhile) throws SQLException {
-        try (Connection blocking = server.cluster().superuser(server.warehouse().database());
-                Statement lock = blocking.createStatement()) {
-            blocking.setAutoCommit(false);
-            lock.execute("lock table mail.recipients in access exclusive mode");
-            meanwhile.happens();
-            blocking.rollback();
-        }
-    }
-
-    private void awaitWaiting() {
-        Awaited.until("the tool is asked", () -> server.cluster()
-                .text(
-                        "postgres",
-                        "select count(*) > 0 from pg_stat_activity where wait_event_type = 'Lock' and datname = '"
-                                + server.warehouse().database() + "' and query like '%recipients%'")
-                .equals("t"));
     }
 
     private TestUser.Answer cancel(TestUser who, long run) {
@@ -83,9 +57,9 @@ class CancelTest {
     @Test
     void whileItIsPreparedNothingIsKeptOfIt() throws SQLException {
         long[] run = new long[1];
-        whileTheToolIsSilent(() -> {
+        tool.during(() -> {
             run[0] = begin();
-            awaitWaiting();
+            tool.awaitAsked();
             assertThat(cancel(server.user("VIEWER"), run[0]).status()).isEqualTo(403);
             cancel(editor, run[0]).ok();
             cancel(editor, run[0]).ok();
@@ -109,9 +83,9 @@ class CancelTest {
         assertThat(cancel(editor, run).status())
                 .as("it waits, and is discarded instead")
                 .isEqualTo(409);
-        whileTheToolIsSilent(() -> {
+        tool.during(() -> {
             editor.post("/api/runs/" + run + "/send", Map.of()).ok();
-            awaitWaiting();
+            tool.awaitAsked();
             cancel(editor, run).ok();
         });
         JsonNode ended = shop.await(run);

@@ -2,15 +2,17 @@ package remitto.server.run.life;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.sql.Connection;
-import java.sql.Statement;
+import java.sql.SQLException;
 import java.time.Duration;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.LongConsumer;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import remitto.server.harness.Awaited;
+import remitto.server.harness.SilentTool;
 import remitto.server.harness.TestRoute;
 import remitto.server.harness.TestServer;
 import remitto.server.harness.TestUser;
@@ -24,15 +26,15 @@ class LostLeaseTest {
     private TestServer server;
     private TestUser editor;
     private TestRoute shop;
+    private SilentTool tool;
 
     @BeforeEach
     void start() {
         server = TestServer.start();
         editor = server.user("EDITOR");
-        server.warehouse()
-                .run("insert into shop.customers (id, town, email) select i, 'Ness', 'p' || i || '@mail.example'"
-                        + " from generate_series(41, " + ROWS + ") as i");
+        server.warehouse().customers(ROWS);
         shop = new TestRoute(server, editor);
+        tool = new SilentTool(server, "mail.recipients");
     }
 
     @AfterEach
@@ -49,32 +51,46 @@ class LostLeaseTest {
     }
 
     @Test
-    void aRunThatIsAnothersIsLeftAlone() throws Exception {
+    void aRunThatIsAnothersIsLeftAlone() throws SQLException {
         long route = shop.add(editor, "Recipients", TestRoute.spec(Optional.empty()));
         long id = shop.prepare(route).get("id").asLong();
-        try (Connection blocking = server.cluster().superuser(server.warehouse().database());
-                Statement lock = blocking.createStatement()) {
-            blocking.setAutoCommit(false);
-            lock.execute("lock table mail.recipients in exclusive mode");
+        tool.during(() -> {
             editor.post("/api/runs/" + id + "/send", Map.of()).ok();
             Awaited.until("a call is open", () -> !server.cluster()
                     .text(server.database(), "select count(*) from open_call where run_id = " + id)
                     .equals("0"));
-            // Another process takes it over, and is heard of for as long as the test goes on.
-            server.cluster()
-                    .run(
-                            server.database(),
-                            "update run set owner = 'another process', epoch = epoch + 1, beat_at = beat_at + interval '1 day' where id = "
-                                    + id);
+            takeOver(id);
             Progress progress = server.bean(RunKeeper.class).progress(id).orElseThrow();
-            Awaited.until("the run is told to end", () -> progress.isCancelled());
-            blocking.rollback();
-        }
+            Awaited.until("the run is told to end", progress::isCancelled);
+        });
         Awaited.until(
                 "nobody here works on the run",
                 () -> server.bean(RunKeeper.class).progress(id).isEmpty());
         assertThat(run(id)).as("it is not closed by the process that lost it").isEqualTo("SENDING another process");
         assertThat(written()).as("calls in flight end, and no other is made").isLessThan(ROWS / 2);
+    }
+
+    /** Another process takes it over, and is heard of for as long as the test goes on. */
+    private void takeOver(long run) {
+        server.cluster()
+                .run(
+                        server.database(),
+                        "update run set owner = 'another process', epoch = epoch + 1, beat_at = beat_at + interval '1 day' where id = "
+                                + run);
+    }
+
+    /** Begins to draw a route up, and lets something happen before any of its records is written down. @return the run */
+    private long whileItLooksRecordsUp(long route, LongConsumer happens) throws SQLException {
+        AtomicLong run = new AtomicLong();
+        tool.during(() -> {
+            run.set(editor.post("/api/routes/" + route + "/runs", Map.of())
+                    .ok()
+                    .get("runId")
+                    .asLong());
+            tool.awaitAsked();
+            happens.accept(run.get());
+        });
+        return run.get();
     }
 
     private String records(long route) {
@@ -83,31 +99,9 @@ class LostLeaseTest {
 
     /** What it goes on to write would stand in the way of whoever draws the route up by then. */
     @Test
-    void whatIsDrawnUpAfterItIsAnothersIsNotWrittenDown() throws Exception {
+    void whatIsDrawnUpAfterItIsAnothersIsNotWrittenDown() throws SQLException {
         long route = shop.add(editor, "Recipients", TestRoute.spec(Optional.empty()));
-        long id;
-        try (Connection blocking = server.cluster().superuser(server.warehouse().database());
-                Statement lock = blocking.createStatement()) {
-            blocking.setAutoCommit(false);
-            // Records are looked up there before any is written down.
-            lock.execute("lock table mail.recipients in access exclusive mode");
-            id = editor.post("/api/routes/" + route + "/runs", Map.of())
-                    .ok()
-                    .get("runId")
-                    .asLong();
-            Awaited.until("it looks records up", () -> server.cluster()
-                    .text(
-                            "postgres",
-                            "select count(*) > 0 from pg_stat_activity where wait_event_type = 'Lock' and datname = '"
-                                    + server.warehouse().database() + "' and query like '%recipients%'")
-                    .equals("t"));
-            server.cluster()
-                    .run(
-                            server.database(),
-                            "update run set owner = 'another process', epoch = epoch + 1, beat_at = beat_at + interval '1 day' where id = "
-                                    + id);
-            blocking.rollback();
-        }
+        long id = whileItLooksRecordsUp(route, this::takeOver);
         Awaited.until(
                 "nobody here works on the run",
                 () -> server.bean(RunKeeper.class).progress(id).isEmpty());
@@ -120,30 +114,15 @@ class LostLeaseTest {
 
     /** As if a process that was cut off had written its last chunk down after the other began. */
     @Test
-    void whoMeetsWhatTheLastOneStillWroteBeginsAgain() throws Exception {
+    void whoMeetsWhatTheLastOneStillWroteBeginsAgain() throws SQLException {
         long route = shop.add(editor, "Recipients", TestRoute.spec(Optional.empty()));
-        long id;
-        try (Connection blocking = server.cluster().superuser(server.warehouse().database());
-                Statement lock = blocking.createStatement()) {
-            blocking.setAutoCommit(false);
-            lock.execute("lock table mail.recipients in access exclusive mode");
-            id = editor.post("/api/routes/" + route + "/runs", Map.of())
-                    .ok()
-                    .get("runId")
-                    .asLong();
-            Awaited.until("it looks records up", () -> server.cluster()
-                    .text(
-                            "postgres",
-                            "select count(*) > 0 from pg_stat_activity where wait_event_type = 'Lock' and datname = '"
-                                    + server.warehouse().database() + "' and query like '%recipients%'")
-                    .equals("t"));
-            server.cluster()
-                    .run(
-                            server.database(),
-                            "insert into route_record (route_id, ordinal, key_high, key_low, source_key, label) values ("
-                                    + route + ", 1, 4711, 4711, 'of the last one', '')");
-            blocking.rollback();
-        }
+        long id = whileItLooksRecordsUp(
+                route,
+                run -> server.cluster()
+                        .run(
+                                server.database(),
+                                "insert into route_record (route_id, ordinal, key_high, key_low, source_key, label) values ("
+                                        + route + ", 1, 4711, 4711, 'of the last one', '')"));
         assertThat(shop.await(id).get("state").asString()).isEqualTo("INTERRUPTED");
         long next = Awaited.value(
                 "it is prepared again",
