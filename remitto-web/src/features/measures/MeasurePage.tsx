@@ -17,6 +17,8 @@ export function MeasurePage() {
   const measures = useQuery({ queryKey: ['measures'], queryFn: () => ok(api.GET('/api/measures')) });
   const found = measures.data?.find((one) => `${one.id}` === id);
   const [about, setAbout] = useState<About>('PERSON');
+  // Kept here, so that it outlives the choice of whose measure it is.
+  const [name, setName] = useState('');
   const whose = found?.about ?? about;
   const words = useQuery({
     queryKey: ['condition-words', whose],
@@ -28,7 +30,15 @@ export function MeasurePage() {
       query={{ data: measures.data && words.data, error: measures.error ?? words.error }}
     >
       {(known) => (
-        <Editor key={`${id}${whose}`} measure={found} about={whose} words={known} onAbout={setAbout} />
+        <Editor
+          key={`${id}${whose}`}
+          measure={found}
+          name={found?.name ?? name}
+          about={whose}
+          words={known}
+          onName={setName}
+          onAbout={setAbout}
+        />
       )}
     </Loaded>
   );
@@ -52,18 +62,21 @@ function fresh(words: ConditionWords): Derivation {
 
 function Editor({
   measure,
+  name,
   about,
   words,
+  onName,
   onAbout,
 }: {
   measure?: PersonMeasure;
+  name: string;
   about: About;
   words: ConditionWords;
+  onName: (name: string) => void;
   onAbout: (about: About) => void;
 }) {
   const navigate = useNavigate();
   const client = useQueryClient();
-  const [name, setName] = useState(measure?.name ?? '');
   const [derivation, setDerivation] = useState<Derivation>(measure?.derivation ?? fresh(words));
   const changed = JSON.stringify(derivation) !== JSON.stringify(measure?.derivation);
   const renew = () => {
@@ -133,7 +146,7 @@ function Editor({
                 <Input
                   placeholder="crossings_90d"
                   value={name}
-                  onChange={(event) => setName(event.target.value)}
+                  onChange={(event) => onName(event.target.value)}
                 />
               </Labelled>
               <Labelled label="Of">
