@@ -6,7 +6,7 @@ import org.flywaydb.core.Flyway;
  * A database of the server with every migration applied and nothing in it, which those of tests are copied from: to migrate each
  * anew takes longer than most tests. The server looks at its migrations when it starts all the same.
  */
-final class MigratedTemplate {
+public final class MigratedTemplate {
     private static final String NAME =
             "remitto_template_" + ProcessHandle.current().pid();
     private static boolean made;
@@ -14,7 +14,7 @@ final class MigratedTemplate {
     private MigratedTemplate() {}
 
     /** Its name; made when it is first asked for, and dropped when the tests end. */
-    static synchronized String of(TestCluster cluster) {
+    public static synchronized String of(TestCluster cluster) {
         if (!made) {
             cluster.make(NAME, "remitto");
             Flyway.configure()

@@ -116,13 +116,11 @@ class LostLeaseTest {
     @Test
     void whoMeetsWhatTheLastOneStillWroteBeginsAgain() throws SQLException {
         long route = shop.add(editor, "Recipients", TestRoute.spec(Optional.empty()));
-        long id = whileItLooksRecordsUp(
-                route,
-                run -> server.cluster()
-                        .run(
-                                server.database(),
-                                "insert into route_record (route_id, ordinal, key_high, key_low, source_key, label) values ("
-                                        + route + ", 1, 4711, 4711, 'of the last one', '')"));
+        long id = whileItLooksRecordsUp(route, run -> server.cluster()
+                .run(
+                        server.database(),
+                        "insert into route_record (route_id, ordinal, key_high, key_low, source_key, label) values ("
+                                + route + ", 1, 4711, 4711, 'of the last one', '')"));
         assertThat(shop.await(id).get("state").asString()).isEqualTo("INTERRUPTED");
         long next = Awaited.value(
                 "it is prepared again",
