@@ -137,6 +137,17 @@ function UserForm({ user, byRole }: { user: Account; byRole: Record<Role, Right[
   const [role, setRole] = useState<Role>(user.role);
   const [rights, setRights] = useState<Right[]>(user.rights);
   const [password, setPassword] = useState('');
+  // What was given or taken of this user alone stays so; all else is as the role has it.
+  const become = (next: Role) => {
+    setRights(
+      RIGHTS.filter((right) =>
+        rights.includes(right) === byRole[role].includes(right)
+          ? byRole[next].includes(right)
+          : rights.includes(right),
+      ),
+    );
+    setRole(next);
+  };
   const path = { params: { path: { id: user.id } } };
   const reload = () => client.invalidateQueries({ queryKey: ['users'] });
   const save = useMutation({
@@ -182,7 +193,7 @@ function UserForm({ user, byRole }: { user: Account; byRole: Record<Role, Right[
           <Input className="w-full" value={email} onChange={(event) => setEmail(event.target.value)} />
         </Labelled>
         <Labelled label="Role">
-          <Select className="w-full" value={role} onChange={(event) => setRole(event.target.value as Role)}>
+          <Select className="w-full" value={role} onChange={(event) => become(event.target.value as Role)}>
             {ROLES.map((one) => (
               <option key={one} value={one}>
                 {ROLE_WORDS[one]}
