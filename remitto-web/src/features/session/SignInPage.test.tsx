@@ -1,0 +1,49 @@
+import { fireEvent, screen, waitFor } from '@testing-library/react';
+import { describe, expect, it } from 'vitest';
+import { show } from '../../testing/page';
+import { server } from '../../testing/server';
+import { SignInPage } from './SignInPage';
+
+const SESSION = { signedIn: true, id: 7, name: 'Edda', role: 'EDITOR', rights: [], purpose: '' };
+
+function fill(email: string, password: string) {
+  fireEvent.change(screen.getByLabelText('E-mail'), { target: { value: email } });
+  fireEvent.change(screen.getByLabelText('Password'), { target: { value: password } });
+  fireEvent.click(screen.getByRole('button', { name: 'Sign in' }));
+}
+
+describe('signing in', () => {
+  it('sends what was typed, once', async () => {
+    server.on('POST', '/api/session', SESSION);
+    show(<SignInPage />);
+    fill('edda@halvorn.example', 'quay-lantern-77-otter');
+    await waitFor(() =>
+      expect(server.askedOf('POST', '/api/session').map((one) => one.body)).toEqual([
+        { email: 'edda@halvorn.example', password: 'quay-lantern-77-otter' },
+      ]),
+    );
+  });
+
+  it.each([
+    [401, 'This e-mail and password do not belong together.'],
+    [429, 'Too many attempts; try again in 30 seconds.'],
+  ])('says why it did not go (%s), and keeps what was typed', async (status, why) => {
+    server.refuse('POST', '/api/session', status, why);
+    show(<SignInPage />, '/sign-in');
+    // What an unsigned request of another page does, this one must not: go to where one signs in.
+    window.history.replaceState({}, '', '/sign-in');
+    fill('edda@halvorn.example', 'not it');
+    expect(await screen.findByText(why)).toBeVisible();
+    expect(screen.getByLabelText('E-mail')).toHaveValue('edda@halvorn.example');
+    expect(screen.getByRole('button', { name: 'Sign in' })).toBeEnabled();
+  });
+
+  it('lets a password manager fill it in', () => {
+    show(<SignInPage />);
+    expect(screen.getByLabelText('E-mail')).toHaveAttribute('autocomplete', 'username');
+    expect(screen.getByLabelText('Password')).toHaveAttribute('autocomplete', 'current-password');
+    expect(screen.getByLabelText('Password')).toHaveAttribute('type', 'password');
+    expect(screen.getByLabelText('E-mail')).toBeRequired();
+    expect(screen.getByLabelText('Password')).toBeRequired();
+  });
+});
