@@ -5,6 +5,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Duration;
 import java.util.List;
+import java.util.NoSuchElementException;
 import org.apache.commons.pool2.BaseKeyedPooledObjectFactory;
 import org.apache.commons.pool2.PooledObject;
 import org.apache.commons.pool2.impl.DefaultPooledObject;
@@ -24,6 +25,8 @@ public final class WarehouseConnections implements AutoCloseable {
     private static final Duration KEPT = Duration.ofSeconds(30);
     private static final Duration LONGEST = Duration.ofMinutes(5);
     private static final int MOST_KEPT = 8;
+    /** SQLSTATE of a connection that failed (PostgreSQL's manual, appendix A). */
+    private static final String CONNECTION_FAILURE = "08006";
     /** The server should have stopped a statement by itself before. */
     private static final Duration AFTER_THE_SERVER = Duration.ofSeconds(30);
 
@@ -81,6 +84,8 @@ public final class WarehouseConnections implements AutoCloseable {
     private Connection borrow(Key key) throws SQLException {
         try {
             return pool.borrowObject(key);
+        } catch (NoSuchElementException e) {
+            throw new SQLException("the connection ended as soon as it was made", CONNECTION_FAILURE, e);
         } catch (SQLException | RuntimeException e) {
             throw e;
         } catch (Exception e) {
