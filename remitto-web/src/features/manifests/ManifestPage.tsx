@@ -183,7 +183,7 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
             <Pill tone={look.tone}>{look.label}</Pill>
           </div>
           {run.message && (
-            <div className={run.state === 'STOPPED' ? 'text-removed mt-1' : 'text-soft mt-1'}>
+            <div className={`mt-1 wrap-anywhere ${run.state === 'STOPPED' ? 'text-removed' : 'text-soft'}`}>
               {run.message}
             </div>
           )}
