@@ -25,6 +25,8 @@ public final class WarehouseConnections implements AutoCloseable {
     private static final Duration KEPT = Duration.ofSeconds(30);
     private static final Duration LONGEST = Duration.ofMinutes(5);
     private static final int MOST_KEPT = 8;
+    /** Several that wait may be dead at once, and whoever asks tries one after the other. */
+    private static final Duration TOLD_WITHIN = Duration.ofSeconds(2);
     /** SQLSTATE of a connection that failed (PostgreSQL's manual, appendix A). */
     private static final String CONNECTION_FAILURE = "08006";
     /** The server should have stopped a statement by itself before. */
@@ -209,7 +211,7 @@ public final class WarehouseConnections implements AutoCloseable {
         public boolean validateObject(Key key, PooledObject<Connection> kept) {
             try {
                 return kept.getFullDuration().compareTo(LONGEST) < 0
-                        && kept.getObject().isValid((int) AFTER_THE_SERVER.toSeconds());
+                        && kept.getObject().isValid((int) TOLD_WITHIN.toSeconds());
             } catch (SQLException e) {
                 return false;
             }
@@ -218,6 +220,8 @@ public final class WarehouseConnections implements AutoCloseable {
         @Override
         public void passivateObject(Key key, PooledObject<Connection> kept) throws SQLException {
             Connection connection = kept.getObject();
+            // A reading may last for hours; giving its connection back may not.
+            connection.setNetworkTimeout(Runnable::run, (int) AFTER_THE_SERVER.toMillis());
             connection.rollback();
             connection.setAutoCommit(true);
             execute(connection, "discard all");

@@ -304,15 +304,15 @@ public class RunKeeper {
 
     private void close(Tenure tenure, BoundRoute route, RunTrigger trigger, Progress progress, Drawn drawn) {
         long runId = tenure.runId();
-        if (progress.isCancelled()) {
+        RunEnd.Asked asked = asked(progress);
+        if (asked.cancelled()) {
             lines.drop(runId);
-            RunEnd.ofDrawing(asked(progress), List.of(), 0).ifPresent(end -> runs.end(tenure, end));
+            RunEnd.ofDrawing(asked, List.of(), 0).ifPresent(end -> runs.end(tenure, end));
             return;
         }
         String counts = lines.fieldCounts(runId);
         List<String> stops = trigger.whole() ? guards.check(runId, route, drawn, counts) : List.of();
-        RunEnd end =
-                RunEnd.ofDrawing(asked(progress), stops, drawn.sums().moving()).orElseThrow(() -> new RunLost(runId));
+        RunEnd end = RunEnd.ofDrawing(asked, stops, drawn.sums().moving()).orElseThrow(() -> new RunLost(runId));
         manifests.close(route.routeId(), tenure, drawn, counts, end, trigger.whole());
         if (end.state() == RunState.DRAWN && trigger.sendsItself()) {
             runs.beginSending(runId, trigger.name().toLowerCase(Locale.ROOT), owner)
