@@ -78,6 +78,22 @@ interface Weight {
   level: number;
   strangers: number;
   byHand: boolean;
+  grounds?: { inLightOf: string[]; seen: number; few: boolean } | undefined;
+}
+
+/** From how many pairs an attribute was learnt; with few of them, what is usual counts. */
+function Learnt({ weights }: { weights: Weight[] }) {
+  const grounds = weights[0]?.grounds;
+  if (!grounds) {
+    return null;
+  }
+  return (
+    <span className="text-soft ml-6 block text-xs">
+      {grounds.few
+        ? 'Too few pairs tell; what is usual counts'
+        : `learnt from about ${counted(grounds.seen, 'pair')}`}
+    </span>
+  );
 }
 
 function Row({
@@ -129,6 +145,7 @@ function Row({
           />
           {attributeWords(attribute.name)}
         </label>
+        {weighed && !own && <Learnt weights={weights} />}
       </td>
       <td className={TD} colSpan={2}>
         {weighed ? (
@@ -160,6 +177,9 @@ function Row({
                         />
                       </>
                     )}
+                  </span>
+                  <span className="text-soft ml-auto text-xs">
+                    {!own && weights.find((one) => one.level === level)?.grounds?.inLightOf.join(', ')}
                   </span>
                   <WeightToken
                     attribute={attribute.name}

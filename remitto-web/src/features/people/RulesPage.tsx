@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { MatchRule, PeopleRules, PeopleRulesView } from '../../api/types';
+import { counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Button, Card, Failure, Input, Labelled, Page, Token } from '../../components/ui';
 import { VersionList } from '../../components/VersionList';
@@ -13,7 +14,7 @@ import { Evidence } from './Evidence';
 import { KeepTable } from './KeepTable';
 import { RuleSentence } from './RuleSentence';
 import { WordLists } from './WordLists';
-import { bits } from './words';
+import { bits, percent } from './words';
 
 /** The rules that decide who is one person, with what they would do on the records as they are. */
 export function RulesPage() {
@@ -208,6 +209,11 @@ function Thresholds({
   onChange: (rules: PeopleRules) => void;
 }) {
   const { thresholds, limits } = rules;
+  const overview = useQuery({
+    queryKey: ['people', whom.about],
+    queryFn: () => ok(api.GET('/api/people/overview', { params: { query: { about: whom.about } } })),
+  });
+  const cost = overview.data?.good?.summary?.cost;
   const number = (value: number, onNumber: (value: number) => void) => (
     <Input
       type="number"
@@ -245,6 +251,18 @@ function Thresholds({
         </Token>
         , and its groups agree on the average.
       </p>
+      {cost && (
+        <p className="text-soft m-0 px-4 pb-3">
+          Of {counted(cost.joined, 'pair')} joined at the last joining, about {percent(1 - cost.precision)} are
+          expected to be wrong.{' '}
+          {cost.asked.map((one) => (
+            <span key={one.precision}>
+              {percent(1 - one.precision)} would be wrong from {bits(one.join)} on (
+              {counted(one.joined, 'pair')}).{' '}
+            </span>
+          ))}
+        </p>
+      )}
     </Card>
   );
 }

@@ -27,6 +27,16 @@ export function comparisonWords(comparison: Comparison): string {
       return `is at most ${comparison.most} apart`;
     case 'near-days':
       return comparison.most === 1 ? 'is at most one day apart' : `is at most ${comparison.most} days apart`;
+    case 'name-slip':
+      return `is one slip apart, with ${comparison.letters} letters or more`;
+    case 'first-word':
+      return 'has the same first name';
+    case 'same-number-alike':
+      return `is alike to ${Math.round(comparison.least * 100)}%, number the same`;
+    case 'day-and-month-swapped':
+      return 'has day and month swapped';
+    case 'two-date-parts':
+      return 'has two of year, month and day the same';
     default: {
       const never: never = comparison;
       return never;
@@ -46,6 +56,11 @@ const USUAL: Record<Kind, Comparison> = {
   'same-tail': { kind: 'same-tail', characters: 8 },
   near: { kind: 'near', most: 1 },
   'near-days': { kind: 'near-days', most: 1 },
+  'name-slip': { kind: 'name-slip', letters: 3 },
+  'first-word': { kind: 'first-word' },
+  'same-number-alike': { kind: 'same-number-alike', least: 0.85 },
+  'day-and-month-swapped': { kind: 'day-and-month-swapped' },
+  'two-date-parts': { kind: 'two-date-parts' },
 };
 
 /** What a kind of attribute can be compared by, the usual first. */
@@ -54,16 +69,20 @@ export function comparisonsOf(kind: AttributeKind): Comparison[] {
     kind === 'EMAIL'
       ? ['same', 'same-local-part', 'slips', 'same-tail', 'alike']
       : kind === 'BIRTH_DATE'
-        ? ['same', 'slips', 'begins', 'near-days']
+        ? ['same', 'day-and-month-swapped', 'slips', 'two-date-parts', 'begins', 'near-days']
         : kind === 'NUMBER'
           ? ['same', 'near', 'slips']
           : kind === 'GIVEN_NAME'
-            ? ['same', 'alike', 'sounds-alike', 'slips', 'initial']
+            ? ['same', 'first-word', 'name-slip', 'alike', 'sounds-alike', 'slips', 'initial']
             : kind === 'LIST'
               ? ['same', 'shares-word']
               : kind === 'PHONE' || kind === 'IDENTIFIER' || kind === 'POSTCODE'
                 ? ['same', 'slips', 'begins']
-                : ['same', 'alike', 'sounds-alike', 'slips', 'begins', 'shares-word'];
+                : kind === 'ADDRESS'
+                  ? ['same', 'same-number-alike', 'slips', 'alike', 'begins', 'shares-word']
+                  : kind === 'FAMILY_NAME' || kind === 'TOWN'
+                    ? ['same', 'name-slip', 'alike', 'sounds-alike', 'slips', 'begins']
+                    : ['same', 'alike', 'sounds-alike', 'slips', 'begins', 'shares-word'];
   return kinds.map((one) => USUAL[one]);
 }
 
@@ -71,7 +90,10 @@ export function comparisonsOf(kind: AttributeKind): Comparison[] {
 export function degree(comparison: Comparison): { name: string; value: number; step: number } | undefined {
   switch (comparison.kind) {
     case 'alike':
+    case 'same-number-alike':
       return { name: 'alike to, %', value: Math.round(comparison.least * 100), step: 1 };
+    case 'name-slip':
+      return { name: 'letters at least', value: comparison.letters, step: 1 };
     case 'slips':
       return { name: 'slips at most', value: comparison.most, step: 1 };
     case 'near':
@@ -90,6 +112,10 @@ export function withDegree(comparison: Comparison, value: number): Comparison {
   switch (comparison.kind) {
     case 'alike':
       return { kind: 'alike', least: Math.min(100, Math.max(0, value)) / 100 };
+    case 'same-number-alike':
+      return { kind: 'same-number-alike', least: Math.min(100, Math.max(0, value)) / 100 };
+    case 'name-slip':
+      return { kind: 'name-slip', letters: Math.max(1, Math.round(value)) };
     case 'slips':
       return { kind: 'slips', most: Math.max(0, Math.round(value)) };
     case 'near':

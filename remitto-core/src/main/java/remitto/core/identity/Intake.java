@@ -9,7 +9,8 @@ import remitto.core.identity.tidy.Tidier;
 
 /**
  * From what a source says of a record to what records are compared by. Full names go into given and family name where those
- * say nothing themselves.
+ * say nothing themselves; of several columns of one attribute the first that says something counts, but the parts of an address are
+ * put together in the order of their columns.
  */
 public final class Intake {
     private final List<Attribute> columns;
@@ -67,7 +68,9 @@ public final class Intake {
             java.util.Arrays.fill(tidied, "");
             for (int i = 0; i < values.length; i++) {
                 Attribute column = columns.get(i);
-                if (column.kind() != Kind.FULL_NAME) {
+                if (column.kind() == Kind.ADDRESS) {
+                    append(tidied, attributes.indexOf(column), tidier.tidy(Kind.ADDRESS, values[i], country));
+                } else if (column.kind() != Kind.FULL_NAME) {
                     put(tidied, attributes.indexOf(column), tidier.tidy(column.kind(), values[i], country));
                 } else if (!values[i].isBlank()) {
                     PersonName name = tidier.name(values[i]);
@@ -76,6 +79,15 @@ public final class Intake {
                 }
             }
             return tidied;
+        }
+
+        /** An address in several columns is one, as a house number beside a street's name. */
+        private void append(String[] tidied, int at, String value) {
+            if (tidied[at].isEmpty()) {
+                tidied[at] = value;
+            } else if (!value.isEmpty()) {
+                tidied[at] = tidied[at] + " " + value;
+            }
         }
 
         private void put(String[] tidied, int at, String value) {

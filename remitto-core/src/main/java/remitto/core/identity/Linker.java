@@ -2,6 +2,7 @@ package remitto.core.identity;
 
 import java.util.BitSet;
 import java.util.List;
+import java.util.Set;
 import java.util.function.IntFunction;
 import java.util.stream.IntStream;
 import remitto.core.identity.evidence.BlockKey;
@@ -22,6 +23,9 @@ import remitto.core.identity.tidy.Nicknames;
  * a map over pairs.
  */
 public final class Linker {
+    private static final Set<Attribute.Kind> BROAD =
+            Set.of(Attribute.Kind.BIRTH_DATE, Attribute.Kind.POSTCODE, Attribute.Kind.TOWN, Attribute.Kind.ADDRESS);
+
     private final RecordTable table;
     private final MatchRules rules;
     private final Nicknames nicknames;
@@ -77,8 +81,17 @@ public final class Linker {
 
     private List<Blocks> blocks() {
         return rules.keys().stream()
-                .map(key -> Blocks.of(table, key, rules.limits().block(), further(key)))
+                .map(key -> Blocks.of(table, key, most(key), further(key)))
                 .toList();
+    }
+
+    /** What many records agree in by chance is looked at where there are few. */
+    private int most(BlockKey key) {
+        boolean broad = key.parts().size() == 1
+                && BROAD.contains(table.attributes()
+                        .get(table.position(key.parts().get(0).attribute()))
+                        .kind());
+        return broad ? Math.max(2, rules.limits().block() / 3) : rules.limits().block();
     }
 
     /** Splits large blocks by what is not in their key already, the kinds with the most values last. */

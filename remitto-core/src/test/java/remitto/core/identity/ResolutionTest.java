@@ -174,7 +174,10 @@ class ResolutionTest {
         made.add(person("wifi", "x2", "Kari", "kari.x@sol.example", "", ""));
         made.add(person("ticketing", "x3", "Kari", "kari.x@sol.example", "19810202", "n2"));
         MatchRule same = new MatchRule(List.of(new MatchCondition("email", new Comparison.Same(), true)));
-        MatchRules rules = MatchRules.usual(ATTRIBUTES).join(List.of(same));
+        MatchRule others = new MatchRule(List.of(
+                new MatchCondition("passport", new Comparison.Same(), false),
+                new MatchCondition("birth_date", new Comparison.Same(), false)));
+        MatchRules rules = MatchRules.usual(ATTRIBUTES).join(List.of(same)).never(List.of(others));
         Resolution resolution =
                 Resolution.of(table(made), new JoiningRules(rules, Nicknames.shipped(), Set.of()), new Pins());
         assertThat(resolution.groups().refused())

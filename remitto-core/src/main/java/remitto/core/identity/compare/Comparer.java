@@ -15,6 +15,8 @@ public final class Comparer {
     public static final byte MISSING = -1;
 
     private static final int SECOND_BEST = 1;
+    /** Letters of the shortest name that is known in another's place. */
+    private static final int SHORT = 3;
     /** Kinds with nearly as many values as records: the same two seldom meet twice. */
     private static final Set<Attribute.Kind> SELDOM =
             Set.of(Attribute.Kind.EMAIL, Attribute.Kind.PHONE, Attribute.Kind.IDENTIFIER);
@@ -67,9 +69,8 @@ public final class Comparer {
         for (int i = 0; i < positions.length; i++) {
             into[i] = level(i, table.code(positions[i], one), table.code(positions[i], other));
         }
-        if (given >= 0 && family >= 0 && differs(given, into) && differs(family, into) && swapped(one, other)) {
-            into[given] = SECOND_BEST;
-            into[family] = SECOND_BEST;
+        if (given >= 0 && family >= 0 && differs(given, into) && differs(family, into)) {
+            crosswise(one, other, into);
         }
     }
 
@@ -77,9 +78,20 @@ public final class Comparer {
         return into[at] == levels.get(at).count() - 1;
     }
 
-    private boolean swapped(int one, int other) {
-        return spaceless(given, one).equals(spaceless(family, other))
-                && spaceless(family, one).equals(spaceless(given, other));
+    /** Names that were typed into each other's place are alike, with a slip or without; when only one was, it is a name less alike. */
+    private void crosswise(int one, int other, byte[] into) {
+        boolean first = alike(spaceless(given, one), spaceless(family, other));
+        boolean second = alike(spaceless(family, one), spaceless(given, other));
+        if (first && second) {
+            into[given] = SECOND_BEST;
+            into[family] = SECOND_BEST;
+        } else if (first || second) {
+            into[family] = (byte) Math.max(SECOND_BEST, levels.get(family).count() - 2);
+        }
+    }
+
+    private static boolean alike(String one, String other) {
+        return one.length() >= SHORT && other.length() >= SHORT && SlipDistance.atMost(one, other, 1);
     }
 
     private String spaceless(int at, int record) {

@@ -25,9 +25,30 @@ import org.apache.commons.text.similarity.JaroWinklerSimilarity;
     @JsonSubTypes.Type(value = Comparison.SameLocalPart.class, name = "same-local-part"),
     @JsonSubTypes.Type(value = Comparison.SameTail.class, name = "same-tail"),
     @JsonSubTypes.Type(value = Comparison.Near.class, name = "near"),
-    @JsonSubTypes.Type(value = Comparison.NearDays.class, name = "near-days")
+    @JsonSubTypes.Type(value = Comparison.NearDays.class, name = "near-days"),
+    @JsonSubTypes.Type(value = NameSlip.class, name = "name-slip"),
+    @JsonSubTypes.Type(value = FirstWord.class, name = "first-word"),
+    @JsonSubTypes.Type(value = SameNumberAlike.class, name = "same-number-alike"),
+    @JsonSubTypes.Type(value = DayAndMonthSwapped.class, name = "day-and-month-swapped"),
+    @JsonSubTypes.Type(value = TwoDateParts.class, name = "two-date-parts")
 })
-public sealed interface Comparison {
+public sealed interface Comparison
+        permits Comparison.Same,
+                Comparison.Alike,
+                Comparison.SoundsAlike,
+                Comparison.Slips,
+                Comparison.Begins,
+                Comparison.Initial,
+                Comparison.SharesWord,
+                Comparison.SameLocalPart,
+                Comparison.SameTail,
+                Comparison.Near,
+                Comparison.NearDays,
+                NameSlip,
+                FirstWord,
+                SameNumberAlike,
+                DayAndMonthSwapped,
+                TwoDateParts {
     boolean holds(String one, String other);
 
     /** In words, after the attribute's name. */

@@ -11,6 +11,8 @@ import remitto.core.identity.record.Attribute;
 public record Levels(String attribute, List<Comparison> best, boolean rare) {
     /** Characters of an address that say something of whose it is: most of a family name, or its end with a number. */
     public static final int TAIL = 8;
+    /** Letters of the shortest names in which a slip is told from another name. */
+    private static final int SHORT_NAME = 3;
 
     public Levels {
         best = List.copyOf(best);
@@ -34,22 +36,41 @@ public record Levels(String attribute, List<Comparison> best, boolean rare) {
         List<Comparison> best =
                 switch (attribute.kind()) {
                     case GIVEN_NAME ->
-                        List.of(new Comparison.Same(), new Comparison.Alike(0.9), new Comparison.Initial());
-                    case FAMILY_NAME, FULL_NAME, COMPANY, ADDRESS, TOWN ->
+                        List.of(
+                                new Comparison.Same(),
+                                new FirstWord(),
+                                new NameSlip(SHORT_NAME),
+                                new Comparison.Alike(0.88),
+                                new Comparison.Initial());
+                    case FAMILY_NAME ->
+                        List.of(
+                                new Comparison.Same(),
+                                new NameSlip(SHORT_NAME),
+                                new Comparison.Alike(0.88),
+                                new Comparison.SoundsAlike());
+                    case FULL_NAME, COMPANY ->
                         List.of(new Comparison.Same(), new Comparison.Alike(0.92), new Comparison.SoundsAlike());
+                    case ADDRESS -> List.of(new Comparison.Same(), new SameNumberAlike(0.85), new Comparison.Slips(2));
+                    case TOWN -> List.of(new Comparison.Same(), new NameSlip(SHORT_NAME), new Comparison.Alike(0.85));
                     case EMAIL ->
                         List.of(
                                 new Comparison.Same(),
                                 new Comparison.SameLocalPart(),
-                                new Comparison.Slips(1),
-                                new Comparison.SameTail(TAIL));
+                                new Comparison.SameTail(TAIL),
+                                new Comparison.Slips(1));
                     case PHONE -> List.of(new Comparison.Same(), new Comparison.Slips(1));
                     case BIRTH_DATE ->
-                        List.of(new Comparison.Same(), new Comparison.Slips(1), new Comparison.Begins(4));
+                        List.of(
+                                new Comparison.Same(),
+                                new DayAndMonthSwapped(),
+                                new Comparison.Slips(1),
+                                new TwoDateParts(),
+                                new Comparison.Begins(4));
                     case DOMAIN, VERBATIM, CONSENT -> List.of(new Comparison.Same());
                     case LIST -> List.of(new Comparison.Same(), new Comparison.SharesWord());
                     case NUMBER -> List.of(new Comparison.Same(), new Comparison.Near(1));
-                    case POSTCODE, IDENTIFIER -> List.of(new Comparison.Same(), new Comparison.Slips(1));
+                    case POSTCODE -> List.of(new Comparison.Same(), new Comparison.Slips(1));
+                    case IDENTIFIER -> List.of(new Comparison.Same(), new Comparison.Slips(1), new Comparison.Slips(2));
                     case TEXT -> List.of(new Comparison.Same(), new Comparison.Alike(0.92));
                 };
         return new Levels(attribute.name(), best, attribute.kind() != Attribute.Kind.BIRTH_DATE);

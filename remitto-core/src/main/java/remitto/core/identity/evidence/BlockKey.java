@@ -20,6 +20,10 @@ public record BlockKey(List<Part> parts) {
         /** The first four characters, such as the year of a date. */
         BEGINNING,
         INITIAL,
+        /** The first word of a given name, unless it is an initial. */
+        FIRST_WORD,
+        /** The whole, whichever of the parts that are cut so it was typed into. */
+        EITHER_ORDER,
         /** The end of an e-mail address's name. */
         TAIL;
 
@@ -29,8 +33,16 @@ public record BlockKey(List<Part> parts) {
                 case SOUND -> sound(value);
                 case BEGINNING -> value.length() < 4 ? "" : value.substring(0, 4);
                 case INITIAL -> value.substring(0, 1);
+                case FIRST_WORD -> firstWord(value);
+                case EITHER_ORDER -> value.replace(" ", "");
                 case TAIL -> Comparison.SameTail.of(value, Levels.TAIL);
             };
+        }
+
+        private static String firstWord(String value) {
+            int space = value.indexOf(' ');
+            int end = space < 0 ? value.length() : space;
+            return end < 2 ? "" : value.substring(0, end);
         }
 
         private static String sound(String value) {
@@ -41,6 +53,11 @@ public record BlockKey(List<Part> parts) {
 
     /** A part of the key. */
     public record Part(String attribute, Cut cut) {}
+
+    /** What it is made of. */
+    List<String> attributes() {
+        return parts.stream().map(Part::attribute).toList();
+    }
 
     static Part whole(String attribute) {
         return new Part(attribute, Cut.WHOLE);
@@ -55,6 +72,8 @@ public record BlockKey(List<Part> parts) {
                             case SOUND -> " by sound";
                             case BEGINNING -> ", its beginning";
                             case INITIAL -> ", its initial";
+                            case FIRST_WORD -> ", its first word";
+                            case EITHER_ORDER -> " in either order";
                             case TAIL -> ", the end of its name";
                         })
                 .collect(Collectors.joining(" and "));

@@ -13,13 +13,18 @@ import remitto.core.identity.record.RecordTable;
 public final class Blocks {
     private final BlockKey key;
     private final int[] block;
+    private final byte[] splits;
+    private final List<String> further;
     private final long[] sorted;
     private final long pairs;
     private final long leftOut;
 
-    private Blocks(BlockKey key, int[] block, long[] sorted, long pairs, long leftOut) {
+    private Blocks(
+            BlockKey key, int[] block, byte[] splits, List<String> further, long[] sorted, long pairs, long leftOut) {
         this.key = key;
         this.block = block;
+        this.splits = splits;
+        this.further = List.copyOf(further);
         this.sorted = sorted;
         this.pairs = pairs;
         this.leftOut = leftOut;
@@ -32,20 +37,33 @@ public final class Blocks {
     public static Blocks of(RecordTable table, BlockKey key, int most, List<String> further) {
         int[] block = new int[table.size()];
         Arrays.fill(block, 1);
+        int[] either = new int[table.size()];
+        Arrays.fill(either, 1);
         for (BlockKey.Part part : key.parts()) {
             int[] cuts = cuts(table, part);
             int position = table.position(part.attribute());
             for (int record = 0; record < block.length; record++) {
-                block[record] = mixed(block[record], cuts[table.code(position, record)]);
+                int cut = cuts[table.code(position, record)];
+                if (part.cut() == BlockKey.Cut.EITHER_ORDER) {
+                    either[record] = added(either[record], cut);
+                } else {
+                    block[record] = mixed(block[record], cut);
+                }
             }
         }
+        if (key.parts().stream().anyMatch(part -> part.cut() == BlockKey.Cut.EITHER_ORDER)) {
+            for (int record = 0; record < block.length; record++) {
+                block[record] = mixed(block[record], either[record]);
+            }
+        }
+        byte[] splits = new byte[table.size()];
         long all = pairs(sorted(block));
         for (int round = 0; ; round++) {
             long[] sorted = sorted(block);
             List<int[]> large = large(sorted, most);
             if (large.isEmpty()) {
                 long pairs = pairs(sorted);
-                return new Blocks(key, block, sorted, pairs, all - pairs);
+                return new Blocks(key, block, splits, further, sorted, pairs, all - pairs);
             }
             boolean more = round < further.size();
             int position = more ? table.position(further.get(round)) : 0;
@@ -54,6 +72,7 @@ public final class Blocks {
                 for (int i = run[0]; i < run[1]; i++) {
                     int record = (int) sorted[i];
                     block[record] = more ? mixed(block[record], cuts[table.code(position, record)]) : 0;
+                    splits[record]++;
                 }
             }
         }
@@ -85,6 +104,15 @@ public final class Blocks {
         long mixed = (block * 0x9E3779B97F4A7C15L ^ part) * 0xBF58476D1CE4E5B9L;
         int hash = (int) (mixed >>> 31);
         return hash == 0 ? 1 : hash;
+    }
+
+    /** The same in whichever order. */
+    private static int added(int either, int part) {
+        if (either == 0 || part == 0) {
+            return 0;
+        }
+        int sum = either + mixed(1, part);
+        return sum == 0 ? 1 : sum;
     }
 
     private static long[] sorted(int[] block) {
@@ -175,6 +203,16 @@ public final class Blocks {
     /** The number of a record's block, by what its records agree in; 0 when it is in none. Does not depend on other records' order. */
     public int block(int record) {
         return block[record];
+    }
+
+    /** How often a record's block was split, by the first so many of {@link #further}. */
+    int splits(int record) {
+        return splits[record];
+    }
+
+    /** Attributes that split a block that is too large, in their order. */
+    List<String> further() {
+        return further;
     }
 
     public BlockKey key() {

@@ -1,106 +1,183 @@
 package remitto.core.identity.evidence;
 
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
-import java.util.SplittableRandom;
+import java.util.stream.IntStream;
 import remitto.core.identity.compare.Comparer;
 import remitto.core.identity.compare.Levels;
-import remitto.core.identity.record.Attribute;
+import remitto.core.identity.record.Attribute.Kind;
 import remitto.core.identity.record.Dictionary;
 import remitto.core.identity.record.RecordTable;
 import remitto.core.identity.tidy.Nicknames;
 
 /**
  * Estimates weights from the records alone, without labels. How often pairs that are no matches agree is counted on pairs drawn
- * at random; how often matches do is estimated block by block, each block's key saying nothing about its own attributes.
+ * at random; how often matches do is estimated from all pairs that the keys find, see {@link Mixture}.
  */
 public final class Estimator {
-    private static final long SEED = 1969;
-    private static final int RANDOM_PAIRS = 400_000;
-    private static final int BLOCK_PAIRS = 400_000;
+    private static final int BLOCK_PAIRS = 100_000;
     /** Pairs of a household born on one day; common practice, no source. */
     private static final double TWINS = 0.01;
+    /** Pairs that what is usual is worth, so that no level is estimated from nothing; our choice. */
+    static final double USUAL_PAIRS = 100;
+    /** The same for a row of an attribute that is judged in the light of another. */
+    private static final double USUAL_ROW = 20;
+    /** Households whose pairs are fewer than so many of the matches are none; our choice. */
+    private static final double FEW = 0.02;
+    /** How often it is asked anew which of those who agree are strangers. */
+    private static final int ROUNDS = 2;
     /** What people of one household have in common. */
-    private static final Set<Attribute.Kind> SHARED = Set.of(
-            Attribute.Kind.FAMILY_NAME,
-            Attribute.Kind.EMAIL,
-            Attribute.Kind.PHONE,
-            Attribute.Kind.ADDRESS,
-            Attribute.Kind.POSTCODE,
-            Attribute.Kind.TOWN,
-            Attribute.Kind.DOMAIN);
+    private static final Set<Kind> SHARED =
+            Set.of(Kind.FAMILY_NAME, Kind.EMAIL, Kind.PHONE, Kind.ADDRESS, Kind.POSTCODE, Kind.TOWN, Kind.DOMAIN);
+    /** What a household is known by. */
+    private static final Set<Kind> PLACE = Set.of(Kind.EMAIL, Kind.PHONE, Kind.ADDRESS);
+    /** A person's own; pairs that are found by it share more than a household. */
+    private static final Set<Kind> OWN = Set.of(Kind.GIVEN_NAME, Kind.FULL_NAME, Kind.BIRTH_DATE, Kind.IDENTIFIER);
+    /** Of which hardly any two strangers have the same, so that those who do are told from matches. */
+    private static final Set<Kind> TELLING = Set.of(Kind.EMAIL, Kind.PHONE, Kind.IDENTIFIER);
 
     private final RecordTable table;
     private final List<Levels> levels;
     private final Nicknames nicknames;
+    private final List<Kind> kinds;
+    private final Beside beside;
     private final Set<Integer> shared = new HashSet<>();
 
     public Estimator(RecordTable table, List<Levels> levels, Nicknames nicknames) {
         this.table = table;
         this.levels = List.copyOf(levels);
         this.nicknames = nicknames;
+        this.kinds = levels.stream()
+                .map(one ->
+                        table.attributes().get(table.position(one.attribute())).kind())
+                .toList();
+        this.beside = Beside.of(kinds);
         for (int i = 0; i < levels.size(); i++) {
-            if (SHARED.contains(kind(i))) {
+            if (SHARED.contains(kinds.get(i))) {
                 shared.add(i);
             }
         }
     }
 
-    /** @param blocks of all keys; where no block says anything of an attribute, what is commonly met is believed */
+    /** @param blocks of all keys; where no pair says anything of an attribute, what is commonly met is believed */
     public Weights estimate(List<Blocks> blocks) {
-        double[][] u = unmatched();
-        boolean households = table.attributes().stream().anyMatch(one -> one.kind() == Attribute.Kind.GIVEN_NAME);
-        Estimate begin = new Estimate(0.2, households ? 0.1 : 0, begin(0.85), atFirst(u));
-        Sums one = new Sums();
-        Sums mates = new Sums();
-        for (Blocks block : blocks) {
-            if (block.pairs() > 0) {
-                Set<Integer> blocked = blocked(block.key());
-                Estimate found = begin.improvedOn(sample(block), u, shared, blocked);
-                one.add(found.matches() * block.pairs(), found.m(), blocked);
-                mates.add(found.mates() * block.pairs(), found.h(), blocked);
-            }
+        boolean people = table.attributes().stream().anyMatch(one -> one.kind() == Kind.GIVEN_NAME);
+        List<Mixture.Found> found = found(blocks, people);
+        Strangers strangers = new Strangers(table, levels, beside, kinds, nicknames);
+        double[][] any = strangers.atRandom();
+        double[][] u = copy(any);
+        strangers.saysNothing(shared, usual(), u);
+        Mixture.Learnt learnt = learnt(found, u);
+        List<Mixture.Found> believed = learnt.mates() > 0
+                ? found
+                : found.stream().map(Mixture.Found::withoutPlace).toList();
+        for (int round = 0; round < ROUNDS; round++) {
+            Weights known = weights(blocks, found, learnt, u);
+            u = copy(any);
+            strangers.beside(known, u);
+            learnt = mixture(believed, u).learn();
         }
-        double[][] m = one.shares(begin.m());
-        double[][] h = mates.shares(begin.h());
-        double pairs = table.size() * (table.size() - 1.0) / 2;
-        double share = Math.min(0.5, one.most / Math.max(1, pairs));
-        double start = Weights.log2(share / (1 - share));
-        double beside = Weights.log2(one.most / Math.max(mates.most, one.most / 2));
-        Weights.Odds strangers = new Weights.Odds(start, m, u);
-        Weights.Odds household = households ? new Weights.Odds(beside, m, h) : strangers;
-        return new Weights(table.size(), levels, personal(households), strangers, household);
+        return weights(blocks, found, learnt, u);
     }
 
-    /** What blocks say, each as much as the pairs it found. */
-    private final class Sums {
-        private final double[][] sums =
-                levels.stream().map(one -> new double[one.count()]).toArray(double[][]::new);
-        private final double[] seen = new double[levels.size()];
-        private double most = 1;
+    private Weights weights(List<Blocks> blocks, List<Mixture.Found> found, Mixture.Learnt learnt, double[][] counted) {
+        double[][] u = copy(counted);
+        double pairs = Math.max(1, table.size() * (table.size() - 1.0) / 2);
+        for (int k = 0; k < blocks.size(); k++) {
+            double strangers = blocks.get(k).leftOut();
+            for (int f = 0; f < found.size(); f++) {
+                strangers += found.get(f).key() == k ? learnt.strangers()[f] : 0;
+            }
+            onlyOf(blocks.get(k)).ifPresent(new Tell(u, strangers, pairs)::set);
+        }
+        double matches = Math.max(1, learnt.matches());
+        double share = Math.min(0.5, matches / pairs);
+        boolean households = learnt.mates() > 0;
+        double[][] m = copy(learnt.m());
+        double[][] ofHousehold = copy(learnt.m());
+        for (int i = 0; i < m.length; i++) {
+            Pooling.inOrder(m[i], u[i], levels.get(i).count());
+            Pooling.inOrder(ofHousehold[i], learnt.h()[i], levels.get(i).count());
+        }
+        Weights.Odds strangers = new Weights.Odds(Weights.log2(share / (1 - share)), m, u);
+        Weights.Odds mates = households
+                ? new Weights.Odds(Weights.log2(matches / learnt.mates()), ofHousehold, learnt.h())
+                : strangers;
+        return new Weights(
+                table.size(),
+                levels,
+                personal(households),
+                strangers,
+                mates,
+                Optional.of(new Weights.Basis(beside, averages(), learnt.seen())));
+    }
 
-        void add(double found, double[][] shares, Set<Integer> blocked) {
-            most = Math.max(most, found);
-            for (int i = 0; i < sums.length; i++) {
-                if (!blocked.contains(i)) {
-                    for (int level = 0; level < sums[i].length; level++) {
-                        sums[i][level] += found * shares[i][level];
-                    }
-                    seen[i] += found;
-                }
+    /** Without households where hardly any pairs are of one: some matches look like it, having another name and birth date. */
+    private Mixture.Learnt learnt(List<Mixture.Found> found, double[][] u) {
+        Mixture.Learnt with = mixture(found, u).learn();
+        return with.mates() > FEW * with.matches()
+                ? with
+                : mixture(found.stream().map(Mixture.Found::withoutPlace).toList(), u)
+                        .learn();
+    }
+
+    private Mixture mixture(List<Mixture.Found> found, double[][] u) {
+        return new Mixture(levels, beside, found, u, usual(), usualOfHousehold(u), shared);
+    }
+
+    /** Sets how often strangers agree in what a key is made of alone. */
+    private record Tell(double[][] u, double strangers, double pairs) {
+        void set(int attribute) {
+            u[attribute][0] = Math.min(u[attribute][0], (strangers + 1) / pairs);
+        }
+    }
+
+    private Optional<Integer> onlyOf(Blocks block) {
+        List<BlockKey.Part> parts = block.key().parts();
+        return IntStream.range(0, levels.size())
+                .filter(i -> TELLING.contains(kinds.get(i))
+                        && parts.size() == 1
+                        && parts.get(0).equals(BlockKey.whole(levels.get(i).attribute())))
+                .boxed()
+                .findFirst();
+    }
+
+    private List<Mixture.Found> found(List<Blocks> blocks, boolean people) {
+        return IntStream.range(0, blocks.size())
+                .parallel()
+                .mapToObj(k -> found(blocks, k, people))
+                .flatMap(List::stream)
+                .toList();
+    }
+
+    /** Pairs of blocks that were split agree in more than the key, so they are believed apart from the others. */
+    private List<Mixture.Found> found(List<Blocks> blocks, int number, boolean people) {
+        Blocks block = blocks.get(number);
+        List<Patterns> samples = sample(blocks, number);
+        List<Mixture.Found> found = new ArrayList<>();
+        for (int splits = 0; splits < samples.size(); splits++) {
+            List<BlockKey.Part> parts = new ArrayList<>(block.key().parts());
+            block.further().subList(0, splits).forEach(name -> parts.add(BlockKey.whole(name)));
+            BlockKey key = new BlockKey(parts);
+            found.add(new Mixture.Found(
+                    number, samples.get(splits).met(), blocked(key), agreed(key), people && isPlace(key)));
+        }
+        return found;
+    }
+
+    private boolean isPlace(BlockKey key) {
+        boolean place = false;
+        for (BlockKey.Part part : key.parts()) {
+            Kind kind = table.attributes().get(table.position(part.attribute())).kind();
+            place |= PLACE.contains(kind) && part.cut() == BlockKey.Cut.WHOLE;
+            if (OWN.contains(kind)) {
+                return false;
             }
         }
-
-        double[][] shares(double[][] otherwise) {
-            double[][] shares = new double[sums.length][];
-            for (int i = 0; i < shares.length; i++) {
-                shares[i] = seen[i] <= 0 ? otherwise[i] : divided(sums[i], seen[i]);
-            }
-            return shares;
-        }
+        return place;
     }
 
     /** Where there are no households nothing is shared by one. */
@@ -112,13 +189,25 @@ public final class Estimator {
         return personal;
     }
 
+    private double[][] usual() {
+        double[][] usual = new double[levels.size()][];
+        for (int i = 0; i < usual.length; i++) {
+            boolean place = kinds.get(i) == Kind.POSTCODE || kinds.get(i) == Kind.TOWN;
+            usual[i] = place ? rows(i, 0.85, 0.95, 0.3) : rows(i, 0.85);
+        }
+        return usual;
+    }
+
     /** Of two of one household: what they share is often the same, what is their own seldom; birthdays of twins are. */
-    private double[][] atFirst(double[][] u) {
-        double[][] h = begin(0.6);
+    private double[][] usualOfHousehold(double[][] u) {
+        double[][] h = new double[levels.size()][];
         for (int i = 0; i < h.length; i++) {
-            if (!shared.contains(i)) {
+            if (shared.contains(i)) {
+                boolean place = kinds.get(i) == Kind.POSTCODE || kinds.get(i) == Kind.TOWN;
+                h[i] = kinds.get(i) == Kind.ADDRESS ? rows(i, 0.9) : place ? rows(i, 0.6, 0.98, 0.2) : rows(i, 0.6);
+            } else {
                 h[i] = u[i].clone();
-                if (kind(i) == Attribute.Kind.BIRTH_DATE && h[i][0] < TWINS) {
+                if (kinds.get(i) == Kind.BIRTH_DATE && h[i][0] < TWINS) {
                     h[i][0] = TWINS;
                 }
             }
@@ -126,50 +215,29 @@ public final class Estimator {
         return h;
     }
 
-    private Attribute.Kind kind(int at) {
-        return table.attributes()
-                .get(table.position(levels.get(at).attribute()))
-                .kind();
+    /** What is usual, as so many pairs. @param same share of the best level by itself, where the other agrees, where it differs */
+    private double[] rows(int attribute, double... same) {
+        int count = levels.get(attribute).count();
+        double[] rows = new double[Math.min(same.length, beside.rows(attribute)) * count];
+        for (int cell = 0; cell < rows.length; cell++) {
+            double best = same[cell / count];
+            double differs = count == 2 ? 1 - best : (1 - best) / 2;
+            double between = count == 2 ? 0 : (1 - best) / 2 / (count - 2);
+            double pairs = cell < count ? USUAL_PAIRS : USUAL_ROW;
+            double share = cell % count == 0 ? best : cell % count == count - 1 ? differs : between;
+            rows[cell] = pairs * share;
+        }
+        return rows;
     }
 
-    private static double[] divided(double[] sums, double by) {
-        return Arrays.stream(sums).map(one -> Math.max(1e-5, one / by)).toArray();
-    }
-
-    private double[][] begin(double same) {
-        double[][] begin = new double[levels.size()][];
-        for (int i = 0; i < begin.length; i++) {
-            int count = levels.get(i).count();
-            begin[i] = new double[count];
-            Arrays.fill(begin[i], (1 - same) / (count - 1));
-            begin[i][0] = same;
-        }
-        return begin;
-    }
-
-    private double[][] unmatched() {
-        Patterns patterns = new Patterns(levels);
-        Comparer comparer = new Comparer(table, levels, nicknames);
-        byte[] pattern = new byte[levels.size()];
-        SplittableRandom random = new SplittableRandom(SEED);
-        for (int i = 0; i < RANDOM_PAIRS && table.size() > 1; i++) {
-            int one = random.nextInt(table.size());
-            int other = random.nextInt(table.size());
-            if (one != other) {
-                comparer.compare(one, other, pattern);
-                patterns.add(pattern, 1);
-            }
-        }
-        double[][] u = new double[levels.size()][];
-        for (int i = 0; i < u.length; i++) {
-            u[i] = patterns.shares(i);
-            u[i][0] = same(table.dictionary(table.position(levels.get(i).attribute())));
-        }
-        return u;
+    private double[] averages() {
+        return levels.stream()
+                .mapToDouble(one -> same(table.dictionary(table.position(one.attribute()))))
+                .toArray();
     }
 
     /** The chance that two records that have a value have the same, counted and not sampled since it may be tiny. */
-    private static double same(Dictionary dictionary) {
+    static double same(Dictionary dictionary) {
         double pairs = 0;
         double all = 0;
         for (int code = 1; code < dictionary.size(); code++) {
@@ -180,8 +248,16 @@ public final class Estimator {
         return Math.max(1, pairs) / Math.max(2, all * (all - 1));
     }
 
-    private Patterns sample(Blocks block) {
-        Patterns patterns = new Patterns(levels);
+    private static double[][] copy(double[][] of) {
+        return java.util.Arrays.stream(of).map(double[]::clone).toArray(double[][]::new);
+    }
+
+    /** Pairs of a key by how often their block was split, each standing for so many, and counted for its part of the keys that find it. */
+    private List<Patterns> sample(List<Blocks> blocks, int number) {
+        Blocks block = blocks.get(number);
+        List<Patterns> patterns = new ArrayList<>();
+        block.further().forEach(name -> patterns.add(new Patterns(levels)));
+        patterns.add(new Patterns(levels));
         Comparer comparer = new Comparer(table, levels, nicknames);
         byte[] pattern = new byte[levels.size()];
         long step = Math.max(1, block.pairs() / BLOCK_PAIRS);
@@ -190,17 +266,37 @@ public final class Estimator {
             block.pairs(piece, (one, other) -> {
                 if (met[0]++ % step == 0) {
                     comparer.compare(one, other, pattern);
-                    patterns.add(pattern, 1);
+                    int keys = 0;
+                    for (Blocks each : blocks) {
+                        keys += each.together(one, other) ? 1 : 0;
+                    }
+                    patterns.get(block.splits(one)).add(pattern, step, (double) step / keys);
                 }
             });
         }
         return patterns;
     }
 
+    private Set<Integer> agreed(BlockKey key) {
+        return positions(key.parts().stream()
+                .filter(part -> part.cut() == BlockKey.Cut.WHOLE || part.cut() == BlockKey.Cut.FIRST_WORD)
+                .map(BlockKey.Part::attribute)
+                .toList());
+    }
+
+    /** The end of an address often is a name, so that it says nothing of names. */
     private Set<Integer> blocked(BlockKey key) {
+        Set<Integer> blocked = positions(key.attributes());
+        positions(key.parts().stream()
+                        .filter(part -> part.cut() == BlockKey.Cut.TAIL)
+                        .map(BlockKey.Part::attribute)
+                        .toList())
+                .forEach(email -> blocked.addAll(beside.others().get(email)));
+        return blocked;
+    }
+
+    private Set<Integer> positions(List<String> names) {
         Set<Integer> blocked = new HashSet<>();
-        List<String> names = new ArrayList<>();
-        key.parts().forEach(part -> names.add(part.attribute()));
         for (int i = 0; i < levels.size(); i++) {
             if (names.contains(levels.get(i).attribute())) {
                 blocked.add(i);

@@ -1,5 +1,6 @@
 package remitto.core.identity.evidence;
 
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -10,8 +11,7 @@ import remitto.core.identity.compare.Levels;
 /** How often each way of agreeing was met among pairs of records. Used by one thread. */
 public final class Patterns {
     private final int[] base;
-    private final Map<Long, long[]> counts = new HashMap<>();
-    private List<Map.Entry<Long, long[]>> inOrder = List.of();
+    private final Map<Long, double[]> counts = new HashMap<>();
 
     /** @throws IllegalArgumentException if so many attributes are compared that their patterns cannot be numbered */
     public Patterns(List<Levels> levels) {
@@ -25,33 +25,37 @@ public final class Patterns {
         }
     }
 
-    public void add(byte[] pattern, long times) {
+    /** @param times how often it was met, @param share the part of that which is not counted elsewhere */
+    public void add(byte[] pattern, double times, double share) {
         long index = 0;
         for (int i = 0; i < base.length; i++) {
             index = index * base[i] + pattern[i] + 1;
         }
-        counts.computeIfAbsent(index, fresh -> new long[1])[0] += times;
+        double[] met = counts.computeIfAbsent(index, fresh -> new double[2]);
+        met[0] += times;
+        met[1] += share;
     }
 
-    /** Takes a pattern and how often it was met. */
-    interface Sink {
-        void take(byte[] pattern, long times);
+    public void add(byte[] pattern, double times) {
+        add(pattern, times, times);
     }
+
+    /** A way of agreeing. @param times how often it was met, @param share the part of that which is not counted elsewhere */
+    record Met(byte[] pattern, double times, double share) {}
 
     /** Every pattern that was met, in an order of their own, so that sums always come out the same. */
-    void each(Sink sink) {
-        byte[] pattern = new byte[base.length];
-        if (inOrder.size() < counts.size()) {
-            inOrder = List.copyOf(new TreeMap<>(counts).entrySet());
-        }
-        for (Map.Entry<Long, long[]> met : inOrder) {
-            long rest = met.getKey();
+    List<Met> met() {
+        List<Met> met = new ArrayList<>();
+        for (Map.Entry<Long, double[]> one : new TreeMap<>(counts).entrySet()) {
+            byte[] pattern = new byte[base.length];
+            long rest = one.getKey();
             for (int i = base.length - 1; i >= 0; i--) {
                 pattern[i] = (byte) (rest % base[i] - 1);
                 rest /= base[i];
             }
-            sink.take(pattern, met.getValue()[0]);
+            met.add(new Met(pattern, one.getValue()[0], one.getValue()[1]));
         }
+        return met;
     }
 
     /** Share of each level of an attribute among the pairs that have it, none of them zero. */
@@ -59,11 +63,11 @@ public final class Patterns {
         int levels = base[attribute] - 1;
         double[] shares = new double[levels];
         java.util.Arrays.fill(shares, 0.5);
-        each((pattern, times) -> {
-            if (pattern[attribute] != Comparer.MISSING) {
-                shares[pattern[attribute]] += times;
+        for (Met one : met()) {
+            if (one.pattern()[attribute] != Comparer.MISSING) {
+                shares[one.pattern()[attribute]] += one.times();
             }
-        });
+        }
         double all = java.util.Arrays.stream(shares).sum();
         for (int i = 0; i < levels; i++) {
             shares[i] /= all;

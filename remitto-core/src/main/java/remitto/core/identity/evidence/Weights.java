@@ -2,6 +2,7 @@ package remitto.core.identity.evidence;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import remitto.core.identity.compare.Levels;
 import remitto.core.identity.record.RecordTable;
 
@@ -14,9 +15,14 @@ import remitto.core.identity.record.RecordTable;
  * @param levels how each attribute was compared
  * @param personal by attribute, whether it is a person's own rather than a household's
  * @param strangers what counts against two being strangers
- * @param mates what counts against two being of one household
+ * @param mates what counts against two being of one household; the same as strangers where there are no households
+ * @param basis what they rest on; none for those that were estimated before it was kept, in which each attribute stands by itself
  */
-public record Weights(int records, List<Levels> levels, List<Boolean> personal, Odds strangers, Odds mates) {
+public record Weights(
+        int records, List<Levels> levels, List<Boolean> personal, Odds strangers, Odds mates, Optional<Basis> basis) {
+    /** A town's share of its postcode's strangers, above which being rare says nothing more; our choice. */
+    private static final double FOREGONE = 0.2;
+
     private static final int EXACT = 16;
     private static final double BIT = Math.log(2);
     /** Steps that there are, whatever the count. */
@@ -27,15 +33,66 @@ public record Weights(int records, List<Levels> levels, List<Boolean> personal, 
         personal = List.copyOf(personal);
     }
 
+    public Weights(int records, List<Levels> levels, List<Boolean> personal, Odds strangers, Odds mates) {
+        this(records, levels, personal, strangers, mates, Optional.empty());
+    }
+
+    /**
+     * What weights rest on.
+     *
+     * @param beside which attributes are judged in the light of another
+     * @param average by attribute, the share of pairs of records that have the same value
+     * @param seen by attribute, pairs of one person that it was learnt from
+     */
+    public record Basis(Beside beside, double[] average, double[] seen) {
+        /** Whether so few pairs say anything of an attribute that what is usual counts for more. */
+        public boolean hasFew(int attribute) {
+            return seen[attribute] < Estimator.USUAL_PAIRS;
+        }
+    }
+
+    /**
+     * What a level weighs where others agree or not.
+     *
+     * @param others names of the attributes in whose light it is judged
+     * @param agree whether all of them do
+     * @param bits against strangers
+     */
+    public record InLightOf(List<String> others, boolean agree, double bits) {}
+
+    /** None for an attribute that is judged by itself. */
+    public List<InLightOf> inLightOf(int attribute, int level) {
+        if (!beside().has(attribute)) {
+            return List.of();
+        }
+        List<String> others = beside().others().get(attribute).stream()
+                .map(other -> levels.get(other).attribute())
+                .toList();
+        int count = levels.get(attribute).count();
+        return List.of(
+                new InLightOf(others, true, strangers.bits(attribute, Beside.AGREES * count + level)),
+                new InLightOf(others, false, strangers.bits(attribute, Beside.DIFFERS * count + level)));
+    }
+
+    Beside beside() {
+        return basis.map(Basis::beside).orElseGet(() -> Beside.none(levels.size()));
+    }
+
+    /** Whether two of one household are a third kind of pair. */
+    public boolean hasHouseholds() {
+        return mates.start() != strangers.start();
+    }
+
     /**
      * Odds of one person against another kind of pair.
      *
      * @param start the logarithm of the odds before anything is compared
-     * @param m by attribute and level, how often one person's records agree so
+     * @param m by attribute and level, how often one person's records agree so; where an attribute is judged in the light of
+     *     another, a row of levels for each of: the other was not compared, it agrees, it differs
      * @param u the same of the other kind of pair
      */
     public record Odds(double start, double[][] m, double[][] u) {
-        /** Of one attribute's level. */
+        /** Of one attribute's level, by itself, or of a level further on in another row. */
         public double bits(int attribute, int level) {
             return log2(m[attribute][level] / u[attribute][level]);
         }
@@ -59,8 +116,12 @@ public record Weights(int records, List<Levels> levels, List<Boolean> personal, 
                         && each.level() >= 0
                         && each.level() < levels.get(i).count()) {
                     double moved = Math.pow(2, each.bits() - strangers.bits(i, each.level()));
-                    one[i][each.level()] *= moved;
-                    other[i][each.level()] *= moved;
+                    for (int cell = each.level();
+                            cell < one[i].length;
+                            cell += levels.get(i).count()) {
+                        one[i][cell] *= moved;
+                        other[i][cell] *= moved;
+                    }
                 }
             }
         }
@@ -69,7 +130,8 @@ public record Weights(int records, List<Levels> levels, List<Boolean> personal, 
                 levels,
                 personal,
                 new Odds(strangers.start(), one, strangers.u()),
-                new Odds(mates.start(), other, mates.u()));
+                new Odds(mates.start(), other, mates.u()),
+                basis);
     }
 
     private static double[][] copy(double[][] of) {
@@ -89,7 +151,9 @@ public record Weights(int records, List<Levels> levels, List<Boolean> personal, 
 
     double rarityOf(int attribute, int step) {
         double middle = step <= EXACT ? Math.max(1, step) : (EXACT + 1) * Math.pow(2, (step - EXACT - 0.5) / 2);
-        return log2(strangers.u()[attribute][0] / Math.min(1.0, middle / records));
+        double average =
+                basis.map(known -> known.average()[attribute]).orElse(strangers.u()[attribute][0]);
+        return log2(average / Math.min(1.0, middle / records));
     }
 
     /** The step that a count is counted as: few exactly, more by halves of a power of two. */
@@ -111,8 +175,9 @@ public record Weights(int records, List<Levels> levels, List<Boolean> personal, 
                 isHousehold(against) ? "start (any two of a household)" : "start (any two)", against.start()));
         for (int i = 0; i < pattern.length; i++) {
             if (pattern[i] >= 0) {
-                double bits = against.bits(i, pattern[i]);
-                if (pattern[i] == 0 && countsRarity(i, against)) {
+                int row = beside().row(i, pattern, levels);
+                double bits = against.bits(i, row * levels.get(i).count() + pattern[i]);
+                if (pattern[i] == 0 && countsRarity(i, row) && (against != mates || personal.get(i))) {
                     int position = table.position(levels.get(i).attribute());
                     bits += rarity(i, table.dictionary(position).count(table.code(position, one)));
                 }
@@ -123,11 +188,14 @@ public record Weights(int records, List<Levels> levels, List<Boolean> personal, 
     }
 
     private boolean isHousehold(Odds against) {
-        return against == mates && mates.start() != strangers.start();
+        return against == mates && hasHouseholds();
     }
 
-    boolean countsRarity(int attribute, Odds against) {
-        return levels.get(attribute).rare() && (against != mates || personal.get(attribute));
+    /** Whether it counts how rare a value is that two records have; a town that goes with the postcode is no more for being rare. */
+    boolean countsRarity(int attribute, int row) {
+        int first = row * levels.get(attribute).count();
+        return levels.get(attribute).rare()
+                && (row != Beside.AGREES || strangers.u()[attribute][first] < FOREGONE);
     }
 
     static double log2(double value) {

@@ -93,26 +93,19 @@ public record MatchRules(
         return new MatchRules(levels, other, never, keys, thresholds, limits, fixed);
     }
 
-    /** What ships: all evidence weighed, identifiers that differ kept apart when birth dates do too. */
+    /** What ships: all evidence weighed, and nothing that joins or keeps apart whatever the rest says: a number has slips, too. */
     public static MatchRules usual(List<Attribute> attributes) {
         List<Levels> levels = attributes.stream()
                 .filter(one -> one.kind().isEvidence())
                 .map(Levels::usual)
                 .toList();
-        List<MatchRule> never = new ArrayList<>();
-        Optional<String> birth = name(attributes, Kind.BIRTH_DATE);
-        attributes.stream()
-                .filter(one -> one.kind() == Kind.IDENTIFIER && birth.isPresent())
-                .forEach(one -> never.add(new MatchRule(List.of(
-                        new MatchCondition(one.name(), new Comparison.Same(), false),
-                        new MatchCondition(birth.get(), new Comparison.Same(), false)))));
         return new MatchRules(
                 levels,
                 List.of(),
-                never,
+                List.of(),
                 keys(attributes),
-                new Thresholds(5, 1),
-                new GroupLimits(25, 8, -4, -40, 60, 12),
+                new Thresholds(1, -2),
+                new GroupLimits(25, 8, 0, -40, 60, 12),
                 List.of());
     }
 
@@ -167,11 +160,27 @@ public record MatchRules(
         Optional<String> family = name(attributes, Kind.FAMILY_NAME);
         Optional<String> birth = name(attributes, Kind.BIRTH_DATE);
         Optional<String> postcode = name(attributes, Kind.POSTCODE).or(() -> name(attributes, Kind.TOWN));
+        Optional<String> address = name(attributes, Kind.ADDRESS);
+        Optional<String> town = name(attributes, Kind.TOWN);
         add(keys, part(family, Cut.SOUND), part(birth, Cut.WHOLE));
-        add(keys, part(given, Cut.WHOLE), part(birth, Cut.WHOLE));
-        add(keys, part(given, Cut.WHOLE), part(family, Cut.WHOLE));
+        add(keys, part(given, Cut.FIRST_WORD), part(birth, Cut.WHOLE));
+        add(keys, part(given, Cut.FIRST_WORD), part(family, Cut.WHOLE));
+        add(keys, part(given, Cut.EITHER_ORDER), part(family, Cut.EITHER_ORDER));
         add(keys, part(family, Cut.SOUND), part(given, Cut.INITIAL), part(postcode, Cut.WHOLE));
         add(keys, part(name(attributes, Kind.EMAIL), Cut.TAIL), part(given, Cut.INITIAL));
+        add(keys, part(postcode, Cut.WHOLE), part(birth, Cut.WHOLE));
+        add(keys, part(postcode, Cut.WHOLE), part(given, Cut.FIRST_WORD));
+        if (postcode.isPresent() && !postcode.equals(town)) {
+            add(keys, part(town, Cut.WHOLE), part(given, Cut.FIRST_WORD));
+            add(keys, part(town, Cut.WHOLE), part(family, Cut.SOUND));
+        }
+        add(keys, part(family, Cut.WHOLE), part(postcode, Cut.WHOLE));
+        if (given.isPresent()) {
+            add(keys, part(address, Cut.WHOLE), part(postcode, Cut.WHOLE));
+            add(keys, part(birth, Cut.WHOLE));
+            add(keys, part(address, Cut.WHOLE));
+            add(keys, part(postcode, Cut.WHOLE));
+        }
         if (family.isEmpty()) {
             Optional<String> company = name(attributes, Kind.COMPANY);
             add(keys, part(company, Cut.WHOLE));

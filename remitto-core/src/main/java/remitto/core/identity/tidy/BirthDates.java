@@ -12,14 +12,28 @@ final class BirthDates {
     private static final Pattern YEAR_FIRST = Pattern.compile("(\\d{4})[-./ ]?(\\d{1,2})[-./ ]?(\\d{1,2})(?:[T ].*)?");
     private static final Pattern DAY_FIRST = Pattern.compile("(\\d{1,2})[-./ ]+(\\d{1,2})[-./ ]+(\\d{4})");
     private static final Pattern WITH_WORD = Pattern.compile("(\\d{1,2})[. ]+(\\p{L}{3,})[. ]+(\\d{4})");
+    private static final Pattern NO_DIGIT = Pattern.compile("[^0-9]");
+    private static final int YEAR = 4;
+    private static final int LONGEST = 9;
     private static final List<String> MONTHS =
             List.of("jan", "feb", "mar", "apr", "ma", "jun", "jul", "aug", "sep", "o", "nov", "de");
 
     private BirthDates() {}
 
-    /** Day before month where both orders are possible, as is written nearly everywhere. Blank when it is no date. */
+    /**
+     * Day before month where both orders are possible, as is written nearly everywhere. What is no date stays as its digits, since a
+     * slip makes a date none and is still nearer to it than nothing; blank when there are fewer than a year has.
+     */
     static String tidy(String spelled) {
-        String text = spelled.strip();
+        String date = date(spelled.strip());
+        if (!date.isEmpty()) {
+            return date;
+        }
+        String digits = NO_DIGIT.matcher(spelled).replaceAll("");
+        return digits.length() < YEAR || digits.length() > LONGEST ? "" : digits;
+    }
+
+    private static String date(String text) {
         Matcher year = YEAR_FIRST.matcher(text);
         if (year.matches()) {
             return date(year.group(1), year.group(2), year.group(3));

@@ -1,17 +1,23 @@
 package remitto.core.identity.tidy;
 
 import com.ibm.icu.text.Transliterator;
+import java.util.HashMap;
+import java.util.Map;
 
 /**
  * Texts without what tells spellings apart and people not: case, marks, scripts, punctuation and spaces. Scripts other
  * than Latin go through the transforms of the Unicode CLDR. Not safe to share between threads.
  */
 public final class PlainText {
+    /** Spellings whose plain ones are kept: names and places come again and again, and transliterating takes long. */
+    private static final int KEPT = 20_000;
+
+    private final Map<String, String> kept = new HashMap<>();
     private final Transliterator plain = Transliterator.getInstance("Any-Latin; Latin-ASCII; Lower");
 
     /** Letters and digits in ASCII and lower case, words one space apart; blank when there are none. */
     public String of(String text) {
-        String ascii = isAscii(text) ? text : plain.transliterate(text);
+        String ascii = isAscii(text) ? text : transliterated(text);
         StringBuilder out = new StringBuilder(ascii.length());
         boolean gap = false;
         for (int i = 0; i < ascii.length(); i++) {
@@ -28,6 +34,13 @@ public final class PlainText {
             }
         }
         return out.toString();
+    }
+
+    private String transliterated(String text) {
+        if (kept.size() >= KEPT) {
+            kept.clear();
+        }
+        return kept.computeIfAbsent(text, plain::transliterate);
     }
 
     private static boolean isAscii(String text) {

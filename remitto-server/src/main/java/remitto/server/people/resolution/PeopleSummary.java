@@ -1,6 +1,7 @@
 package remitto.server.people.resolution;
 
 import java.util.List;
+import java.util.Optional;
 import remitto.server.platform.Personal;
 
 /**
@@ -14,6 +15,7 @@ import remitto.server.platform.Personal;
  * @param rulesNumber version of the rules, 0 for what ships
  * @param rules pairs that hold persons together, by what joined them
  * @param asks pairs that are neither strong nor weak enough to decide, {@code refused} strong ones that a guard left apart
+ * @param cost none in summaries from before it was kept
  * @param fresh persons that were not there before, {@code retired} that are no more, {@code split} that lost records to others
  */
 public record PeopleSummary(
@@ -36,7 +38,20 @@ public record PeopleSummary(
         long refused,
         long fresh,
         long retired,
-        long split) {
+        long split,
+        Optional<Cost> cost) {
+
+    /**
+     * What joining is expected to cost, by the weights themselves.
+     *
+     * @param precision share of the joined pairs that is expected to be right, from 0 to 1
+     * @param joined pairs that weigh enough
+     * @param asked from which weights on, in bits, more of them would be right
+     */
+    record Cost(double precision, long joined, List<ForPrecision> asked) {}
+
+    /** @param join weight in bits from which {@code joined} pairs are joined, of which {@code precision} are expected to be right */
+    record ForPrecision(double precision, double join, long joined) {}
 
     /** @param persons that have a record of it */
     record SourceSum(long datasetId, String dataset, long records, long persons) {}
@@ -53,6 +68,7 @@ public record PeopleSummary(
      *
      * @param attribute blank for what any two records begin with, @param level from 0, the best
      * @param byHand whether somebody set it
+     * @param grounds none in summaries from before it was kept
      */
     record EvidenceRow(
             String words,
@@ -62,7 +78,17 @@ public record PeopleSummary(
             double household,
             double amongMatches,
             double amongOthers,
-            boolean byHand) {}
+            boolean byHand,
+            Optional<Grounds> grounds) {}
+
+    /**
+     * What a weight rests on.
+     *
+     * @param inLightOf what it weighs where attributes that go with it agree or differ, a phrase each
+     * @param seen pairs of one person that the attribute was learnt from, about
+     * @param few whether these are so few that what is usual counts for more
+     */
+    record Grounds(List<String> inLightOf, long seen, boolean few) {}
 
     record LeftOutValue(String attribute, @Personal String value, int records, String reason) {}
 

@@ -5,7 +5,9 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -13,6 +15,7 @@ import org.springframework.stereotype.Component;
 import remitto.core.identity.Linker;
 import remitto.core.identity.Resolution;
 import remitto.core.identity.evidence.Weights;
+import remitto.core.identity.quality.Expected;
 import remitto.core.identity.record.Links;
 import remitto.core.identity.record.RecordTable;
 import remitto.core.identity.rule.MatchRules;
@@ -24,6 +27,9 @@ import remitto.server.people.source.PeopleSources;
 @Component
 public class PeopleSums {
     private static final int COMMON = 100;
+
+    /** Precisions that people ask for; common practice, no source. */
+    private static final List<Double> ASKED = List.of(0.99, 0.995, 0.999);
 
     /** Pairs that wait for somebody: not followed, between two persons, and undecided. */
     public static final String OPEN = """
@@ -86,7 +92,17 @@ public class PeopleSums {
                 open.refused(),
                 fresh.assigned().fresh().size(),
                 fresh.assigned().retired().size(),
-                fresh.assigned().split().size());
+                fresh.assigned().split().size(),
+                Optional.of(cost(resolution.found(), match)));
+    }
+
+    private static PeopleSummary.Cost cost(Linker.Found found, MatchRules match) {
+        Expected now = Expected.from(found.links(), match.thresholds().join());
+        List<PeopleSummary.ForPrecision> asked = ASKED.stream()
+                .flatMap(precision -> Expected.forPrecision(found.links(), precision).stream()
+                        .map(one -> new PeopleSummary.ForPrecision(precision, one.join(), one.joined())))
+                .toList();
+        return new PeopleSummary.Cost(now.precision(), now.joined(), asked);
     }
 
     /** Pairs that hold persons together, by what joined them. */
@@ -110,7 +126,7 @@ public class PeopleSums {
         Weights weights = found.weights();
         List<PeopleSummary.EvidenceRow> rows = new ArrayList<>();
         rows.add(new PeopleSummary.EvidenceRow(
-                "start", "", 0, weights.strangers().start(), weights.mates().start(), 0, 0, false));
+                "start", "", 0, weights.strangers().start(), weights.mates().start(), 0, 0, false, Optional.empty()));
         for (int i = 0; i < weights.levels().size(); i++) {
             String attribute = weights.levels().get(i).attribute();
             for (int level = 0; level < weights.levels().get(i).count(); level++) {
@@ -124,10 +140,22 @@ public class PeopleSums {
                         found.estimated().strangers().m()[i][level],
                         found.estimated().strangers().u()[i][level],
                         match.fixed().stream()
-                                .anyMatch(one -> one.attribute().equals(attribute) && one.level() == here)));
+                                .anyMatch(one -> one.attribute().equals(attribute) && one.level() == here),
+                        grounds(weights, i, level)));
             }
         }
         return rows;
+    }
+
+    private static Optional<PeopleSummary.Grounds> grounds(Weights weights, int attribute, int level) {
+        List<String> inLightOf = weights.inLightOf(attribute, level).stream()
+                .map(one -> String.format(Locale.ROOT, "%+.1f where ", one.bits())
+                        + String.join(" and ", one.others()).replace('_', ' ')
+                        + (one.agree() ? (one.others().size() > 1 ? " agree" : " agrees") : " does not"))
+                .toList();
+        return weights.basis()
+                .map(basis -> new PeopleSummary.Grounds(
+                        inLightOf, Math.round(basis.seen()[attribute]), basis.hasFew(attribute)));
     }
 
     /** Counts by source, and by two of them. */

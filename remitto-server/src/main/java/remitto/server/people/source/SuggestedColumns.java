@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.regex.Pattern;
 import remitto.core.dataset.Column;
 import remitto.core.dataset.ColumnRole;
 import remitto.core.dataset.ColumnType;
@@ -15,7 +16,18 @@ import remitto.server.people.About;
 
 /** Guesses what columns say of a person or a company. */
 public final class SuggestedColumns {
+    /** Parts of names of columns, a word each. */
+    private static final Pattern HOUSE = words("house|building");
+
+    private static final Pattern POSTCODE = words("postcode|postal|zip|zipcode");
+    private static final Pattern TOWN = Pattern.compile("town|city|suburb|locality|municipality|village");
+    private static final Pattern NUMBER_OF_A_PERSON = words("ssn|soc_sec|social_security|national_id|passport|tax_id");
+
     private SuggestedColumns() {}
+
+    private static Pattern words(String any) {
+        return Pattern.compile("(^|_)(" + any + ")($|_)");
+    }
 
     /** What the columns of a dataset probably are, by their names and roles; to be looked over by a person. */
     public static PeopleSources.PeopleSource of(About about, Datasets.Dataset dataset) {
@@ -70,13 +82,15 @@ public final class SuggestedColumns {
         if (name.contains("phone") || name.contains("mobile")) {
             return Optional.of(Attribute.Kind.PHONE);
         }
-        if (name.contains("street") || name.contains("address")) {
+        if (name.contains("street")
+                || name.contains("address")
+                || HOUSE.matcher(name).find()) {
             return Optional.of(Attribute.Kind.ADDRESS);
         }
-        if (name.contains("post") && column.type() == ColumnType.TEXT) {
+        if (POSTCODE.matcher(name).find() || name.contains("post") && column.type() == ColumnType.TEXT) {
             return Optional.of(Attribute.Kind.POSTCODE);
         }
-        if (name.contains("town") || name.contains("city")) {
+        if (TOWN.matcher(name).find()) {
             return Optional.of(Attribute.Kind.TOWN);
         }
         return column.role() == ColumnRole.IDENTIFIER ? Optional.of(Attribute.Kind.IDENTIFIER) : Optional.empty();
@@ -105,8 +119,11 @@ public final class SuggestedColumns {
         if (name.contains("mail")) {
             return Optional.of(Attribute.Kind.EMAIL);
         }
-        if (name.contains("birth") || name.equals("born")) {
+        if (name.contains("birth") || name.equals("born") || name.equals("dob")) {
             return Optional.of(Attribute.Kind.BIRTH_DATE);
+        }
+        if (NUMBER_OF_A_PERSON.matcher(name).find()) {
+            return Optional.of(Attribute.Kind.IDENTIFIER);
         }
         return place(name, column);
     }
