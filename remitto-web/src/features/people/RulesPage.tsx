@@ -253,8 +253,8 @@ function Thresholds({
       </p>
       {cost && (
         <p className="text-soft m-0 px-4 pb-3">
-          Of {counted(cost.joined, 'pair')} joined at the last joining, about {percent(1 - cost.precision)} are
-          expected to be wrong.{' '}
+          Of {counted(cost.joined, 'pair')} joined at the last joining, about {percent(1 - cost.precision)}{' '}
+          are expected to be wrong.{' '}
           {cost.asked.map((one) => (
             <span key={one.precision}>
               {percent(1 - one.precision)} would be wrong from {bits(one.join)} on (

@@ -30,13 +30,13 @@ export function comparisonWords(comparison: Comparison): string {
     case 'name-slip':
       return `is one slip apart, with ${comparison.letters} letters or more`;
     case 'first-word':
-      return 'has the same first name';
+      return 'begins with the same name';
     case 'same-number-alike':
       return `is alike to ${Math.round(comparison.least * 100)}%, number the same`;
     case 'day-and-month-swapped':
-      return 'has day and month swapped';
+      return 'is the same with day and month swapped';
     case 'two-date-parts':
-      return 'has two of year, month and day the same';
+      return 'is the same in two of year, month and day';
     default: {
       const never: never = comparison;
       return never;

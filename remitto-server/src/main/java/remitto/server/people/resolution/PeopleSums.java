@@ -149,9 +149,10 @@ public class PeopleSums {
 
     private static Optional<PeopleSummary.Grounds> grounds(Weights weights, int attribute, int level) {
         List<String> inLightOf = weights.inLightOf(attribute, level).stream()
-                .map(one -> String.format(Locale.ROOT, "%+.1f where ", one.bits())
-                        + String.join(" and ", one.others()).replace('_', ' ')
-                        + (one.agree() ? (one.others().size() > 1 ? " agree" : " agrees") : " does not"))
+                .map(one ->
+                        String.format(Locale.ROOT, "%+.1f where ", one.bits()).replace('-', '\u2212')
+                                + String.join(" and ", one.others()).replace('_', ' ')
+                                + (one.agree() ? (one.others().size() > 1 ? " agree" : " agrees") : " does not"))
                 .toList();
         return weights.basis()
                 .map(basis -> new PeopleSummary.Grounds(
