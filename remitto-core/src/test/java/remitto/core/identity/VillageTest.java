@@ -4,7 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -53,6 +55,28 @@ class VillageTest {
         assertThat(large.quality().precision()).isCloseTo(small.quality().precision(), within(0.01));
         assertThat(small.quality().f1()).isGreaterThan(0.95);
         assertThat(large.quality().f1()).isGreaterThan(0.95);
+    }
+
+    /** Where everybody is there once, two who live together are not taken for one. */
+    @Test
+    void familiesOfWhomNobodyIsThereTwiceStayApart() {
+        Village village = Village.of(16_000, 11, true);
+        RecordTable whole = village.table();
+        int[] truth = village.truth(whole);
+        Set<Integer> met = new HashSet<>();
+        RecordTable.Builder builder = new RecordTable.Builder(whole.attributes());
+        for (int record = 0; record < whole.size(); record++) {
+            if (met.add(truth[record])) {
+                String[] values = new String[whole.attributes().size()];
+                for (int a = 0; a < values.length; a++) {
+                    values[a] = whole.value(a, record);
+                }
+                builder.add(whole.ref(record), values);
+            }
+        }
+        RecordTable once = builder.build();
+        Resolution resolution = Resolution.of(once, JoiningRules.usual(once.attributes()), new Pins());
+        assertThat(resolution.groups().persons()).isGreaterThanOrEqualTo(once.size() - once.size() / 500);
     }
 
     /** Few records are no reason to know nothing: what cannot be counted is taken as usual. */

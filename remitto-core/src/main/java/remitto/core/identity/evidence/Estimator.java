@@ -32,8 +32,8 @@ public final class Estimator {
     /** What people of one household have in common. */
     private static final Set<Kind> SHARED =
             Set.of(Kind.FAMILY_NAME, Kind.EMAIL, Kind.PHONE, Kind.ADDRESS, Kind.POSTCODE, Kind.TOWN, Kind.DOMAIN);
-    /** What a household is known by. */
-    private static final Set<Kind> PLACE = Set.of(Kind.EMAIL, Kind.PHONE, Kind.ADDRESS);
+    /** What stays the same all life. */
+    private static final Set<Kind> STEADY = Set.of(Kind.GIVEN_NAME, Kind.BIRTH_DATE, Kind.IDENTIFIER);
     /** A person's own; pairs that are found by it share more than a household. */
     private static final Set<Kind> OWN = Set.of(Kind.GIVEN_NAME, Kind.FULL_NAME, Kind.BIRTH_DATE, Kind.IDENTIFIER);
     /** Of which hardly any two strangers have the same, so that those who do are told from matches. */
@@ -45,6 +45,7 @@ public final class Estimator {
     private final List<Kind> kinds;
     private final Beside beside;
     private final Set<Integer> shared = new HashSet<>();
+    private final Set<Integer> steady = new HashSet<>();
 
     public Estimator(RecordTable table, List<Levels> levels, Nicknames nicknames) {
         this.table = table;
@@ -58,6 +59,9 @@ public final class Estimator {
         for (int i = 0; i < levels.size(); i++) {
             if (SHARED.contains(kinds.get(i))) {
                 shared.add(i);
+            }
+            if (STEADY.contains(kinds.get(i))) {
+                steady.add(i);
             }
         }
     }
@@ -125,7 +129,7 @@ public final class Estimator {
     }
 
     private Mixture mixture(List<Mixture.Found> found, double[][] u) {
-        return new Mixture(levels, beside, found, u, usual(), usualOfHousehold(u), shared);
+        return new Mixture(levels, beside, found, u, usual(), usualOfHousehold(u), shared, steady);
     }
 
     /** Sets how often strangers agree in what a key is made of alone. */
@@ -168,16 +172,24 @@ public final class Estimator {
         return found;
     }
 
+    /** An address without its town is one of many, where towns are known. */
     private boolean isPlace(BlockKey key) {
-        boolean place = false;
+        Set<Kind> found = new HashSet<>();
         for (BlockKey.Part part : key.parts()) {
-            Kind kind = table.attributes().get(table.position(part.attribute())).kind();
-            place |= PLACE.contains(kind) && part.cut() == BlockKey.Cut.WHOLE;
-            if (OWN.contains(kind)) {
-                return false;
+            if (part.cut() == BlockKey.Cut.WHOLE) {
+                found.add(kindOf(part));
             }
         }
-        return place;
+        boolean own = key.parts().stream().map(this::kindOf).anyMatch(OWN::contains);
+        boolean somewhere = found.contains(Kind.POSTCODE)
+                || found.contains(Kind.TOWN)
+                || !kinds.contains(Kind.POSTCODE) && !kinds.contains(Kind.TOWN);
+        boolean place = found.contains(Kind.ADDRESS) && somewhere;
+        return !own && (place || found.contains(Kind.EMAIL) || found.contains(Kind.PHONE));
+    }
+
+    private Kind kindOf(BlockKey.Part part) {
+        return table.attributes().get(table.position(part.attribute())).kind();
     }
 
     /** Where there are no households nothing is shared by one. */

@@ -22,6 +22,11 @@ final class Mixture {
     private static final double LEAST = 1e-6;
     /** Anything is said wrongly of somebody in one record or another; our choice. */
     private static final double LEAST_DIFFERS = 0.003;
+    /**
+     * A given name or a birth date is right more often than not; our choice. Else, where nobody is there twice, two who live together
+     * would be taken for one whose every value differs.
+     */
+    private static final double MOST_DIFFERS = 0.25;
     /** Pairs of all keys that what a key's own agree in begins with; our choice. */
     private static final double KEY_PAIRS = 100;
     /** The same as a share of its matches. */
@@ -36,6 +41,8 @@ final class Mixture {
     private final double[][] usual;
     private final double[][] usualOfHousehold;
     private final Set<Integer> shared;
+    /** By attribute, whether it stays the same all life, so that one person's records seldom differ in it. */
+    private final boolean[] steady;
     /** By attribute, whether a household's rows are one, since nothing is known of what is usual in the others. */
     private final boolean[] tied;
 
@@ -105,6 +112,7 @@ final class Mixture {
      * @param usual what one person's records usually agree in, as so many pairs of them; of further rows where they are known
      * @param usualOfHousehold the same of two of one household; of what is not shared, how often they do
      * @param shared attributes that households share
+     * @param steady attributes that stay the same all life
      */
     Mixture(
             List<Levels> levels,
@@ -113,7 +121,10 @@ final class Mixture {
             double[][] u,
             double[][] usual,
             double[][] usualOfHousehold,
-            Set<Integer> shared) {
+            Set<Integer> shared,
+            Set<Integer> steady) {
+        this.steady = new boolean[levels.size()];
+        steady.forEach(i -> this.steady[i] = true);
         this.levels = levels;
         this.beside = beside;
         this.u = u;
@@ -134,7 +145,7 @@ final class Mixture {
     }
 
     Learnt learn() {
-        double[][] m = shares(zeros(), usual);
+        double[][] m = matches(zeros());
         double[][] h = ofHousehold(zeros());
         for (int round = 0; ; round++) {
             double[][] freshM = zeros();
@@ -161,7 +172,7 @@ final class Mixture {
             double[] seen = Arrays.stream(freshM)
                     .mapToDouble(row -> Arrays.stream(row).sum())
                     .toArray();
-            m = shares(freshM, usual);
+            m = matches(freshM);
             h = ofHousehold(freshH);
             if (moved < SETTLED || round >= MOST_ROUNDS) {
                 return new Learnt(m, h, matches, mates, strangers, seen);
@@ -248,6 +259,29 @@ final class Mixture {
         return zeros;
     }
 
+    /** Brings a share of records that differ down to what is believed of anybody, the other levels up by as much. */
+    private void bound(int attribute, double[] shares) {
+        int count = levels.get(attribute).count();
+        for (int from = 0; steady[attribute] && from < shares.length; from += count) {
+            int last = from + count - 1;
+            if (shares[last] > MOST_DIFFERS) {
+                double rest = Math.max(LEAST, 1 - shares[last]);
+                for (int level = from; level < last; level++) {
+                    shares[level] *= (1 - MOST_DIFFERS) / rest;
+                }
+                shares[last] = MOST_DIFFERS;
+            }
+        }
+    }
+
+    private double[][] matches(double[][] sums) {
+        double[][] m = shares(sums, usual);
+        for (int i = 0; i < m.length; i++) {
+            bound(i, m[i]);
+        }
+        return m;
+    }
+
     private double[][] shares(double[][] sums, double[][] before) {
         double[][] shares = new double[sums.length][];
         for (int i = 0; i < sums.length; i++) {
@@ -295,6 +329,7 @@ final class Mixture {
                     shares[i][level] = Math.max(LEAST, shares[i][level] / all);
                 }
             }
+            bound(i, shares[i]);
         }
         return shares;
     }

@@ -35,7 +35,7 @@ class MixtureTest {
     }
 
     private static Mixture mixture(List<Mixture.Found> found, double[][] ofHousehold, Set<Integer> shared) {
-        return new Mixture(levels(4), Beside.none(4), found, U, USUAL, ofHousehold, shared);
+        return new Mixture(levels(4), Beside.none(4), found, U, USUAL, ofHousehold, shared, Set.of());
     }
 
     private static Mixture.Found found(Patterns patterns, boolean place, Integer... blocked) {
