@@ -81,7 +81,7 @@ interface Weight {
   grounds?: { inLightOf: string[]; seen: number; few: boolean } | undefined;
 }
 
-/** From how many pairs an attribute was learnt; with few of them, what is usual counts. */
+/** From how many pairs an attribute was learnt; with few of them, usual values are used. */
 function Learnt({ weights }: { weights: Weight[] }) {
   const grounds = weights[0]?.grounds;
   if (!grounds) {
@@ -90,8 +90,8 @@ function Learnt({ weights }: { weights: Weight[] }) {
   return (
     <span className="text-soft ml-6 block text-xs">
       {grounds.few
-        ? 'Too few pairs tell; what is usual counts'
-        : `learnt from about ${counted(grounds.seen, 'pair')}`}
+        ? 'Too few pairs to learn from; usual values are used'
+        : `Learned from about ${counted(grounds.seen, 'pair')}`}
     </span>
   );
 }

@@ -253,12 +253,12 @@ function Thresholds({
       </p>
       {cost && (
         <p className="text-soft m-0 px-4 pb-3">
-          Of {counted(cost.joined, 'pair')} joined at the last joining, about {percent(1 - cost.precision)}{' '}
-          are expected to be wrong.{' '}
+          About {percent(1 - cost.precision)} of the {counted(cost.joined, 'pair')} joined last time are
+          expected to be wrong.{' '}
           {cost.asked.map((one) => (
             <span key={one.precision}>
-              {percent(1 - one.precision)} would be wrong from {bits(one.join)} on (
-              {counted(one.joined, 'pair')}).{' '}
+              For {percent(1 - one.precision)}, join from {bits(one.join)} ({counted(one.joined, 'pair')}
+              ).{' '}
             </span>
           ))}
         </p>

@@ -23,8 +23,8 @@ final class Mixture {
     /** Anything is said wrongly of somebody in one record or another; our choice. */
     private static final double LEAST_DIFFERS = 0.003;
     /**
-     * A given name or a birth date is right more often than not; our choice. Else, where nobody is there twice, two who live together
-     * would be taken for one whose every value differs.
+     * A given name or a birth date is usually right; our choice. Otherwise, where nobody has two records, two people who live together
+     * would be taken for one person whose values all differ.
      */
     private static final double MOST_DIFFERS = 0.25;
     /** Pairs of all keys that what a key's own agree in begins with; our choice. */
