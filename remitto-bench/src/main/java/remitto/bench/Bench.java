@@ -40,7 +40,7 @@ public final class Bench {
             case "crash" -> crash(all);
             default -> {
                 System.err.println(
-                        "usage: bench compare --rows N | send --rows N --away MILLIS --pairs N | shape --rows N | identity --records N --seed N --namesakes N | joining --records N --seed N --namesakes N --again N | audience --people N [--kept] | memory --rows N | limit --seconds N | crash --times N --seed N [--no-small-disk]");
+                        "usage: bench compare --rows N | send --rows N --away MILLIS --pairs N | shape --rows N | identity --records N --seed N --namesakes N | joining --records N --seed N --namesakes N --again N | audience --people N [--kept] | memory --rows N | limit --seconds N | crash --times N --seed N [--short] [--no-small-disk]");
                 System.exit(2);
             }
         }
@@ -52,7 +52,9 @@ public final class Bench {
         CrashRun.Verdict verdict = new CrashRun(
                         Path.of(System.getProperty("remitto.bench.jar")),
                         Path.of(System.getProperty("remitto.standins.jar")),
-                        CrashRun.Plan.whole(times, seed, !all.contains("--no-small-disk")))
+                        all.contains("--short")
+                                ? CrashRun.Plan.kills(times, 2_500, seed)
+                                : CrashRun.Plan.whole(times, seed, !all.contains("--no-small-disk")))
                 .run();
         System.out.println("crash times=" + times + " " + verdict);
         System.exit(verdict.isGood() ? 0 : 1);

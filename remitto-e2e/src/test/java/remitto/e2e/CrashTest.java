@@ -16,10 +16,8 @@ class CrashTest {
                         CrashRun.Plan.kills(4, 2_500, 7))
                 .run();
         assertThat(verdict.received()).isGreaterThan(2_000);
-        assertThat(verdict.lost()).as("lost").isZero();
-        assertThat(verdict.doubled()).as("doubled").isZero();
-        assertThat(verdict.wrong()).as("wrong").isZero();
-        assertThat(verdict.repeated()).as("repeated").isZero();
-        assertThat(verdict.helped()).as("helped").isZero();
+        assertThat(verdict.faults())
+                .as("lost, doubled, wrong, repeated, helped")
+                .isEmpty();
     }
 }

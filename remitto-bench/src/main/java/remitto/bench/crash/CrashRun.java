@@ -69,7 +69,7 @@ public final class CrashRun {
     }
 
     /**
-     * What came of it. All but the last two are to be nothing.
+     * What came of it. All but the rounds and the lines are to be nothing.
      *
      * @param lost records, removals, messages and rows that are not as the warehouse says, for not having been written
      * @param doubled lines a tool received again after it had answered them, and things that are there twice
@@ -78,8 +78,17 @@ public final class CrashRun {
      * @param helped presses of a person beyond one Send for each manifest
      * @param paused rounds in which something was stopped and woke up again
      * @param received lines that the tools received
+     * @param faults each thing that is counted in the first five, in words
      */
-    public record Verdict(int lost, int doubled, int wrong, int repeated, int helped, int paused, long received) {
+    public record Verdict(
+            int lost,
+            int doubled,
+            int wrong,
+            int repeated,
+            int helped,
+            int paused,
+            long received,
+            List<String> faults) {
         public boolean isGood() {
             return lost + doubled + wrong + repeated + helped == 0;
         }
@@ -124,8 +133,19 @@ public final class CrashRun {
                     comparison.repeated().size(),
                     presses.size(),
                     paused,
-                    received(rig));
+                    received(rig),
+                    everything(comparison, presses));
         }
+    }
+
+    private static List<String> everything(Comparison comparison, List<String> presses) {
+        List<String> everything = new ArrayList<>();
+        everything.addAll(comparison.lost());
+        everything.addAll(comparison.doubled());
+        everything.addAll(comparison.wrong());
+        everything.addAll(comparison.repeated());
+        presses.forEach(press -> everything.add("pressed: " + press));
+        return List.copyOf(everything);
     }
 
     private static int faults(Comparison comparison) {

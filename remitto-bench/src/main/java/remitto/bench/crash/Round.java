@@ -100,6 +100,12 @@ final class Round {
                 sendingBegan = true;
                 press("/api/runs/" + id + "/send", route);
             }
+            case "CANCELLED" -> {
+                String why = "run " + id + " was cancelled, which nobody had asked for";
+                if (!presses.contains(why)) {
+                    presses.add(why);
+                }
+            }
             case "STOPPED" -> throw new IllegalStateException("a guard stopped run " + id);
             case "HALTED" -> {
                 if (!halt.equals("CIRCUIT")) {

@@ -11,15 +11,6 @@ import java.util.Optional;
  * @param message to whoever looks at it; empty when there is nothing to say
  */
 public record RunEnd(RunState state, Halt halt, String message) {
-    /**
-     * Somebody's wish about a run under way.
-     *
-     * @param paused whether the rest is kept
-     * @param cancelled whether no more is to be done; a pause is that too
-     * @param serverEnds whether it is the server that ends, which decides nothing about the run
-     */
-    public record Asked(boolean paused, boolean cancelled, boolean serverEnds) {}
-
     /** The end of a run that cannot go on, or is not to. */
     public static RunEnd of(RunState state, String message) {
         return new RunEnd(state, Halt.NONE, message);
@@ -31,22 +22,26 @@ public record RunEnd(RunState state, Halt halt, String message) {
     }
 
     /**
-     * Once a manifest is drawn up.
+     * Once a manifest is drawn up, or what was asked kept it from being.
      *
      * @param stops what guards say against it
      * @param moving lines that go
      * @return nothing when another server is to draw it up
      */
     public static Optional<RunEnd> ofDrawing(Asked asked, List<String> stops, long moving) {
-        if (asked.cancelled()) {
-            return asked.serverEnds()
-                    ? Optional.empty()
-                    : Optional.of(of(RunState.CANCELLED, "Cancelled while it was drawn up; nothing was sent"));
-        }
+        return switch (asked) {
+            case LET_GO -> Optional.empty();
+            case PAUSE, CANCEL ->
+                Optional.of(of(RunState.CANCELLED, "Cancelled while it was drawn up; nothing was sent"));
+            case NOTHING -> Optional.of(drawn(stops, moving));
+        };
+    }
+
+    private static RunEnd drawn(List<String> stops, long moving) {
         if (!stops.isEmpty()) {
-            return Optional.of(of(RunState.STOPPED, String.join(" ", stops)));
+            return of(RunState.STOPPED, String.join(" ", stops));
         }
-        return Optional.of(moving == 0 ? of(RunState.SENT, "Nothing to send") : of(RunState.DRAWN, ""));
+        return moving == 0 ? of(RunState.SENT, "Nothing to send") : of(RunState.DRAWN, "");
     }
 
     /**
@@ -54,23 +49,26 @@ public record RunEnd(RunState state, Halt halt, String message) {
      *
      * @param halt why it did not go on; {@link Halt#NONE} when it was asked to stop, or nothing is left
      * @param message what is said about the halt
+     * @param left lines that go and have no outcome
      * @return nothing when another server has the run, or is to have it
      */
-    public static Optional<RunEnd> ofSending(Halt halt, String message, Asked asked) {
+    public static Optional<RunEnd> ofSending(Halt halt, String message, Asked asked, long left) {
         if (halt == Halt.LOST) {
             return Optional.empty();
         }
         if (halt != Halt.NONE) {
             return Optional.of(halted(halt, message));
         }
-        if (asked.paused()) {
-            return Optional.of(halted(Halt.PAUSED, "Paused; the calls in flight were finished"));
-        }
-        if (!asked.cancelled()) {
-            return Optional.of(of(RunState.SENT, ""));
-        }
-        return asked.serverEnds()
-                ? Optional.empty()
-                : Optional.of(of(RunState.CANCELLED, "Cancelled; the calls in flight were finished"));
+        return switch (asked) {
+            case LET_GO -> Optional.empty();
+            case PAUSE -> Optional.of(halted(Halt.PAUSED, "Paused; the calls in flight were finished"));
+            case CANCEL -> Optional.of(of(RunState.CANCELLED, "Cancelled; the calls in flight were finished"));
+            case NOTHING -> Optional.of(left == 0 ? of(RunState.SENT, "") : halted(Halt.FAULT, unsent(left)));
+        };
+    }
+
+    private static String unsent(long left) {
+        return (left == 1 ? "One line was" : left + " lines were")
+                + " not sent, and nothing says why. This is our fault; Send goes on with what is left";
     }
 }

@@ -19,41 +19,60 @@ class RunEndTest {
     @CsvSource(
             delimiter = '|',
             value = {
-                // cancelled, the server ends, stopped by guards, lines that go
-                "false | false | false | 3 | DRAWN NONE:",
-                "false | false | false | 0 | SENT NONE: Nothing to send",
-                "false | false | true | 3 | STOPPED NONE: too many. too few.",
-                "false | false | true | 0 | STOPPED NONE: too many. too few.",
-                "true | false | false | 3 | CANCELLED NONE: Cancelled while it was drawn up; nothing was sent",
-                "true | false | true | 0 | CANCELLED NONE: Cancelled while it was drawn up; nothing was sent",
-                "true | true | false | 3 | left to another server",
-                "true | true | true | 0 | left to another server",
-                // A server that ends while it is not cancelled has drawn it up to the end.
-                "false | true | false | 3 | DRAWN NONE:",
+                // asked, stopped by guards, lines that go
+                "NOTHING | false | 3 | DRAWN NONE:",
+                "NOTHING | false | 0 | SENT NONE: Nothing to send",
+                "NOTHING | true | 3 | STOPPED NONE: too many. too few.",
+                "NOTHING | true | 0 | STOPPED NONE: too many. too few.",
+                "CANCEL | false | 3 | CANCELLED NONE: Cancelled while it was drawn up; nothing was sent",
+                "CANCEL | true | 0 | CANCELLED NONE: Cancelled while it was drawn up; nothing was sent",
+                "PAUSE | false | 3 | CANCELLED NONE: Cancelled while it was drawn up; nothing was sent",
+                "LET_GO | false | 3 | left to another server",
+                "LET_GO | true | 0 | left to another server",
             })
-    void onceItIsDrawnUp(boolean cancelled, boolean serverEnds, boolean stopped, long moving, String end) {
+    void onceItIsDrawnUp(Asked asked, boolean stopped, long moving, String end) {
         List<String> stops = stopped ? List.of("too many.", "too few.") : List.of();
-        assertThat(told(RunEnd.ofDrawing(new RunEnd.Asked(false, cancelled, serverEnds), stops, moving))
-                        .strip())
-                .isEqualTo(end);
+        assertThat(told(RunEnd.ofDrawing(asked, stops, moving)).strip()).isEqualTo(end);
     }
 
     @ParameterizedTest
     @CsvSource(
             delimiter = '|',
             value = {
-                // paused, cancelled, the server ends
-                "false | false | false | SENT NONE:",
-                "false | true | false | CANCELLED NONE: Cancelled; the calls in flight were finished",
-                "false | true | true | left to another server",
-                "true | true | false | HALTED PAUSED: Paused; the calls in flight were finished",
-                "true | true | true | HALTED PAUSED: Paused; the calls in flight were finished",
-                "false | false | true | SENT NONE:"
+                // asked, lines without an outcome
+                "NOTHING | 0 | SENT NONE:",
+                "CANCEL | 5 | CANCELLED NONE: Cancelled; the calls in flight were finished",
+                "PAUSE | 5 | HALTED PAUSED: Paused; the calls in flight were finished",
+                // A server that ends, or has lost the run, decides nothing about it: it is not cancelled.
+                "LET_GO | 5 | left to another server",
+                "LET_GO | 0 | left to another server",
             })
-    void onceSendingEndedWithoutAHalt(boolean paused, boolean cancelled, boolean serverEnds, String end) {
-        assertThat(told(RunEnd.ofSending(Halt.NONE, "", new RunEnd.Asked(paused, cancelled, serverEnds)))
-                        .strip())
-                .isEqualTo(end);
+    void onceSendingEndedWithoutAHalt(Asked asked, long left, String end) {
+        assertThat(told(RunEnd.ofSending(Halt.NONE, "", asked, left)).strip()).isEqualTo(end);
+    }
+
+    /** Nothing is called sent that was not, whatever went wrong. */
+    @Test
+    void whatIsLeftForNoReasonIsNotSent() {
+        assertThat(told(RunEnd.ofSending(Halt.NONE, "", Asked.NOTHING, 7)))
+                .isEqualTo("HALTED FAULT: 7 lines were not sent, and nothing says why. This is our fault;"
+                        + " Send goes on with what is left");
+        assertThat(told(RunEnd.ofSending(Halt.NONE, "", Asked.NOTHING, 1)))
+                .startsWith("HALTED FAULT: One line was not sent");
+    }
+
+    /** What somebody wishes counts more than what befalls a server, whichever is first. */
+    @ParameterizedTest
+    @CsvSource({
+        "NOTHING, LET_GO, LET_GO",
+        "LET_GO, PAUSE, PAUSE",
+        "PAUSE, CANCEL, CANCEL",
+        "LET_GO, CANCEL, CANCEL",
+        "CANCEL, CANCEL, CANCEL"
+    })
+    void theStrongestCounts(Asked weak, Asked strong, Asked counts) {
+        assertThat(weak.and(strong)).isEqualTo(counts);
+        assertThat(strong.and(weak)).isEqualTo(counts);
     }
 
     /** A halt is told even when somebody asked for the end meanwhile: lines are left either way, and the reason is the tool's. */
@@ -63,33 +82,30 @@ class RunEndTest {
             names = {"NONE", "LOST"},
             mode = EnumSource.Mode.EXCLUDE)
     void aHaltIsToldWhateverWasAsked(Halt halt) {
-        for (boolean cancelled : List.of(true, false)) {
-            RunEnd end = RunEnd.ofSending(halt, "it said so", new RunEnd.Asked(false, cancelled, cancelled))
-                    .orElseThrow();
+        for (Asked asked : Asked.values()) {
+            RunEnd end = RunEnd.ofSending(halt, "it said so", asked, 3).orElseThrow();
             assertThat(end).isEqualTo(new RunEnd(RunState.HALTED, halt, "it said so"));
         }
     }
 
     @Test
     void whatAnotherServerHasIsLeftToIt() {
-        assertThat(RunEnd.ofSending(Halt.LOST, "", new RunEnd.Asked(false, false, false)))
-                .isEmpty();
+        assertThat(RunEnd.ofSending(Halt.LOST, "", Asked.NOTHING, 0)).isEmpty();
     }
 
     /** Whatever ends, ends in a state that may follow. */
     @Test
     void everyEndFollowsWhatItEnds() {
-        for (boolean one : List.of(true, false)) {
-            for (boolean other : List.of(true, false)) {
-                RunEnd.Asked asked = new RunEnd.Asked(one && other, one || other, other);
+        for (Asked asked : Asked.values()) {
+            for (long left : List.of(0L, 1L)) {
                 for (List<String> stops : List.of(List.<String>of(), List.of("too many."))) {
-                    RunEnd.ofDrawing(asked, stops, one ? 1 : 0)
+                    RunEnd.ofDrawing(asked, stops, left)
                             .ifPresent(end -> assertThat(RunMoves.may(RunState.DRAWING, end.state()))
                                     .as(end.toString())
                                     .isTrue());
                 }
                 for (Halt halt : Halt.values()) {
-                    RunEnd.ofSending(halt, "", asked)
+                    RunEnd.ofSending(halt, "", asked, left)
                             .ifPresent(end -> assertThat(RunMoves.may(RunState.SENDING, end.state()))
                                     .as(end.toString())
                                     .isTrue());

@@ -142,6 +142,7 @@ final class Delivery {
                 if (!inDoubt) {
                     return later(batch, call, throttled.retryAfter().get());
                 }
+                stop.pause(throttled.retryAfter().get());
             } else if (outcome instanceof CallOutcome.Throttled) {
                 if (!mayTryAgain(batch, call, attempt, "it is overloaded and does not say until when")) {
                     return NOTHING;
@@ -164,7 +165,10 @@ final class Delivery {
             } else {
                 String why = why(outcome);
                 boolean broken = tools.circuits().failed(task.route().destinationId(), why);
-                batch = findOut(batch, call, why, Duration.ofNanos(System.nanoTime() - started));
+                if (!canBeFoundOut(Duration.ofNanos(System.nanoTime() - started))) {
+                    return NOTHING;
+                }
+                batch = findOut(batch, call, why);
                 if (!batch.isEmpty() && !goesOnAfter(batch, call, attempt, why, broken)) {
                     return NOTHING;
                 }
@@ -221,15 +225,20 @@ final class Delivery {
         return true;
     }
 
+    /** Waits until reading tells what became of a call; false when nobody waits for that here, and the call stays open. */
+    private boolean canBeFoundOut(Duration since) {
+        return profile.confirm() != Profile.Confirm.READBACK
+                || stop.waitOut(settlesAfter(profile).minus(since));
+    }
+
     /** What became of a call that got no answer to believe; the lines that go again. */
-    private List<Line> findOut(List<Line> batch, int call, String why, Duration since) {
+    private List<Line> findOut(List<Line> batch, int call, String why) {
         return switch (profile.confirm()) {
             case KEY -> {
                 inDoubt = true;
                 yield batch;
             }
             case READBACK -> {
-                stop.waitOut(settlesAfter(profile).minus(since));
                 Settlement found = tools.readBack().settle(task.route(), task.runId(), batch);
                 settle(call, found);
                 yield found.again;

@@ -218,8 +218,7 @@ public class Sender {
                     throw new IllegalStateException("sending failed", e.getCause());
                 }
             } catch (InterruptedException e) {
-                Thread.currentThread().interrupt();
-                stop.halt(Halt.FAULT, "The server was stopped");
+                stop.interrupted();
             } finally {
                 endAll(pool);
             }
@@ -227,7 +226,7 @@ public class Sender {
 
         /** Whoever takes the run up next finds nobody at work on it. */
         private void endAll(ExecutorService pool) {
-            stop.halt(Halt.NONE, "");
+            stop.end();
             pool.shutdown();
             try {
                 if (!pool.awaitTermination(Delivery.settlesAfter(profile).toMillis(), TimeUnit.MILLISECONDS)) {

@@ -90,9 +90,9 @@ public class DrawUp {
             if (drawing.row(cells)) {
                 progress.add(1024);
             }
-            return !progress.isCancelled();
+            return !progress.isToStop();
         });
-        if (!progress.isCancelled()) {
+        if (!progress.isToStop()) {
             drawing.leavers();
         }
         return drawing.finish(knownBefore, index.boundNotMet());
@@ -109,7 +109,7 @@ public class DrawUp {
     public Drawn some(Turns.Turn turn, BoundRoute route, List<String> keys, Progress progress) {
         Drawing drawing = part(turn, route);
         progress.begin(keys.size());
-        for (int from = 0; from < keys.size() && !progress.isCancelled(); from += AT_ONCE) {
+        for (int from = 0; from < keys.size() && !progress.isToStop(); from += AT_ONCE) {
             List<String> some = keys.subList(from, Math.min(keys.size(), from + AT_ONCE));
             queries.byKeys(route.sourceId(), route.dataset(), some)
                     .forEach(row -> row.key().ifPresent(key -> drawing.candidate(candidate(route, key, row))));

@@ -2,6 +2,8 @@ package remitto.server.run;
 
 import java.time.Duration;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.concurrent.atomic.AtomicReference;
+import remitto.core.run.Asked;
 
 /** How far a run of this process is; shared between the threads that work on it and those that watch. */
 public final class Progress {
@@ -11,8 +13,7 @@ public final class Progress {
     private final AtomicLong done = new AtomicLong();
     private volatile long total;
     private volatile long startedNanos = System.nanoTime();
-    private volatile boolean cancelled;
-    private volatile boolean paused;
+    private final AtomicReference<Asked> asked = new AtomicReference<>(Asked.NOTHING);
     private volatile long heldUntilNanos = System.nanoTime() + FIRST.toNanos();
 
     /**
@@ -41,22 +42,19 @@ public final class Progress {
         return System.nanoTime() - heldUntilNanos < 0;
     }
 
-    public void cancel() {
-        cancelled = true;
+    /** Whatever is asked, the calls in flight are finished. */
+    public void ask(Asked wish) {
+        asked.accumulateAndGet(wish, Asked::and);
     }
 
-    /** Stops after the calls in flight, keeping what is left. */
-    public void pause() {
-        paused = true;
-        cancelled = true;
+    /** The strongest that was asked. */
+    public Asked asked() {
+        return asked.get();
     }
 
-    public boolean isPaused() {
-        return paused;
-    }
-
-    public boolean isCancelled() {
-        return cancelled;
+    /** Whether there is anything that keeps it from going on. */
+    public boolean isToStop() {
+        return asked.get() != Asked.NOTHING;
     }
 
     public Snapshot snapshot() {

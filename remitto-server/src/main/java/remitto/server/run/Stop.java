@@ -15,6 +15,7 @@ public final class Stop {
     private final Progress progress;
     private final AtomicReference<Why> why = new AtomicReference<>();
     private final AtomicReference<Destination.Exchange> exchange = new AtomicReference<>();
+    private volatile boolean ended;
 
     public Stop(Progress progress) {
         this.progress = progress;
@@ -23,6 +24,11 @@ public final class Stop {
     /** The first reason counts. */
     public void halt(Halt halt, String message) {
         why.compareAndSet(null, new Why(halt, message));
+    }
+
+    /** Nobody is to begin anything more: sending comes to its end, for whatever reason there is, or none. */
+    public void end() {
+        ended = true;
     }
 
     /** Whether the run is this process's for certain, so that a call with effect may be made. */
@@ -38,7 +44,7 @@ public final class Stop {
     }
 
     public boolean goesOn() {
-        return why.get() == null && !progress.isCancelled();
+        return !ended && why.get() == null && !progress.isToStop();
     }
 
     public Halt halt() {
@@ -66,21 +72,30 @@ public final class Stop {
                 Thread.sleep(Math.min(LOOK_MILLIS, left));
             }
         } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            halt(Halt.FAULT, "The server was stopped");
+            interrupted();
         }
     }
 
-    /** Waits until a call in flight can no longer land, whatever else happens. */
-    public void waitOut(Duration length) {
-        if (length.isNegative() || length.isZero()) {
-            return;
-        }
+    /**
+     * Waits until a call in flight can no longer land, whatever else happens.
+     *
+     * @return false when it may still land, since the server does not wait for it
+     */
+    public boolean waitOut(Duration length) {
         try {
-            Thread.sleep(length.toMillis());
+            if (length.toMillis() > 0) {
+                Thread.sleep(length.toMillis());
+            }
+            return true;
         } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            halt(Halt.FAULT, "The server was stopped");
+            interrupted();
+            return false;
         }
+    }
+
+    /** The server ends without waiting any longer; another goes on with the run. */
+    public void interrupted() {
+        Thread.currentThread().interrupt();
+        halt(Halt.LOST, "The server was stopped");
     }
 }

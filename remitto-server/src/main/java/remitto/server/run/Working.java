@@ -4,6 +4,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import remitto.core.run.Asked;
 
 /** The runs this process works on. One run may be worked on by turns: drawn up, sent, taken over from itself. */
 public final class Working {
@@ -26,7 +27,13 @@ public final class Working {
         return byRun.keySet();
     }
 
-    public void cancelAll() {
-        byRun.values().forEach(Progress::cancel);
+    /** The turns of now, whatever begins and ends after. */
+    public Map<Long, Progress> turns() {
+        return Map.copyOf(byRun);
+    }
+
+    /** Leaves all of it to another process. */
+    public void letGoOfAll() {
+        byRun.values().forEach(turn -> turn.ask(Asked.LET_GO));
     }
 }

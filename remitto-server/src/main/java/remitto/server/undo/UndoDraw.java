@@ -76,7 +76,7 @@ public class UndoDraw {
         long knownBefore = records.boundCount(route.routeId());
         int number = 0;
         int after = 0;
-        while (!progress.isCancelled()) {
+        while (!progress.isToStop()) {
             List<Line> sent =
                     lines.acknowledged(undone, after, CHUNK, route.described().description());
             if (sent.isEmpty()) {

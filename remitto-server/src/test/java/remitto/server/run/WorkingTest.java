@@ -2,7 +2,10 @@ package remitto.server.run;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
+import remitto.core.run.Asked;
 
 class WorkingTest {
     private final Working working = new Working();
@@ -23,15 +26,29 @@ class WorkingTest {
     }
 
     @Test
-    void allThatIsWorkedOnCanBeCancelled() {
+    void allThatIsWorkedOnCanBeLeft() {
         Progress one = new Progress();
         Progress other = new Progress();
         working.begin(1, one);
         working.begin(2, other);
 
-        working.cancelAll();
+        working.letGoOfAll();
 
-        assertThat(one.isCancelled()).isTrue();
-        assertThat(other.isCancelled()).isTrue();
+        assertThat(List.of(one.asked(), other.asked())).containsOnly(Asked.LET_GO);
+    }
+
+    /** Whoever asked about the turns of a moment says nothing about one that began since. */
+    @Test
+    void theTurnsOfAMomentStayThoseOfThatMoment() {
+        Progress lost = new Progress();
+        Progress next = new Progress();
+        working.begin(7, lost);
+
+        Map<Long, Progress> turns = working.turns();
+        working.begin(7, next);
+        turns.values().forEach(turn -> turn.ask(Asked.LET_GO));
+
+        assertThat(lost.isToStop()).isTrue();
+        assertThat(next.isToStop()).isFalse();
     }
 }

@@ -4,6 +4,7 @@ import jakarta.annotation.PreDestroy;
 import java.time.Duration;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
@@ -20,6 +21,7 @@ import org.springframework.stereotype.Component;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.warehouse.WarehouseProblem;
 import remitto.core.dataset.Row;
+import remitto.core.run.Asked;
 import remitto.core.run.Halt;
 import remitto.core.run.RunEnd;
 import remitto.core.run.RunState;
@@ -137,7 +139,7 @@ public class RunKeeper {
     /** Finishes the calls in flight, then lets another process have the runs at once. */
     @PreDestroy
     void end() {
-        working.cancelAll();
+        working.letGoOfAll();
         List<ExecutorService> pools = List.of(planning, sending, upkeep);
         pools.forEach(ExecutorService::shutdown);
         long until = System.nanoTime() + ENDS_WITHIN.toNanos();
@@ -253,13 +255,13 @@ public class RunKeeper {
 
     /** Finishes the calls in flight and sends no more; false when nobody works on the run. */
     boolean cancel(long runId) {
-        working.progress(runId).ifPresent(Progress::cancel);
+        working.progress(runId).ifPresent(turn -> turn.ask(Asked.CANCEL));
         return lease.wish(runId, RunLease.Wish.CANCEL);
     }
 
     /** Finishes the calls in flight and keeps the rest. */
     void pause(long runId) {
-        working.progress(runId).ifPresent(Progress::pause);
+        working.progress(runId).ifPresent(turn -> turn.ask(Asked.PAUSE));
         lease.wish(runId, RunLease.Wish.PAUSE);
     }
 
@@ -304,24 +306,22 @@ public class RunKeeper {
 
     private void close(Tenure tenure, BoundRoute route, RunTrigger trigger, Progress progress, Drawn drawn) {
         long runId = tenure.runId();
-        RunEnd.Asked asked = asked(progress);
-        if (asked.cancelled()) {
-            lines.drop(runId);
-            RunEnd.ofDrawing(asked, List.of(), 0).ifPresent(end -> runs.end(tenure, end));
+        if (progress.isToStop()) {
+            RunEnd.ofDrawing(progress.asked(), List.of(), 0).ifPresent(end -> {
+                lines.drop(runId);
+                runs.end(tenure, end);
+            });
             return;
         }
         String counts = lines.fieldCounts(runId);
         List<String> stops = trigger.whole() ? guards.check(runId, route, drawn, counts) : List.of();
-        RunEnd end = RunEnd.ofDrawing(asked, stops, drawn.sums().moving()).orElseThrow(() -> new RunLost(runId));
+        RunEnd end =
+                RunEnd.ofDrawing(Asked.NOTHING, stops, drawn.sums().moving()).orElseThrow(() -> new RunLost(runId));
         manifests.close(route.routeId(), tenure, drawn, counts, end, trigger.whole());
         if (end.state() == RunState.DRAWN && trigger.sendsItself()) {
             runs.beginSending(runId, trigger.name().toLowerCase(Locale.ROOT), owner)
                     .ifPresent(taken -> deliver(taken, route, progress));
         }
-    }
-
-    private RunEnd.Asked asked(Progress progress) {
-        return new RunEnd.Asked(progress.isPaused(), progress.isCancelled(), sending.isShutdown());
     }
 
     /** @param halt the circuit, when it is prepared again once the destination answers */
@@ -366,7 +366,8 @@ public class RunKeeper {
     }
 
     private void close(Tenure tenure, Sender.Result result, Progress progress) {
-        boolean ended = RunEnd.ofSending(result.halt(), result.message(), asked(progress))
+        boolean ended = RunEnd.ofSending(
+                        result.halt(), result.message(), progress.asked(), planned.unsettled(tenure.runId()))
                 .filter(end -> runs.end(tenure, end))
                 .isPresent();
         if (!ended) {
@@ -410,16 +411,17 @@ public class RunKeeper {
     /** What is still ours may go on until shortly before others would take it over, counted from before it was written down. */
     private void renewLease() {
         long before = System.nanoTime();
-        Set<Long> asked = Set.copyOf(working.runs());
-        Set<Long> ours = lease.beat(owner, asked);
+        // What begins while the database is asked is another turn, of which this answer says nothing.
+        Map<Long, Progress> turns = working.turns();
+        Set<Long> ours = lease.beat(owner, turns.keySet());
         long until = before + SILENCE.minus(MARGIN).toNanos();
-        asked.forEach(run -> progress(run).ifPresent(progress -> {
+        turns.forEach((run, turn) -> {
             if (ours.contains(run)) {
-                progress.heldUntil(until);
+                turn.heldUntil(until);
             } else {
-                progress.cancel();
+                turn.ask(Asked.LET_GO);
             }
-        }));
+        });
     }
 
     private void renew() {
@@ -431,13 +433,7 @@ public class RunKeeper {
     }
 
     private void heed(long runId, RunLease.Wish wish) {
-        progress(runId).ifPresent(progress -> {
-            if (wish == RunLease.Wish.PAUSE) {
-                progress.pause();
-            } else {
-                progress.cancel();
-            }
-        });
+        progress(runId).ifPresent(turn -> turn.ask(wish == RunLease.Wish.PAUSE ? Asked.PAUSE : Asked.CANCEL));
     }
 
     /** A destination's wait is over: when it answers, what halted for its sake goes on. */

@@ -61,13 +61,38 @@ class LostLeaseTest {
                     .equals("0"));
             takeOver(id);
             Progress progress = server.bean(RunKeeper.class).progress(id).orElseThrow();
-            Awaited.until("the run is told to end", progress::isCancelled);
+            Awaited.until("the run is told to end", progress::isToStop);
         });
         Awaited.until(
                 "nobody here works on the run",
                 () -> server.bean(RunKeeper.class).progress(id).isEmpty());
         assertThat(run(id)).as("it is not closed by the process that lost it").isEqualTo("SENDING another process");
         assertThat(written()).as("calls in flight end, and no other is made").isLessThan(ROWS / 2);
+    }
+
+    /** It is nobody's wish that it ends, so it is not cancelled: another process has it at once. */
+    @Test
+    void aServerThatEndsLeavesTheRestToAnother() throws SQLException, InterruptedException {
+        long route = shop.add(editor, "Recipients", TestRoute.spec(Optional.empty()));
+        long id = shop.prepare(route).get("id").asLong();
+        Thread end = new Thread(server.bean(RunKeeper.class)::end);
+        tool.during(() -> {
+            editor.post("/api/runs/" + id + "/send", Map.of()).ok();
+            Awaited.until("a call is open", () -> !server.cluster()
+                    .text(server.database(), "select count(*) from open_call where run_id = " + id)
+                    .equals("0"));
+            Progress progress = server.bean(RunKeeper.class).progress(id).orElseThrow();
+            end.start();
+            Awaited.until("the run is told to end", progress::isToStop);
+        });
+        end.join();
+        assertThat(server.cluster()
+                        .text(
+                                server.database(),
+                                "select state || ' ' || (beat_at < now() - interval '1 year') from run where id = "
+                                        + id))
+                .isEqualTo("SENDING true");
+        assertThat(written()).as("what was in flight").isLessThan(ROWS / 2);
     }
 
     /** Another process takes it over, and is heard of for as long as the test goes on. */
