@@ -6,6 +6,7 @@ import { count } from '../../components/format';
 import { Button, Card, TD } from '../../components/ui';
 import { type Kin } from './about';
 import { nicknamesOf, nicknamesText } from './nicknames';
+import { ShippedNicknames } from './ShippedNicknames';
 import { attributeWords } from './words';
 
 /** Nicknames, values that say nothing of who somebody is, and how e-mail addresses are tidied. */
@@ -37,7 +38,7 @@ export function WordLists({
   return (
     <>
       {whom.about === 'PERSON' && (
-        <Card title="Nicknames" aside={`${view.shippedNicknames.length} ship with Remitto`}>
+        <Card title="Nicknames" aside={`${count(view.shippedNicknames.length)} ship with Remitto`}>
           <div className="px-4 pb-3">
             <label className="block">
               <span className="text-soft block pb-1">More of them, a line each: short form, long form</span>
@@ -50,31 +51,7 @@ export function WordLists({
                 }}
               />
             </label>
-            <details>
-              <summary className="text-deep cursor-pointer">
-                Those that ship; untick what does not hold
-              </summary>
-              <ul className="m-0 mt-1 grid max-h-[220px] list-none grid-cols-3 gap-x-3 overflow-auto p-0">
-                {view.shippedNicknames.map((pair) => (
-                  <li key={pair.nickname}>
-                    <label className="flex items-center gap-2">
-                      <input
-                        type="checkbox"
-                        checked={!rules.notNicknames.includes(pair.nickname)}
-                        onChange={(event) => {
-                          const others = rules.notNicknames.filter((one) => one !== pair.nickname);
-                          onChange({
-                            ...rules,
-                            notNicknames: event.target.checked ? others : [...others, pair.nickname],
-                          });
-                        }}
-                      />
-                      {pair.nickname}, {pair.name}
-                    </label>
-                  </li>
-                ))}
-              </ul>
-            </details>
+            <ShippedNicknames rules={rules} pairs={view.shippedNicknames} onChange={onChange} />
           </div>
         </Card>
       )}

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { nicknamesOf, nicknamesText } from './nicknames';
+import { nicknamesOf, nicknamesText, shortFormsOf } from './nicknames';
 
 it('reads a line each and passes over what is not finished', () => {
   const pairs = nicknamesOf('Bea, Beatrix\n\nKalle\nPelle ,Per\nUlla,');
@@ -8,4 +8,22 @@ it('reads a line each and passes over what is not finished', () => {
     { nickname: 'Pelle', name: 'Per' },
   ]);
   expect(nicknamesOf(nicknamesText(pairs))).toEqual(pairs);
+});
+
+const PAIRS = [
+  { nickname: 'pelle', name: 'per' },
+  { nickname: 'alex', name: 'alexandra' },
+  { nickname: 'alex', name: 'alexander' },
+  { nickname: 'alexa', name: 'alexandra' },
+];
+
+it('tells all the names of a short form in one line, in order', () => {
+  expect(shortFormsOf(PAIRS, '').map((one) => one.nickname)).toEqual(['alex', 'alexa', 'pelle']);
+  expect(shortFormsOf(PAIRS, '')[0]).toEqual({ nickname: 'alex', names: ['alexandra', 'alexander'] });
+});
+
+it('finds a short form by itself or by its names, and puts the very one first', () => {
+  expect(shortFormsOf(PAIRS, ' Alexa ').map((one) => one.nickname)).toEqual(['alexa', 'alex']);
+  expect(shortFormsOf(PAIRS, 'per').map((one) => one.nickname)).toEqual(['pelle']);
+  expect(shortFormsOf(PAIRS, 'nobody')).toEqual([]);
 });

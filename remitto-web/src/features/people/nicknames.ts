@@ -1,4 +1,4 @@
-interface Nickname {
+export interface Nickname {
   nickname: string;
   name: string;
 }
@@ -14,4 +14,27 @@ export function nicknamesOf(text: string): Nickname[] {
 
 export function nicknamesText(pairs: Nickname[]): string {
   return pairs.map((pair) => `${pair.nickname}, ${pair.name}`).join('\n');
+}
+
+/** A short form with all the names that it stands for. */
+export interface ShortForm {
+  nickname: string;
+  names: string[];
+}
+
+/** The short forms in which, or in a name of which, a text stands; all of them for none. */
+export function shortFormsOf(pairs: Nickname[], wanted: string): ShortForm[] {
+  const byNickname = new Map<string, string[]>();
+  for (const { nickname, name } of pairs) {
+    byNickname.set(nickname, [...(byNickname.get(nickname) ?? []), name]);
+  }
+  const sought = wanted.trim().toLowerCase();
+  return [...byNickname]
+    .map(([nickname, names]) => ({ nickname, names }))
+    .filter((one) => [one.nickname, ...one.names].some((word) => word.includes(sought)))
+    .sort(
+      (one, other) =>
+        Number(other.nickname === sought) - Number(one.nickname === sought) ||
+        one.nickname.localeCompare(other.nickname),
+    );
 }

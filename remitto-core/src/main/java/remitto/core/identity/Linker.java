@@ -53,7 +53,20 @@ public final class Linker {
             long compared,
             List<KeyCost> costs,
             long[] signatures,
-            BitSet fresh) {}
+            BitSet fresh) {
+
+        /** With the cuts that an aim came to, and without the links below. */
+        Found cut(Weights.Cuts cuts) {
+            return new Found(
+                    links.from(cuts.ask()),
+                    weights.with(cuts),
+                    estimated.with(cuts),
+                    compared,
+                    costs,
+                    signatures,
+                    fresh);
+        }
+    }
 
     /** With weights estimated from the records. */
     public Found find() {

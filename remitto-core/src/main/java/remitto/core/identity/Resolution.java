@@ -1,6 +1,7 @@
 package remitto.core.identity;
 
 import java.util.BitSet;
+import java.util.Optional;
 import remitto.core.identity.evidence.Scorer;
 import remitto.core.identity.evidence.Weights;
 import remitto.core.identity.group.Grouper;
@@ -8,46 +9,72 @@ import remitto.core.identity.group.Groups;
 import remitto.core.identity.group.Pins;
 import remitto.core.identity.record.CommonValues;
 import remitto.core.identity.record.RecordTable;
+import remitto.core.identity.rule.Expected;
 import remitto.core.identity.rule.JoiningRules;
+import remitto.core.identity.rule.MatchRules;
+import remitto.core.identity.rule.MatchRules.Thresholds;
 
 /**
  * Records joined into persons, with all that it was judged by.
  *
  * @param table the records, without the common values
  * @param touched records whose person was judged anew; of the others all is as it was
+ * @param thresholds that pairs were joined and asked about by
  */
-public record Resolution(RecordTable table, CommonValues common, Linker.Found found, Groups groups, BitSet touched) {
+public record Resolution(
+        RecordTable table,
+        CommonValues common,
+        Linker.Found found,
+        Groups groups,
+        BitSet touched,
+        Thresholds thresholds) {
 
-    /** With weights estimated from the records. */
+    /** With weights estimated from the records, and thresholds that follow from an aim, where there is one. */
     public static Resolution of(RecordTable records, JoiningRules set, Pins pins) {
         CommonValues common = common(records, set);
         RecordTable table = records.without(common);
-        return whole(table, common, set, pins, linker(table, set).find());
+        return whole(table, common, set, pins, estimated(table, set));
+    }
+
+    private static Linker.Found estimated(RecordTable table, JoiningRules set) {
+        Optional<MatchRules.Aim> aim = set.rules().thresholds().aim();
+        if (aim.isEmpty()) {
+            return linker(table, set).find();
+        }
+        Thresholds low = new Thresholds(Thresholds.LEAST, Thresholds.LEAST);
+        Linker.Found found = linker(table, set.thresholds(low)).find();
+        return found.cut(Expected.cuts(found.links(), aim.get()));
     }
 
     /** With weights that are given. */
     public static Resolution of(RecordTable records, JoiningRules set, Pins pins, Weights weights) {
         CommonValues common = common(records, set);
         RecordTable table = records.without(common);
-        return whole(table, common, set, pins, linker(table, set).find(weights));
+        JoiningRules followed = set.thresholds(set.rules().thresholds().by(weights));
+        return whole(table, common, followed, pins, linker(table, followed).find(weights));
     }
 
     /** The same persons as {@link #of(RecordTable, JoiningRules, Pins, Weights)}, judging only what changed since. */
     public static Resolution again(RecordTable records, JoiningRules set, Pins pins, Weights weights, Earlier earlier) {
         CommonValues common = common(records, set);
         RecordTable table = records.without(common);
-        Linker.Found found = linker(table, set).findAgain(weights, earlier);
+        JoiningRules followed = set.thresholds(set.rules().thresholds().by(weights));
+        Linker.Found found = linker(table, followed).findAgain(weights, earlier);
         BitSet touched = earlier.touched(found.fresh());
-        Grouper grouper = new Grouper(table, set.rules(), new Scorer(table, found.weights(), set.nicknames()), pins);
+        Grouper grouper =
+                new Grouper(table, followed.rules(), new Scorer(table, found.weights(), set.nicknames()), pins);
         Groups groups = grouper.groupAgain(found.links(), touched, earlier.group());
-        return new Resolution(table, common, found, groups, touched);
+        return new Resolution(
+                table, common, found, groups, touched, followed.rules().thresholds());
     }
 
     private static Resolution whole(
             RecordTable table, CommonValues common, JoiningRules set, Pins pins, Linker.Found found) {
         Scorer scorer = new Scorer(table, found.weights(), set.nicknames());
-        Groups groups = new Grouper(table, set.rules(), scorer, pins).group(found.links());
-        return new Resolution(table, common, found, groups, found.fresh());
+        Thresholds thresholds = set.rules().thresholds().by(found.weights());
+        MatchRules rules = set.rules().thresholds(thresholds);
+        Groups groups = new Grouper(table, rules, scorer, pins).group(found.links());
+        return new Resolution(table, common, found, groups, found.fresh(), thresholds);
     }
 
     private static Linker linker(RecordTable table, JoiningRules set) {

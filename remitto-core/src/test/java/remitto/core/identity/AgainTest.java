@@ -7,6 +7,7 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.SplittableRandom;
 import java.util.TreeMap;
@@ -100,12 +101,16 @@ class AgainTest {
     void thePersonsAreThoseOfAWholeRun(long seed) {
         SplittableRandom random = new SplittableRandom(seed);
         Map<RecordRef, String[]> records = new TreeMap<>();
-        for (int i = 0; i < 1_500; i++) {
+        for (int i = 0; i < 1_000; i++) {
             records.put(new RecordRef(i % 3 == 0 ? "pass" : "wifi", "r" + i), values(random, random.nextInt(600)));
         }
         MatchRule same = new MatchRule(List.of(new MatchCondition("phone", new Comparison.Same(), true)));
-        JoiningRules set =
+        JoiningRules stated =
                 new JoiningRules(MatchRules.usual(ATTRIBUTES).join(List.of(same)), Nicknames.shipped(), Set.of());
+        JoiningRules set = seed % 2 == 0
+                ? stated
+                : stated.thresholds(
+                        new MatchRules.Thresholds(1, -2, Optional.of(new MatchRules.Aim(0.98 + seed / 300.0, 30))));
         Map<List<RecordRef>, Boolean> decided = new HashMap<>();
         Resolution then = Resolution.of(table(records), set, new Pins());
         Weights weights = then.found().weights();

@@ -54,6 +54,35 @@ class DeparturesTest {
         }
     }
 
+    /** A server that ended in between would leave a manifest waiting for somebody, which nobody was told of. */
+    @Test
+    void aManifestThatWaitsForNobodyIsNeverSeenToWait() {
+        try (TestServer server = TestServer.start()) {
+            TestUser editor = server.user("EDITOR");
+            TestRoute shop = new TestRoute(server, editor);
+            server.warehouse().customers(3);
+            long route = shop.add(editor, "Recipients", daily());
+            server.cluster().run(server.database(), """
+                    create table seen (state text, written bigint);
+                    create function see() returns trigger language plpgsql security definer as
+                      'begin insert into seen values (new.state, txid_current()); return new; end';
+                    create trigger see after update on run for each row when (old.state <> new.state) execute function see();
+                    """);
+            server.clock().forward(Duration.ofDays(1));
+            TestUser again = server.user("EDITOR");
+            Awaited.until("it is sent", () -> runs(again, route)
+                    .valueStream()
+                    .anyMatch(run -> run.get("state").asString().equals("SENT")));
+            assertThat(
+                            server.cluster()
+                                    .text(
+                                            server.database(),
+                                            "select string_agg(states, ' then ' order by written) from"
+                                                    + " (select written, string_agg(state, ' and ') as states from seen group by written) t"))
+                    .isEqualTo("DRAWN and SENDING then SENT");
+        }
+    }
+
     @Test
     void noneDoesWhereDeparturesAreOffUnlessItIsAsked() {
         try (TestServer server = TestServer.start(Map.of("remitto.departures", false))) {

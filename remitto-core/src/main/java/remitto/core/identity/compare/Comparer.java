@@ -135,6 +135,6 @@ public final class Comparer {
     }
 
     private boolean sameLongForm(String one, String other) {
-        return one.length() > 1 && nicknames.standsFor(one).equals(nicknames.standsFor(other));
+        return one.length() > 1 && nicknames.mayBeOne(one, other);
     }
 }

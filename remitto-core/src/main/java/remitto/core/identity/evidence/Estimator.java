@@ -116,7 +116,8 @@ public final class Estimator {
                 personal(households),
                 strangers,
                 mates,
-                Optional.of(new Weights.Basis(beside, averages(), learnt.seen())));
+                Optional.of(new Weights.Basis(beside, averages(), learnt.seen())),
+                Optional.empty());
     }
 
     /** Without households where hardly any pairs are of one: some matches look like it, having another name and birth date. */

@@ -17,9 +17,16 @@ import remitto.core.identity.record.RecordTable;
  * @param strangers what counts against two being strangers
  * @param mates what counts against two being of one household; the same as strangers where there are no households
  * @param basis what they rest on; none for those that were estimated before it was kept, in which each attribute stands by itself
+ * @param cuts where pairs are joined and asked about by them; none when that was stated
  */
 public record Weights(
-        int records, List<Levels> levels, List<Boolean> personal, Odds strangers, Odds mates, Optional<Basis> basis) {
+        int records,
+        List<Levels> levels,
+        List<Boolean> personal,
+        Odds strangers,
+        Odds mates,
+        Optional<Basis> basis,
+        Optional<Cuts> cuts) {
     /** A town's share of its postcode's strangers, above which being rare says nothing more; our choice. */
     private static final double FOREGONE = 0.2;
 
@@ -34,7 +41,14 @@ public record Weights(
     }
 
     public Weights(int records, List<Levels> levels, List<Boolean> personal, Odds strangers, Odds mates) {
-        this(records, levels, personal, strangers, mates, Optional.empty());
+        this(records, levels, personal, strangers, mates, Optional.empty(), Optional.empty());
+    }
+
+    /** In bits. @param join from which pairs are joined, @param ask from which a person is asked */
+    public record Cuts(double join, double ask) {}
+
+    public Weights with(Cuts found) {
+        return new Weights(records, levels, personal, strangers, mates, basis, Optional.of(found));
     }
 
     /**
@@ -131,7 +145,8 @@ public record Weights(
                 personal,
                 new Odds(strangers.start(), one, strangers.u()),
                 new Odds(mates.start(), other, mates.u()),
-                basis);
+                basis,
+                cuts);
     }
 
     private static double[][] copy(double[][] of) {

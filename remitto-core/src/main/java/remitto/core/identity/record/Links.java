@@ -30,6 +30,17 @@ public final class Links {
         }
     }
 
+    /** Those that weigh as much, and those that a rule joins, in the same order. */
+    public Links from(double least) {
+        Links strong = new Links();
+        for (int i = 0; i < size; i++) {
+            if (rules[i] >= 0 || weights[i] >= least) {
+                strong.add(ones[i], others[i], weights[i], rules[i]);
+            }
+        }
+        return strong;
+    }
+
     public int size() {
         return size;
     }

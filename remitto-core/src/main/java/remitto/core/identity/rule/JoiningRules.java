@@ -15,6 +15,10 @@ public record JoiningRules(MatchRules rules, Nicknames nicknames, Set<CommonValu
         kept = Set.copyOf(kept);
     }
 
+    public JoiningRules thresholds(MatchRules.Thresholds other) {
+        return new JoiningRules(rules.thresholds(other), nicknames, kept);
+    }
+
     /** What ships. */
     public static JoiningRules usual(java.util.List<Attribute> attributes) {
         return new JoiningRules(MatchRules.usual(attributes), Nicknames.shipped(), Set.of());

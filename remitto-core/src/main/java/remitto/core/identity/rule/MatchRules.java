@@ -31,12 +31,56 @@ public record MatchRules(
         GroupLimits limits,
         List<Weights.FixedWeight> fixed) {
 
-    /** @param join weight from which two records are joined; @param ask from which a person is asked */
-    public record Thresholds(double join, double ask) {
+    /**
+     * In bits.
+     *
+     * @param join weight from which two records are joined
+     * @param ask weight from which a person is asked
+     * @param aim what both follow from whenever weights are estimated; empty when they are as stated
+     */
+    public record Thresholds(double join, double ask, Optional<Aim> aim) {
+        /** Nothing that weighs less is asked about for the sake of an aim: it is one person in less than one of sixteen cases. */
+        public static final double LEAST = -4;
+
         public Thresholds {
             if (ask > join) {
                 throw new IllegalArgumentException("what is asked about cannot weigh more than what is joined");
             }
+        }
+
+        public Thresholds(double join, double ask) {
+            this(join, ask, Optional.empty());
+        }
+
+        /** Those that the aim came to when weights were estimated, where there is one. */
+        public Thresholds by(Weights weights) {
+            return aim.flatMap(one -> weights.cuts())
+                    .map(cuts -> new Thresholds(cuts.join(), cuts.ask(), aim))
+                    .orElse(this);
+        }
+    }
+
+    /**
+     * What thresholds are to come to.
+     *
+     * @param precision share of the joined pairs that are expected to be right
+     * @param asked pairs that somebody can look at, at most
+     */
+    public record Aim(double precision, int asked) {
+        private static final double LEAST = 0.5;
+        private static final double MOST = 0.9999;
+        private static final int MOST_ASKED = 1_000_000;
+
+        /** What is wrong with it, a sentence each. */
+        public List<String> faults() {
+            List<String> faults = new ArrayList<>();
+            if (!(precision >= LEAST && precision <= MOST)) {
+                faults.add("The precision asked for is from 50 to 99.99 per cent.");
+            }
+            if (asked < 0 || asked > MOST_ASKED) {
+                faults.add("The number of pairs to ask about is from 0 to " + MOST_ASKED + ".");
+            }
+            return faults;
         }
     }
 

@@ -2,10 +2,8 @@ package remitto.core.identity.tidy;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.util.List;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
-import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import remitto.core.identity.record.Attribute.Kind;
@@ -78,14 +76,6 @@ class TidierTest {
         PersonName plain = PersonName.split(full, new PlainText());
         assertThat(plain.family()).isEqualTo(PersonName.family(name.family(), new PlainText()));
         assertThat(plain.given()).isEqualTo(PersonName.given(name.given(), new PlainText()));
-    }
-
-    @Test
-    void nicknamesStandForTheirLongForm() {
-        Nicknames names = new Nicknames(List.of(new Nicknames.Nickname("Lisa", "Elisabeth")));
-        assertThat(names.standsFor("lisa marie")).isEqualTo(names.standsFor("elisabeth"));
-        assertThat(names.standsFor("lars")).isEqualTo("lars");
-        assertThat(Nicknames.shipped().standsFor("kasia")).isEqualTo("katarzyna");
     }
 
     @Property

@@ -183,8 +183,7 @@ class PeopleResolver {
         PeopleRules one = rules.rules();
         return hash(
                 json.write(one.joiningRules(attributes).rules()),
-                json.write(one.nicknames()),
-                json.write(one.notNicknames()),
+                json.write(one.joiningRules(attributes).nicknames().pairs()),
                 json.write(one.kept()),
                 attributes + " " + one.withoutTag(),
                 weights);

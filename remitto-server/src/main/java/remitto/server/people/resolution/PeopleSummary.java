@@ -47,8 +47,16 @@ public record PeopleSummary(
      * @param precision share of the joined pairs that is expected to be right, from 0 to 1
      * @param joined pairs that weigh enough
      * @param asked from which weights on, in bits, more of them would be right
+     * @param join weight in bits that they were joined from, @param ask that pairs are asked about from, @param between pairs that
+     *     weigh less than the one and as much as the other; none in summaries from before they were kept
      */
-    record Cost(double precision, long joined, List<ForPrecision> asked) {}
+    record Cost(
+            double precision,
+            long joined,
+            List<ForPrecision> asked,
+            Optional<Double> join,
+            Optional<Double> ask,
+            Optional<Long> between) {}
 
     /** @param join weight in bits from which {@code joined} pairs are joined, of which {@code precision} are expected to be right */
     record ForPrecision(double precision, double join, long joined) {}

@@ -15,9 +15,9 @@ import org.springframework.stereotype.Component;
 import remitto.core.identity.Linker;
 import remitto.core.identity.Resolution;
 import remitto.core.identity.evidence.Weights;
-import remitto.core.identity.quality.Expected;
 import remitto.core.identity.record.Links;
 import remitto.core.identity.record.RecordTable;
+import remitto.core.identity.rule.Expected;
 import remitto.core.identity.rule.MatchRules;
 import remitto.server.people.About;
 import remitto.server.people.rule.PeopleRuleVersions;
@@ -93,16 +93,23 @@ public class PeopleSums {
                 fresh.assigned().fresh().size(),
                 fresh.assigned().retired().size(),
                 fresh.assigned().split().size(),
-                Optional.of(cost(resolution.found(), match)));
+                Optional.of(cost(resolution)));
     }
 
-    private static PeopleSummary.Cost cost(Linker.Found found, MatchRules match) {
-        Expected now = Expected.from(found.links(), match.thresholds().join());
+    private static PeopleSummary.Cost cost(Resolution resolution) {
+        Linker.Found found = resolution.found();
+        Expected now = Expected.from(found.links(), resolution.thresholds().join());
         List<PeopleSummary.ForPrecision> asked = ASKED.stream()
                 .flatMap(precision -> Expected.forPrecision(found.links(), precision).stream()
                         .map(one -> new PeopleSummary.ForPrecision(precision, one.join(), one.joined())))
                 .toList();
-        return new PeopleSummary.Cost(now.precision(), now.joined(), asked);
+        return new PeopleSummary.Cost(
+                now.precision(),
+                now.joined(),
+                asked,
+                Optional.of(now.join()),
+                Optional.of(resolution.thresholds().ask()),
+                Optional.of(found.links().size() - now.joined()));
     }
 
     /** Pairs that hold persons together, by what joined them. */

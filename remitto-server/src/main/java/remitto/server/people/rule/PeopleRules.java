@@ -90,14 +90,19 @@ public record PeopleRules(
         return new Survivorship(survivorship);
     }
 
-    /** Attributes that are weighed and how, in one text; weights are only good for what they were estimated for. */
+    /**
+     * Attributes that are weighed and how, and what thresholds are to come to, in one text; weights are only good for what they
+     * were estimated for.
+     */
     public String weighed(List<Attribute> attributes) {
-        return attributes + " " + joiningRules(attributes).rules().levels();
+        return attributes + " " + joiningRules(attributes).rules().levels()
+                + thresholds.aim().map(aim -> " " + aim + fixed + join + never).orElse("");
     }
 
     /** @throws Problem naming an attribute that no dataset is tied to, or a rule that says nothing */
     public void check(List<Attribute> attributes) {
-        List<String> faults = limits.faults();
+        List<String> faults = new ArrayList<>(limits.faults());
+        thresholds.aim().ifPresent(aim -> faults.addAll(aim.faults()));
         if (!faults.isEmpty()) {
             throw Problem.invalid(String.join(" ", faults));
         }

@@ -18,6 +18,7 @@ import remitto.core.identity.record.CommonValues;
 import remitto.core.identity.record.RecordRef;
 import remitto.core.identity.record.RecordTable;
 import remitto.core.identity.rule.JoiningRules;
+import remitto.core.identity.rule.MatchRules;
 import remitto.server.people.About;
 import remitto.server.people.resolution.Corrections;
 import remitto.server.people.resolution.PeopleStore;
@@ -120,8 +121,13 @@ public class PeopleQuality {
                 quality.bCubedF1(),
                 mistakes(known, group, group, truth),
                 mistakes(known, group, truth, group),
-                ruleVersions.inService(about).rules().thresholds().join(),
+                joinsFrom(about),
                 curve(about, known, truth));
+    }
+
+    private double joinsFrom(About about) {
+        MatchRules.Thresholds stated = ruleVersions.inService(about).rules().thresholds();
+        return settings.of(about).weights().map(stated::by).orElse(stated).join();
     }
 
     /** Empty while nothing was estimated for the rules in service. */

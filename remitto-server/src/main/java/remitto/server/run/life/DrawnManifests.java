@@ -1,5 +1,6 @@
 package remitto.server.run.life;
 
+import java.util.Optional;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 import remitto.core.run.RunEnd;
@@ -28,19 +29,41 @@ class DrawnManifests {
     }
 
     /**
+     * A manifest that waits for nobody is sent from then on: it is never seen to wait, and does not, whatever ends its server.
+     *
+     * @param who lets it go
+     * @return the right to send it
+     * @throws RunLost as {@link #close}
+     */
+    Optional<Tenure> closeAndSend(
+            long routeId, Tenure tenure, Drawn drawn, String fieldCounts, RunEnd end, boolean whole, String who) {
+        settled(tenure, drawn);
+        return transaction.execute(status -> {
+            write(routeId, tenure, drawn, fieldCounts, end, whole);
+            return runs.beginSending(tenure.runId(), who, tenure.owner());
+        });
+    }
+
+    /**
      * @param fieldCounts as {@link Lines#fieldCounts} gives them
      * @param whole the whole dataset was read, so that what is not held now is held no more
      * @throws RunLost if somebody else has the run by now; nothing is written down then
      */
     void close(long routeId, Tenure tenure, Drawn drawn, String fieldCounts, RunEnd end, boolean whole) {
+        settled(tenure, drawn);
+        transaction.executeWithoutResult(status -> write(routeId, tenure, drawn, fieldCounts, end, whole));
+    }
+
+    private void settled(Tenure tenure, Drawn drawn) {
         if (drawn.sums().moving() > LARGE) {
             lines.settled(tenure.runId());
         }
-        transaction.executeWithoutResult(status -> {
-            held.drawn(routeId, tenure.runId(), whole);
-            if (!runs.drawn(tenure, end, drawn, fieldCounts)) {
-                throw new RunLost(tenure.runId());
-            }
-        });
+    }
+
+    private void write(long routeId, Tenure tenure, Drawn drawn, String fieldCounts, RunEnd end, boolean whole) {
+        held.drawn(routeId, tenure.runId(), whole);
+        if (!runs.drawn(tenure, end, drawn, fieldCounts)) {
+            throw new RunLost(tenure.runId());
+        }
     }
 }

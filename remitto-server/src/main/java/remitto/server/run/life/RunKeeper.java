@@ -317,10 +317,19 @@ public class RunKeeper {
         List<String> stops = trigger.whole() ? guards.check(runId, route, drawn, counts) : List.of();
         RunEnd end =
                 RunEnd.ofDrawing(Asked.NOTHING, stops, drawn.sums().moving()).orElseThrow(() -> new RunLost(runId));
-        manifests.close(route.routeId(), tenure, drawn, counts, end, trigger.whole());
         if (end.state() == RunState.DRAWN && trigger.sendsItself()) {
-            runs.beginSending(runId, trigger.name().toLowerCase(Locale.ROOT), owner)
+            manifests
+                    .closeAndSend(
+                            route.routeId(),
+                            tenure,
+                            drawn,
+                            counts,
+                            end,
+                            trigger.whole(),
+                            trigger.name().toLowerCase(Locale.ROOT))
                     .ifPresent(taken -> deliver(taken, route, progress));
+        } else {
+            manifests.close(route.routeId(), tenure, drawn, counts, end, trigger.whole());
         }
     }
 

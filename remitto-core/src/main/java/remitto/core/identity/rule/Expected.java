@@ -1,10 +1,12 @@
-package remitto.core.identity.quality;
+package remitto.core.identity.rule;
 
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
+import remitto.core.identity.evidence.Weights;
 import remitto.core.identity.record.Links;
+import remitto.core.identity.rule.MatchRules.Thresholds;
 
 /**
  * What joining from a weight on is expected to cost, by what the weights themselves say: a pair of w bits is one person in 2^w of
@@ -15,6 +17,8 @@ import remitto.core.identity.record.Links;
  * @param precision share of them that is expected to be right, from 0 to 1; 1 when there are none
  */
 public record Expected(double join, long joined, double precision) {
+    private static final double EVEN = 0;
+    private static final double TENTHS = 10;
 
     /** @param links all pairs from that weight on, and any below */
     public static Expected from(Links links, double join) {
@@ -55,6 +59,32 @@ public record Expected(double join, long joined, double precision) {
             }
         }
         return best;
+    }
+
+    /**
+     * Where pairs are joined and asked about for the sake of an aim, in tenths of bits. What is more likely two persons than one is
+     * never joined, whatever the others make up for.
+     *
+     * @param links all pairs from {@link Thresholds#LEAST} on
+     */
+    public static Weights.Cuts cuts(Links links, MatchRules.Aim aim) {
+        double strongest = IntStream.range(0, links.size())
+                .mapToDouble(links::weight)
+                .max()
+                .orElse(0);
+        double join = forPrecision(links, aim.precision())
+                .map(Expected::join)
+                .map(found -> Math.max(EVEN, Math.ceil(found * TENTHS) / TENTHS))
+                .orElseGet(() -> Math.max(EVEN, Math.floor(strongest) + 1));
+        double[] below = IntStream.range(0, links.size())
+                .filter(link -> links.rule(link) < 0 && links.weight(link) < join)
+                .mapToDouble(links::weight)
+                .sorted()
+                .toArray();
+        double ask = below.length <= aim.asked()
+                ? Thresholds.LEAST
+                : Math.floor(below[below.length - 1 - aim.asked()] * TENTHS + 1) / TENTHS;
+        return new Weights.Cuts(join, Math.min(join, ask));
     }
 
     private static boolean counts(Links links, int link, double join) {
