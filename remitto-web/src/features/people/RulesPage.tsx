@@ -3,9 +3,8 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { MatchRule, PeopleRules, PeopleRulesView } from '../../api/types';
-import { counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
-import { Button, Card, Failure, Input, Labelled, Page, Token } from '../../components/ui';
+import { Button, Card, Failure, Input, Labelled, Page } from '../../components/ui';
 import { VersionList } from '../../components/VersionList';
 import { type Kin, useKin } from './about';
 import { freshRule } from './comparisons';
@@ -13,8 +12,8 @@ import { Effect } from './Effect';
 import { Evidence } from './Evidence';
 import { KeepTable } from './KeepTable';
 import { RuleSentence } from './RuleSentence';
+import { Thresholds } from './Thresholds';
 import { WordLists } from './WordLists';
-import { bits, percent } from './words';
 
 /** The rules that decide who is one person, with what they would do on the records as they are. */
 export function RulesPage() {
@@ -186,83 +185,6 @@ function RuleList({
           </Button>
         )}
       </div>
-    </Card>
-  );
-}
-
-const LIMITS: [keyof PeopleRules['limits'], string][] = [
-  ['records', 'records of one at most'],
-  ['emails', 'different e-mail addresses of one at most'],
-  ['weakest', 'average weight between the records of two groups at least'],
-  ['apart', 'weight of the two records most unlike each other at least'],
-  ['block', 'records compared with each other by one key at most'],
-  ['share', 'records that may share an identifier, as a family does'],
-];
-
-function Thresholds({
-  rules,
-  whom,
-  onChange,
-}: {
-  rules: PeopleRules;
-  whom: Kin;
-  onChange: (rules: PeopleRules) => void;
-}) {
-  const { thresholds, limits } = rules;
-  const overview = useQuery({
-    queryKey: ['people', whom.about],
-    queryFn: () => ok(api.GET('/api/people/overview', { params: { query: { about: whom.about } } })),
-  });
-  const cost = overview.data?.good?.summary?.cost;
-  const number = (value: number, onNumber: (value: number) => void) => (
-    <Input
-      type="number"
-      step={0.5}
-      className="w-[90px]"
-      value={value}
-      onChange={(event) => onNumber(Number(event.target.value))}
-    />
-  );
-  return (
-    <Card title="Otherwise evidence is weighed">
-      <p className="m-0 px-4 pb-3 leading-8">
-        Two records are joined from a weight of{' '}
-        <Token label="Joined from" text={bits(thresholds.join)}>
-          <Labelled label="bits">
-            {number(thresholds.join, (join) => onChange({ ...rules, thresholds: { ...thresholds, join } }))}
-          </Labelled>
-        </Token>{' '}
-        on, somebody is asked from{' '}
-        <Token label="Asked from" text={bits(thresholds.ask)}>
-          <Labelled label="bits">
-            {number(thresholds.ask, (ask) => onChange({ ...rules, thresholds: { ...thresholds, ask } }))}
-          </Labelled>
-        </Token>
-        . A {whom.one} has{' '}
-        <Token
-          label="Limits"
-          text={`at most ${limits.records} records and ${limits.emails} e-mail addresses`}
-        >
-          {LIMITS.map(([name, words]) => (
-            <Labelled key={name} label={words}>
-              {number(limits[name], (value) => onChange({ ...rules, limits: { ...limits, [name]: value } }))}
-            </Labelled>
-          ))}
-        </Token>
-        , and its groups agree on the average.
-      </p>
-      {cost && (
-        <p className="text-soft m-0 px-4 pb-3">
-          About {percent(1 - cost.precision)} of the {counted(cost.joined, 'pair')} joined last time are
-          expected to be wrong.{' '}
-          {cost.asked.map((one) => (
-            <span key={one.precision}>
-              For {percent(1 - one.precision)}, join from {bits(one.join)} ({counted(one.joined, 'pair')}
-              ).{' '}
-            </span>
-          ))}
-        </p>
-      )}
     </Card>
   );
 }
