@@ -6,7 +6,6 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import remitto.core.cause.Cause;
 import remitto.core.cause.CauseKind;
-import remitto.core.delivery.LineState;
 import remitto.core.run.Sums;
 
 /**

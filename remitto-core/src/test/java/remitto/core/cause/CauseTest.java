@@ -11,7 +11,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.junit.jupiter.params.provider.ValueSource;
-import remitto.core.delivery.LineState;
+import remitto.core.manifest.LineState;
 import remitto.core.manifest.ReachLadder;
 import remitto.core.manifest.Verdict;
 import remitto.core.run.Sums;

@@ -8,7 +8,6 @@ import java.util.List;
 import java.util.OptionalLong;
 import org.junit.jupiter.api.Test;
 import remitto.core.cause.Cause;
-import remitto.core.delivery.LineState;
 import remitto.core.manifest.ReachLadder.Tally;
 import remitto.core.run.Sums;
 

@@ -6,6 +6,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.ThreadLocalRandom;
 import java.util.function.Supplier;
@@ -17,9 +18,10 @@ import remitto.connect.destination.Destination.CallOutcome;
 import remitto.connect.destination.Destination.Outgoing;
 import remitto.connect.destination.Destination.RecordResult;
 import remitto.connect.profile.Profile;
+import remitto.core.delivery.AfterCall;
 import remitto.core.delivery.Backoff;
+import remitto.core.delivery.CallEnd;
 import remitto.core.manifest.Verdict;
-import remitto.core.run.Halt;
 import remitto.core.value.Value;
 import remitto.server.destination.Circuits;
 import remitto.server.manifest.Line;
@@ -29,8 +31,6 @@ import remitto.server.run.Stop;
 
 /** Brings batches of lines of one verdict to their outcome, whatever it takes; leaves none in doubt unless stopped. */
 final class Delivery {
-    private static final int MOST_WAITS = 60;
-
     private static final Logger LOG = LoggerFactory.getLogger(Delivery.class);
     /** Live values may be at most this old when a write relies on them. */
     private static final Duration FRESH = Duration.ofSeconds(60);
@@ -122,7 +122,9 @@ final class Delivery {
 
     private Runnable tries(List<Line> wanted, int call) {
         List<Line> batch = wanted;
-        for (int attempt = 1; !batch.isEmpty(); attempt++) {
+        int attempt = 0;
+        while (true) {
+            attempt++;
             long started = System.nanoTime();
             CallOutcome outcome = call(batch, call);
             if (outcome instanceof CallOutcome.Answered answered) {
@@ -132,49 +134,92 @@ final class Delivery {
                 List<Line> sent = batch;
                 return () -> answered(call, read(sent, answered.results()));
             }
-            if (outcome instanceof CallOutcome.Throttled throttled
-                    && throttled.retryAfter().isPresent()) {
-                attempt--;
-                if (!stop.goesOn() || isAskedToWaitForEver()) {
-                    giveBack(batch, call);
-                    return NOTHING;
-                }
-                if (!inDoubt) {
-                    return later(batch, call, throttled.retryAfter().get());
-                }
-                stop.pause(throttled.retryAfter().get());
-            } else if (outcome instanceof CallOutcome.Throttled) {
-                if (!mayTryAgain(batch, call, attempt, "it is overloaded and does not say until when")) {
-                    return NOTHING;
-                }
-            } else if (outcome instanceof CallOutcome.NotSent && !stop.isHeld()) {
+            if (outcome instanceof CallOutcome.NotSent && !stop.isHeld()) {
                 attempt--;
                 stop.awaitHold();
                 if (!stop.goesOn()) {
                     giveBack(batch, call);
                     return NOTHING;
                 }
-            } else if (outcome instanceof CallOutcome.NotSent notSent) {
-                if (!mayTryAgain(batch, call, attempt, notSent.reason())) {
-                    return NOTHING;
-                }
-            } else if (outcome instanceof CallOutcome.Failed failed && !failed.retriable()) {
-                stop.exchanged(failed.exchange());
-                tools.circuits().answered(task.route().destinationId());
-                return refusedWhole(batch, call, failed);
-            } else {
-                String why = why(outcome);
-                boolean broken = tools.circuits().failed(task.route().destinationId(), why);
+                continue;
+            }
+            CallEnd end = end(outcome);
+            boolean open = tell(end);
+            if (end instanceof CallEnd.Unheard unheard) {
                 if (!canBeFoundOut(Duration.ofNanos(System.nanoTime() - started))) {
                     return NOTHING;
                 }
-                batch = findOut(batch, call, why);
-                if (!batch.isEmpty() && !goesOnAfter(batch, call, attempt, why, broken)) {
+                batch = findOut(batch, call, unheard.reason());
+                if (batch.isEmpty()) {
                     return NOTHING;
                 }
             }
+            attempt -= end instanceof CallEnd.AskedToWait ? 1 : 0;
+            if (end.isAgainstTheTool()) {
+                LOG.info("Run {}: call {} not taken (try {}): {}", task.runId(), call, attempt, end.why());
+            }
+            AfterCall next = AfterCall.of(
+                    end,
+                    new AfterCall.At(attempt, waits, batch.size(), open),
+                    new AfterCall.Words(profile.title(), "a call"),
+                    backoff,
+                    ThreadLocalRandom.current().nextDouble());
+            Optional<Runnable> ended = follow(next, batch, call);
+            if (ended.isPresent()) {
+                return ended.get();
+            }
         }
-        return NOTHING;
+    }
+
+    /** @return what is left to do when the slot may go to the next call; empty when the same call is made again */
+    private Optional<Runnable> follow(AfterCall next, List<Line> batch, int call) {
+        if (next instanceof AfterCall.Later later && stop.goesOn() && !inDoubt) {
+            return Optional.of(later(batch, call, later.length()));
+        }
+        if (next instanceof AfterCall.RefusedAlone alone) {
+            Settlement refused = new Settlement();
+            refused.refused(batch.get(0), alone.reason());
+            settle(call, refused);
+            return Optional.of(NOTHING);
+        }
+        if (next instanceof AfterCall.Split) {
+            // The whole was refused, so nothing of it is in doubt.
+            inDoubt = false;
+            giveBack(batch, call);
+            return Optional.of(() -> halves(batch));
+        }
+        if (next instanceof AfterCall.Stop halt) {
+            stop.halt(halt.halt(), halt.message());
+        } else if (next instanceof AfterCall.Later later) {
+            stop.pause(later.length());
+        } else if (next instanceof AfterCall.Again again) {
+            stop.pause(again.pause());
+        }
+        if (!stop.goesOn()) {
+            giveBack(batch, call);
+            return Optional.of(NOTHING);
+        }
+        return Optional.empty();
+    }
+
+    private CallEnd end(CallOutcome outcome) {
+        CallEnd end = CallEnds.of(outcome);
+        waits += end instanceof CallEnd.AskedToWait ? 1 : 0;
+        if (outcome instanceof CallOutcome.Failed failed) {
+            stop.exchanged(failed.exchange());
+        }
+        return end;
+    }
+
+    /** @return whether the tool is known not to answer by now */
+    private boolean tell(CallEnd end) {
+        if (end.isAgainstTheTool()) {
+            return tools.circuits().failed(task.route().destinationId(), end.why());
+        }
+        if (end instanceof CallEnd.Refused) {
+            tools.circuits().answered(task.route().destinationId());
+        }
+        return false;
     }
 
     /** Whoever waits for a destination holds none of its slots; nothing of the call took effect. */
@@ -186,43 +231,6 @@ final class Delivery {
                 inSlot(() -> inNewCall(batch));
             }
         };
-    }
-
-    private boolean isAskedToWaitForEver() {
-        if (++waits <= MOST_WAITS) {
-            return false;
-        }
-        stop.halt(Halt.FAULT, profile.title() + " asked to wait " + MOST_WAITS + " times in a row");
-        return true;
-    }
-
-    private String why(CallOutcome outcome) {
-        if (outcome instanceof CallOutcome.Failed failed) {
-            stop.exchanged(failed.exchange());
-            return failed.status() + " " + failed.reason();
-        }
-        return ((CallOutcome.Unknown) outcome).reason();
-    }
-
-    private boolean mayTryAgain(List<Line> batch, int call, int attempt, String why) {
-        boolean broken = tools.circuits().failed(task.route().destinationId(), why);
-        return goesOnAfter(batch, call, attempt, why, broken);
-    }
-
-    private boolean goesOnAfter(List<Line> batch, int call, int attempt, String why, boolean broken) {
-        LOG.info("Run {}: call {} not taken (try {}): {}", task.runId(), call, attempt, why);
-        if (broken) {
-            stop.halt(Halt.CIRCUIT, profile.title() + " does not answer: " + why);
-        } else if (attempt >= backoff.tries()) {
-            stop.halt(Halt.FAULT, profile.title() + " did not take a call in " + attempt + " tries: " + why);
-        } else {
-            stop.pause(backoff.pause(attempt, ThreadLocalRandom.current().nextDouble()));
-        }
-        if (!stop.goesOn()) {
-            giveBack(batch, call);
-            return false;
-        }
-        return true;
     }
 
     /** Waits until reading tells what became of a call; false when nobody waits for that here, and the call stays open. */
@@ -342,26 +350,7 @@ final class Delivery {
         wave.settled(settlement.acknowledged.size() + settlement.movedOn.size() + refused, refused);
     }
 
-    /** One bad record never stops the others: split until it stands alone. */
-    private Runnable refusedWhole(List<Line> batch, int call, CallOutcome.Failed failed) {
-        if (failed.status() == 401 || failed.status() == 403) {
-            stop.halt(
-                    Halt.FAULT, profile.title() + " refused to sign in (" + failed.status() + "): " + failed.reason());
-            giveBack(batch, call);
-            return NOTHING;
-        }
-        if (batch.size() == 1) {
-            Settlement alone = new Settlement();
-            alone.refused(batch.get(0), failed.status() + ": " + failed.reason());
-            settle(call, alone);
-            return NOTHING;
-        }
-        // The whole was refused, so nothing of it is in doubt: each half is a call of its own.
-        inDoubt = false;
-        giveBack(batch, call);
-        return () -> halves(batch);
-    }
-
+    /** One bad record never stops the others. */
     private void halves(List<Line> batch) {
         for (List<Line> half :
                 List.of(batch.subList(0, batch.size() / 2), batch.subList(batch.size() / 2, batch.size()))) {

@@ -12,7 +12,9 @@ import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.WholeFiles;
+import remitto.core.delivery.AfterCall;
 import remitto.core.delivery.Backoff;
+import remitto.core.delivery.CallEnd;
 import remitto.core.delivery.Circuit;
 import remitto.core.file.FileForm;
 import remitto.core.manifest.Verdict;
@@ -222,16 +224,22 @@ class FileSender {
         }
 
         private void failed(DestinationProblem problem, int attempt) {
-            String why = String.valueOf(problem.getMessage());
-            LOG.info("Run {}: the file was not taken (try {}): {}", runId, attempt, why);
+            CallEnd end = new CallEnd.Unheard(String.valueOf(problem.getMessage()));
+            LOG.info("Run {}: the file was not taken (try {}): {}", runId, attempt, end.why());
             if (problem.kind() != DestinationProblem.Kind.UNREACHABLE) {
-                stop.halt(Halt.FAULT, why);
-            } else if (circuits.failed(route.destinationId(), why)) {
-                stop.halt(Halt.CIRCUIT, title() + " does not answer: " + why);
-            } else if (attempt >= backoff.tries()) {
-                stop.halt(Halt.FAULT, title() + " did not take the file in " + attempt + " tries: " + why);
-            } else {
-                stop.pause(backoff.pause(attempt, ThreadLocalRandom.current().nextDouble()));
+                stop.halt(Halt.FAULT, end.why());
+                return;
+            }
+            AfterCall next = AfterCall.of(
+                    end,
+                    new AfterCall.At(attempt, 0, 1, circuits.failed(route.destinationId(), end.why())),
+                    new AfterCall.Words(title(), "the file"),
+                    backoff,
+                    ThreadLocalRandom.current().nextDouble());
+            if (next instanceof AfterCall.Stop halt) {
+                stop.halt(halt.halt(), halt.message());
+            } else if (next instanceof AfterCall.Again again) {
+                stop.pause(again.pause());
             }
         }
 

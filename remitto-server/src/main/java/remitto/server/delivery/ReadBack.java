@@ -8,18 +8,14 @@ import java.util.function.Function;
 import org.springframework.stereotype.Component;
 import remitto.connect.destination.Destination;
 import remitto.connect.destination.Destination.RemoteRecord;
-import remitto.core.manifest.FieldDecision;
-import remitto.core.manifest.FieldOutcome;
+import remitto.core.delivery.Landing;
 import remitto.core.manifest.Verdict;
 import remitto.core.value.Value;
 import remitto.server.manifest.Line;
 import remitto.server.manifest.Lines;
 import remitto.server.route.BoundRoute;
 
-/**
- * Finds out by reading what became of writes that got no answer: the new values there mean they took effect, the
- * old ones that they did not, any others that somebody else wrote.
- */
+/** Finds out by reading what became of writes that got no answer, and whether the ground of those to come is as it was. */
 @Component
 class ReadBack {
     private final Lines lines;
@@ -40,24 +36,13 @@ class ReadBack {
     }
 
     private static void settle(Line line, Optional<RemoteRecord> there, Settlement settlement) {
-        if (line.verdict() == Verdict.REMOVED) {
-            if (there.isEmpty()) {
-                settlement.acknowledged(line, line.remoteId(), "found gone when read back");
-            } else {
-                settlement.again.add(line);
-            }
-        } else if (there.isEmpty()) {
-            if (line.verdict() == Verdict.ADDED) {
-                settlement.again.add(line);
-            } else {
-                settlement.movedOn(line, "The record is no longer there");
-            }
-        } else if (holds(there.get(), line, true)) {
-            settlement.acknowledged(line, there.get().id(), "found written when read back");
-        } else if (line.verdict() == Verdict.CHANGED && holds(there.get(), line, false)) {
-            settlement.again.add(line);
+        Landing landing = Landing.ofWrite(line.verdict(), line.fields(), there.map(RemoteRecord::fields));
+        if (landing instanceof Landing.Took took) {
+            settlement.acknowledged(line, there.map(RemoteRecord::id).orElse(line.remoteId()), took.words());
+        } else if (landing instanceof Landing.MovedOn moved) {
+            settlement.movedOn(line, moved.why());
         } else {
-            settlement.movedOn(line, "Read back after an unknown outcome: other values are there now");
+            settlement.again.add(line);
         }
     }
 
@@ -71,14 +56,9 @@ class ReadBack {
         List<Line> planned = whole(route, runId, stale);
         Map<Integer, RemoteRecord> found = find(route, planned);
         for (Line line : planned) {
-            RemoteRecord there = found.get(line.number());
-            if (there == null) {
-                settlement.movedOn(line, "The record is no longer there");
-            } else if (line.verdict() == Verdict.CHANGED && !holds(there, line, false)) {
-                settlement.movedOn(line, "Moved on: " + difference(there, line));
-            } else {
-                settlement.again.add(line);
-            }
+            Optional<RemoteRecord> there = Optional.ofNullable(found.get(line.number()));
+            Landing.ofGround(line.verdict(), line.fields(), there.map(RemoteRecord::fields))
+                    .ifPresentOrElse(moved -> settlement.movedOn(line, moved.why()), () -> settlement.again.add(line));
         }
         return settlement;
     }
@@ -130,28 +110,5 @@ class ReadBack {
                 found.put(line.number(), there);
             }
         });
-    }
-
-    private static boolean holds(RemoteRecord there, Line line, boolean fresh) {
-        return line.fields().stream()
-                .filter(field -> field.outcome() == FieldOutcome.WRITTEN)
-                .allMatch(field -> same(there, field, fresh ? field.fresh() : field.old()));
-    }
-
-    private static boolean same(RemoteRecord there, FieldDecision field, Value wanted) {
-        Value now = there.fields().getOrDefault(field.field(), Value.EMPTY);
-        return now.equals(wanted) || now.isEmpty() && wanted.isEmpty();
-    }
-
-    private static String difference(RemoteRecord there, Line line) {
-        return line.fields().stream()
-                .filter(field -> field.outcome() == FieldOutcome.WRITTEN && !same(there, field, field.old()))
-                .findFirst()
-                .map(field -> field.field() + " there is now \""
-                        + there.fields()
-                                .getOrDefault(field.field(), Value.EMPTY)
-                                .display() + "\", not \""
-                        + field.old().display() + "\"")
-                .orElse("what is there changed");
     }
 }

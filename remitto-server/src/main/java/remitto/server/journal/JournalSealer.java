@@ -22,7 +22,7 @@ import remitto.server.platform.Rows;
 @Component
 class JournalSealer implements DueWork {
     private static final Logger LOG = LoggerFactory.getLogger(JournalSealer.class);
-    private static final long ADVISORY_LOCK = 7_346_021_553L;
+    static final long ADVISORY_LOCK = 7_346_021_553L;
     private static final int AT_ONCE = 1_000;
     /** An entry is written before its transaction ends; not more than this many others are sealed meanwhile. */
     private static final int LATE = 100_000;

@@ -3,8 +3,8 @@ package remitto.server.manifest;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
-import remitto.core.delivery.LineState;
 import remitto.core.manifest.FieldOutcome;
+import remitto.core.manifest.LineState;
 import remitto.core.manifest.Verdict;
 import remitto.server.platform.Personal;
 

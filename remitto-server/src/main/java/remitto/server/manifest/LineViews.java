@@ -9,7 +9,7 @@ import java.util.function.Consumer;
 import org.roaringbitmap.RoaringBitmap;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import remitto.core.delivery.LineState;
+import remitto.core.manifest.LineState;
 import remitto.core.manifest.Verdict;
 import remitto.server.platform.Json;
 import remitto.server.platform.Rows;

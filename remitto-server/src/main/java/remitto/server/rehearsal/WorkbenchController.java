@@ -21,7 +21,7 @@ import remitto.connect.destination.Destination;
 import remitto.core.dataset.Column;
 import remitto.core.dataset.ColumnRole;
 import remitto.core.dataset.Row;
-import remitto.core.delivery.LineState;
+import remitto.core.manifest.LineState;
 import remitto.core.route.RouteSpec;
 import remitto.core.value.Value;
 import remitto.server.dataset.DatasetDefinition;

@@ -22,7 +22,7 @@ import org.roaringbitmap.RoaringBitmap;
 import org.springframework.dao.DuplicateKeyException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import remitto.core.delivery.LineState;
+import remitto.core.manifest.LineState;
 import remitto.core.run.Halt;
 import remitto.core.run.RunEnd;
 import remitto.core.run.RunMoves;

@@ -123,6 +123,8 @@ class JournalLockTest {
                 .entrySet()) {
             try (Connection connection = server.cluster().superuser(server.database());
                     Statement statement = connection.createStatement()) {
+                // Nothing is sealed meanwhile by the timetable, which would be too good at its work.
+                statement.execute("select pg_advisory_lock(" + JournalSealer.ADVISORY_LOCK + ")");
                 statement.execute("create schema kept; create table kept.j as select * from ledger.journal;"
                         + " create table kept.s as select * from ledger.journal_seal;"
                         + " create table kept.w as select * from journal_words");

@@ -1,4 +1,4 @@
-package remitto.core.delivery;
+package remitto.core.manifest;
 
 /** Where a manifest line stands on its way. */
 public enum LineState {
