@@ -4,6 +4,7 @@ import { api, ok } from '../../api/client';
 import type { AttributeKind, Column, PeopleSource } from '../../api/types';
 import { Button, Failure, Input, Labelled, Select, TD, TH } from '../../components/ui';
 import { kin, type Kin } from './about';
+import { DateOrder } from './DateOrder';
 import { attributeWords } from './words';
 
 type Tied = PeopleSource['columns'][number];
@@ -135,6 +136,9 @@ export function TieColumns({
                       ))}
                     </Select>{' '}
                     {tied && <Named tied={tied} onChange={change} />}
+                    {tied?.kind === 'BIRTH_DATE' && (
+                      <DateOrder datasetId={source.datasetId} tied={tied} onChange={change} />
+                    )}
                     {tied && <BesideIt tied={tied} all={all} onChange={change} />}
                   </td>
                 </tr>

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import remitto.core.identity.record.Attribute;
 import remitto.core.identity.record.Attribute.Kind;
+import remitto.core.identity.tidy.DateOrder;
 import remitto.core.identity.tidy.PersonName;
 import remitto.core.identity.tidy.Tidier;
 
@@ -15,15 +16,20 @@ import remitto.core.identity.tidy.Tidier;
 public final class Intake {
     private final List<Attribute> columns;
     private final List<Attribute> attributes;
+    private final List<DateOrder> orders;
     private final boolean withoutTag;
 
-    /** @param columns what each value of a record is, full names among them */
+    /** @param columns what each value of a record is, full names among them; dates have the day before the month */
     public Intake(List<Attribute> columns) {
-        this(columns, true);
+        this(columns, columns.stream().map(column -> DateOrder.DAY_FIRST).toList(), true);
     }
 
-    /** @param withoutTag whether what follows a plus sign in an e-mail address is dropped */
-    public Intake(List<Attribute> columns, boolean withoutTag) {
+    /**
+     * @param orders by column, of day and month in its dates
+     * @param withoutTag whether what follows a plus sign in an e-mail address is dropped
+     */
+    public Intake(List<Attribute> columns, List<DateOrder> orders, boolean withoutTag) {
+        this.orders = List.copyOf(orders);
         this.withoutTag = withoutTag;
         this.columns = List.copyOf(columns);
         this.attributes = attributes(columns);
@@ -70,6 +76,8 @@ public final class Intake {
                 Attribute column = columns.get(i);
                 if (column.kind() == Kind.ADDRESS) {
                     append(tidied, attributes.indexOf(column), tidier.tidy(Kind.ADDRESS, values[i], country));
+                } else if (column.kind() == Kind.BIRTH_DATE) {
+                    put(tidied, attributes.indexOf(column), tidier.birthDate(values[i], orders.get(i)));
                 } else if (column.kind() != Kind.FULL_NAME) {
                     put(tidied, attributes.indexOf(column), tidier.tidy(column.kind(), values[i], country));
                 } else if (!values[i].isBlank()) {

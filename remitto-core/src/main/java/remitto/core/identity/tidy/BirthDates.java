@@ -10,7 +10,7 @@ import java.util.regex.Pattern;
 /** Birth dates in several spellings as yyyymmdd (ISO 8601, basic format). */
 final class BirthDates {
     private static final Pattern YEAR_FIRST = Pattern.compile("(\\d{4})[-./ ]?(\\d{1,2})[-./ ]?(\\d{1,2})(?:[T ].*)?");
-    private static final Pattern DAY_FIRST = Pattern.compile("(\\d{1,2})[-./ ]+(\\d{1,2})[-./ ]+(\\d{4})");
+    static final Pattern TWO_AND_YEAR = Pattern.compile("(\\d{1,2})[-./ ]+(\\d{1,2})[-./ ]+(\\d{4})");
     private static final Pattern WITH_WORD = Pattern.compile("(\\d{1,2})[. ]+(\\p{L}{3,})[. ]+(\\d{4})");
     private static final Pattern NO_DIGIT = Pattern.compile("[^0-9]");
     private static final int YEAR = 4;
@@ -21,11 +21,13 @@ final class BirthDates {
     private BirthDates() {}
 
     /**
-     * Day before month where both orders are possible, as is written nearly everywhere. What is no date stays as its digits, since a
-     * slip makes a date none and is still nearer to it than nothing; blank when there are fewer than a year has.
+     * What is no date stays as its digits, since a slip makes a date none and is still nearer to it than nothing; blank when there
+     * are fewer than a year has.
+     *
+     * @param order of day and month where both are possible; where only the other is, that one counts
      */
-    static String tidy(String spelled) {
-        String date = date(spelled.strip());
+    static String tidy(String spelled, DateOrder order) {
+        String date = date(spelled.strip(), order);
         if (!date.isEmpty()) {
             return date;
         }
@@ -33,15 +35,17 @@ final class BirthDates {
         return digits.length() < YEAR || digits.length() > LONGEST ? "" : digits;
     }
 
-    private static String date(String text) {
+    private static String date(String text, DateOrder order) {
         Matcher year = YEAR_FIRST.matcher(text);
         if (year.matches()) {
             return date(year.group(1), year.group(2), year.group(3));
         }
-        Matcher day = DAY_FIRST.matcher(text);
-        if (day.matches()) {
-            String usual = date(day.group(3), day.group(2), day.group(1));
-            return usual.isEmpty() ? date(day.group(3), day.group(1), day.group(2)) : usual;
+        Matcher two = TWO_AND_YEAR.matcher(text);
+        if (two.matches()) {
+            String dayFirst = date(two.group(3), two.group(2), two.group(1));
+            String monthFirst = date(two.group(3), two.group(1), two.group(2));
+            String meant = order == DateOrder.DAY_FIRST ? dayFirst : monthFirst;
+            return meant.isEmpty() ? dayFirst + monthFirst : meant;
         }
         Matcher word = WITH_WORD.matcher(text);
         return word.matches() ? withWord(word) : "";

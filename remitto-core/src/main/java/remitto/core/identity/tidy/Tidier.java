@@ -23,6 +23,11 @@ public final class Tidier {
         this.withoutTag = withoutTag;
     }
 
+    /** @return yyyymmdd, or the digits of what is no date; blank when there is nothing that could be compared */
+    public String birthDate(String spelled, DateOrder order) {
+        return BirthDates.tidy(spelled, order);
+    }
+
     /**
      * @param country ISO 3166-1 alpha-2 of the record, for phone numbers spelled nationally
      * @return blank when there is nothing that could be compared
@@ -36,7 +41,7 @@ public final class Tidier {
             case FAMILY_NAME -> PersonName.family(spelled, plain);
             case EMAIL -> usable(TidyEmail.shape(spelled, withoutTag));
             case PHONE -> usable(E164.shape(spelled, country));
-            case BIRTH_DATE -> BirthDates.tidy(spelled);
+            case BIRTH_DATE -> birthDate(spelled, DateOrder.DAY_FIRST);
             case POSTCODE, IDENTIFIER -> plain.of(spelled).replace(" ", "");
             case COMPANY -> CompanyName.tidy(spelled, plain);
             case DOMAIN -> Domains.tidy(spelled);

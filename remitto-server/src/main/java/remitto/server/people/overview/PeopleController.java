@@ -21,6 +21,7 @@ import remitto.server.people.person.People;
 import remitto.server.people.person.SensitiveAttributes;
 import remitto.server.people.resolution.Corrections;
 import remitto.server.people.resolution.PeopleRuns;
+import remitto.server.people.source.DateLooks;
 import remitto.server.people.source.PeopleSources;
 import remitto.server.people.source.SuggestedColumns;
 import remitto.server.people.trial.PeopleQuality;
@@ -39,6 +40,7 @@ class PeopleController {
     private final Corrections corrections;
     private final PeopleQuality quality;
     private final PeopleViews views;
+    private final DateLooks dates;
     private final Datasets datasets;
     private final Journal journal;
 
@@ -51,6 +53,7 @@ class PeopleController {
             Corrections corrections,
             PeopleQuality quality,
             PeopleViews views,
+            DateLooks dates,
             Datasets datasets,
             Journal journal) {
         this.sensitive = sensitive;
@@ -61,6 +64,7 @@ class PeopleController {
         this.corrections = corrections;
         this.quality = quality;
         this.views = views;
+        this.dates = dates;
         this.datasets = datasets;
         this.journal = journal;
     }
@@ -118,6 +122,12 @@ class PeopleController {
     PeopleSources.PeopleSource suggestedColumns(
             @PathVariable long datasetId, @RequestParam(defaultValue = "PERSON") About about) {
         return SuggestedColumns.of(about, datasets.get(datasetId));
+    }
+
+    /** What the values of columns say about the order of day and month in their dates. */
+    @PostMapping("/sources/{datasetId}/date-orders")
+    List<DateLooks.ColumnDates> dateOrders(@PathVariable long datasetId, @RequestBody DateLooks.DateWish wish) {
+        return dates.of(datasetId, wish);
     }
 
     @PutMapping("/sources/{datasetId}")

@@ -17,6 +17,7 @@ import org.springframework.transaction.annotation.Transactional;
 import remitto.core.dataset.Column;
 import remitto.core.identity.Intake;
 import remitto.core.identity.record.Attribute;
+import remitto.core.identity.tidy.DateOrder;
 import remitto.server.dataset.Datasets;
 import remitto.server.people.About;
 import remitto.server.platform.Json;
@@ -50,10 +51,24 @@ public class PeopleSources {
         EXPIRES
     }
 
-    /** A column tied to what it says of a person. @param beside columns that say something about it */
-    public record TiedColumn(String column, String attribute, Attribute.Kind kind, Map<Beside, String> beside) {
+    /**
+     * A column tied to what it says of a person.
+     *
+     * @param beside columns that say something about it
+     * @param order of day and month in its dates; the day first unless said
+     */
+    public record TiedColumn(
+            String column,
+            String attribute,
+            Attribute.Kind kind,
+            Map<Beside, String> beside,
+            Optional<DateOrder> order) {
         public TiedColumn {
             beside = Map.copyOf(Objects.requireNonNullElse(beside, Map.of()));
+        }
+
+        DateOrder dateOrder() {
+            return order.orElse(DateOrder.DAY_FIRST);
         }
 
         Attribute asAttribute() {

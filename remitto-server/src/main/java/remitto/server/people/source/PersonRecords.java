@@ -133,6 +133,9 @@ public class PersonRecords {
                     source.columns().stream()
                             .map(PeopleSources.TiedColumn::asAttribute)
                             .toList(),
+                    source.columns().stream()
+                            .map(PeopleSources.TiedColumn::dateOrder)
+                            .toList(),
                     wish.withoutTag());
             Intake.Tidying tidying = intake.tidying();
             int[] target = intake.attributes().stream()

@@ -39,7 +39,11 @@ public final class SuggestedColumns {
             }
             (about == About.PERSON ? kind(column) : companyKind(column))
                     .ifPresent(kind -> tied.add(new PeopleSources.TiedColumn(
-                            column.name(), attribute(kind, column.name()), kind, beside(column, dataset))));
+                            column.name(),
+                            attribute(kind, column.name()),
+                            kind,
+                            beside(column, dataset),
+                            Optional.empty())));
         }
         return new PeopleSources.PeopleSource(about, dataset.id(), dataset.name(), tied, "", country, Optional.empty());
     }
