@@ -18,7 +18,6 @@ import remitto.core.identity.rule.MatchRules.Thresholds;
  */
 public record Expected(double join, long joined, double precision) {
     private static final double EVEN = 0;
-    private static final double TENTHS = 10;
 
     /** @param links all pairs from that weight on, and any below */
     public static Expected from(Links links, double join) {
@@ -62,8 +61,8 @@ public record Expected(double join, long joined, double precision) {
     }
 
     /**
-     * Where pairs are joined and asked about for the sake of an aim, in tenths of bits. What is more likely two persons than one is
-     * never joined, whatever the others make up for.
+     * Where pairs are joined and asked about for the sake of an aim: at the weight of the weakest that is. What is more likely two
+     * persons than one is never joined, whatever the others make up for.
      *
      * @param links all pairs from {@link Thresholds#LEAST} on
      */
@@ -73,18 +72,23 @@ public record Expected(double join, long joined, double precision) {
                 .max()
                 .orElse(0);
         double join = forPrecision(links, aim.precision())
-                .map(Expected::join)
-                .map(found -> Math.max(EVEN, Math.ceil(found * TENTHS) / TENTHS))
+                .map(found -> Math.max(EVEN, found.join()))
                 .orElseGet(() -> Math.max(EVEN, Math.floor(strongest) + 1));
         double[] below = IntStream.range(0, links.size())
                 .filter(link -> links.rule(link) < 0 && links.weight(link) < join)
                 .mapToDouble(links::weight)
                 .sorted()
                 .toArray();
-        double ask = below.length <= aim.asked()
-                ? Thresholds.LEAST
-                : Math.floor(below[below.length - 1 - aim.asked()] * TENTHS + 1) / TENTHS;
-        return new Weights.Cuts(join, Math.min(join, ask));
+        return new Weights.Cuts(join, below.length <= aim.asked() ? Thresholds.LEAST : ask(below, aim.asked(), join));
+    }
+
+    /** The weakest of so many at most; of those that weigh the same, all or none. */
+    private static double ask(double[] below, int asked, double join) {
+        int weakest = below.length - asked;
+        while (weakest < below.length && below[weakest] == below[weakest - 1]) {
+            weakest++;
+        }
+        return weakest < below.length ? below[weakest] : join;
     }
 
     private static boolean counts(Links links, int link, double join) {
