@@ -1,4 +1,4 @@
-import { fireEvent, screen } from '@testing-library/react';
+import { fireEvent, screen, waitFor } from '@testing-library/react';
 import { useState } from 'react';
 import { describe, expect, it } from 'vitest';
 import type { PeopleSource } from '../../api/types';
@@ -57,10 +57,14 @@ describe('the order of day and month', () => {
     expect(now.order).toBe('MONTH_FIRST');
   });
 
-  it('is no matter where no date has two numbers before its year', async () => {
+  it('is no matter where no date has two numbers before its year, unless somebody has said it', async () => {
     saw(0, 0, 0);
-    show(<Shown />);
-    expect(await screen.findByLabelText('Dates of born')).toBeVisible();
+    const { unmount } = show(<Shown />);
+    await waitFor(() => expect(server.askedOf('POST', LOOK)).toHaveLength(1));
+    expect(screen.queryByLabelText('Dates of born')).toBeNull();
+    unmount();
+    show(<Shown order="MONTH_FIRST" />);
+    expect(chosen()).toBe('MONTH_FIRST');
     expect(screen.queryByText(/only the day/)).toBeNull();
   });
 });

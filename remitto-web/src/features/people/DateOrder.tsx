@@ -39,6 +39,8 @@ export function DateOrder({
   useEffect(() => {
     if (shown && !tied.order) onChange({ ...tied, order: shown });
   }, [shown, tied, onChange]);
+  const matters = seen !== undefined && seen.dayFirst + seen.monthFirst + seen.either > 0;
+  if (!matters && !tied.order) return null;
   return (
     <div className="py-0.5">
       <Select
@@ -57,7 +59,7 @@ export function DateOrder({
           </option>
         ))}
       </Select>
-      {seen && seen.dayFirst + seen.monthFirst + seen.either > 0 && (
+      {matters && (
         <div className={seen.inDoubt && !tied.order ? 'font-medium' : 'text-soft'}>
           {seen.inDoubt && !tied.order && 'Say which is meant: the values do not show it. '}
           In {count(seen.dayFirst)} only the day can come first, in {count(seen.monthFirst)} only the month;

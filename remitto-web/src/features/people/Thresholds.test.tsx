@@ -72,7 +72,9 @@ describe('the thresholds', () => {
     show(<Shown thresholds={{ join: 1, ask: -2 }} />);
     open(/Ask for a precision/);
     expect(said).toEqual({ join: 1, ask: -2, aim: { precision: 0.995, asked: 200 } });
-    expect(await screen.findByText(/Last time that was from \+2.4 bits, and from −1.3./)).toBeVisible();
+    expect(
+      await screen.findByText(/The last joining joined from \+2.4 bits, and asked from −1.3./),
+    ).toBeVisible();
     open(/Precision: 99.5%/);
     write(/per cent of the joined pairs/, '99.95');
     expect(said.aim?.precision).toBe(0.9995);
@@ -103,6 +105,6 @@ describe('the thresholds', () => {
     overview({ precision: 0.996, joined: 12, asked: [] });
     show(<Shown thresholds={{ join: 1, ask: -2, aim: { precision: 0.99, asked: 40 } }} />);
     expect(await screen.findByText(/expected to be wrong/)).not.toHaveTextContent('came next');
-    expect(screen.queryByText(/Last time/)).toBeNull();
+    expect(screen.queryByText(/The last joining/)).toBeNull();
   });
 });

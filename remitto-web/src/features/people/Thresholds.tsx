@@ -63,7 +63,7 @@ export function Thresholds({
         </Token>
         , and its groups agree on the average.
       </p>
-      <div className="px-4 pb-3">
+      <div className="px-1 pb-3">
         {thresholds.aim ? (
           <Button kind="quiet" onClick={() => state({ join: thresholds.join, ask: thresholds.ask })}>
             State the weights instead
@@ -159,7 +159,7 @@ function ByAim({
       {cost?.join !== undefined && cost.ask !== undefined && (
         <>
           {' '}
-          Last time that was from {bits(cost.join)} bits, and from {bits(cost.ask)}.
+          The last joining joined from {bits(cost.join)} bits, and asked from {bits(cost.ask)}.
         </>
       )}
     </>

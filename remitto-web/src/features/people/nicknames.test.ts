@@ -24,6 +24,9 @@ it('tells all the names of a short form in one line, in order', () => {
 
 it('finds a short form by itself or by its names, and puts the very one first', () => {
   expect(shortFormsOf(PAIRS, ' Alexa ').map((one) => one.nickname)).toEqual(['alexa', 'alex']);
+  expect(shortFormsOf(PAIRS, 'alexa').map((one) => one.nickname)).toEqual(['alexa', 'alex']);
+  const more = [...PAIRS, { nickname: 'sandra', name: 'pelléa' }, { nickname: 'apella', name: 'a pel' }];
+  expect(shortFormsOf(more, 'pel').map((one) => one.nickname)).toEqual(['pelle', 'apella', 'sandra']);
   expect(shortFormsOf(PAIRS, 'per').map((one) => one.nickname)).toEqual(['pelle']);
   expect(shortFormsOf(PAIRS, 'nobody')).toEqual([]);
 });

@@ -34,7 +34,12 @@ export function shortFormsOf(pairs: Nickname[], wanted: string): ShortForm[] {
     .filter((one) => [one.nickname, ...one.names].some((word) => word.includes(sought)))
     .sort(
       (one, other) =>
-        Number(other.nickname === sought) - Number(one.nickname === sought) ||
+        nearness(other.nickname, sought) - nearness(one.nickname, sought) ||
         one.nickname.localeCompare(other.nickname),
     );
+}
+
+/** The very one comes first, then those that begin so, then those that are found by a name. */
+function nearness(nickname: string, sought: string): number {
+  return nickname === sought ? 2 : Number(nickname.startsWith(sought));
 }
