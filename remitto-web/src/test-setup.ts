@@ -17,8 +17,9 @@ globalThis.Request = PageRequest;
 globalThis.fetch = (input, init) =>
   server.handle(input instanceof Request ? input : new PageRequest(input, init));
 
-afterEach(() => {
+afterEach(async () => {
   cleanup();
+  await server.settle();
   const problems = [...server.problems];
   server.reset();
   expect(problems, 'what a page asked, or was answered, beside the OpenAPI document').toEqual([]);

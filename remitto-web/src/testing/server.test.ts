@@ -105,4 +105,14 @@ describe('the stand-in for the server', () => {
     server.reset();
     await expect(asked(server, 'GET', '/api/held')).rejects.toThrow('no answer is prepared');
   });
+
+  it('waits for what is still under way before a test is over', async () => {
+    const server = new TestServer();
+    server.on('GET', '/api/users', []);
+    let over = false;
+    setTimeout(() => void asked(server, 'GET', '/api/users').then(() => (over = true)));
+    await server.settle();
+    expect(over).toBe(true);
+    expect(server.problems).toEqual([]);
+  });
 });

@@ -37,6 +37,7 @@ const pointer = (...parts: string[]) =>
 export class TestServer {
   readonly asked: Asked[] = [];
   readonly problems: string[] = [];
+  private readonly underWay = new Set<Promise<unknown>>();
   private readonly document: () => string;
   /** Read when it is first needed: most tests show no page. */
   private read?: { told: Told; ajv: Ajv2020 };
@@ -89,7 +90,24 @@ export class TestServer {
     return this.asked.filter((one) => one.method === method && this.template(method, one.path) === path);
   }
 
-  async handle(request: Request): Promise<Response> {
+  handle(request: Request): Promise<Response> {
+    const answer = this.respond(request);
+    const over: Promise<unknown> = answer.then(
+      () => this.underWay.delete(over),
+      () => this.underWay.delete(over),
+    );
+    this.underWay.add(over);
+    return answer;
+  }
+
+  /** Waits for the requests that are under way: one of a page that is gone is no concern of the next test. */
+  async settle() {
+    // What a page began to ask may not have come here yet.
+    await new Promise((next) => setTimeout(next));
+    while (this.underWay.size > 0) await Promise.all(this.underWay);
+  }
+
+  private async respond(request: Request): Promise<Response> {
     const url = new URL(request.url);
     const text = await request.text();
     const asked: Asked = {
