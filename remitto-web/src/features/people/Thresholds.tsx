@@ -135,7 +135,7 @@ function ByAim({
 }) {
   return (
     <>
-      As many pairs are joined as leaves{' '}
+      Pairs are joined for as long as{' '}
       <Token label="Precision" text={`${perCent(aim.precision)}%`}>
         <Labelled label="per cent of the joined pairs that are expected to be right">
           <NumberInput
@@ -145,7 +145,7 @@ function ByAim({
           />
         </Labelled>
       </Token>{' '}
-      of them expected to be right, and somebody is asked about the next{' '}
+      of them are expected to be right, and somebody is asked about the next{' '}
       <Token label="Asked about" text={counted(aim.asked, 'pair')}>
         <Labelled label="pairs that somebody can look at, at most">
           <NumberInput
