@@ -8,9 +8,12 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
+import remitto.connect.database.DatabaseSettings;
 import remitto.connect.outgoing.AddressGuard;
-import remitto.connect.warehouse.Warehouse;
-import remitto.connect.warehouse.WarehouseSettings;
+import remitto.connect.postgres.PostgresDialect;
+import remitto.connect.source.Reading;
+import remitto.connect.source.RowSource;
+import remitto.connect.source.SourceQuery;
 import remitto.core.known.Fingerprint;
 import remitto.demo.Databases;
 import remitto.server.dataset.Datasets;
@@ -63,7 +66,7 @@ final class CompareBench {
 
     private void read(Rig rig) {
         long[] cells = new long[1];
-        warehouse(rig).read(Rig.SQL, Rig.COLUMNS, List.of(), Duration.ofHours(1), row -> {
+        warehouse(rig).read(rows(), row -> {
             for (String cell : row) {
                 cells[0] += cell == null ? 0 : cell.length();
             }
@@ -74,16 +77,20 @@ final class CompareBench {
         }
     }
 
-    static Warehouse warehouse(Rig rig) {
-        return new Warehouse(
-                new WarehouseSettings(
+    static RowSource warehouse(Rig rig) {
+        return PostgresDialect.source(
+                new DatabaseSettings(
                         "127.0.0.1",
                         rig.databases.port(),
                         "warehouse_bench",
                         Databases.READER,
                         Databases.READER_PASSWORD,
-                        WarehouseSettings.Tls.OFF),
+                        DatabaseSettings.Tls.OFF),
                 new AddressGuard(List.of("127.0.0.1")));
+    }
+
+    static Reading rows() {
+        return Reading.all(SourceQuery.text(Rig.SQL), Rig.COLUMNS, Duration.ofHours(1));
     }
 
     private void layDownKnownState(Rig rig) throws Exception {
@@ -109,7 +116,7 @@ final class CompareBench {
             BulkLoad states = new BulkLoad(
                     beside,
                     "record_state (route_id, ordinal, record_id, input_fingerprint, sent_fingerprint, stance, stance_reason)");
-            warehouse(rig).read(Rig.SQL, Rig.COLUMNS, List.of(), Duration.ofHours(1), (@Nullable String[] cells) -> {
+            warehouse(rig).read(rows(), (@Nullable String[] cells) -> {
                 String key = String.valueOf(cells[0]);
                 long[] hash = fingerprint.key(key);
                 long input = fingerprint.input(route.salt(), used, cells);

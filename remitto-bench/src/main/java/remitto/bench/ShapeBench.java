@@ -1,6 +1,5 @@
 package remitto.bench;
 
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -10,7 +9,6 @@ import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
-import remitto.connect.warehouse.Warehouse;
 import remitto.core.dataset.Column;
 import remitto.core.dataset.ColumnRole;
 import remitto.core.dataset.ColumnType;
@@ -128,8 +126,7 @@ final class ShapeBench {
         List<@Nullable String[]> part = new ArrayList<>(PART);
         DatasetLookUps lookUps = rig.server.bean(DatasetLookUps.class);
         long start = System.nanoTime();
-        Warehouse warehouse = CompareBench.warehouse(rig);
-        warehouse.read(Rig.SQL, Rig.COLUMNS, List.of(), Duration.ofHours(1), cells -> {
+        CompareBench.warehouse(rig).read(CompareBench.rows(), cells -> {
             part.add(cells.clone());
             if (part.size() == PART) {
                 ours(route, lookUps, part, spent);

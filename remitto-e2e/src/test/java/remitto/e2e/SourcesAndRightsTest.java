@@ -22,10 +22,12 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import remitto.connect.warehouse.Warehouse;
-import remitto.connect.warehouse.WarehouseProblem;
-import remitto.connect.warehouse.WarehouseProblem.Kind;
-import remitto.connect.warehouse.WarehouseSettings;
+import remitto.connect.database.DatabaseSettings;
+import remitto.connect.postgres.PostgresDialect;
+import remitto.connect.source.RowSource;
+import remitto.connect.source.SourceProblem;
+import remitto.connect.source.SourceProblem.Kind;
+import remitto.connect.source.SourceQuery;
 import remitto.demo.Databases;
 import remitto.demo.history.Api;
 import remitto.demo.history.Scenario;
@@ -50,10 +52,10 @@ class SourcesAndRightsTest {
         stack.close();
     }
 
-    private Warehouse warehouse(String user, String password, int port) {
-        return new Warehouse(
-                new WarehouseSettings(
-                        "127.0.0.1", port, stack.warehouseDatabase, user, password, WarehouseSettings.Tls.OFF),
+    private RowSource warehouse(String user, String password, int port) {
+        return PostgresDialect.source(
+                new DatabaseSettings(
+                        "127.0.0.1", port, stack.warehouseDatabase, user, password, DatabaseSettings.Tls.OFF),
                 new remitto.connect.outgoing.AddressGuard(java.util.List.of("127.0.0.1")));
     }
 
@@ -70,27 +72,30 @@ class SourcesAndRightsTest {
             })
     void invariant10ReadingNeverWritesAndFaultsAreTold(String sql, Kind kind, int position) {
         assertThatThrownBy(() -> warehouse(Databases.READER, Databases.READER_PASSWORD, stack.databases.port())
-                        .preview(sql, 10, Duration.ofSeconds(1)))
+                        .preview(SourceQuery.text(sql), 10, Duration.ofSeconds(1)))
                 .satisfies(thrown -> {
-                    assertThat(((WarehouseProblem) thrown).kind()).isEqualTo(kind);
+                    assertThat(((SourceProblem) thrown).kind()).isEqualTo(kind);
                     if (position > 0) {
-                        assertThat(((WarehouseProblem) thrown).position()).hasValue(position);
+                        assertThat(((SourceProblem) thrown).position()).hasValue(position);
                     }
                 })
-                .isInstanceOf(WarehouseProblem.class);
+                .isInstanceOf(SourceProblem.class);
     }
 
     @Test
     void twoStatementsAreRefusedSoThatNothingStepsOutOfTheTransaction() {
         assertThatThrownBy(() -> warehouse(Databases.READER, Databases.READER_PASSWORD, stack.databases.port())
-                        .preview("select 1; commit; update ferry.ports set name = 'X'", 10, Duration.ofSeconds(5)))
+                        .preview(
+                                SourceQuery.text("select 1; commit; update ferry.ports set name = 'X'"),
+                                10,
+                                Duration.ofSeconds(5)))
                 .hasMessageContaining("One query at a time");
     }
 
     @Test
     void whatTheReaderMayNotReadIsSaid() {
         assertThatThrownBy(() -> warehouse(Databases.READER, Databases.READER_PASSWORD, stack.databases.port())
-                        .preview("select * from truth.person_records", 10, Duration.ofSeconds(5)))
+                        .preview(SourceQuery.text("select * from truth.person_records"), 10, Duration.ofSeconds(5)))
                 .hasMessageContaining("may not read");
         JsonNode report =
                 editor.post("/api/sources/" + source + "/test", Map.of()).get("report");
@@ -118,12 +123,10 @@ class SourcesAndRightsTest {
     @Test
     void aWarehouseThatIsDownOrRefusesTheLogin() {
         assertThatThrownBy(() ->
-                        warehouse("postgres", "wrong", stack.databases.port()).report())
-                .satisfies(
-                        thrown -> assertThat(((WarehouseProblem) thrown).kind()).isEqualTo(Kind.SIGN_IN_REFUSED));
-        assertThatThrownBy(() -> warehouse("postgres", "x", 1).report())
-                .satisfies(
-                        thrown -> assertThat(((WarehouseProblem) thrown).kind()).isEqualTo(Kind.UNREACHABLE));
+                        warehouse("postgres", "wrong", stack.databases.port()).check())
+                .satisfies(thrown -> assertThat(((SourceProblem) thrown).kind()).isEqualTo(Kind.SIGN_IN_REFUSED));
+        assertThatThrownBy(() -> warehouse("postgres", "x", 1).check())
+                .satisfies(thrown -> assertThat(((SourceProblem) thrown).kind()).isEqualTo(Kind.UNREACHABLE));
     }
 
     @Test

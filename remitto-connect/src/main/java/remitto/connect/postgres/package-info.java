@@ -1,4 +1,4 @@
-/** Connections to PostgreSQL by typed settings, for sources and destinations alike. */
+/** PostgreSQL: signed in to by typed settings, for sources and destinations alike, and its dialect as a source. */
 @NullMarked
 package remitto.connect.postgres;
 

@@ -8,7 +8,9 @@ import java.util.List;
 import java.util.zip.CRC32;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.stereotype.Component;
-import remitto.connect.warehouse.SqlText;
+import remitto.connect.postgres.PostgresText;
+import remitto.connect.source.Reading;
+import remitto.connect.source.SourceQuery;
 import remitto.core.audience.AudienceFault;
 import remitto.core.audience.AudienceSpec;
 import remitto.core.audience.Condition;
@@ -89,7 +91,7 @@ class AudienceQuestions {
     void check(About about, AudienceSpec spec) {
         spec.checkBounds();
         if (spec.bySql()) {
-            SqlText.query(spec.sql());
+            PostgresText.query(spec.sql());
         } else {
             over(about, spec).members(spec);
         }
@@ -110,7 +112,8 @@ class AudienceQuestions {
         template.execute("drop table if exists " + table);
         template.execute("create temp table " + table + " (person_id text) on commit drop");
         CopyParts parts = new CopyParts(template, table);
-        sources.warehouse(source).read(SqlText.query(spec.sql()), List.of("person_id"), List.of(), SQL_TIME, cells -> {
+        Reading ids = Reading.all(SourceQuery.text(spec.sql()), List.of("person_id"), SQL_TIME);
+        sources.rows(source).read(ids, cells -> {
             String cell = cells[0];
             if (cell != null && !cell.isBlank()) {
                 parts.row().text(cell.strip()).endRow();

@@ -11,7 +11,7 @@ import org.springframework.dao.DataAccessException;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import remitto.connect.warehouse.WarehouseProblem;
+import remitto.connect.source.SourceProblem;
 import remitto.core.audience.AudienceFault;
 import remitto.core.audience.AudienceSpec;
 import remitto.server.platform.ActorName;
@@ -75,7 +75,7 @@ class Memberships {
         Instant now = clock.instant();
         try {
             return large.ask(() -> counted(audience, spec, version, who, now));
-        } catch (AudienceFault | Problem | WarehouseProblem | DataAccessException fault) {
+        } catch (AudienceFault | Problem | SourceProblem | DataAccessException fault) {
             return get(jdbc.sql("""
                             insert into audience_count (audience_id, version, counted_at, started_by, problem)
                             values (?, ?, ?, ?, ?) returning id

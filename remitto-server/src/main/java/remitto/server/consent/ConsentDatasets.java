@@ -18,8 +18,7 @@ import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
-import remitto.connect.warehouse.Warehouse;
-import remitto.connect.warehouse.WarehouseProblem;
+import remitto.connect.source.SourceProblem;
 import remitto.core.consent.AddressHash;
 import remitto.core.consent.ConsentString;
 import remitto.core.dataset.Column;
@@ -176,7 +175,7 @@ public class ConsentDatasets {
             String problem = "";
             try {
                 transactions.executeWithoutResult(status -> read(one));
-            } catch (WarehouseProblem | Problem e) {
+            } catch (SourceProblem | Problem e) {
                 problem = String.valueOf(e.getMessage());
                 LOG.warn("Consents of {} could not be read: {}", one.dataset(), problem);
                 good = false;
@@ -196,18 +195,10 @@ public class ConsentDatasets {
         List<String> wanted = used(one.columns());
         Reading reading = new Reading(one.columns(), wanted, erased.now());
         Datasets.Dataset dataset = datasets.get(one.datasetId());
-        Warehouse warehouse = sources.warehouse(dataset.sourceId());
-        warehouse.read(
-                "select * from ("
-                        + warehouse.alone(definition(dataset.id()).query().text(), TIME)
-                        + "\n) as dataset",
-                wanted,
-                List.of(),
-                TIME,
-                cells -> {
-                    reading.row(cells, parts);
-                    return true;
-                });
+        sources.rows(dataset.sourceId()).read(definition(dataset.id()).reading(wanted, TIME), cells -> {
+            reading.row(cells, parts);
+            return true;
+        });
         parts.end();
         jdbc.sql("""
                         delete from consent_record c where c.origin = :origin and not exists (

@@ -14,8 +14,8 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
-import remitto.connect.warehouse.Preview;
-import remitto.connect.warehouse.SqlText;
+import remitto.connect.postgres.PostgresText;
+import remitto.connect.source.Preview;
 import remitto.core.dataset.Column;
 import remitto.core.dataset.ColumnRole;
 import remitto.core.dataset.Columns;
@@ -152,7 +152,11 @@ class DatasetController {
         String sql = draft.query().text();
         ownSql.run(sql, new Journal.Subject("source", draft.sourceId(), "preview"));
         return new PreviewResult(
-                sql, shown(draft.sourceId(), queries.preview(draft.sourceId(), sql)), roles(draft.sourceId()));
+                sql,
+                shown(
+                        draft.sourceId(),
+                        queries.preview(draft.sourceId(), draft.query().asked())),
+                roles(draft.sourceId()));
     }
 
     /** Columns that any dataset of the source calls sensitive are masked by their name, whatever the text makes of them. */
@@ -176,7 +180,7 @@ class DatasetController {
     DatasetQueries.KeyCheck checkKey(@RequestBody KeyDraft draft) {
         String sql = draft.query().text();
         ownSql.run(sql, new Journal.Subject("source", draft.sourceId(), "check of keys"));
-        return queries.checkKey(draft.sourceId(), sql, draft.keys());
+        return queries.checkKey(draft.sourceId(), draft.query().asked(), draft.keys());
     }
 
     @PostMapping("/{id}/freshness")
@@ -195,7 +199,7 @@ class DatasetController {
             throw Problem.invalid("Choose at least one key column; without a key no record can be followed.");
         }
         ownSql.require();
-        SqlText.query(draft.definition().query().text());
+        PostgresText.query(draft.definition().query().text());
         Map<String, ColumnRole> roles = roles(draft.sourceId());
         columns.list().stream()
                 .filter(column ->

@@ -2,10 +2,12 @@ package remitto.server.dataset;
 
 import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
+import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
-import java.util.stream.Collectors;
-import remitto.connect.warehouse.SqlText;
+import remitto.connect.postgres.PostgresTables;
+import remitto.connect.source.Reading;
+import remitto.connect.source.SourceQuery;
 import remitto.core.dataset.Column;
 
 /** What a version of a dataset says: its query and its columns, the key among them by role. */
@@ -21,24 +23,45 @@ public record DatasetDefinition(Query query, List<Column> columns) {
         @JsonSubTypes.Type(value = Query.TableQuery.class, name = "table")
     })
     public sealed interface Query {
-        /** The text that is run. */
+        /** As it is shown, and what somebody goes on writing from. */
         String text();
 
-        record SqlQuery(String text) implements Query {}
+        /** As a source is asked for it. */
+        SourceQuery asked();
+
+        record SqlQuery(String text) implements Query {
+            @Override
+            public SourceQuery asked() {
+                return SourceQuery.text(text);
+            }
+        }
 
         /** @param filter a condition in SQL; absent when all rows were chosen */
         record TableQuery(String schema, String table, List<String> columns, Optional<String> filter) implements Query {
             @Override
-            public String text() {
-                String names = columns.stream().map(TableQuery::quote).collect(Collectors.joining(", "));
-                return "select " + names + "\nfrom " + quote(schema) + "." + quote(table)
-                        + filter.map(condition -> "\nwhere " + SqlText.condition(condition))
-                                .orElse("");
+            public SourceQuery.OfTable asked() {
+                return new SourceQuery.OfTable(schema, table, columns, filter);
             }
 
-            private static String quote(String name) {
-                return name.matches("[a-z_][a-z0-9_]*") ? name : "\"" + name.replace("\"", "\"\"") + "\"";
+            @Override
+            public String text() {
+                return PostgresTables.select(asked());
             }
         }
+    }
+
+    /** All of its rows, with its columns in their order. */
+    public Reading reading(Duration time) {
+        return reading(names(), time);
+    }
+
+    /** All of its rows, with some columns. */
+    public Reading reading(List<String> wanted, Duration time) {
+        return Reading.all(query.asked(), wanted, time);
+    }
+
+    /** Its columns' names, in their order. */
+    public List<String> names() {
+        return columns.stream().map(Column::name).toList();
     }
 }

@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.function.BiConsumer;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
+import remitto.connect.source.LookUp;
 import remitto.core.dataset.ColumnType;
 import remitto.core.dataset.Columns;
 import remitto.core.fieldrule.DatasetLookUp;
@@ -61,21 +62,20 @@ public class DatasetLookUps {
     }
 
     private void read(DatasetLookUp way, List<String> keys, BiConsumer<String, Value> sink) {
-        Map<Long, DatasetDefinition> definitions = new LinkedHashMap<>();
-        way.datasets()
-                .forEach(id -> definitions.put(
-                        id,
-                        inService(id)
-                                .orElseThrow(() -> new IllegalStateException("dataset " + id + " is not in service"))));
-        LookUpSql.Query query = new LookUpSql(definitions::get, clock.instant()).of(way, keys.size());
+        Map<Long, LookUp.Dataset> through = new HashMap<>();
+        way.datasets().forEach(id -> through.put(id, asked(id)));
+        LookUp lookUp = new LookUp(way, through, clock.instant());
         List<ColumnType> types = types(way);
-        List<String> arguments = new ArrayList<>(keys);
-        arguments.addAll(query.arguments());
-        sources.warehouse(source(way.dataset()).orElseThrow())
-                .read(query.text(), LookUpSql.columns(way), arguments, TIME, (@Nullable String[] cells) -> {
-                    sink.accept(String.valueOf(cells[0]), value(way, types, cells));
-                    return true;
-                });
+        sources.rows(source(way.dataset()).orElseThrow()).lookUp(lookUp, keys, TIME, cells -> {
+            sink.accept(String.valueOf(cells[0]), value(way, types, cells));
+            return true;
+        });
+    }
+
+    private LookUp.Dataset asked(long id) {
+        DatasetDefinition definition =
+                inService(id).orElseThrow(() -> new IllegalStateException("dataset " + id + " is not in service"));
+        return new LookUp.Dataset(definition.query().asked(), definition.columns());
     }
 
     private List<ColumnType> types(DatasetLookUp way) {

@@ -6,7 +6,8 @@ import java.util.function.UnaryOperator;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
-import remitto.connect.warehouse.Preview;
+import remitto.connect.source.Preview;
+import remitto.connect.source.SourceQuery;
 import remitto.core.dataset.Column;
 import remitto.core.dataset.ColumnRole;
 
@@ -49,7 +50,7 @@ public class MadeDatasets {
     /** @param roles gives the columns of the query their roles */
     @Transactional
     public long add(MadeDatasetWish wish, UnaryOperator<List<Column>> roles, String who) {
-        Preview preview = queries.preview(wish.sourceId(), wish.sql());
+        Preview preview = queries.preview(wish.sourceId(), SourceQuery.text(wish.sql()));
         List<Column> columns = roles.apply(preview.columns().stream()
                 .map(column -> new Column(column.name(), column.type(), ColumnRole.ATTRIBUTE))
                 .toList());

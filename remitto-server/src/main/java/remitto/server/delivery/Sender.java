@@ -17,7 +17,7 @@ import remitto.connect.destination.Destination;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.WholeFiles;
 import remitto.connect.profile.Profile;
-import remitto.connect.warehouse.WarehouseProblem;
+import remitto.connect.source.SourceProblem;
 import remitto.core.delivery.Circuit;
 import remitto.core.manifest.Verdict;
 import remitto.core.run.Halt;
@@ -212,7 +212,7 @@ public class Sender {
                     broken(problem);
                 } else if (e.getCause() instanceof RunLost lost) {
                     lost(lost);
-                } else if (e.getCause() instanceof WarehouseProblem source) {
+                } else if (e.getCause() instanceof SourceProblem source) {
                     throw source;
                 } else {
                     throw new IllegalStateException("sending failed", e.getCause());

@@ -13,8 +13,9 @@ import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
-import remitto.connect.warehouse.Warehouse;
-import remitto.connect.warehouse.WarehouseProblem;
+import remitto.connect.source.Reading;
+import remitto.connect.source.RowFilter;
+import remitto.connect.source.SourceProblem;
 import remitto.server.dataset.DatasetDefinition;
 import remitto.server.dataset.Datasets;
 import remitto.server.platform.CopyParts;
@@ -68,7 +69,7 @@ public class EventIntake {
         try {
             transactions.executeWithoutResult(status -> sets.readWas(id, read(set, all)));
             return true;
-        } catch (WarehouseProblem | DataAccessException problem) {
+        } catch (SourceProblem | DataAccessException problem) {
             sets.failed(id, problem.getMessage() + " What was read before stays.");
             return false;
         }
@@ -134,15 +135,13 @@ public class EventIntake {
                 datasets.version(dataset.id(), dataset.liveVersion().orElse(dataset.latestVersion()));
         List<String> wanted = new ArrayList<>(List.of(set.personColumn(), set.timeColumn()));
         set.columns().forEach(column -> wanted.add(column.name()));
-        Warehouse warehouse = sources.warehouse(dataset.sourceId());
-        String sql = "select * from (" + warehouse.alone(definition.query().text(), TIME) + "\n) as dataset"
-                + from.map(at -> " where " + EventSets.quoted(set.timeColumn()) + " >= ?::timestamptz or "
-                                + EventSets.quoted(set.timeColumn()) + " is null")
-                        .orElse("");
+        RowFilter fresh = from.<RowFilter>map(at -> new RowFilter.SinceOrWithout(set.timeColumn(), at))
+                .orElse(RowFilter.ALL);
+        Reading reading = definition.reading(wanted, TIME).only(fresh);
         long[] lost = new long[2];
         CopyParts parts = new CopyParts(template, "event_in");
         Marks marks = erased.now();
-        warehouse.read(sql, wanted, from.map(Instant::toString).stream().toList(), TIME, cells -> {
+        sources.rows(dataset.sourceId()).read(reading, cells -> {
             if (blank(cells[0])) {
                 lost[0]++;
             } else if (blank(cells[1])) {

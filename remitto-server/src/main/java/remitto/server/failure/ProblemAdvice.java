@@ -25,7 +25,7 @@ import org.springframework.web.context.request.WebRequest;
 import org.springframework.web.context.request.async.AsyncRequestNotUsableException;
 import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
 import remitto.connect.destination.DestinationProblem;
-import remitto.connect.warehouse.WarehouseProblem;
+import remitto.connect.source.SourceProblem;
 import remitto.server.permission.CurrentUser;
 import remitto.server.permission.Right;
 import remitto.server.permission.Role;
@@ -61,10 +61,10 @@ class ProblemAdvice extends ResponseEntityExceptionHandler {
 
     /** What a server says of a query can hold values of its rows, so only those who may see them are told. */
     @ExceptionHandler
-    ProblemDetail warehouse(WarehouseProblem problem) {
+    ProblemDetail source(SourceProblem problem) {
         ProblemDetail detail = detail(
                 HttpStatus.UNPROCESSABLE_CONTENT,
-                "warehouse-" + lower(problem.kind()),
+                "source-" + lower(problem.kind()),
                 maySeeValues() ? problem.withServersWords() : text(problem));
         detail.setProperty("kind", problem.kind().name());
         problem.position().ifPresent(at -> detail.setProperty("position", at));

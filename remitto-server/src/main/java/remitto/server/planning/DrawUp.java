@@ -5,9 +5,6 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
-import remitto.connect.warehouse.SqlText;
-import remitto.connect.warehouse.Warehouse;
-import remitto.core.dataset.Column;
 import remitto.core.dataset.Row;
 import remitto.core.known.Fingerprint;
 import remitto.core.known.KnownIndex;
@@ -84,9 +81,8 @@ public class DrawUp {
         Inputs inputs = new Inputs(route, lookUps.everything(route));
         Drawing drawing = new Drawing(
                 new Drawing.Tools(records, judge, leavers, lines, erased, turn), route, index, inputs, first);
-        List<String> names = route.columns().list().stream().map(Column::name).toList();
         progress.begin(index.size());
-        warehouse(route).read(SqlText.query(route.dataset().query().text()), names, List.of(), READ_TIME, cells -> {
+        sources.rows(route.sourceId()).read(route.dataset().reading(READ_TIME), cells -> {
             if (drawing.row(cells)) {
                 progress.add(1024);
             }
@@ -135,9 +131,5 @@ public class DrawUp {
         int ordinal = known.orElse(0);
         long input = new Inputs(route, lookUps.of(route, lookUps.find(route, List.of(row)))).of(row.cells());
         return new Candidate(key, hash[0], hash[1], ordinal, known.isPresent(), input, row);
-    }
-
-    private Warehouse warehouse(BoundRoute route) {
-        return sources.warehouse(route.sourceId());
     }
 }

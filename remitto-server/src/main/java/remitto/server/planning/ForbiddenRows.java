@@ -4,8 +4,6 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import org.springframework.stereotype.Component;
-import remitto.connect.warehouse.SqlText;
-import remitto.core.dataset.Column;
 import remitto.core.dataset.Row;
 import remitto.core.known.Fingerprint;
 import remitto.core.known.KnownIndex;
@@ -32,19 +30,13 @@ public class ForbiddenRows {
     public KnownIndex read(BoundRoute route) {
         KnownIndex index = new KnownIndex(1);
         List<Row> chunk = new ArrayList<>();
-        sources.warehouse(route.sourceId())
-                .read(
-                        SqlText.query(route.dataset().query().text()),
-                        route.columns().list().stream().map(Column::name).toList(),
-                        List.of(),
-                        READ_TIME,
-                        cells -> {
-                            chunk.add(Row.of(route.columns(), cells));
-                            if (chunk.size() == AT_ONCE) {
-                                take(route, chunk, index);
-                            }
-                            return true;
-                        });
+        sources.rows(route.sourceId()).read(route.dataset().reading(READ_TIME), cells -> {
+            chunk.add(Row.of(route.columns(), cells));
+            if (chunk.size() == AT_ONCE) {
+                take(route, chunk, index);
+            }
+            return true;
+        });
         take(route, chunk, index);
         return index;
     }

@@ -13,8 +13,6 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Consumer;
 import org.springframework.stereotype.Component;
-import remitto.connect.warehouse.SqlText;
-import remitto.core.dataset.Column;
 import remitto.core.dataset.RecordKey;
 import remitto.core.dataset.Row;
 import remitto.core.known.Fingerprint;
@@ -139,28 +137,26 @@ class WhatIf {
         int[] read = new int[1];
         Fingerprint fingerprint = new Fingerprint();
         int[] keyAt = route.columns().keyPositions();
-        List<String> names = route.columns().list().stream().map(Column::name).toList();
-        sources.warehouse(route.sourceId())
-                .read(SqlText.query(route.dataset().query().text()), names, List.of(), TIME, cells -> {
-                    if (read[0] == most) {
-                        return false;
-                    }
-                    read[0]++;
-                    Optional<String> key = RecordKey.of(keyAt, cells);
-                    if (key.isPresent()) {
-                        long[] hash = fingerprint.key(key.get());
-                        int slot = index.find(hash[0], hash[1]);
-                        sink.accept(new Candidate(
-                                key.get(),
-                                hash[0],
-                                hash[1],
-                                slot < 0 ? 0 : index.ordinal(slot),
-                                slot >= 0,
-                                0,
-                                Row.of(route.columns(), cells)));
-                    }
-                    return true;
-                });
+        sources.rows(route.sourceId()).read(route.dataset().reading(TIME), cells -> {
+            if (read[0] == most) {
+                return false;
+            }
+            read[0]++;
+            Optional<String> key = RecordKey.of(keyAt, cells);
+            if (key.isPresent()) {
+                long[] hash = fingerprint.key(key.get());
+                int slot = index.find(hash[0], hash[1]);
+                sink.accept(new Candidate(
+                        key.get(),
+                        hash[0],
+                        hash[1],
+                        slot < 0 ? 0 : index.ordinal(slot),
+                        slot >= 0,
+                        0,
+                        Row.of(route.columns(), cells)));
+            }
+            return true;
+        });
         return read[0];
     }
 

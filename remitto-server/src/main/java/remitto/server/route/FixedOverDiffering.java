@@ -7,7 +7,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import org.springframework.stereotype.Component;
-import remitto.connect.warehouse.WarehouseProblem;
+import remitto.connect.source.RowSource;
+import remitto.connect.source.SourceProblem;
 import remitto.core.dataset.Column;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.Receives;
@@ -26,7 +27,7 @@ class FixedOverDiffering {
 
     private final Datasets datasets;
     private final DatasetQueries queries;
-    private final Cache<String, List<DatasetQueries.Word>> words = Caffeine.newBuilder()
+    private final Cache<String, List<RowSource.Word>> words = Caffeine.newBuilder()
             .expireAfterWrite(Duration.ofMinutes(5))
             .maximumSize(200)
             .build();
@@ -55,7 +56,7 @@ class FixedOverDiffering {
             Receives.Fixed fixed,
             Column column,
             List<RouteFault> warnings) {
-        List<DatasetQueries.Word> found = words.get(
+        List<RowSource.Word> found = words.get(
                 datasetId + "|" + definition.hashCode() + "|" + column.name(),
                 name -> look(datasetId, definition, column.name()));
         if (found.size() > 1) {
@@ -68,16 +69,16 @@ class FixedOverDiffering {
                                     ", ",
                                     found.stream()
                                             .limit(NAMED)
-                                            .map(DatasetQueries.Word::text)
+                                            .map(RowSource.Word::text)
                                             .toList())
                             + "."));
         }
     }
 
-    private List<DatasetQueries.Word> look(long datasetId, DatasetDefinition definition, String column) {
+    private List<RowSource.Word> look(long datasetId, DatasetDefinition definition, String column) {
         try {
             return queries.words(datasets.get(datasetId).sourceId(), definition, column, LOOKED_AT);
-        } catch (WarehouseProblem e) {
+        } catch (SourceProblem e) {
             return List.of();
         }
     }

@@ -10,7 +10,7 @@ import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
-import remitto.connect.warehouse.WarehouseReport;
+import remitto.connect.source.SourceReport;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
 
@@ -26,7 +26,7 @@ class SourceController {
     }
 
     /** @param password absent to keep the one that is stored */
-    record SourceDraft(String name, Sources.WarehouseAddress address, Optional<String> password) {}
+    record SourceDraft(String name, Sources.DatabaseAddress address, Optional<String> password) {}
 
     @GetMapping
     List<Sources.Source> sources() {
@@ -87,7 +87,7 @@ class SourceController {
         if (wanted.reason().isBlank()) {
             throw Problem.invalid("Give the reason why this login is used.");
         }
-        List<String> beyond = source.report().map(WarehouseReport::warnings).orElse(List.of());
+        List<String> beyond = source.report().map(SourceReport::warnings).orElse(List.of());
         if (beyond.isEmpty()) {
             throw Problem.conflict("There is nothing to accept: test the source first.");
         }

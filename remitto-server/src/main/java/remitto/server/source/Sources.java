@@ -12,13 +12,15 @@ import java.util.Optional;
 import java.util.function.Supplier;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import remitto.connect.database.CheckedTexts;
+import remitto.connect.database.DatabaseConnections;
+import remitto.connect.database.DatabaseSettings;
+import remitto.connect.database.DatabaseSource;
 import remitto.connect.outgoing.AddressGuard;
-import remitto.connect.warehouse.CheckedTexts;
-import remitto.connect.warehouse.Warehouse;
-import remitto.connect.warehouse.WarehouseConnections;
-import remitto.connect.warehouse.WarehouseProblem;
-import remitto.connect.warehouse.WarehouseReport;
-import remitto.connect.warehouse.WarehouseSettings;
+import remitto.connect.postgres.PostgresDialect;
+import remitto.connect.source.RowSource;
+import remitto.connect.source.SourceProblem;
+import remitto.connect.source.SourceReport;
 import remitto.server.asker.Askers;
 import remitto.server.platform.ActorName;
 import remitto.server.platform.Json;
@@ -40,7 +42,7 @@ public class Sources {
     private final AddressGuard guard;
     private final Askers askers;
     private final CheckedTexts checked = new CheckedTexts();
-    private final WarehouseConnections connections = WarehouseConnections.kept();
+    private final DatabaseConnections connections = DatabaseConnections.kept(PostgresDialect.dialect());
 
     Sources(JdbcClient jdbc, Json json, Secrets secrets, AddressGuard guard, Askers askers, Clock clock) {
         this.jdbc = jdbc;
@@ -57,7 +59,7 @@ public class Sources {
             """;
 
     /** A warehouse connection without its password. */
-    public record WarehouseAddress(String host, int port, String database, String user, WarehouseSettings.Tls tls) {
+    public record DatabaseAddress(String host, int port, String database, String user, DatabaseSettings.Tls tls) {
         /** Where a password goes to, and as whom. */
         String words() {
             return user + "@" + host + ":" + port + "/" + database + ", TLS "
@@ -77,10 +79,10 @@ public class Sources {
             long id,
             String name,
             String kind,
-            WarehouseAddress address,
+            DatabaseAddress address,
             Optional<Instant> testedAt,
             String problem,
-            Optional<WarehouseReport> report,
+            Optional<SourceReport> report,
             Optional<AcceptedLogin> acceptedLogin) {}
 
     public List<Source> all() {
@@ -100,20 +102,19 @@ public class Sources {
     /**
      * Opens a source for reading.
      *
-     * @throws WarehouseProblem if its login may do more than read, and no administrator has accepted that
+     * @throws SourceProblem if its login may do more than read, and no administrator has accepted that
      */
-    public Warehouse warehouse(long id) {
+    public RowSource rows(long id) {
         Source source = get(id);
         if (source.report().isEmpty()) {
             test(id);
             source = get(id);
         }
         String user = source.address().user();
-        WarehouseReport report =
-                source.report().orElseThrow(problem(WarehouseProblem.Kind.UNREACHABLE, source.problem()));
+        SourceReport report = source.report().orElseThrow(problem(SourceProblem.Kind.UNREACHABLE, source.problem()));
         if (!report.warnings().isEmpty() && source.acceptedLogin().isEmpty()) {
-            throw new WarehouseProblem(
-                    WarehouseProblem.Kind.LOGIN_REFUSED,
+            throw new SourceProblem(
+                    SourceProblem.Kind.LOGIN_REFUSED,
                     "User " + user + " of source " + source.name() + " may do more than read: it "
                             + report.warnings().get(0) + ". Use a login that may only read; the source's page has the"
                             + " statements that make one. An administrator can accept this login with a reason.");
@@ -122,16 +123,13 @@ public class Sources {
     }
 
     /** The source of people is a database of ours, wherever it stands; everybody else's is let in like a destination. */
-    private Warehouse open(Source source) {
+    private RowSource open(Source source) {
         AddressGuard asked = source.kind().equals(PEOPLE)
                 ? new AddressGuard(List.of(source.address().host()))
                 : guard;
-        return new Warehouse(
+        return new DatabaseSource(
                 settings(source.address(), password(source.id())),
-                asked,
-                connections,
-                checked,
-                cancel -> askers.begin(cancel)::close);
+                new DatabaseSource.Tools(asked, connections, checked, cancel -> askers.begin(cancel)::close));
     }
 
     @PreDestroy
@@ -139,12 +137,12 @@ public class Sources {
         connections.close();
     }
 
-    private static Supplier<WarehouseProblem> problem(WarehouseProblem.Kind kind, String message) {
-        return () -> new WarehouseProblem(kind, message);
+    private static Supplier<SourceProblem> problem(SourceProblem.Kind kind, String message) {
+        return () -> new SourceProblem(kind, message);
     }
 
-    static WarehouseSettings settings(WarehouseAddress address, String password) {
-        return new WarehouseSettings(
+    static DatabaseSettings settings(DatabaseAddress address, String password) {
+        return new DatabaseSettings(
                 address.host(), address.port(), address.database(), address.user(), password, address.tls());
     }
 
@@ -158,7 +156,7 @@ public class Sources {
                 .orElseThrow(() -> Problem.notFound("source " + id));
     }
 
-    long add(String name, WarehouseAddress address, String password) {
+    long add(String name, DatabaseAddress address, String password) {
         return insert(name, "warehouse", address, password);
     }
 
@@ -167,7 +165,7 @@ public class Sources {
     }
 
     /** Its id is known first, since secrets are sealed for the row that they are kept in. */
-    private long insert(String name, String kind, WarehouseAddress address, String password) {
+    private long insert(String name, String kind, DatabaseAddress address, String password) {
         long id = jdbc.sql("select nextval(pg_get_serial_sequence('source', 'id'))")
                 .query(Long.class)
                 .single();
@@ -187,7 +185,7 @@ public class Sources {
     }
 
     /** Makes the source of people, or points the one there is at this address. */
-    public void people(String name, WarehouseAddress address, String password) {
+    public void people(String name, DatabaseAddress address, String password) {
         Optional<Long> there = jdbc.sql("select id from source where kind = 'people'")
                 .query(Long.class)
                 .optional();
@@ -199,7 +197,7 @@ public class Sources {
     }
 
     /** A changed address takes back what was accepted of the login before. */
-    void change(long id, String name, WarehouseAddress address, Optional<String> password) {
+    void change(long id, String name, DatabaseAddress address, Optional<String> password) {
         boolean moved = !get(id).address().equals(address);
         jdbc.sql("update source set name = ?, settings = ?::jsonb where id = ?")
                 .params(name, json.write(address), id)
@@ -225,14 +223,14 @@ public class Sources {
     public void test(long id) {
         Source source = get(id);
         try {
-            WarehouseReport found = open(source).report();
+            SourceReport found = open(source).check();
             tested(id, source.kind().equals(PEOPLE) ? found.withoutGrants() : found);
-        } catch (WarehouseProblem problem) {
+        } catch (SourceProblem problem) {
             testFailed(id, String.valueOf(problem.getMessage()));
         }
     }
 
-    void tested(long id, WarehouseReport report) {
+    void tested(long id, SourceReport report) {
         jdbc.sql("update source set report = ?::jsonb, tested_at = ?, test_problem = '' where id = ?")
                 .params(json.write(report), Rows.time(clock.instant()), id)
                 .update();
@@ -249,10 +247,10 @@ public class Sources {
                 row.getLong("id"),
                 row.getString("name"),
                 row.getString("kind"),
-                json.read(row.getString("settings"), WarehouseAddress.class),
+                json.read(row.getString("settings"), DatabaseAddress.class),
                 Rows.optionalTime(row, "tested_at"),
                 Rows.optionalText(row, "test_problem").orElse(""),
-                Rows.optionalText(row, "report").map(text -> json.read(text, WarehouseReport.class)),
+                Rows.optionalText(row, "report").map(text -> json.read(text, SourceReport.class)),
                 accepted(row));
     }
 

@@ -17,13 +17,18 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
+import remitto.connect.database.CheckedTexts;
+import remitto.connect.database.DatabaseConnections;
+import remitto.connect.database.DatabaseSettings;
+import remitto.connect.database.DatabaseSource;
 import remitto.connect.outgoing.AddressGuard;
-import remitto.connect.warehouse.CheckedTexts;
-import remitto.connect.warehouse.Warehouse;
-import remitto.connect.warehouse.WarehouseConnections;
-import remitto.connect.warehouse.WarehouseProblem;
-import remitto.connect.warehouse.WarehouseProblem.Kind;
-import remitto.connect.warehouse.WarehouseSettings;
+import remitto.connect.postgres.PostgresDialect;
+import remitto.connect.source.Readers;
+import remitto.connect.source.Reading;
+import remitto.connect.source.RowSource;
+import remitto.connect.source.SourceProblem;
+import remitto.connect.source.SourceProblem.Kind;
+import remitto.connect.source.SourceQuery;
 import remitto.server.harness.Awaited;
 import remitto.server.harness.TestCluster;
 import remitto.server.harness.TestServer;
@@ -35,7 +40,7 @@ class KeptConnectionsTest {
 
     private TestServer server;
     private TestCluster cluster;
-    private WarehouseConnections connections;
+    private DatabaseConnections connections;
 
     @BeforeAll
     void start() {
@@ -50,7 +55,7 @@ class KeptConnectionsTest {
 
     @BeforeEach
     void open() {
-        connections = WarehouseConnections.kept();
+        connections = DatabaseConnections.kept(PostgresDialect.dialect());
     }
 
     @AfterEach
@@ -58,27 +63,34 @@ class KeptConnectionsTest {
         connections.close();
     }
 
-    private Warehouse warehouse(String password, Warehouse.Readers readers) {
-        return new Warehouse(
-                new WarehouseSettings(
+    private RowSource warehouse(String password, Readers readers) {
+        return new DatabaseSource(
+                new DatabaseSettings(
                         "127.0.0.1",
                         cluster.port(),
                         server.warehouse().database(),
                         "shop_reader",
                         password,
-                        WarehouseSettings.Tls.OFF),
-                new AddressGuard(List.of("127.0.0.1")),
-                connections,
-                new CheckedTexts(),
-                readers);
+                        DatabaseSettings.Tls.OFF),
+                new DatabaseSource.Tools(
+                        new AddressGuard(List.of("127.0.0.1")), connections, new CheckedTexts(), readers));
     }
 
-    private Warehouse warehouse() {
+    private RowSource warehouse() {
         return warehouse(cluster.password(), cancel -> () -> {});
     }
 
-    private static String first(Warehouse warehouse, String sql, Duration timeout) {
-        return warehouse.preview(sql, 1, timeout).rows().get(0).get(0).orElse("nothing");
+    private static String first(RowSource warehouse, String sql, Duration timeout) {
+        return warehouse
+                .preview(SourceQuery.text(sql), 1, timeout)
+                .rows()
+                .get(0)
+                .get(0)
+                .orElse("nothing");
+    }
+
+    private static Reading reading(String sql, String column) {
+        return Reading.all(SourceQuery.text(sql), List.of(column), LONG);
     }
 
     private String first(String sql) {
@@ -102,8 +114,8 @@ class KeptConnectionsTest {
 
     @Test
     void twoReadingsAtATimeHaveTwo() {
-        Warehouse other = warehouse();
-        warehouse().read("select pg_backend_pid() as pid", List.of("pid"), List.of(), LONG, cells -> {
+        RowSource other = warehouse();
+        warehouse().read(reading("select pg_backend_pid() as pid", "pid"), cells -> {
             assertThat(first(other, "select pg_backend_pid()", LONG)).isNotEqualTo(cells[0]);
             return true;
         });
@@ -153,9 +165,9 @@ class KeptConnectionsTest {
     void eachReadingHasATimeLimitOfItsOwn() {
         String backend = backend();
         assertThatThrownBy(() -> first(warehouse(), "select pg_sleep(20)", Duration.ofMillis(200)))
-                .isInstanceOf(WarehouseProblem.class)
-                .satisfies(problem ->
-                        assertThat(((WarehouseProblem) problem).kind()).isEqualTo(Kind.TOOK_TOO_LONG));
+                .isInstanceOf(SourceProblem.class)
+                .satisfies(
+                        problem -> assertThat(((SourceProblem) problem).kind()).isEqualTo(Kind.TOOK_TOO_LONG));
         assertThat(first("select 'awake' from (select pg_sleep(0.5)) as x")).isEqualTo("awake");
         assertThat(first(warehouse(), "select current_setting('statement_timeout')", Duration.ofSeconds(7)))
                 .isEqualTo("7s");
@@ -166,13 +178,7 @@ class KeptConnectionsTest {
     void aReadingThatStopsBeforeItsEndLeavesTheConnectionUsable() {
         String backend = backend();
         int[] seen = new int[1];
-        warehouse()
-                .read(
-                        "select n from generate_series(1, 100000) as n",
-                        List.of("n"),
-                        List.of(),
-                        LONG,
-                        cells -> ++seen[0] < 10);
+        warehouse().read(reading("select n from generate_series(1, 100000) as n", "n"), cells -> ++seen[0] < 10);
         assertThat(seen[0]).isEqualTo(10);
         assertThat(backend()).isEqualTo(backend);
     }
@@ -183,7 +189,7 @@ class KeptConnectionsTest {
         String backend = backend();
         CountDownLatch begun = new CountDownLatch(1);
         Runnable[] cancel = new Runnable[1];
-        Warehouse watched = warehouse(cluster.password(), how -> {
+        RowSource watched = warehouse(cluster.password(), how -> {
             cancel[0] = how;
             begun.countDown();
             return () -> {};
@@ -197,7 +203,7 @@ class KeptConnectionsTest {
                             "select count(*) from pg_stat_activity where wait_event = 'PgSleep' and pid = " + backend)
                     .equals("0"));
             cancel[0].run();
-            assertThatThrownBy(answer::get).cause().isInstanceOf(WarehouseProblem.class);
+            assertThatThrownBy(answer::get).cause().isInstanceOf(SourceProblem.class);
         } finally {
             asker.shutdownNow();
         }
@@ -222,7 +228,7 @@ class KeptConnectionsTest {
         Optional<Kind> kind = Optional.empty();
         try {
             first(warehouse("not it", cancel -> () -> {}), "select 1", LONG);
-        } catch (WarehouseProblem problem) {
+        } catch (SourceProblem problem) {
             kind = Optional.of(problem.kind());
         }
         assertThat(kind).contains(Kind.SIGN_IN_REFUSED);

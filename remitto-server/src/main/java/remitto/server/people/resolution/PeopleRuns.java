@@ -18,7 +18,7 @@ import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.dao.DuplicateKeyException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import remitto.connect.warehouse.WarehouseProblem;
+import remitto.connect.source.SourceProblem;
 import remitto.core.approval.FourEyes;
 import remitto.server.people.About;
 import remitto.server.people.source.RunProgress;
@@ -207,7 +207,7 @@ public class PeopleRuns {
             if (get(task.runId()).summary().isPresent()) {
                 events.publishEvent(new PeopleJoined(task.about()));
             }
-        } catch (WarehouseProblem | Problem e) {
+        } catch (SourceProblem | Problem e) {
             fail(task.runId(), e.getMessage() + " Nothing was changed.");
         } catch (RuntimeException e) {
             LOG.error("Joining records in run {} failed", task.runId(), e);

@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
+import remitto.connect.source.RowSource;
 import remitto.core.dataset.Column;
 import remitto.core.identity.tidy.DateOrder;
 import remitto.core.identity.tidy.DateOrders;
@@ -64,7 +65,7 @@ public class DateLooks {
 
     private ColumnDates dates(String column, Datasets.Dataset dataset, DatasetDefinition definition) {
         Stream<String> values = queries.words(dataset.sourceId(), definition, column, VALUES).stream()
-                .map(DatasetQueries.Word::text);
+                .map(RowSource.Word::text);
         DateOrders orders = DateOrders.of(values);
         return new ColumnDates(
                 column, orders.dayFirst(), orders.monthFirst(), orders.either(), orders.shown(), orders.isInDoubt());

@@ -13,7 +13,6 @@ import java.util.OptionalInt;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
-import remitto.connect.warehouse.SqlText;
 import remitto.core.consent.AddressHash;
 import remitto.core.dataset.Column;
 import remitto.core.dataset.ColumnRole;
@@ -144,37 +143,29 @@ public class PersonRecords {
             String salt = wish.attributes() + " " + wish.withoutTag() + " " + json.write(source);
             String name = Long.toString(source.datasetId());
             progress.stage("reading " + source.dataset());
-            warehouses
-                    .warehouse(dataset.sourceId())
-                    .read(
-                            SqlText.query(definition.query().text()),
-                            columns.list().stream().map(Column::name).toList(),
-                            List.of(),
-                            TIME,
-                            cells -> {
-                                Optional<String> key = RecordKey.of(keyAt, cells);
-                                RecordRef ref = new RecordRef(name, key.orElse(""));
-                                if (key.isEmpty() || said.containsKey(ref)) {
-                                    withoutKey++;
-                                    return true;
-                                }
-                                if (marks.ofRecord(source.datasetId(), key.get())
-                                        .isPresent()) {
-                                    return true;
-                                }
-                                Said one = row.said(place, cells, fingerprint.of(row.texts(salt, cells)));
-                                String[] tidied = tidied(ref, one, row, cells, tidying, target);
-                                if (isErased(tidied)) {
-                                    changed.remove(ref);
-                                    return true;
-                                }
-                                said.put(ref, one);
-                                builder.add(ref, tidied);
-                                if (said.size() % REPORTED == 0) {
-                                    progress.done(said.size());
-                                }
-                                return true;
-                            });
+            warehouses.rows(dataset.sourceId()).read(definition.reading(TIME), cells -> {
+                Optional<String> key = RecordKey.of(keyAt, cells);
+                RecordRef ref = new RecordRef(name, key.orElse(""));
+                if (key.isEmpty() || said.containsKey(ref)) {
+                    withoutKey++;
+                    return true;
+                }
+                if (marks.ofRecord(source.datasetId(), key.get()).isPresent()) {
+                    return true;
+                }
+                Said one = row.said(place, cells, fingerprint.of(row.texts(salt, cells)));
+                String[] tidied = tidied(ref, one, row, cells, tidying, target);
+                if (isErased(tidied)) {
+                    changed.remove(ref);
+                    return true;
+                }
+                said.put(ref, one);
+                builder.add(ref, tidied);
+                if (said.size() % REPORTED == 0) {
+                    progress.done(said.size());
+                }
+                return true;
+            });
         }
 
         /** Whether somebody who was erased had one of its addresses. */

@@ -19,7 +19,7 @@ import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
-import remitto.connect.warehouse.WarehouseSettings;
+import remitto.connect.database.DatabaseSettings;
 import remitto.core.dataset.ColumnRole;
 import remitto.core.identity.record.Attribute;
 import remitto.core.known.Fingerprint;
@@ -117,12 +117,12 @@ public class PeopleViews {
             }
             warehouses.people(
                     NAME,
-                    new Sources.WarehouseAddress(
+                    new Sources.DatabaseAddress(
                             parts.getProperty("PGHOST", "127.0.0.1"),
                             Integer.parseInt(parts.getProperty("PGPORT", "5432")),
                             parts.getProperty("PGDBNAME", "remitto"),
                             reader,
-                            WarehouseSettings.Tls.OFF),
+                            DatabaseSettings.Tls.OFF),
                     password);
             sourceId().ifPresent(warehouses::test);
         }

@@ -19,7 +19,7 @@ import org.springframework.context.event.EventListener;
 import org.springframework.dao.DuplicateKeyException;
 import org.springframework.stereotype.Component;
 import remitto.connect.destination.DestinationProblem;
-import remitto.connect.warehouse.WarehouseProblem;
+import remitto.connect.source.SourceProblem;
 import remitto.core.dataset.Row;
 import remitto.core.run.Asked;
 import remitto.core.run.Halt;
@@ -271,7 +271,7 @@ public class RunKeeper {
             close(tenure, route, trigger, progress, how.draw(turns.of(tenure), progress));
         } catch (RunLost lost) {
             LOG.info("{}", lost.getMessage());
-        } catch (WarehouseProblem e) {
+        } catch (SourceProblem e) {
             fail(tenure, Halt.NONE, message(e));
         } catch (DestinationProblem e) {
             if (circuits.broken(route.destinationId(), e) && trigger.beginsAgain()) {
@@ -350,7 +350,7 @@ public class RunKeeper {
             close(tenure, sender.send(route, runId, tenure.epoch(), wave, progress), progress);
         } catch (RunLost lost) {
             LOG.info("{}", lost.getMessage());
-        } catch (WarehouseProblem e) {
+        } catch (SourceProblem e) {
             runs.end(
                     tenure,
                     RunEnd.halted(

@@ -1,19 +1,19 @@
-package remitto.connect.warehouse;
+package remitto.connect.database;
 
 import java.util.regex.Pattern;
 
 /**
- * How to reach a warehouse (PostgreSQL). Every part is a value of its own and none is read as part of an address, so that a host or a
+ * How to reach a database. Every part is a value of its own and none is read as part of an address, so that a host or a
  * name of a database cannot bring settings of the driver along.
  *
  * @param tls what the connection asks of TLS
  */
-public record WarehouseSettings(String host, int port, String database, String user, String password, Tls tls) {
+public record DatabaseSettings(String host, int port, String database, String user, String password, Tls tls) {
     private static final Pattern HOST =
             Pattern.compile("[A-Za-z0-9]([A-Za-z0-9._-]{0,251}[A-Za-z0-9])?|[0-9A-Fa-f:.]{2,45}");
     private static final int LONGEST_NAME = 63;
 
-    public WarehouseSettings {
+    public DatabaseSettings {
         if (!HOST.matcher(host).matches()) {
             throw new IllegalArgumentException("The host is a name or an IP address, without port, path or settings.");
         }
@@ -26,19 +26,9 @@ public record WarehouseSettings(String host, int port, String database, String u
 
     /** What the connection asks of TLS. */
     public enum Tls {
-        OFF("disable"),
-        REQUIRED("require"),
-        VERIFIED("verify-full");
-
-        private final String driverMode;
-
-        Tls(String driverMode) {
-            this.driverMode = driverMode;
-        }
-
-        String driverMode() {
-            return driverMode;
-        }
+        OFF,
+        REQUIRED,
+        VERIFIED
     }
 
     private static void name(String what, String text) {

@@ -1,30 +1,29 @@
-package remitto.connect.warehouse;
+package remitto.connect.database;
 
 import java.sql.Connection;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.time.Duration;
-import java.util.List;
 import java.util.NoSuchElementException;
 import org.apache.commons.pool2.BaseKeyedPooledObjectFactory;
 import org.apache.commons.pool2.PooledObject;
 import org.apache.commons.pool2.impl.DefaultPooledObject;
 import org.apache.commons.pool2.impl.GenericKeyedObjectPool;
 import org.apache.commons.pool2.impl.GenericKeyedObjectPoolConfig;
-import org.postgresql.PGConnection;
 import remitto.connect.outgoing.AddressGuard;
-import remitto.connect.postgres.PostgresLogin;
-import remitto.connect.warehouse.WarehouseProblem.Kind;
+import remitto.connect.source.SourceProblem;
+import remitto.connect.source.SourceProblem.Kind;
 
 /**
- * Connections that warehouses are read through. One that a reading is over with is kept for the next of the same address and login,
- * since to sign in takes longer than most look-ups. Nothing that a reading set, locked or made in its session is left to the next:
+ * Connections that databases of one kind are read through, bounded for each address and login. One that a reading is over with is kept
+ * for the next, since to sign in takes longer than most look-ups. Nothing that a reading set, locked or made in its session is left to the next:
  * the server itself is told to forget it, and a connection of which that is not certain is closed.
  */
-public final class WarehouseConnections implements AutoCloseable {
+public final class DatabaseConnections implements AutoCloseable {
     private static final Duration KEPT = Duration.ofSeconds(30);
     private static final Duration LONGEST = Duration.ofMinutes(5);
     private static final int MOST_KEPT = 8;
+    private static final int MOST_AT_A_TIME = 40;
+    private static final Duration WAITED = Duration.ofSeconds(20);
     /** Several that wait may be dead at once, and whoever asks tries one after the other. */
     private static final Duration TOLD_WITHIN = Duration.ofSeconds(2);
     /** SQLSTATE of a connection that failed (PostgreSQL's manual, appendix A). */
@@ -32,35 +31,42 @@ public final class WarehouseConnections implements AutoCloseable {
     /** The server should have stopped a statement by itself before. */
     private static final Duration AFTER_THE_SERVER = Duration.ofSeconds(30);
 
-    private static final String SESSION = "-c default_transaction_read_only=on -c standard_conforming_strings=on";
-
+    private final Dialect dialect;
     private final GenericKeyedObjectPool<Key, Connection> pool;
 
-    private WarehouseConnections(int mostKept) {
+    private DatabaseConnections(Dialect dialect, int mostKept) {
+        this.dialect = dialect;
         GenericKeyedObjectPoolConfig<Connection> config = new GenericKeyedObjectPoolConfig<>();
-        // As many as are wanted at a time: whoever reads a dataset may look something up in the same source meanwhile.
+        // Whoever reads a dataset may look something up in the same source meanwhile: many enough for that, and no
+        // endless wait.
         config.setMaxTotal(-1);
-        config.setMaxTotalPerKey(-1);
+        config.setMaxTotalPerKey(MOST_AT_A_TIME);
+        config.setMaxWait(WAITED);
         config.setMaxIdlePerKey(mostKept);
         config.setTestOnBorrow(true);
         config.setMinEvictableIdleDuration(KEPT);
         config.setTimeBetweenEvictionRuns(KEPT.dividedBy(3));
         config.setJmxEnabled(false);
-        pool = new GenericKeyedObjectPool<>(new Logins(), config);
+        pool = new GenericKeyedObjectPool<>(new Logins(dialect.sessions()), config);
     }
 
     /** Keeps connections for half a minute. */
-    public static WarehouseConnections kept() {
-        return new WarehouseConnections(MOST_KEPT);
+    public static DatabaseConnections kept(Dialect dialect) {
+        return new DatabaseConnections(dialect, MOST_KEPT);
     }
 
     /** Signs in for every reading. */
-    public static WarehouseConnections notKept() {
-        return new WarehouseConnections(0);
+    public static DatabaseConnections notKept(Dialect dialect) {
+        return new DatabaseConnections(dialect, 0);
+    }
+
+    /** What they are connections to. */
+    Dialect dialect() {
+        return dialect;
     }
 
     /** Another password, or another list of addresses that may be called, is another key: what was opened with the former is not used again. */
-    private record Key(WarehouseSettings settings, String allowed) {}
+    private record Key(DatabaseSettings settings, String allowed) {}
 
     /**
      * A connection for one reading, within a read-only transaction.
@@ -68,15 +74,14 @@ public final class WarehouseConnections implements AutoCloseable {
      * @param guard asked about the address when a connection is made
      * @param timeout of each statement
      */
-    Turn turn(WarehouseSettings settings, AddressGuard guard, Duration timeout) throws SQLException {
+    Turn turn(DatabaseSettings settings, AddressGuard guard, Duration timeout) throws SQLException {
         Key key = new Key(settings, guard.spelled());
         Connection connection = borrow(key);
         try {
             connection.setNetworkTimeout(Runnable::run, (int)
                     Math.min(Integer.MAX_VALUE, timeout.plus(AFTER_THE_SERVER).toMillis()));
-            // The zone as well: the driver signs in with that of this machine, which stands above one in the options.
-            execute(connection, "set local statement_timeout = " + timeout.toMillis() + "; set local time zone 'UTC'");
-            return new Turn(pool, key, connection);
+            dialect.sessions().begin(connection, timeout);
+            return new Turn(dialect.sessions(), pool, key, connection);
         } catch (SQLException | RuntimeException e) {
             discard(key, connection);
             throw e;
@@ -87,6 +92,12 @@ public final class WarehouseConnections implements AutoCloseable {
         try {
             return pool.borrowObject(key);
         } catch (NoSuchElementException e) {
+            if (pool.getNumActive(key) >= MOST_AT_A_TIME) {
+                throw new SourceProblem(
+                        Kind.BUSY,
+                        MOST_AT_A_TIME + " readings of " + key.settings() + " are under way, and none ended within "
+                                + WAITED.toSeconds() + " s. Try again when they are over.");
+            }
             throw new SQLException("the connection ended as soon as it was made", CONNECTION_FAILURE, e);
         } catch (SQLException | RuntimeException e) {
             throw e;
@@ -103,12 +114,6 @@ public final class WarehouseConnections implements AutoCloseable {
         }
     }
 
-    private static void execute(Connection connection, String sql) throws SQLException {
-        try (Statement statement = connection.createStatement()) {
-            statement.execute(sql);
-        }
-    }
-
     /** Closes those that wait; those in use are closed when they are given back. */
     @Override
     public void close() {
@@ -117,13 +122,15 @@ public final class WarehouseConnections implements AutoCloseable {
 
     /** A reading's time with a connection. */
     static final class Turn implements AutoCloseable {
+        private final Sessions sessions;
         private final GenericKeyedObjectPool<Key, Connection> pool;
         private final Key key;
         private final Connection connection;
         private boolean over;
         private boolean ended;
 
-        private Turn(GenericKeyedObjectPool<Key, Connection> pool, Key key, Connection connection) {
+        private Turn(Sessions sessions, GenericKeyedObjectPool<Key, Connection> pool, Key key, Connection connection) {
+            this.sessions = sessions;
             this.pool = pool;
             this.key = key;
             this.connection = connection;
@@ -136,7 +143,7 @@ public final class WarehouseConnections implements AutoCloseable {
         /**
          * Ends what runs, from any thread. The server may hear of it late, so that the connection is not used again.
          *
-         * @throws WarehouseProblem if the server cannot be told
+         * @throws SourceProblem if the server cannot be told
          */
         synchronized void cancel() {
             if (over) {
@@ -144,9 +151,9 @@ public final class WarehouseConnections implements AutoCloseable {
             }
             ended = true;
             try {
-                connection.unwrap(PGConnection.class).cancelQuery();
+                sessions.cancel(connection);
             } catch (SQLException e) {
-                throw new WarehouseProblem(Kind.UNREACHABLE, "A reading cannot be ended: " + e.getMessage());
+                throw new SourceProblem(Kind.UNREACHABLE, "A reading cannot be ended: " + e.getMessage());
             }
         }
 
@@ -167,37 +174,22 @@ public final class WarehouseConnections implements AutoCloseable {
 
     /** Signs in, and makes a session as good as new. */
     private static final class Logins extends BaseKeyedPooledObjectFactory<Key, Connection> {
+        private final Sessions sessions;
+
+        Logins(Sessions sessions) {
+            this.sessions = sessions;
+        }
+
         @Override
         public Connection create(Key key) throws SQLException {
-            WarehouseSettings settings = key.settings();
-            Connection connection = new PostgresLogin(
-                            settings.host(),
-                            settings.port(),
-                            settings.database(),
-                            settings.user(),
-                            settings.password(),
-                            settings.tls().driverMode())
-                    .open(AddressGuard.of(key.allowed()), AFTER_THE_SERVER, SESSION);
+            Connection connection = sessions.open(key.settings(), AddressGuard.of(key.allowed()));
             try {
-                refuseSuperuser(connection, settings);
                 connection.setReadOnly(true);
                 connection.setAutoCommit(false);
                 return connection;
             } catch (SQLException | RuntimeException e) {
                 connection.close();
                 throw e;
-            }
-        }
-
-        /** The server tells with every connection, so asking costs nothing. */
-        private static void refuseSuperuser(Connection connection, WarehouseSettings settings) throws SQLException {
-            if ("on".equals(connection.unwrap(PGConnection.class).getParameterStatus("is_superuser"))) {
-                List<String> better = WarehouseBrowser.loginStatements(settings.user(), settings.database());
-                throw new WarehouseProblem(
-                        Kind.LOGIN_REFUSED,
-                        "User " + settings.user()
-                                + " is a superuser of the warehouse, so reading could write, run programs and read"
-                                + " files there. Use a login that may only read: " + String.join(" ", better));
             }
         }
 
@@ -224,7 +216,7 @@ public final class WarehouseConnections implements AutoCloseable {
             connection.setNetworkTimeout(Runnable::run, (int) AFTER_THE_SERVER.toMillis());
             connection.rollback();
             connection.setAutoCommit(true);
-            execute(connection, "discard all");
+            sessions.forget(connection);
             connection.setAutoCommit(false);
         }
 

@@ -1,4 +1,4 @@
-package remitto.connect.warehouse;
+package remitto.connect.source;
 
 import java.util.List;
 
@@ -8,7 +8,7 @@ import java.util.List;
  * @param warnings what the login may do beyond reading, in words that follow "it"; such a login is not used for reading
  * @param grants statements that give a login exactly the reading it needs
  */
-public record WarehouseReport(
+public record SourceReport(
         String server,
         String user,
         boolean encrypted,
@@ -17,8 +17,8 @@ public record WarehouseReport(
         List<String> grants) {
 
     /** The same of a login that nobody else grants anything. */
-    public WarehouseReport withoutGrants() {
-        return new WarehouseReport(server, user, encrypted, schemas, warnings, List.of());
+    public SourceReport withoutGrants() {
+        return new SourceReport(server, user, encrypted, schemas, warnings, List.of());
     }
 
     public record Schema(String name, boolean usable, List<Table> tables) {}

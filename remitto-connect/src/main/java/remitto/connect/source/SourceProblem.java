@@ -1,9 +1,9 @@
-package remitto.connect.warehouse;
+package remitto.connect.source;
 
 import java.util.OptionalInt;
 
-/** Something the warehouse did not do, told so that a person can act on it. */
-public final class WarehouseProblem extends RuntimeException {
+/** Something a source did not do, told so that a person can act on it. */
+public final class SourceProblem extends RuntimeException {
 
     /** What decides what happens next. */
     public enum Kind {
@@ -17,30 +17,32 @@ public final class WarehouseProblem extends RuntimeException {
         CANCELLED,
         LOGIN_REFUSED,
         ADDRESS_REFUSED,
-        ROWS_TOO_LARGE
+        ROWS_TOO_LARGE,
+        NOT_OFFERED,
+        BUSY
     }
 
     private final Kind kind;
     private final transient OptionalInt position;
     private final String serversWords;
 
-    public WarehouseProblem(Kind kind, String message, OptionalInt position, Throwable cause) {
+    public SourceProblem(Kind kind, String message, OptionalInt position, Throwable cause) {
         this(kind, message, "", position, cause);
     }
 
     /** @param serversWords what the server said; it can hold values of rows, so it is kept apart from the message */
-    WarehouseProblem(Kind kind, String message, String serversWords, OptionalInt position, Throwable cause) {
+    public SourceProblem(Kind kind, String message, String serversWords, OptionalInt position, Throwable cause) {
         super(message, cause);
         this.kind = kind;
         this.position = position;
         this.serversWords = serversWords;
     }
 
-    WarehouseProblem(Kind kind, String message, int position) {
+    public SourceProblem(Kind kind, String message, int position) {
         this(kind, message, OptionalInt.of(position), new IllegalArgumentException(message));
     }
 
-    public WarehouseProblem(Kind kind, String message) {
+    public SourceProblem(Kind kind, String message) {
         this(kind, message, OptionalInt.empty(), new IllegalStateException(message));
     }
 

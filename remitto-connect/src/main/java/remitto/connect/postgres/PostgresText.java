@@ -1,9 +1,10 @@
-package remitto.connect.warehouse;
+package remitto.connect.postgres;
 
 import java.util.Locale;
 import java.util.OptionalInt;
 import java.util.Set;
-import remitto.connect.warehouse.WarehouseProblem.Kind;
+import remitto.connect.source.SourceProblem;
+import remitto.connect.source.SourceProblem.Kind;
 
 /**
  * SQL that somebody wrote, looked at by itself before it stands within other SQL: one statement, every bracket and quote closed, and
@@ -11,7 +12,7 @@ import remitto.connect.warehouse.WarehouseProblem.Kind;
  *
  * <p>Lexical rules after the PostgreSQL 15 manual, 4.1: quoted and dollar-quoted constants, quoted names, comments that nest.
  */
-public final class SqlText {
+public final class PostgresText {
     private static final int LONGEST = 200_000;
     private static final int DEEPEST = 200;
     private static final Set<String> QUERIES = Set.of("select", "with", "values", "table");
@@ -60,7 +61,7 @@ public final class SqlText {
     private int end = -1;
     private String firstWord = "";
 
-    private SqlText(String source) {
+    private PostgresText(String source) {
         this.source = source;
     }
 
@@ -68,16 +69,16 @@ public final class SqlText {
      * A query, without its closing semicolon; a question mark outside quotes is doubled, which the driver reads as the operator that it
      * is in PostgreSQL rather than as a place for an argument.
      *
-     * @throws WarehouseProblem that says what is wrong and where
+     * @throws SourceProblem that says what is wrong and where
      */
     public static String query(String sql) {
-        SqlText text = new SqlText(sql);
+        PostgresText text = new PostgresText(sql);
         text.read();
         if (text.firstWord.isEmpty()) {
-            throw new WarehouseProblem(Kind.SQL_FAULT, "There is no query yet.");
+            throw new SourceProblem(Kind.SQL_FAULT, "There is no query yet.");
         }
         if (!QUERIES.contains(text.firstWord)) {
-            throw new WarehouseProblem(
+            throw new SourceProblem(
                     OTHERS.contains(text.firstWord) ? Kind.WOULD_WRITE : Kind.SQL_FAULT,
                     "A query begins with SELECT, WITH, VALUES or TABLE. Reading never writes.",
                     1);
@@ -88,13 +89,13 @@ public final class SqlText {
     /**
      * A condition that stands after WHERE, with nothing behind it but a line of its own.
      *
-     * @throws WarehouseProblem that says what is wrong and where
+     * @throws SourceProblem that says what is wrong and where
      */
     public static String condition(String sql) {
-        SqlText text = new SqlText(sql);
+        PostgresText text = new PostgresText(sql);
         text.read();
         if (text.firstWord.isEmpty() || text.end >= 0) {
-            throw new WarehouseProblem(Kind.SQL_FAULT, "The filter is a single condition, without a semicolon.", 1);
+            throw new SourceProblem(Kind.SQL_FAULT, "The filter is a single condition, without a semicolon.", 1);
         }
         return text.out.toString().strip();
     }
@@ -247,8 +248,8 @@ public final class SqlText {
         } while (nested > 0);
     }
 
-    private static WarehouseProblem problem(String message, int index) {
-        return new WarehouseProblem(
+    private static SourceProblem problem(String message, int index) {
+        return new SourceProblem(
                 Kind.SQL_FAULT, message, OptionalInt.of(index + 1), new IllegalArgumentException(message));
     }
 }

@@ -1,4 +1,4 @@
-package remitto.connect.warehouse;
+package remitto.connect.database;
 
 import java.util.LinkedHashMap;
 import java.util.Map;
@@ -16,15 +16,15 @@ public final class CheckedTexts {
         }
     };
 
-    synchronized boolean contains(WarehouseSettings where, String sql) {
+    synchronized boolean contains(DatabaseSettings where, String sql) {
         return checked.containsKey(key(where, sql));
     }
 
-    synchronized void add(WarehouseSettings where, String sql) {
+    synchronized void add(DatabaseSettings where, String sql) {
         checked.put(key(where, sql), true);
     }
 
-    private static String key(WarehouseSettings where, String sql) {
+    private static String key(DatabaseSettings where, String sql) {
         return where + "\n" + sql;
     }
 }

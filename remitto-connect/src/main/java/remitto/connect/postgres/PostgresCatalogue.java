@@ -1,4 +1,4 @@
-package remitto.connect.warehouse;
+package remitto.connect.postgres;
 
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -8,12 +8,14 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import remitto.connect.warehouse.WarehouseReport.Schema;
-import remitto.connect.warehouse.WarehouseReport.Table;
-import remitto.connect.warehouse.WarehouseReport.TableColumn;
+import remitto.connect.database.DatabaseSettings;
+import remitto.connect.source.SourceReport;
+import remitto.connect.source.SourceReport.Schema;
+import remitto.connect.source.SourceReport.Table;
+import remitto.connect.source.SourceReport.TableColumn;
 
 /** Looks at what a connection may see. */
-final class WarehouseBrowser {
+final class PostgresCatalogue {
     private static final String SCHEMAS = """
             select nspname as schema, has_schema_privilege(oid, 'usage') as usable,
                    has_schema_privilege(oid, 'create') as creates
@@ -54,11 +56,11 @@ final class WarehouseBrowser {
 
     private final Connection connection;
 
-    WarehouseBrowser(Connection connection) {
+    PostgresCatalogue(Connection connection) {
         this.connection = connection;
     }
 
-    WarehouseReport report(WarehouseSettings settings) throws SQLException {
+    SourceReport report(DatabaseSettings settings) throws SQLException {
         List<String> beyond = new ArrayList<>();
         rights(beyond);
         Map<String, List<Table>> tables = tables(beyond);
@@ -73,7 +75,7 @@ final class WarehouseBrowser {
                 }
             }
         }
-        return new WarehouseReport(
+        return new SourceReport(
                 text("select 'PostgreSQL ' || current_setting('server_version')"),
                 text("select current_user"),
                 text("select coalesce((select ssl from pg_stat_ssl where pid = pg_backend_pid()), false)::text")
@@ -107,12 +109,13 @@ final class WarehouseBrowser {
         return bySchema;
     }
 
-    private List<String> grants(WarehouseSettings settings, List<Schema> schemas) {
+    private List<String> grants(DatabaseSettings settings, List<Schema> schemas) {
         List<String> grants = new ArrayList<>(loginStatements(settings.user(), settings.database()));
         for (Schema schema : schemas) {
-            grants.add("grant usage on schema " + quote(schema.name()) + " to " + quote(settings.user()) + ";");
-            grants.add("grant select on all tables in schema " + quote(schema.name()) + " to " + quote(settings.user())
-                    + ";");
+            grants.add("grant usage on schema " + PostgresTables.name(schema.name()) + " to "
+                    + PostgresTables.name(settings.user()) + ";");
+            grants.add("grant select on all tables in schema " + PostgresTables.name(schema.name()) + " to "
+                    + PostgresTables.name(settings.user()) + ";");
         }
         return grants;
     }
@@ -120,10 +123,11 @@ final class WarehouseBrowser {
     /** Statements that make a login which may sign in and nothing else yet. */
     static List<String> loginStatements(String user, String database) {
         return List.of(
-                "create role " + quote(user)
+                "create role " + PostgresTables.name(user)
                         + " login password '...' nosuperuser nocreatedb nocreaterole noreplication nobypassrls;",
-                "alter role " + quote(user) + " set default_transaction_read_only = on;",
-                "grant connect on database " + quote(database) + " to " + quote(user) + ";");
+                "alter role " + PostgresTables.name(user) + " set default_transaction_read_only = on;",
+                "grant connect on database " + PostgresTables.name(database) + " to " + PostgresTables.name(user)
+                        + ";");
     }
 
     /** What the login may do that no reading needs, in words. */
@@ -142,9 +146,5 @@ final class WarehouseBrowser {
             rows.next();
             return rows.getString(1);
         }
-    }
-
-    private static String quote(String name) {
-        return name.matches("[a-z_][a-z0-9_]*") ? name : "\"" + name.replace("\"", "\"\"") + "\"";
     }
 }

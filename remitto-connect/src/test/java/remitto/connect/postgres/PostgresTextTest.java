@@ -1,4 +1,4 @@
-package remitto.connect.warehouse;
+package remitto.connect.postgres;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
@@ -9,8 +9,9 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import remitto.connect.source.SourceProblem;
 
-class SqlTextTest {
+class PostgresTextTest {
     @ParameterizedTest
     @CsvSource(
             delimiter = '|',
@@ -24,7 +25,7 @@ class SqlTextTest {
                 "select price$1 from t              | select price$1 from t",
             })
     void aQueryIsTakenWithoutItsSemicolonAndWithItsQuestionMarksKept(String sql, String taken) {
-        assertThat(SqlText.query(sql)).isEqualTo(taken);
+        assertThat(PostgresText.query(sql)).isEqualTo(taken);
     }
 
     @ParameterizedTest
@@ -43,27 +44,29 @@ class SqlTextTest {
                 "insert into t values (1)   | 1  | begins with SELECT",
             })
     void whatIsWrongIsSaidWithItsPlace(String sql, int position, String words) {
-        assertThatThrownBy(() -> SqlText.query(sql)).hasMessageContaining(words).satisfies(thrown -> assertThat(
-                        ((WarehouseProblem) thrown).position())
-                .hasValue(position));
+        assertThatThrownBy(() -> PostgresText.query(sql))
+                .hasMessageContaining(words)
+                .satisfies(thrown ->
+                        assertThat(((SourceProblem) thrown).position()).hasValue(position));
     }
 
     @ParameterizedTest
     @ValueSource(strings = {"true) or (true", "a = 1;", "", "a = 'x"})
     void aConditionThatIsNoneIsRefused(String sql) {
-        assertThatThrownBy(() -> SqlText.condition(sql)).isInstanceOf(WarehouseProblem.class);
+        assertThatThrownBy(() -> PostgresText.condition(sql)).isInstanceOf(SourceProblem.class);
     }
 
     @Test
     void aConditionIsTakenAsItStands() {
-        assertThat(SqlText.condition(" town = 'A)' or (x ? 'b') -- only these"))
+        assertThat(PostgresText.condition(" town = 'A)' or (x ? 'b') -- only these"))
                 .isEqualTo("town = 'A)' or (x ?? 'b') -- only these");
     }
 
     @Test
     void nothingIsReadForEver() {
-        assertThatThrownBy(() -> SqlText.query("select " + "(".repeat(5_000))).hasMessageContaining("nested deeper");
-        assertThatThrownBy(() -> SqlText.query("select '" + "a".repeat(300_000) + "'"))
+        assertThatThrownBy(() -> PostgresText.query("select " + "(".repeat(5_000)))
+                .hasMessageContaining("nested deeper");
+        assertThatThrownBy(() -> PostgresText.query("select '" + "a".repeat(300_000) + "'"))
                 .hasMessageContaining("longer than");
     }
 
@@ -96,12 +99,12 @@ class SqlTextTest {
             }
             String query;
             try {
-                query = SqlText.query(text.toString());
-            } catch (WarehouseProblem refused) {
+                query = PostgresText.query(text.toString());
+            } catch (SourceProblem refused) {
                 continue;
             }
             taken++;
-            assertThat(SqlText.query("select * from (" + query + "\n) as dataset"))
+            assertThat(PostgresText.query("select * from (" + query + "\n) as dataset"))
                     .as("%s, in brackets", text)
                     .endsWith("\n) as dataset");
         }

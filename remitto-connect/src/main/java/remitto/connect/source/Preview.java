@@ -1,4 +1,4 @@
-package remitto.connect.warehouse;
+package remitto.connect.source;
 
 import java.util.ArrayList;
 import java.util.List;
