@@ -1,6 +1,5 @@
 package remitto.connect.destination;
 
-import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -10,8 +9,8 @@ import remitto.core.manifest.FieldPast;
 import remitto.core.value.Value;
 
 /**
- * A tool that receives data. Reading calls retry by themselves and throw {@link DestinationProblem}; writing calls
- * are made once and say what came of them, since only the caller knows what to do about an unknown outcome.
+ * A tool that receives data: what any of them can tell, and which of the rest this one can do. Whatever asks retries by itself and
+ * throws {@link DestinationProblem}.
  */
 public interface Destination {
 
@@ -22,49 +21,34 @@ public interface Destination {
 
     ObjectDescription describe(String object);
 
-    /** Records whose field has one of the values; {@code by} may be {@link #ID}. */
-    List<RemoteRecord> find(ObjectDescription object, String by, List<Value> values);
+    /** How single records are looked up; absent where they cannot be. */
+    Optional<Finding> finding();
 
-    /**
-     * Every record, or those changed since a moment, a page at a time.
-     *
-     * @param cursor from the page before; absent for the first
-     * @throws DestinationProblem if the tool offers no such list
-     */
-    Listed list(ObjectDescription object, Optional<Instant> since, Optional<String> cursor);
+    /** How all records are listed; absent where they cannot be. */
+    Optional<Listing> listing();
+
+    /** How records are written; absent where whole files are taken. */
+    Optional<Writing> writing();
+
+    /** How files are taken; absent where records are. */
+    Optional<WholeFiles> files();
+
+    /** How lists are made; absent where that cannot be done from outside. */
+    Optional<ListMaking> listMaking();
+
+    /** Where people say there themselves what they agree to; absent where nothing of the kind is known. */
+    Optional<Answers> answers();
 
     /** What the tool tells of a list; nothing where it tells nothing. */
-    default ListFacts list(String object) {
-        return ListFacts.NOTHING;
-    }
+    ListFacts listFacts(String object);
 
     /**
      * @param members on it, @param found of them, whom the tool knows, @param smallest members it needs before the tool makes
      *     use of it
      */
     record ListFacts(OptionalLong members, OptionalLong found, OptionalLong smallest) {
-        static final ListFacts NOTHING =
+        public static final ListFacts NOTHING =
                 new ListFacts(OptionalLong.empty(), OptionalLong.empty(), OptionalLong.empty());
-    }
-
-    /** Whether lists can be made from here. */
-    default boolean makesLists() {
-        return false;
-    }
-
-    /**
-     * Makes an empty list.
-     *
-     * @return its name among the objects
-     * @throws DestinationProblem if the tool refuses, or it is not known whether it did it
-     */
-    default String makeList(String title) {
-        throw new DestinationProblem(DestinationProblem.Kind.REFUSED, "Lists are not made here from outside.");
-    }
-
-    /** Where people say there themselves what they agree to; absent where nothing of the kind is known. */
-    default Optional<Answers> answers() {
-        return Optional.empty();
     }
 
     /**
@@ -72,15 +56,6 @@ public interface Destination {
      * @param field that holds what they said, @param no the values of it that mean no
      */
     record Answers(String object, String address, String field, List<String> no) {}
-
-    /** Adds records; one that is there already is refused by the tool. */
-    CallOutcome add(Batch batch);
-
-    /** Changes records by the tool's own id; one that is not there is refused by the tool. */
-    CallOutcome update(Batch batch);
-
-    /** Removes records by the tool's own id. */
-    CallOutcome remove(Batch batch);
 
     /**
      * Records that go in one call.
@@ -100,10 +75,7 @@ public interface Destination {
         }
     }
 
-    /** @param next absent on the last page */
-    record Listed(List<RemoteRecord> records, List<String> deleted, Optional<String> next) {}
-
-    /** Stands for the tool's own id in {@link #find}. */
+    /** Stands for the tool's own id in {@link Finding#find}. */
     String ID = "id";
 
     record ObjectSummary(String name, String title, boolean people, boolean list) {}

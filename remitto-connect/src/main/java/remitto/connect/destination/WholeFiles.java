@@ -8,7 +8,7 @@ import remitto.core.manifest.Verdict;
 import remitto.core.value.Value;
 
 /** A destination that takes all that a run sends in one file. */
-public interface WholeFiles extends Destination {
+public interface WholeFiles {
     FileLayout layout(String object);
 
     /** @param number of the file within its run, from 1 */

@@ -16,6 +16,11 @@ import java.util.Optional;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.zip.GZIPOutputStream;
 import org.apache.commons.codec.digest.DigestUtils;
+import remitto.connect.destination.ListMaking;
+import remitto.connect.destination.Writing;
+import remitto.connect.destination.Listing;
+import remitto.connect.destination.Finding;
+import remitto.connect.destination.Destination;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.DestinationProblem.Kind;
 import remitto.connect.destination.WholeFiles;
@@ -28,7 +33,7 @@ import remitto.core.file.FileLayout;
 import remitto.core.value.Value;
 
 /** Files as laid out, one for each run of a route. What was delivered is not read again. Safe to share between threads. */
-public final class FileDestination implements WholeFiles, Setup {
+public final class FileDestination implements Destination, WholeFiles, Setup {
     private static final String TAKEN =
             "A file that was delivered cannot be taken back from here; its receiver has it.";
 
@@ -65,33 +70,40 @@ public final class FileDestination implements WholeFiles, Setup {
         return layout(object).description();
     }
 
+    /** What was delivered is not read again. */
     @Override
-    public List<RemoteRecord> find(ObjectDescription object, String by, List<Value> values) {
-        throw new DestinationProblem(Kind.REFUSED, "Files that were delivered are not read again.");
+    public Optional<Finding> finding() {
+        return Optional.empty();
     }
 
     @Override
-    public Listed list(ObjectDescription object, Optional<Instant> since, Optional<String> cursor) {
-        throw new DestinationProblem(Kind.REFUSED, "Files that were delivered are not read again.");
+    public Optional<Listing> listing() {
+        return Optional.empty();
     }
 
     @Override
-    public CallOutcome add(Batch batch) {
-        return new CallOutcome.Failed(0, "Files are written whole, by a run.", false, nothing());
+    public Optional<Writing> writing() {
+        return Optional.empty();
     }
 
     @Override
-    public CallOutcome update(Batch batch) {
-        return add(batch);
+    public Optional<WholeFiles> files() {
+        return Optional.of(this);
     }
 
     @Override
-    public CallOutcome remove(Batch batch) {
-        return new CallOutcome.Failed(0, TAKEN, false, nothing());
+    public Optional<ListMaking> listMaking() {
+        return Optional.empty();
     }
 
-    private static Exchange nothing() {
-        return new Exchange("", "", "", 0, "");
+    @Override
+    public Optional<Answers> answers() {
+        return Optional.empty();
+    }
+
+    @Override
+    public ListFacts listFacts(String object) {
+        return ListFacts.NOTHING;
     }
 
     @Override

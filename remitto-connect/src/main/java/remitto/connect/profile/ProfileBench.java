@@ -106,7 +106,7 @@ public final class ProfileBench {
 
     public Tried run(Wish wish) {
         BenchRecorder recorder = new BenchRecorder(secrets, !wish.call().writes() || wish.send());
-        Destination destination = new ProfileDestination(profile, login, tools, pace, ONCE, recorder);
+        ProfileDestination destination = new ProfileDestination(profile, login, tools, pace, ONCE, recorder);
         try {
             Reading reading = read(destination, recorder, wish);
             return new Tried(recorder.calls(), recorder.hidden(reading), "");
@@ -115,10 +115,10 @@ public final class ProfileBench {
         }
     }
 
-    private Reading read(Destination destination, BenchRecorder recorder, Wish wish) {
+    private Reading read(ProfileDestination destination, BenchRecorder recorder, Wish wish) {
         return switch (wish.call()) {
             case CHECK -> Reading.of(destination.check());
-            case ACCOUNTS -> accounts((Setup) destination);
+            case ACCOUNTS -> accounts(destination);
             case OBJECTS -> objects(destination);
             case FIELDS -> fields(destination.describe(wish.object()));
             case FIND -> found(destination, wish);
@@ -134,7 +134,7 @@ public final class ProfileBench {
         return new Reading(counted(rows.size(), "account"), List.of("id", "title"), first(rows), "");
     }
 
-    private static Reading objects(Destination destination) {
+    private static Reading objects(ProfileDestination destination) {
         List<List<String>> rows = destination.objects().stream()
                 .map(one -> List.of(one.name(), one.title(), yes(one.people()), yes(one.list())))
                 .toList();
@@ -166,7 +166,7 @@ public final class ProfileBench {
                 String.join(", ", field.choices()));
     }
 
-    private Reading found(Destination destination, Wish wish) {
+    private Reading found(ProfileDestination destination, Wish wish) {
         ObjectDescription object = destination.describe(wish.object());
         List<Value> values =
                 wish.values().stream().map(text -> Value.text(text)).toList();
@@ -174,7 +174,7 @@ public final class ProfileBench {
                 counted(wish.values().size(), "value") + " looked up", destination.find(object, wish.by(), values), "");
     }
 
-    private Reading listed(Destination destination, Wish wish) {
+    private Reading listed(ProfileDestination destination, Wish wish) {
         ObjectDescription object = destination.describe(wish.object());
         Optional<String> cursor = Optional.of(wish.cursor()).filter(text -> !text.isEmpty());
         var page = destination.list(object, wish.since(), cursor);
@@ -200,7 +200,7 @@ public final class ProfileBench {
         return new Reading(counted(rows.size(), "record") + ", " + beside, columns, first(rows), more);
     }
 
-    private Reading written(Destination destination, BenchRecorder recorder, Wish wish) {
+    private Reading written(ProfileDestination destination, BenchRecorder recorder, Wish wish) {
         ObjectDescription object = destination.describe(wish.object());
         Map<String, Value> fields = new LinkedHashMap<>();
         wish.fields().forEach((name, text) -> fields.put(name, typed(object, name, text)));

@@ -10,6 +10,11 @@ import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.OptionalLong;
 import org.jspecify.annotations.Nullable;
+import remitto.connect.destination.WholeFiles;
+import remitto.connect.destination.ListMaking;
+import remitto.connect.destination.Writing;
+import remitto.connect.destination.Listing;
+import remitto.connect.destination.Finding;
 import remitto.connect.destination.Destination;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.DestinationProblem.Kind;
@@ -29,7 +34,7 @@ import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.ObjectMapper;
 
 /** Any destination that a profile describes, over HTTP. Safe to share between threads. */
-public final class ProfileDestination implements Destination, Setup {
+public final class ProfileDestination implements Destination, Finding, Listing, Writing, Setup {
     private final Profile profile;
     private final ObjectMapper json;
     private final Caller caller;
@@ -92,7 +97,27 @@ public final class ProfileDestination implements Destination, Setup {
     }
 
     @Override
-    public ListFacts list(String object) {
+    public Optional<Finding> finding() {
+        return profile.find().map(how -> this);
+    }
+
+    @Override
+    public Optional<Listing> listing() {
+        return profile.list().map(how -> this);
+    }
+
+    @Override
+    public Optional<Writing> writing() {
+        return Optional.of(this);
+    }
+
+    @Override
+    public Optional<WholeFiles> files() {
+        return Optional.empty();
+    }
+
+    @Override
+    public ListFacts listFacts(String object) {
         var how = profile.objects();
         if (how.path().isPresent()) {
             var reply = caller.reading(how.method().orElse("GET"), how.path().get(), Optional.empty());
@@ -103,7 +128,7 @@ public final class ProfileDestination implements Destination, Setup {
                 }
             }
         }
-        return new ListFacts(OptionalLong.empty(), OptionalLong.empty(), OptionalLong.empty());
+        return ListFacts.NOTHING;
     }
 
     private static OptionalLong number(JsonNode item, Optional<String> place) {
@@ -114,13 +139,11 @@ public final class ProfileDestination implements Destination, Setup {
     }
 
     @Override
-    public boolean makesLists() {
-        return profile.objects().create().isPresent();
+    public Optional<ListMaking> listMaking() {
+        return profile.objects().create().map(how -> title -> makeList(how, title));
     }
 
-    @Override
-    public String makeList(String title) {
-        Profile.MakeList how = profile.objects().create().orElseThrow(() -> cannot("make lists"));
+    private String makeList(Profile.MakeList how, String title) {
         byte[] body = json.writeValueAsBytes(template.fill(how.body(), Map.of("title", template.text(title))));
         Reply reply;
         try {
@@ -268,7 +291,7 @@ public final class ProfileDestination implements Destination, Setup {
     }
 
     @Override
-    public Listed list(ObjectDescription object, Optional<Instant> since, Optional<String> cursor) {
+    public Page list(ObjectDescription object, Optional<Instant> since, Optional<String> cursor) {
         var how = profile.list().orElseThrow(() -> cannot("list its records"));
         Paging paging = new Paging(how);
         String here = cursor.orElseGet(paging::first);
@@ -293,7 +316,7 @@ public final class ProfileDestination implements Destination, Setup {
             }
         }
         int items = reply.body().at(how.items()).size();
-        return new Listed(records, deleted, paging.after(reply, here, caller.address(path), items));
+        return new Page(records, deleted, paging.after(reply, here, caller.address(path), items));
     }
 
     private RemoteRecord record(

@@ -12,6 +12,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import remitto.connect.destination.WholeFiles;
+import remitto.connect.destination.ListMaking;
+import remitto.connect.destination.Writing;
+import remitto.connect.destination.Listing;
+import remitto.connect.destination.Finding;
 import remitto.connect.destination.Destination;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.DestinationProblem.Kind;
@@ -28,7 +33,7 @@ import remitto.core.value.Value;
  * Tables of a PostgreSQL database, written row by row. A call is one transaction: what is answered for was committed. Rows are
  * told apart by a primary key of one column. Safe to share between threads; every call makes a connection of its own.
  */
-public final class TableDestination implements Destination, Setup {
+public final class TableDestination implements Destination, Finding, Listing, Writing, Setup {
     private static final int PAGE = 1_000;
     private static final int CONNECT_SECONDS = 8;
 
@@ -129,6 +134,41 @@ public final class TableDestination implements Destination, Setup {
     }
 
     @Override
+    public Optional<Finding> finding() {
+        return Optional.of(this);
+    }
+
+    @Override
+    public Optional<Listing> listing() {
+        return Optional.of(this);
+    }
+
+    @Override
+    public Optional<Writing> writing() {
+        return Optional.of(this);
+    }
+
+    @Override
+    public Optional<WholeFiles> files() {
+        return Optional.empty();
+    }
+
+    @Override
+    public Optional<ListMaking> listMaking() {
+        return Optional.empty();
+    }
+
+    @Override
+    public Optional<Answers> answers() {
+        return Optional.empty();
+    }
+
+    @Override
+    public ListFacts listFacts(String object) {
+        return ListFacts.NOTHING;
+    }
+
+    @Override
     public List<RemoteRecord> find(ObjectDescription object, String by, List<Value> values) {
         return reading(connection -> {
             Table table = table(connection, object.name());
@@ -146,7 +186,7 @@ public final class TableDestination implements Destination, Setup {
     }
 
     @Override
-    public Listed list(ObjectDescription object, Optional<Instant> since, Optional<String> cursor) {
+    public Page list(ObjectDescription object, Optional<Instant> since, Optional<String> cursor) {
         if (since.isPresent()) {
             throw new DestinationProblem(Kind.REFUSED, title + " does not tell which rows changed since a moment.");
         }
@@ -167,7 +207,7 @@ public final class TableDestination implements Destination, Setup {
                 Optional<String> next = records.size() < PAGE
                         ? Optional.empty()
                         : Optional.of(records.get(records.size() - 1).id());
-                return new Listed(records, List.of(), next);
+                return new Page(records, List.of(), next);
             }
         });
     }

@@ -58,7 +58,7 @@ class JobsAndKeysTest {
         server.stop(0);
     }
 
-    private Destination destination(String profile) {
+    private ProfileDestination destination(String profile) {
         return new ProfileDestination(
                 new ProfileReader().read(ProfileReader.resource(profile)),
                 Login.with(Map.of(
@@ -158,7 +158,7 @@ class JobsAndKeysTest {
 
     @Test
     void aHookTakesEverythingItDoesNotRefuse() {
-        Destination hook = destination("foghorn-chat.yaml");
+        ProfileDestination hook = destination("foghorn-chat.yaml");
         ObjectDescription message = hook.describe("message");
         assertThat(message.abilities().updates()).isFalse();
         answer(200, "{}");
@@ -177,7 +177,7 @@ class JobsAndKeysTest {
 
     @Test
     void aListIsReadPageByPageWithDeletions() {
-        Destination purser = destination("purser-crm.yaml");
+        ProfileDestination purser = destination("purser-crm.yaml");
         answer(200, "{\"access_token\":\"t\",\"token_type\":\"Bearer\"}");
         answer(200, "{\"changes\":[{\"id\":\"1\",\"fields\":{}},{\"id\":\"2\",\"deleted\":true}],\"next\":\"c1\"}");
         answer(200, "{\"changes\":[],\"next\":\"\"}");

@@ -43,7 +43,7 @@ class PagingTest {
         tool.close();
     }
 
-    private Destination paged(String path, String paging) {
+    private ProfileDestination paged(String path, String paging) {
         String profile = ProfileReader.resource("gangway-support.yaml")
                 .replaceAll("path: /g/\\{object}/all\\S*", "path: " + path.replace("$", "\\$"))
                 .replaceAll("  paging: .*\n", "")
@@ -58,7 +58,7 @@ class PagingTest {
                 new Backoff(Duration.ofMillis(1), Duration.ofMillis(2), 2));
     }
 
-    private static List<String> ids(Destination destination) {
+    private static List<String> ids(ProfileDestination destination) {
         List<String> ids = new ArrayList<>();
         Optional<String> cursor = Optional.empty();
         do {

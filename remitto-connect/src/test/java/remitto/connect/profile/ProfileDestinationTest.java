@@ -43,7 +43,7 @@ class ProfileDestinationTest {
     private final List<String> asked = new ArrayList<>();
     private final List<Duration> pauses = new ArrayList<>();
     private HttpServer server;
-    private Destination destination;
+    private ProfileDestination destination;
 
     @BeforeEach
     void start() throws Exception {

@@ -63,7 +63,7 @@ class WebhookTest {
         server.stop(0);
     }
 
-    private Destination webhook(String secret, String fields) {
+    private ProfileDestination webhook(String secret, String fields) {
         return new ProfileDestination(
                 new ProfileReader().read(ProfileReader.resource("webhook.yaml")),
                 Login.with(Map.of(
@@ -82,7 +82,7 @@ class WebhookTest {
                 new Backoff(Duration.ofMillis(1), Duration.ofMillis(2), 2));
     }
 
-    private CallOutcome send(Destination webhook) {
+    private CallOutcome send(ProfileDestination webhook) {
         return webhook.add(new Destination.Batch(
                 webhook.describe("event"),
                 "ref",

@@ -11,6 +11,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import remitto.connect.destination.Listing;
 import remitto.connect.destination.Destination;
 import remitto.connect.destination.DestinationProblem;
 import remitto.core.consent.AddressHash;
@@ -135,7 +136,8 @@ public class ConsentFeeds {
     }
 
     private long read(ConsentFeed feed) {
-        Destination destination = connections.open(feed.destinationId()).destination();
+        Connections.Connection connection = connections.open(feed.destinationId());
+        Destination destination = connection.destination();
         Destination.Answers where = destination.answers().orElseThrow();
         ObjectDescription object = destination.describe(where.object());
         Map<String, Boolean> known = lastSaid(feed);
@@ -144,7 +146,7 @@ public class ConsentFeeds {
         long noes = 0;
         Optional<String> cursor = Optional.empty();
         do {
-            Destination.Listed page = destination.list(object, Optional.empty(), cursor);
+            Listing.Page page = connection.listing().list(object, Optional.empty(), cursor);
             for (Destination.RemoteRecord record : page.records()) {
                 String said = text(record, where.field());
                 Set<String> hashes = AddressHash.meanings(text(record, where.address()), "");

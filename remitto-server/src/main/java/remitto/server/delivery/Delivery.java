@@ -12,6 +12,7 @@ import java.util.concurrent.ThreadLocalRandom;
 import java.util.function.Supplier;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import remitto.connect.destination.Writing;
 import remitto.connect.destination.Contents;
 import remitto.connect.destination.Destination;
 import remitto.connect.destination.Destination.CallOutcome;
@@ -277,7 +278,7 @@ final class Delivery {
                 .toList();
         var sent = new Destination.Batch(
                 task.route().described().description(), keyField, outgoing, task.runId() + "-" + call, stop::isHeld);
-        Destination destination = task.route().connection().destination();
+        Writing destination = task.route().connection().writing();
         return switch (task.verdict()) {
             case ADDED -> destination.add(sent);
             case REMOVED -> destination.remove(sent);

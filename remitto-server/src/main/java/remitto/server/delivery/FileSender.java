@@ -97,7 +97,7 @@ class FileSender {
 
         Sending(BoundRoute route, long runId, int epoch, FirstWave wave, Progress progress) {
             this.route = route;
-            this.destination = (WholeFiles) route.connection().destination();
+            this.destination = route.connection().destination().files().orElseThrow();
             this.runId = runId;
             this.epoch = epoch;
             this.wave = wave;

@@ -94,7 +94,7 @@ class ReadBack {
         }
         Map<Value, RemoteRecord> records = new HashMap<>();
         route.connection()
-                .destination()
+                .finding()
                 .find(
                         route.described().description(),
                         by,

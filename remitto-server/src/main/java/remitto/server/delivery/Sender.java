@@ -15,7 +15,6 @@ import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import remitto.connect.destination.Destination;
 import remitto.connect.destination.DestinationProblem;
-import remitto.connect.destination.WholeFiles;
 import remitto.connect.profile.Profile;
 import remitto.connect.source.SourceProblem;
 import remitto.core.delivery.Circuit;
@@ -90,7 +89,7 @@ public class Sender {
     /** Sends until nothing is planned, or it has to stop. */
     public Result send(BoundRoute route, long runId, int epoch, FirstWave wave, Progress progress) {
         wave.tell(progress);
-        if (route.connection().destination() instanceof WholeFiles) {
+        if (route.connection().destination().files().isPresent()) {
             return files.send(route, runId, epoch, wave, progress);
         }
         Sending sending = new Sending(route, runId, epoch, wave, progress);

@@ -10,6 +10,9 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import remitto.connect.destination.Writing;
+import remitto.connect.destination.Listing;
+import remitto.connect.destination.Finding;
 import remitto.connect.destination.Destination;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.Pace;
@@ -80,7 +83,27 @@ public class Connections {
     }
 
     /** A destination ready to be called, with the profile it is called by. */
-    public record Connection(Destination destination, Setup setup, Profile profile, int profileVersion) {}
+    public record Connection(Destination destination, Setup setup, Profile profile, int profileVersion) {
+        /** @throws DestinationProblem if single records cannot be looked up there */
+        public Finding finding() {
+            return destination.finding().orElseThrow(() -> cannot("look up single records"));
+        }
+
+        /** @throws DestinationProblem if it does not list its records */
+        public Listing listing() {
+            return destination.listing().orElseThrow(() -> cannot("list its records"));
+        }
+
+        /** @throws DestinationProblem if it takes no records */
+        public Writing writing() {
+            return destination.writing().orElseThrow(() -> cannot("take single records"));
+        }
+
+        private DestinationProblem cannot(String what) {
+            return new DestinationProblem(
+                    DestinationProblem.Kind.REFUSED, profile.title() + " offers no way to " + what + ".");
+        }
+    }
 
     private record Kept(Connection connection, int revision) {}
 

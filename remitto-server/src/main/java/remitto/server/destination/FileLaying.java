@@ -1,7 +1,6 @@
 package remitto.server.destination;
 
 import org.springframework.stereotype.Component;
-import remitto.connect.destination.WholeFiles;
 import remitto.core.file.FileLayout;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
@@ -22,7 +21,7 @@ public class FileLaying {
     }
 
     boolean takesFiles(long destination) {
-        return connections.open(destination).destination() instanceof WholeFiles;
+        return connections.open(destination).destination().files().isPresent();
     }
 
     /** @throws Problem if there is a file of that name, or the destination takes none */

@@ -50,7 +50,7 @@ class NamedObjectController {
                         .toList(),
                 name);
         boolean free = found.exact().isEmpty() && found.near().isEmpty() && !name.isBlank();
-        return new NameAnswer(found.exact(), found.near(), free && destination.makesLists());
+        return new NameAnswer(found.exact(), found.near(), free && destination.listMaking().isPresent());
     }
 
     /** Makes an empty list at the tool. @throws Problem if one is called so or nearly so */
@@ -66,7 +66,7 @@ class NamedObjectController {
                                     : "There is " + String.join(" and ", now.near())
                                             + " already, which differs in case or spacing only.");
         }
-        connections.open(id).destination().makeList(wish.name());
+        connections.open(id).destination().listMaking().orElseThrow().make(wish.name());
         journal.write(
                 who.getName(),
                 "made a list",

@@ -137,7 +137,7 @@ class Explanations {
             if (user.mayCallOut()) {
                 there = connections
                         .open(destinationId)
-                        .destination()
+                        .finding()
                         .find(described, Destination.ID, List.of(Value.text(remoteId)))
                         .stream()
                         .findFirst();

@@ -193,6 +193,6 @@ public class Standings {
     }
 
     private static List<RemoteRecord> find(BoundRoute route, String by, List<Value> values) {
-        return route.connection().destination().find(route.described().description(), by, values);
+        return route.connection().finding().find(route.described().description(), by, values);
     }
 }

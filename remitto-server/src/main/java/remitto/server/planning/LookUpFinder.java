@@ -91,7 +91,7 @@ public class LookUpFinder {
         Map<String, List<Value>> ids = new HashMap<>();
         List<Value> values =
                 keys(wanted).stream().map(key -> (Value) new Value.Text(key)).toList();
-        for (RemoteRecord one : route.connection().destination().find(object, by.field(), values)) {
+        for (RemoteRecord one : route.connection().finding().find(object, by.field(), values)) {
             ids.computeIfAbsent(
                             one.fields().getOrDefault(by.field(), Value.EMPTY).display(), key -> new ArrayList<>())
                     .add(Value.text(one.id()));

@@ -66,7 +66,7 @@ class LadderController {
         }
         try {
             Destination.ListFacts facts =
-                    connections.open(run.destinationId()).destination().list(run.object());
+                    connections.open(run.destinationId()).destination().listFacts(run.object());
             long left = run.outcomes().getOrDefault("PLANNED", 0L);
             long more = left == 0 ? 0 : run.sums().added() - run.sums().removed();
             Optional<Long> members = optional(facts.members());
@@ -90,7 +90,7 @@ class LadderController {
             return connections
                     .open(run.destinationId())
                     .destination()
-                    .list(run.object())
+                    .listFacts(run.object())
                     .found();
         } catch (DestinationProblem e) {
             return OptionalLong.empty();

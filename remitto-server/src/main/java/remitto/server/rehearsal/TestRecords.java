@@ -86,7 +86,7 @@ class TestRecords {
         var described = connections.describe(first.destinationId(), first.object());
         CallOutcome outcome = connections
                 .open(first.destinationId())
-                .destination()
+                .writing()
                 .remove(new Destination.Batch(
                         described.description(),
                         "",

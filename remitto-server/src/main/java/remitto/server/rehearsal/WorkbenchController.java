@@ -201,7 +201,7 @@ class WorkbenchController {
         Map<String, String> there = new LinkedHashMap<>();
         if (!line.remoteId().isEmpty() && route.reads()) {
             route.connection()
-                    .destination()
+                    .finding()
                     .find(route.described().description(), Destination.ID, List.of(new Value.Text(line.remoteId())))
                     .forEach(record -> route.described().description().fields().forEach(field -> {
                         Value value = record.fields().getOrDefault(field.name(), Value.EMPTY);

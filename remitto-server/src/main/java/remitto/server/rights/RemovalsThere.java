@@ -63,7 +63,7 @@ class RemovalsThere {
         }
         CallOutcome outcome = connections
                 .open(place.destinationId())
-                .destination()
+                .writing()
                 .remove(new Destination.Batch(
                         object,
                         "",

@@ -3,7 +3,6 @@ package remitto.server.route;
 import java.util.List;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import remitto.connect.destination.WholeFiles;
 import remitto.server.platform.Problem;
 
 /** A file holds what one route sends; a second one would put its own in place of it. */
@@ -17,7 +16,7 @@ class OneRouteForAFile implements ServiceCheck {
 
     @Override
     public List<Problem.Detail> against(long routeId, BoundRoute route) {
-        if (!(route.connection().destination() instanceof WholeFiles)) {
+        if (route.connection().destination().files().isEmpty()) {
             return List.of();
         }
         String object = route.described().description().name();

@@ -13,6 +13,7 @@ import java.util.concurrent.Executors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
+import remitto.connect.destination.Listing;
 import remitto.connect.destination.Destination;
 import remitto.connect.destination.Destination.RemoteRecord;
 import remitto.connect.destination.DestinationProblem;
@@ -72,7 +73,7 @@ class StocktakeCount {
         private final long id;
         private final long destinationId;
         private final ObjectDescription object;
-        private final Destination destination;
+        private final Connections.Connection connection;
         private final Set<String> tellApart = new HashSet<>();
         private final Map<String, Long> fill = new HashMap<>();
         private final WriterCount writers = new WriterCount();
@@ -83,7 +84,7 @@ class StocktakeCount {
             this.id = id;
             this.destinationId = destinationId;
             this.object = object;
-            this.destination = connections.open(destinationId).destination();
+            this.connection = connections.open(destinationId);
             object.fields().forEach(field -> fill.put(field.name(), 0L));
             tellApart();
         }
@@ -107,7 +108,7 @@ class StocktakeCount {
         void run() {
             Optional<String> cursor = Optional.empty();
             do {
-                Destination.Listed page = destination.list(object, Optional.empty(), cursor);
+                Listing.Page page = connection.listing().list(object, Optional.empty(), cursor);
                 take(page.records());
                 stocktakes.beat(id, there);
                 cursor = page.next();
@@ -205,7 +206,7 @@ class StocktakeCount {
                     .map(one -> (Value) new Value.Text(one.remoteId()))
                     .distinct()
                     .toList();
-            return ids.isEmpty() ? List.of() : compare(destination.find(object, Destination.ID, ids));
+            return ids.isEmpty() ? List.of() : compare(connection.finding().find(object, Destination.ID, ids));
         }
 
         private String label(RemoteRecord record) {

@@ -10,7 +10,6 @@ import java.util.Map;
 import java.util.Optional;
 import org.roaringbitmap.RoaringBitmap;
 import org.springframework.stereotype.Component;
-import remitto.connect.destination.Destination;
 import remitto.connect.destination.Destination.RemoteRecord;
 import remitto.core.cause.Cause;
 import remitto.core.cause.CauseKind;
@@ -202,8 +201,8 @@ public class UndoDraw {
                 .toList();
         Map<Value, RemoteRecord> found = new HashMap<>();
         if (!values.isEmpty()) {
-            Destination destination = route.connection().destination();
-            destination
+            route.connection()
+                    .finding()
                     .find(route.described().description(), keyField, values)
                     .forEach(one -> found.put(one.fields().getOrDefault(keyField, Value.EMPTY), one));
         }
