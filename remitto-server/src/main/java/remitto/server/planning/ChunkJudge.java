@@ -10,27 +10,24 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import remitto.core.cause.Cause;
 import remitto.core.dataset.Row;
-import remitto.core.fieldrule.FieldRule;
-import remitto.core.fieldrule.Written;
 import remitto.core.known.Fingerprint;
 import remitto.core.known.Stance;
 import remitto.core.manifest.Decision;
 import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.FieldOutcome;
+import remitto.core.manifest.Intention;
 import remitto.core.manifest.Judge;
-import remitto.core.manifest.MaySend;
+import remitto.core.manifest.JudgedRecord;
+import remitto.core.manifest.LookingThere;
 import remitto.core.manifest.Standing;
 import remitto.core.manifest.Verdict;
 import remitto.core.route.LookUps;
-import remitto.core.route.ShapedField;
 import remitto.core.route.ShapedRecord;
 import remitto.core.route.Trace;
-import remitto.core.shaper.Shaped;
 import remitto.core.value.Value;
 import remitto.server.known.Candidate;
 import remitto.server.known.ErasedRows;
@@ -73,66 +70,43 @@ public class ChunkJudge {
     }
 
     /**
-     * A judged record with all that it was judged by.
+     * A judged record of a run.
      *
      * @param again when it is to be judged again though nothing of its row changed; absent where nothing calls for that
      * @param beyond steps of the values found beyond the row
      */
     public record Judged(
-            Candidate candidate,
-            ShapedRecord shaped,
-            Standing standing,
-            Decision decision,
-            long sentFingerprint,
-            Optional<Instant> again,
-            Map<String, List<Step>> beyond) {
-        /** True when nothing depends on another look: every rule gave a usable value that was not held. */
-        boolean settled() {
-            return !decision.holdsAnyValue() && decision.verdict() != Verdict.HELD;
+            Candidate candidate, JudgedRecord record, Optional<Instant> again, Map<String, List<Step>> beyond) {
+        public ShapedRecord shaped() {
+            return record.shaped();
         }
 
-        /** True when a value waits or theirs was kept, which is worth a line though nothing goes. */
-        boolean withholds() {
-            Set<String> standing = shaped.fields().stream()
-                    .map(ShapedField::rule)
-                    .filter(rule -> rule.written() == Written.ALWAYS || rule.written() == Written.IF_NEWER)
-                    .map(FieldRule::field)
-                    .collect(Collectors.toSet());
-            return decision.fields().stream()
-                    .anyMatch(field -> field.outcome() == FieldOutcome.WAITS
-                            || field.outcome() == FieldOutcome.KEPT
-                                    && standing.contains(field.field())
-                                    && !field.fresh().isEmpty()
-                                    && !field.fresh().equals(field.old()));
+        public Standing standing() {
+            return record.standing();
         }
 
-        /** 0 while a value waits, so that equal intentions do not pass for having been carried out. */
-        private long sentNow() {
-            return decision.fields().stream().anyMatch(field -> field.outcome() == FieldOutcome.WAITS)
-                    ? 0
-                    : sentFingerprint;
+        public Decision decision() {
+            return record.decision();
         }
 
         /** @param inputColumns whose cells are kept with the line, to explain it by */
         Line line(int number, List<String> inputColumns) {
-            boolean goes = decision.verdict() == Verdict.ADDED || decision.verdict() == Verdict.CHANGED;
+            Decision decision = decision();
             return new Line(
                     number,
                     candidate.ordinal(),
                     candidate.key(),
-                    shaped.label(),
+                    shaped().label(),
                     decision.verdict(),
                     decision.cause(),
                     decision.reason(),
                     decision.remoteId().orElse(""),
-                    decision.fields().stream()
-                            .filter(field -> field.outcome() != FieldOutcome.SAME || !goes)
-                            .toList(),
+                    record.told(),
                     candidate.inputFingerprint(),
-                    settled() ? sentNow() : 0,
-                    !settled(),
-                    readAt(standing),
-                    worthKeeping(decision) ? new Origins(inputs(inputColumns), beyond) : Origins.NONE);
+                    record.carriedOutByLine(),
+                    !record.isSettled(),
+                    record.readAt(),
+                    record.isWorthExplaining() ? new Origins(inputs(inputColumns), beyond) : Origins.NONE);
         }
 
         private Map<String, String> inputs(List<String> columns) {
@@ -145,67 +119,48 @@ public class ChunkJudge {
 
         RouteRecords.Remembered remembered(Stance stance, String reason) {
             Optional<Instant> recheck =
-                    Stream.concat(decision.recheckAt().stream(), again.stream()).min(Instant::compareTo);
+                    Stream.concat(decision().recheckAt().stream(), again.stream()).min(Instant::compareTo);
             return new RouteRecords.Remembered(
-                    candidate.ordinal(), candidate.inputFingerprint(), sentNow(), stance, reason, recheck);
-        }
-
-        /** The value of the key field, as text. */
-        String keyValue(BoundRoute route) {
-            return shaped.value(route.route().spec().match().get(0)).display();
+                    candidate.ordinal(), candidate.inputFingerprint(), record.carriedOut(), stance, reason, recheck);
         }
 
         /** On a list: the entry under the address the person had. */
         Line oldEntry(int number) {
-            Standing.There there = (Standing.There) standing;
-            return entry(number, Verdict.REMOVED, "The address changed", there.remoteId());
+            Standing.There there = (Standing.There) standing();
+            return entry(number, Verdict.REMOVED, there.remoteId(), List.of());
         }
 
         /** On a list: the entry under the address the person has now. */
         Line newEntry(int number) {
-            return entry(number, Verdict.ADDED, "The address changed", "");
-        }
-
-        private Line entry(int number, Verdict verdict, String reason, String remoteId) {
-            List<FieldDecision> fields = verdict == Verdict.REMOVED
-                    ? List.of()
-                    : shaped.fields().stream()
+            return entry(
+                    number,
+                    Verdict.ADDED,
+                    "",
+                    shaped().fields().stream()
                             .map(field -> new FieldDecision(
                                     field.field().name(),
                                     FieldOutcome.WRITTEN,
                                     Value.MISSING,
-                                    shaped.value(field.field().name()),
+                                    shaped().value(field.field().name()),
                                     ""))
-                            .toList();
+                            .toList());
+        }
+
+        private Line entry(int number, Verdict verdict, String remoteId, List<FieldDecision> fields) {
             return new Line(
                     number,
                     candidate.ordinal(),
                     candidate.key(),
-                    shaped.label(),
+                    shaped().label(),
                     verdict,
                     Cause.NONE,
-                    reason,
+                    "The address changed",
                     remoteId,
                     fields,
                     candidate.inputFingerprint(),
-                    sentFingerprint,
-                    readAt(standing));
+                    record.intended(),
+                    record.readAt());
         }
-
-        Map<String, Value> values() {
-            Map<String, Value> values = new HashMap<>();
-            decision.fields().stream()
-                    .filter(field -> field.outcome() == FieldOutcome.SAME)
-                    .forEach(field -> values.put(field.field(), field.fresh()));
-            return values;
-        }
-    }
-
-    private static Optional<Instant> readAt(Standing standing) {
-        if (standing instanceof Standing.There there) {
-            return Optional.of(there.readAt());
-        }
-        return standing instanceof Standing.NotThere notThere ? Optional.of(notThere.readAt()) : Optional.empty();
     }
 
     /** Rows that are to be judged though nothing of them changed. */
@@ -232,14 +187,13 @@ public class ChunkJudge {
         for (int i = 0; i < candidates.size(); i++) {
             Candidate candidate = candidates.get(i);
             ShapedRecord record = shaped.get(i);
-            sent.add(intended(fingerprint, route, record));
+            sent.add(Intention.of(fingerprint, record, route.before()));
             RouteRecords.Bound known = bound.get(candidate.ordinal());
             boolean asSent = trace == Trace.NONE
                     && known != null
                     && !known.remoteId().isEmpty()
                     && known.sentFingerprint() == sent.get(i);
-            boolean goes = record.statedNo() && route.route().spec().leavers().removes();
-            if (record.leftOut().isEmpty() && !asSent || goes) {
+            if (LookingThere.isNeeded(record, asSent, route.route().spec().leavers())) {
                 look.add(i);
             } else {
                 standing[i] = known == null || !known.isBound() ? new Standing.NotThere(now) : known.asKnown(now);
@@ -261,32 +215,25 @@ public class ChunkJudge {
                 limits.quiet(route, candidates.stream().map(Candidate::key).toList());
         List<Judged> judged = new ArrayList<>();
         for (int i = 0; i < candidates.size(); i++) {
-            Decision loud = look.contains(i) || !shaped.get(i).leftOut().isEmpty()
+            Decision decision = look.contains(i) || !shaped.get(i).leftOut().isEmpty()
                     ? Judge.judge(route.route().spec(), shaped.get(i), standing[i])
-                    : new Decision(
-                            Verdict.UNCHANGED,
-                            Cause.NONE,
-                            "",
-                            Optional.of(bound.get(candidates.get(i).ordinal()).remoteId()),
-                            List.of());
-            String enough = quiet.getOrDefault(candidates.get(i).key(), "");
-            Decision decision =
-                    enough.isEmpty() || MaySend.takesBack(shaped.get(i), loud.fields()) ? loud : loud.quiet(enough);
-            boolean kept = trace == Trace.NONE && worthKeeping(decision);
-            judged.add(new Judged(
-                    candidates.get(i),
+                    : LookingThere.asSent(
+                            bound.get(candidates.get(i).ordinal()).remoteId());
+            JudgedRecord record = new JudgedRecord(
                     shaped.get(i),
                     standing[i],
-                    decision,
-                    sent.get(i),
+                    LookingThere.within(
+                            quiet.getOrDefault(candidates.get(i).key(), ""), shaped.get(i), decision),
+                    sent.get(i));
+            judged.add(new Judged(
+                    candidates.get(i),
+                    record,
                     route.lookedUpAgain(now),
-                    kept ? StepsBeyond.of(route, candidates.get(i), found) : Map.of()));
+                    trace == Trace.NONE && record.isWorthExplaining()
+                            ? StepsBeyond.of(route, candidates.get(i), found)
+                            : Map.of()));
         }
         return judged;
-    }
-
-    private static boolean worthKeeping(Decision decision) {
-        return decision.verdict() == Verdict.ADDED || decision.verdict() == Verdict.CHANGED || decision.holdsAnyValue();
     }
 
     /** What rows say as things are now, by key; whether they may be sent at all, and what of them. */
@@ -319,26 +266,5 @@ public class ChunkJudge {
                 : shaped.stream()
                         .map(one -> reasons.containsKey(one.key()) ? one.refused(reasons.get(one.key())) : one)
                         .toList();
-    }
-
-    /** A fingerprint of what the rules want to be there; equal means there is nothing to send. */
-    private static long intended(Fingerprint fingerprint, BoundRoute route, ShapedRecord record) {
-        List<String> texts = new ArrayList<>();
-        for (ShapedField field : record.fields()) {
-            texts.add(field.field().name());
-            texts.add(field.rule().written().name());
-            texts.add(field.emptiness().map(one -> one.choice().name()).orElse(""));
-            texts.add(field.said().map(Enum::name).orElse(""));
-            texts.add(Long.toString(field.mark()));
-            texts.add(route.before()
-                    .getOrDefault(field.field().name(), Map.of())
-                    .keySet()
-                    .toString());
-            texts.add(
-                    field.shaped() instanceof Shaped.Usable usable
-                            ? "=" + usable.value().display()
-                            : "?");
-        }
-        return fingerprint.of(texts);
     }
 }

@@ -15,11 +15,12 @@ import remitto.core.dataset.Row;
 import remitto.core.known.Fingerprint;
 import remitto.core.known.KnownIndex;
 import remitto.core.known.Stance;
+import remitto.core.manifest.AsBefore;
+import remitto.core.manifest.Becoming;
 import remitto.core.manifest.Standing;
 import remitto.core.manifest.Verdict;
 import remitto.core.route.FirstRun;
 import remitto.core.route.Leavers;
-import remitto.core.route.Mode;
 import remitto.core.route.Trace;
 import remitto.core.run.Sums;
 import remitto.server.known.Candidate;
@@ -122,7 +123,8 @@ final class Drawing {
             return;
         }
         long input = inputs.of(cells);
-        if (known && index.input(slot) == input && !caught(key, cells)) {
+        boolean sameInput = known && index.input(slot) == input;
+        if (AsBefore.isPassedOver(known, sameInput, sameInput && caught(key, cells))) {
             asBefore(ordinal, key, index.stance(slot));
             return;
         }
@@ -140,13 +142,10 @@ final class Drawing {
     }
 
     private void asBefore(int ordinal, String key, Stance stance) {
-        if (stance.held()) {
-            CauseKind kind = stance == Stance.REFUSED ? CauseKind.REFUSED : CauseKind.OUTCOME_UNKNOWN;
-            held(ordinal, key, Cause.of(kind), reason(ordinal));
-        } else if (stance.leftOut()) {
-            leftOut.add(ordinal);
-        } else {
-            unchanged.add(ordinal);
+        switch (AsBefore.of(stance)) {
+            case HELD -> held(ordinal, key, Cause.of(AsBefore.cause(stance)), reason(ordinal));
+            case LEFT_OUT -> leftOut.add(ordinal);
+            case UNCHANGED -> unchanged.add(ordinal);
         }
     }
 
@@ -246,50 +245,31 @@ final class Drawing {
     }
 
     private void take(ChunkJudge.Judged one, List<RouteRecords.Remembered> remembered) {
-        Verdict verdict = one.decision().verdict();
+        Becoming becoming = one.record().becomes(route.route().spec());
         int ordinal = one.candidate().ordinal();
-        boolean matched = one.standing() instanceof Standing.There there && there.matchedNow();
-        if (matched && (verdict == Verdict.CHANGED || verdict == Verdict.UNCHANGED)) {
-            adopted++;
+        adopted += becoming.adopted() ? 1 : 0;
+        if (becoming.line()) {
+            pending.add(one.line(++lineNumber, inputColumns));
+        } else if (!becoming.newEntry()) {
+            unchanged.add(ordinal);
         }
-        if (verdict == Verdict.UNCHANGED) {
-            boolean withheld = one.withholds();
-            if (withheld) {
-                pending.add(one.line(++lineNumber, inputColumns));
-            } else {
-                unchanged.add(ordinal);
-            }
-            if (matched) {
-                tools.records().adopt(route, runId, ordinal, (Standing.There) one.standing(), one.values());
-            }
-            if (one.settled()) {
-                remembered.add(one.remembered(Stance.NONE, ""));
-            }
-            if (movedOnList(one)) {
-                changeOfAddress(one);
-            }
-            return;
+        if (becoming.bindsNow()) {
+            tools.records()
+                    .adopt(
+                            route,
+                            runId,
+                            ordinal,
+                            (Standing.There) one.standing(),
+                            one.record().same());
         }
-        if (one.decision().cause().is(CauseKind.THERE_BEFORE) && one.settled()) {
-            remembered.add(one.remembered(Stance.THERE_BEFORE, one.decision().reason()));
+        becoming.remembered()
+                .ifPresent(stance -> remembered.add(one.remembered(
+                        stance, stance == Stance.NONE ? "" : one.decision().reason())));
+        if (becoming.newEntry()) {
+            leaving++;
+            pending.add(one.oldEntry(++lineNumber));
+            pending.add(one.newEntry(++lineNumber));
         }
-        pending.add(one.line(++lineNumber, inputColumns));
-    }
-
-    /** On a list, whoever has another address now is the same person under another entry. */
-    private boolean movedOnList(ChunkJudge.Judged one) {
-        return route.route().spec().mode() == Mode.MEMBERSHIP
-                && one.standing() instanceof Standing.There there
-                && !there.matchedNow()
-                && !one.keyValue(route).isEmpty()
-                && !one.keyValue(route).equals(there.remoteId());
-    }
-
-    private void changeOfAddress(ChunkJudge.Judged one) {
-        unchanged.remove(one.candidate().ordinal());
-        leaving++;
-        pending.add(one.oldEntry(++lineNumber));
-        pending.add(one.newEntry(++lineNumber));
     }
 
     /** Records that were not met: what the route says about who leaves. */

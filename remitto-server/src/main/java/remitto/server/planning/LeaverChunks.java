@@ -6,12 +6,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
-import remitto.core.cause.Cause;
-import remitto.core.cause.CauseKind;
-import remitto.core.manifest.Decision;
-import remitto.core.manifest.LeaverJudge;
+import remitto.core.manifest.LeaverFate;
 import remitto.core.manifest.Standing;
-import remitto.core.manifest.Verdict;
 import remitto.core.route.RouteSpec;
 import remitto.server.known.RetiredKeys;
 import remitto.server.known.RouteRecords;
@@ -45,33 +41,26 @@ class LeaverChunks {
         List<Integer> goneThere = new ArrayList<>();
         Map<String, String> joined = joined(route, bound);
         bound.forEach((ordinal, known) -> {
-            if (!there.containsKey(ordinal)) {
-                goneThere.add(ordinal);
-                return;
-            }
-            if (joined.containsKey(known.key())) {
-                lines.add(
-                        Line.held(0, ordinal, known.key(), Cause.of(CauseKind.JOINED), joinedInto(known.key(), joined))
-                                .labelled(known.label()));
-                return;
-            }
-            Optional<Decision> decision = LeaverJudge.judge(
+            Optional<Standing.There> here = Optional.ofNullable(there.get(ordinal));
+            LeaverFate fate = LeaverFate.of(
+                    new LeaverFate.Facts(
+                            here, Optional.ofNullable(joined.get(known.key())), known.otherRoute(), keyless),
                     route.route().spec().leavers(),
-                    route.described().description(),
-                    there.get(ordinal),
-                    known.otherRoute());
-            if (decision.filter(one -> one.verdict() != Verdict.UNCHANGED).isEmpty()) {
-                nothingToDo.add(ordinal);
-            } else if (keyless > 0 && decision.get().verdict() != Verdict.HELD) {
-                lines.add(Line.held(0, ordinal, known.key(), Cause.of(CauseKind.LEAVER_UNCLEAR), unclear(keyless))
+                    route.described().description());
+            if (fate instanceof LeaverFate.GoneThere) {
+                goneThere.add(ordinal);
+            } else if (fate instanceof LeaverFate.Held held) {
+                lines.add(Line.held(0, ordinal, known.key(), held.cause(), held.reason())
                         .labelled(known.label()));
-            } else {
+            } else if (fate instanceof LeaverFate.Goes goes) {
                 lines.add(Line.of(
-                        decision.get(),
+                        goes.decision(),
                         ordinal,
                         known.key(),
                         known.label(),
-                        there.get(ordinal).readAt()));
+                        here.orElseThrow().readAt()));
+            } else {
+                nothingToDo.add(ordinal);
             }
         });
         records.unbind(route, goneThere);
@@ -89,16 +78,5 @@ class LeaverChunks {
             retired.forEach(one -> joined.putAll(one.became(route.sourceId(), keys)));
         }
         return joined;
-    }
-
-    private static String joinedInto(String key, Map<String, String> joined) {
-        return "Its records became part of " + joined.get(key)
-                + ", which this route feeds; there it is a second record of one and the same now. Merge the two there,"
-                + " or let the route treat it as one that left";
-    }
-
-    private static String unclear(long keyless) {
-        return "Not in the dataset by its key, but " + keyless + (keyless == 1 ? " row has" : " rows have")
-                + " no key and may be this record; nobody leaves until that is mended";
     }
 }

@@ -1,0 +1,59 @@
+package remitto.core.manifest;
+
+import java.util.Optional;
+import remitto.core.cause.Cause;
+import remitto.core.cause.CauseKind;
+import remitto.core.destination.ObjectDescription;
+import remitto.core.route.Leavers;
+
+/** What becomes of a record that a route knows and its dataset no longer holds. */
+public sealed interface LeaverFate {
+    /** It is gone there as well, so that its binding ends. */
+    record GoneThere() implements LeaverFate {}
+
+    /** Nothing is done about it, now or later. */
+    record NothingToDo() implements LeaverFate {}
+
+    /** It may not have left at all, or somebody has to decide. */
+    record Held(Cause cause, String reason) implements LeaverFate {}
+
+    record Goes(Decision decision) implements LeaverFate {}
+
+    /**
+     * What is known of one when it is judged.
+     *
+     * @param there as it stands in the destination; absent when it is not there
+     * @param joinedInto another key of the same dataset that it became part of, where the route wants to be told
+     * @param otherRoute a route that keeps the same record there; blank for none
+     * @param keyless rows of this reading that had no key: any of them may be this record
+     */
+    record Facts(Optional<Standing.There> there, Optional<String> joinedInto, String otherRoute, long keyless) {}
+
+    static LeaverFate of(Facts facts, Leavers choice, ObjectDescription object) {
+        if (facts.there().isEmpty()) {
+            return new GoneThere();
+        }
+        if (facts.joinedInto().isPresent()) {
+            return new Held(Cause.of(CauseKind.JOINED), joined(facts.joinedInto().get()));
+        }
+        Optional<Decision> decision =
+                LeaverJudge.judge(choice, object, facts.there().get(), facts.otherRoute());
+        if (decision.filter(one -> one.verdict() != Verdict.UNCHANGED).isEmpty()) {
+            return new NothingToDo();
+        }
+        return facts.keyless() > 0 && decision.get().verdict() != Verdict.HELD
+                ? new Held(Cause.of(CauseKind.LEAVER_UNCLEAR), unclear(facts.keyless()))
+                : new Goes(decision.get());
+    }
+
+    private static String joined(String into) {
+        return "Its records became part of " + into
+                + ", which this route feeds; there it is a second record of one and the same now. Merge the two there,"
+                + " or let the route treat it as one that left";
+    }
+
+    private static String unclear(long keyless) {
+        return "Not in the dataset by its key, but " + keyless + (keyless == 1 ? " row has" : " rows have")
+                + " no key and may be this record; nobody leaves until that is mended";
+    }
+}
