@@ -7,6 +7,7 @@ import { page, Pages } from './components/pages';
 import { Empty, Page } from './components/ui';
 import { DeparturesPage } from './features/departures/DeparturesPage';
 import { Palette } from './features/palette/Palette';
+import { useSettings } from './features/session/settings';
 import { SignInPage } from './features/session/SignInPage';
 
 /** Each page comes when it is first opened. */
@@ -52,6 +53,7 @@ export function App() {
   const { pathname, search } = useLocation();
   const [palette, setPalette] = useState(false);
   const session = useQuery({ queryKey: ['session'], queryFn: () => ok(api.GET('/api/session')) });
+  useSettings(session.data?.settings);
   if (session.isPending) return null;
   if (!session.data?.signedIn) {
     return pathname === '/sign-in' ? (
@@ -67,14 +69,9 @@ export function App() {
   };
   return (
     <>
-      <Line
-        user={session.data.name}
-        admin={session.data.role === 'ADMIN'}
-        onPalette={() => setPalette(true)}
-        onSignOut={() => void signOut()}
-      />
+      <Line session={session.data} onPalette={() => setPalette(true)} onSignOut={() => void signOut()} />
       <Palette open={palette} onOpen={setPalette} />
-      <Pages at={pathname}>
+      <Pages key={session.data.settings.zone} at={pathname}>
         <Routes>
           <Route path="/" element={<DeparturesPage />} />
           <Route path="/departures" element={<DeparturesPage />} />

@@ -31,7 +31,7 @@ export function AskFirst({ trigger, title, children, act, pending, error, onAct,
       <AlertDialog.Portal>
         <AlertDialog.Overlay className="fixed inset-0 z-20 bg-black/40" />
         <AlertDialog.Content className="rounded-card border-hairline bg-card fixed top-1/2 left-1/2 z-30 w-[440px] max-w-[92vw] -translate-x-1/2 -translate-y-1/2 border p-5">
-          <AlertDialog.Title className="m-0 text-[17px] font-semibold">{title}</AlertDialog.Title>
+          <AlertDialog.Title className="m-0 text-[1.0625rem] font-semibold">{title}</AlertDialog.Title>
           <AlertDialog.Description className="text-soft my-3">{children}</AlertDialog.Description>
           <Failure error={error} />
           <div className="mt-4 flex justify-end gap-2">

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
-import { DropdownMenu } from 'radix-ui';
 import { Link, useLocation } from 'react-router';
 import { api, ok } from '../api/client';
+import { AccountMenu, type AccountOf } from '../features/session/AccountMenu';
 import { count } from './format';
 
 interface Stop {
@@ -11,29 +11,8 @@ interface Stop {
   trouble: boolean;
 }
 
-const ITEM =
-  'rounded-button text-ink data-[highlighted]:bg-sunk cursor-pointer px-2.5 py-1.5 font-medium no-underline outline-none';
-
-function initials(user: string): string {
-  return user
-    .split(' ')
-    .map((part) => part[0])
-    .join('')
-    .slice(0, 2);
-}
-
 /** The main navigation: six stops in the order of the work, each a place to be. */
-export function Line({
-  user,
-  admin,
-  onPalette,
-  onSignOut,
-}: {
-  user: string;
-  admin: boolean;
-  onPalette: () => void;
-  onSignOut: () => void;
-}) {
+export function Line({ onPalette, ...account }: { onPalette: () => void } & AccountOf) {
   const { pathname } = useLocation();
   const { data } = useQuery({
     queryKey: ['line'],
@@ -73,13 +52,16 @@ export function Line({
       <a href="#main" className="sr-only focus:not-sr-only">
         Skip to the page
       </a>
-      <div className="flex h-[72px] items-center gap-5 px-5">
-        <Link to="/" className="text-ink flex items-center gap-2 text-[17px] font-semibold no-underline">
+      <div className="flex min-h-[72px] flex-wrap items-center justify-between gap-x-5 px-3 py-1 sm:px-5">
+        <Link to="/" className="text-ink flex items-center gap-2 text-[1.0625rem] font-semibold no-underline">
           <img src="/mark.svg" alt="" width={28} height={28} />
           Remitto
         </Link>
-        <nav aria-label="The line" className="relative mx-auto flex max-w-[780px] flex-1">
-          <div aria-hidden className="bg-ink absolute top-[11px] right-[8.4%] left-[8.4%] h-[3px]" />
+        <nav
+          aria-label="The line"
+          className="relative order-last mx-auto flex w-full max-w-[780px] py-1 lg:order-none lg:w-auto lg:flex-1"
+        >
+          <div aria-hidden className="bg-ink absolute top-[15px] right-[8.4%] left-[8.4%] h-[3px]" />
           {stops.map((stop) => (
             <Link
               key={stop.to}
@@ -98,29 +80,29 @@ export function Line({
               {stop.trouble && (
                 <span
                   title="Something here needs a person"
-                  className="bg-held absolute top-[-4px] left-1/2 ml-[5px] flex h-[15px] w-[15px] items-center justify-center rounded-full text-[10px] font-bold text-white"
+                  className="bg-held absolute top-[-4px] left-1/2 ml-[5px] flex h-[15px] w-[15px] items-center justify-center rounded-full text-[0.625rem] font-bold text-white"
                 >
                   !
                 </span>
               )}
               <span
-                className={`mt-0.5 ${here(stop.to) ? 'text-ink font-semibold' : 'text-soft font-medium'}`}
+                className={`mt-0.5 text-center text-[0.6875rem] sm:text-[0.8125rem] ${here(stop.to) ? 'text-ink font-semibold' : 'text-soft font-medium'}`}
               >
                 {stop.name}
                 {stop.count !== undefined && (
-                  <span className="text-soft ml-1 font-normal">{count(stop.count)}</span>
+                  <span className="text-soft ml-1 hidden font-normal sm:inline">{count(stop.count)}</span>
                 )}
               </span>
             </Link>
           ))}
         </nav>
-        <nav aria-label="Apart from the line" className="flex items-center gap-1">
+        <nav aria-label="Apart from the line" className="flex flex-wrap items-center gap-1">
           <Link to="/departures" className={aside(pathname === '/' || here('/departures'))}>
             Departures
           </Link>
           <Link to="/held" className={aside(here('/held'))}>
             Held{' '}
-            <span className="bg-held-on text-held ml-0.5 rounded-full px-1.5 text-[12px]">
+            <span className="bg-held-on text-held ml-0.5 rounded-full px-1.5 text-[0.75rem]">
               {count(data?.held ?? 0)}
             </span>
           </Link>
@@ -131,51 +113,11 @@ export function Line({
             type="button"
             onClick={onPalette}
             aria-label="Ctrl K, find anything"
-            className="border-hairline bg-sunk text-soft cursor-pointer rounded border px-1.5 font-mono text-[11px]"
+            className="border-hairline bg-sunk text-soft min-h-6 cursor-pointer rounded border px-1.5 font-mono text-[0.6875rem]"
           >
             Ctrl K
           </button>
-          <DropdownMenu.Root>
-            <DropdownMenu.Trigger asChild>
-              <button
-                type="button"
-                title={user}
-                aria-label={`${initials(user)}, account of ${user}`}
-                className="bg-sunk text-ink ml-1 h-7 w-7 cursor-pointer rounded-full text-[11px] font-semibold"
-              >
-                {initials(user)}
-              </button>
-            </DropdownMenu.Trigger>
-            <DropdownMenu.Portal>
-              <DropdownMenu.Content
-                align="end"
-                sideOffset={6}
-                className="rounded-card border-hairline bg-card z-20 flex min-w-[180px] flex-col border p-1.5"
-              >
-                <DropdownMenu.Label className="text-soft px-2.5 py-1.5">{user}</DropdownMenu.Label>
-                <DropdownMenu.Item asChild>
-                  <Link to="/account" className={ITEM}>
-                    Account
-                  </Link>
-                </DropdownMenu.Item>
-                {admin && (
-                  <DropdownMenu.Item asChild>
-                    <Link to="/users" className={ITEM}>
-                      Users
-                    </Link>
-                  </DropdownMenu.Item>
-                )}
-                <DropdownMenu.Item asChild>
-                  <Link to="/retention" className={ITEM}>
-                    Retention
-                  </Link>
-                </DropdownMenu.Item>
-                <DropdownMenu.Item className={ITEM} onSelect={onSignOut}>
-                  Sign out
-                </DropdownMenu.Item>
-              </DropdownMenu.Content>
-            </DropdownMenu.Portal>
-          </DropdownMenu.Root>
+          <AccountMenu {...account} />
         </nav>
       </div>
     </header>

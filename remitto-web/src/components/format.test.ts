@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { ago, city, counted, duration, moment } from './format';
+import { afterEach } from 'vitest';
+import { ago, city, clock, counted, day, duration, exact, midnight, moment, weekday } from './format';
+import { showTimesIn, zone, zones } from './here';
 
 describe('counts', () => {
   it.each([
@@ -32,5 +34,40 @@ describe('times', () => {
 
   it('gives durations in the largest fitting unit', () => {
     expect([0.2, 45, 600, 7200].map(duration)).toEqual(['1 s', '45 s', '10 min', '2 h']);
+  });
+});
+
+describe('the zone that a person chose', () => {
+  afterEach(() => showTimesIn(undefined));
+
+  it('is that of every time without one of its own', () => {
+    const at = '2026-11-24T22:15:09Z';
+    showTimesIn('Asia/Kolkata');
+    expect(zone()).toBe('Asia/Kolkata');
+    expect(moment(at)).toBe('25 Nov, 03:45');
+    expect(clock(at)).toBe('03:45');
+    expect(weekday(at)).toBe('Wed');
+    expect(day(at)).toBe('Wednesday 25 November');
+    expect(exact(at)).toBe('25 Nov 2026, 03:45:09 in Kolkata');
+    expect(clock(at, 'UTC')).toBe('22:15');
+    showTimesIn(undefined);
+    expect(zone()).toBe(Intl.DateTimeFormat().resolvedOptions().timeZone);
+  });
+
+  // Zones of the tz database; clocks in Asuncion went forward at midnight on 6 October 2024, so that day began at one o'clock.
+  it.each([
+    ['2026-11-24T22:15:00Z', 'UTC', '2026-11-24T00:00:00.000Z'],
+    ['2026-11-24T22:15:00Z', 'Asia/Kolkata', '2026-11-24T18:30:00.000Z'],
+    ['2026-11-24T22:15:00Z', 'America/St_Johns', '2026-11-24T03:30:00.000Z'],
+    ['2026-10-25T10:00:00Z', 'Europe/Oslo', '2026-10-24T22:00:00.000Z'],
+    ['2024-10-06T10:00:00Z', 'America/Asuncion', '2024-10-06T04:00:00.000Z'],
+    ['2026-11-24T00:00:00Z', 'UTC', '2026-11-24T00:00:00.000Z'],
+  ])('says when the day of %s began in %s', (now, at, began) => {
+    expect(midnight(new Date(now), at)).toBe(began);
+  });
+
+  it('can be any of the tz database, UTC among them', () => {
+    expect(zones()).toContain('Europe/Oslo');
+    expect(zones().filter((one) => one === 'UTC')).toHaveLength(1);
   });
 });

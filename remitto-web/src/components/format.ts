@@ -1,3 +1,5 @@
+import { zone } from './here';
+
 const NUMBER = new Intl.NumberFormat('en-GB');
 
 export function count(value: number): string {
@@ -9,26 +11,42 @@ export function counted(value: number, noun: string, several = `${noun}s`): stri
   return `${count(value)} ${value === 1 ? noun : several}`;
 }
 
-/** A moment in a zone of the tz database, with the zone named when it is not the reader's. */
-export function moment(iso: string, zone?: string): string {
-  const format = new Intl.DateTimeFormat('en-GB', {
-    day: 'numeric',
-    month: 'short',
-    hour: '2-digit',
-    minute: '2-digit',
-    timeZone: zone,
-  });
-  return format.format(new Date(iso));
+function shown(iso: string, parts: Intl.DateTimeFormatOptions, at = zone()): string {
+  return new Intl.DateTimeFormat('en-GB', { ...parts, timeZone: at }).format(new Date(iso));
 }
 
-export function clock(iso: string, zone?: string): string {
-  return new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: zone }).format(
-    new Date(iso),
-  );
+/** A moment in the reader's zone, or in another of the tz database. */
+export function moment(iso: string, at?: string): string {
+  return shown(iso, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' }, at);
 }
 
-export function weekday(iso: string, zone?: string): string {
-  return new Intl.DateTimeFormat('en-GB', { weekday: 'short', timeZone: zone }).format(new Date(iso));
+/** A moment to the second, with its year and zone: what a shorter spelling stands for. */
+export function exact(iso: string, at = zone()): string {
+  return `${shown(iso, { dateStyle: 'medium', timeStyle: 'medium' }, at)} in ${city(at)}`;
+}
+
+export function clock(iso: string, at?: string): string {
+  return shown(iso, { hour: '2-digit', minute: '2-digit' }, at);
+}
+
+export function weekday(iso: string, at?: string): string {
+  return shown(iso, { weekday: 'short' }, at);
+}
+
+/** A day with its name, as a heading says it. */
+export function day(iso: string, at?: string): string {
+  return shown(iso, { weekday: 'long', day: 'numeric', month: 'long' }, at);
+}
+
+/** When the day began that a moment lies in, as an instant. */
+export function midnight(now = new Date(), at = zone()): string {
+  const date = new Intl.DateTimeFormat('en-CA', { timeZone: at });
+  const today = date.format(now);
+  // The first quarter of an hour of that date: a day may begin at one o'clock, where clocks go forward at midnight.
+  const quarter = 15 * 60_000;
+  let begin = Math.floor(now.getTime() / quarter) * quarter;
+  while (date.format(begin - quarter) === today) begin -= quarter;
+  return new Date(begin).toISOString();
 }
 
 /** How long ago, or until, in the largest fitting unit. */

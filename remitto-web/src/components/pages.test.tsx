@@ -1,6 +1,13 @@
-import { cleanup, render, screen } from '@testing-library/react';
+import { cleanup, fireEvent, render, screen } from '@testing-library/react';
+import type { ReactNode } from 'react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { MemoryRouter, useLocation, useNavigate } from 'react-router';
 import { page, Pages } from './pages';
+import { Page } from './ui';
+
+function shown(children: ReactNode) {
+  return <MemoryRouter>{children}</MemoryRouter>;
+}
 
 const fails = (words: string) => () => {
   throw new Error(words);
@@ -20,9 +27,11 @@ describe('pages', () => {
   it('come when they are opened', async () => {
     const Opened = page(() => Promise.resolve({ Opened: () => <h1>Opened</h1> }), 'Opened');
     render(
-      <Pages at="/opened">
-        <Opened />
-      </Pages>,
+      shown(
+        <Pages at="/opened">
+          <Opened />
+        </Pages>,
+      ),
     );
     expect(screen.getByRole('status').textContent).toBe('Loading the page');
     await screen.findByRole('heading', { name: 'Opened' });
@@ -31,16 +40,20 @@ describe('pages', () => {
   it('with a fault say so, and the next one is shown', async () => {
     const Faulty = fails('rules is not iterable');
     const { rerender } = render(
-      <Pages at="/faulty">
-        <Faulty />
-      </Pages>,
+      shown(
+        <Pages at="/faulty">
+          <Faulty />
+        </Pages>,
+      ),
     );
     expect(screen.getByRole('heading', { name: 'This page has a fault' })).toBeDefined();
     expect(screen.getByRole('alert').textContent).toContain('rules is not iterable');
     rerender(
-      <Pages at="/next">
-        <h1>The next</h1>
-      </Pages>,
+      shown(
+        <Pages at="/next">
+          <h1>The next</h1>
+        </Pages>,
+      ),
     );
     await screen.findByRole('heading', { name: 'The next' });
   });
@@ -51,11 +64,65 @@ describe('pages', () => {
       'Gone',
     );
     render(
-      <Pages at="/gone">
-        <Gone />
-      </Pages>,
+      shown(
+        <Pages at="/gone">
+          <Gone />
+        </Pages>,
+      ),
     );
     await screen.findByRole('heading', { name: 'A newer version was installed' });
     expect(screen.getByRole('button', { name: 'Load it again' })).toBeDefined();
+  });
+});
+
+/** Two pages with a way from one to the other, and back. */
+function Two() {
+  const { pathname } = useLocation();
+  const go = useNavigate();
+  return (
+    <>
+      <button onClick={() => void go('/other')}>There</button>
+      <button onClick={() => void go(-1)}>Back</button>
+      <Pages at={pathname}>
+        {pathname === '/other' ? (
+          <Page title="Route" of="Commuter passes">
+            <input aria-label="Name" />
+          </Page>
+        ) : (
+          <Page title="Routes">
+            <p>none</p>
+          </Page>
+        )}
+      </Pages>
+    </>
+  );
+}
+
+describe('coming to a page', () => {
+  it('names it in the title of the window', () => {
+    render(shown(<Two />));
+    expect(document.title).toBe('Routes · Remitto');
+    vi.spyOn(window, 'scrollTo').mockImplementation(() => undefined);
+    fireEvent.click(screen.getByRole('button', { name: 'There' }));
+    expect(document.title).toBe('Route Commuter passes · Remitto');
+  });
+
+  it('by a link begins at its top, and back where the reader was', () => {
+    const scrolled = vi.spyOn(window, 'scrollTo').mockImplementation(() => undefined);
+    render(shown(<Two />));
+    expect(scrolled).not.toHaveBeenCalled();
+    fireEvent.click(screen.getByRole('button', { name: 'There' }));
+    expect(scrolled).toHaveBeenCalledExactlyOnceWith(0, 0);
+    fireEvent.click(screen.getByRole('button', { name: 'Back' }));
+    expect(scrolled).toHaveBeenCalledOnce();
+  });
+
+  it('takes the keyboard along, but not when the first page opens', () => {
+    vi.spyOn(window, 'scrollTo').mockImplementation(() => undefined);
+    render(shown(<Two />));
+    expect(document.body).toHaveFocus();
+    screen.getByRole('button', { name: 'There' }).focus();
+    fireEvent.click(screen.getByRole('button', { name: 'There' }));
+    expect(screen.getByRole('main')).toHaveFocus();
   });
 });

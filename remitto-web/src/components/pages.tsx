@@ -1,5 +1,6 @@
 import { type ComponentType, lazy, type ReactNode, Suspense } from 'react';
 import { ErrorBoundary, type FallbackProps } from 'react-error-boundary';
+import { Arrived, useArrival } from './arrival';
 import { Button, Page } from './ui';
 
 /** A page whose script comes when it is first opened. */
@@ -36,6 +37,7 @@ function Broken({ error }: FallbackProps) {
 
 /** What one page does wrong stops at its edge, and is forgotten at the next address. */
 export function Pages({ at, children }: { at: string; children: ReactNode }) {
+  const arrived = useArrival(at);
   return (
     <ErrorBoundary FallbackComponent={Broken} resetKeys={[at]}>
       <Suspense
@@ -45,7 +47,7 @@ export function Pages({ at, children }: { at: string; children: ReactNode }) {
           </p>
         }
       >
-        {children}
+        <Arrived value={arrived}>{children}</Arrived>
       </Suspense>
     </ErrorBoundary>
   );

@@ -8,6 +8,7 @@ import type {
   SelectHTMLAttributes,
 } from 'react';
 import { Link } from 'react-router';
+import { useFocusOnArrival } from './arrival';
 
 type ButtonKind = 'primary' | 'plain' | 'quiet';
 
@@ -65,7 +66,7 @@ export function Card({
     <section className={`rounded-card border-hairline bg-card border ${className}`}>
       {title && (
         <div className="flex items-baseline justify-between gap-3 px-4 pt-3 pb-1">
-          <h2 className="text-[13px] font-semibold">{title}</h2>
+          <h2 className="text-[0.8125rem] font-semibold">{title}</h2>
           {aside && <div className="text-soft">{aside}</div>}
         </div>
       )}
@@ -87,12 +88,14 @@ export function Page({
   actions?: ReactNode;
   children: ReactNode;
 }) {
+  const main = useFocusOnArrival();
   return (
-    <main id="main" className="px-5 pt-4 pb-8">
-      <div className="mb-3 flex items-end justify-between gap-4">
+    <main id="main" ref={main} tabIndex={-1} className="px-5 pt-4 pb-8 outline-none">
+      <title>{`${of ? `${title} ${of}` : title} · Remitto`}</title>
+      <div className="mb-3 flex flex-wrap items-end justify-between gap-x-4 gap-y-2">
         <div>
-          <h1 className="m-0 text-[20px] leading-7 font-semibold">
-            {title} {of && <span className="text-soft text-[15px] font-normal">{of}</span>}
+          <h1 className="m-0 text-[1.25rem] leading-7 font-semibold">
+            {title} {of && <span className="text-soft text-[0.9375rem] font-normal">{of}</span>}
           </h1>
           {note && <div className="text-soft">{note}</div>}
         </div>
@@ -170,7 +173,7 @@ export function Token({ label, text, children }: { label: string; text: ReactNod
         <Popover.Content
           align="start"
           sideOffset={4}
-          className="rounded-card border-hairline bg-card z-20 flex max-w-[440px] flex-col gap-3 border p-4 text-[13px] shadow-lg"
+          className="rounded-card border-hairline bg-card z-20 flex max-w-[440px] flex-col gap-3 border p-4 text-[0.8125rem] shadow-lg"
         >
           {children}
         </Popover.Content>
@@ -221,7 +224,7 @@ export function Pill({
   };
   return (
     <span
-      className={`inline-block rounded px-1.5 py-px text-[12px] font-medium whitespace-nowrap ${tones[tone]}`}
+      className={`inline-block rounded px-1.5 py-px text-[0.75rem] font-medium whitespace-nowrap ${tones[tone]}`}
     >
       {children}
     </span>

@@ -15,6 +15,7 @@ export function signIn(role: 'VIEWER' | 'EDITOR' | 'APPROVER' | 'ADMIN', rights:
     purpose: '',
     role,
     rights,
+    settings: { theme: 'SYSTEM' },
   });
 }
 

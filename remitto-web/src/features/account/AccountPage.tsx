@@ -2,9 +2,11 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ok } from '../../api/client';
 import type { Session } from '../../api/types';
-import { moment } from '../../components/format';
+import { zones } from '../../components/here';
+import { city, moment } from '../../components/format';
 import { Ago } from '../../components/Moment';
-import { Button, Card, Failure, Input, Labelled, Page, Pill, TD, TH } from '../../components/ui';
+import { Button, Card, Failure, Input, Labelled, Page, Pill, Select, TD, TH } from '../../components/ui';
+import { THEMES, useChangeSettings } from '../session/settings';
 import { useSession } from '../session/useSession';
 import { RIGHT_WORDS, ROLE_WORDS } from '../users/words';
 
@@ -14,12 +16,15 @@ export function AccountPage() {
   if (!session?.role) return null;
   return (
     <Page title="Account" of={session.name} note={`Role: ${ROLE_WORDS[session.role]}`}>
-      <div className="grid grid-cols-[minmax(0,7fr)_minmax(320px,4fr)] items-start gap-4">
+      <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,7fr)_minmax(320px,4fr)] items-start gap-4">
         <div className="flex min-w-0 flex-col gap-3">
           <Sessions />
           <Rights session={session} />
         </div>
-        <Password />
+        <div className="flex min-w-0 flex-col gap-3">
+          <Shown session={session} />
+          <Password />
+        </div>
       </div>
     </Page>
   );
@@ -41,6 +46,50 @@ function Rights({ session }: { session: Session }) {
         ))}
       </ul>
       {session.rights.includes('SEE_SENSITIVE_VALUES') && <Purpose session={session} />}
+    </Card>
+  );
+}
+
+/** How times and colours are shown; each choice takes effect at once. */
+function Shown({ session }: { session: Session }) {
+  const change = useChangeSettings();
+  const { settings } = session;
+  const here = Intl.DateTimeFormat().resolvedOptions().timeZone;
+  return (
+    <Card title="Display">
+      <div className="flex flex-col gap-3 px-4 pb-4">
+        <Labelled
+          label="Time zone"
+          note="Every time is shown in this zone. What a route departs by stays as it is."
+        >
+          <Select
+            className="w-full"
+            value={settings.zone ?? ''}
+            onChange={(event) => change.mutate({ ...settings, zone: event.target.value || undefined })}
+          >
+            <option value="">That of the browser ({city(here)})</option>
+            {zones().map((one) => (
+              <option key={one}>{one}</option>
+            ))}
+          </Select>
+        </Labelled>
+        <Labelled label="Theme">
+          <Select
+            className="w-full"
+            value={settings.theme}
+            onChange={(event) =>
+              change.mutate({ ...settings, theme: event.target.value as typeof settings.theme })
+            }
+          >
+            {Object.entries(THEMES).map(([theme, words]) => (
+              <option key={theme} value={theme}>
+                {words}
+              </option>
+            ))}
+          </Select>
+        </Labelled>
+        <Failure error={change.error} />
+      </div>
     </Card>
   );
 }

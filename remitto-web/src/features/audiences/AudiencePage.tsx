@@ -16,7 +16,7 @@ import { Growth } from './Growth';
 import { LiveTotal } from './LiveTotal';
 import { SpecTokens } from './SpecTokens';
 import { SqlText } from './SqlText';
-import { ZONE } from '../../components/here';
+import { zone } from '../../components/here';
 import { Typical } from './Typical';
 import { useLiveCount } from './useLiveCount';
 import { WhoElse } from './WhoElse';
@@ -26,7 +26,9 @@ import { useMay } from '../session/useSession';
 const EMPTY: AudienceSpec = {
   condition: { kind: 'all', conditions: [] },
   sql: '',
-  zone: ZONE,
+  get zone() {
+    return zone();
+  },
   holdOut: { percent: 0, seed: '' },
 };
 
@@ -203,7 +205,7 @@ function Editor({ view, about, words }: { view?: AudienceView; about: About; wor
         error={save.error ?? service.error ?? remove.error ?? again.error ?? takeUp.error ?? live.error}
       />
       {latest && latest.problem !== '' && <Failure error={new Error(latest.problem)} />}
-      <div className="grid grid-cols-[minmax(0,7fr)_minmax(320px,3.4fr)] items-start gap-4">
+      <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,7fr)_minmax(320px,3.4fr)] items-start gap-4">
         <div className="flex min-w-0 flex-col gap-3">
           {(changed || !audience) && (
             <Card className="grid grid-cols-[2fr_3fr] gap-3 px-4 py-3">

@@ -199,7 +199,7 @@ function Figure({ value, estimated, quiet }: { value?: number; estimated: boolea
 function Answer({ answer }: { answer: LineAnswer }) {
   return (
     <span
-      className={`mt-1 rounded px-1.5 py-0.5 text-[12px] font-medium ${answer.holds ? 'bg-added-on text-added' : 'bg-removed-on text-removed'}`}
+      className={`mt-1 rounded px-1.5 py-0.5 text-[0.75rem] font-medium ${answer.holds ? 'bg-added-on text-added' : 'bg-removed-on text-removed'}`}
     >
       {answer.holds ? 'yes' : 'no'}
       {answer.value !== '' && <span className="font-mono">: {answer.value}</span>}

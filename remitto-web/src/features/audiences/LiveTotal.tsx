@@ -14,7 +14,7 @@ export function LiveTotal({ about, live, empty }: { about: About; live: Live; em
         </span>
       ) : (
         <>
-          <strong className="font-mono text-[17px]">
+          <strong className="font-mono text-[1.0625rem]">
             {now.margin !== undefined && '≈ '}
             {count(now.members - now.heldOut)}
           </strong>

@@ -66,7 +66,7 @@ export function OverlapMatrix() {
                       }}
                     >
                       {count(people)}
-                      {!same && <span className="block text-[11px]">{Math.round(share * 100)}%</span>}
+                      {!same && <span className="block text-[0.6875rem]">{Math.round(share * 100)}%</span>}
                     </td>
                   );
                 })}

@@ -1,4 +1,5 @@
 import type { AudienceSpec, ConditionWords } from '../../api/types';
+import { zones } from '../../components/here';
 import { Button, Input, Labelled, Select, Token } from '../../components/ui';
 import { attributeWords } from '../people/words';
 import { Numeric } from './TestToken';
@@ -102,7 +103,7 @@ export function SpecTokens({ spec, words, onChange }: Props) {
           />
         </Labelled>
         <datalist id="audience-zones">
-          {Intl.supportedValuesOf('timeZone').map((zone) => (
+          {zones().map((zone) => (
             <option key={zone} value={zone} />
           ))}
         </datalist>

@@ -41,7 +41,7 @@ function Consents({ overview }: { overview: ConsentOverview }) {
         </>
       }
     >
-      <div className="grid grid-cols-[minmax(0,7fr)_minmax(340px,5fr)] items-start gap-4">
+      <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,7fr)_minmax(340px,5fr)] items-start gap-4">
         <div className="flex min-w-0 flex-col gap-3">
           <Card title="Who agreed to what">
             <table className="w-full border-collapse">

@@ -179,7 +179,7 @@ function Editor({ crosswalk }: { crosswalk: Crosswalk }) {
           evaluated again in the next run.
         </p>
       )}
-      <div className="grid grid-cols-[minmax(0,1fr)_360px] items-start gap-4">
+      <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_360px] items-start gap-4">
         <div className="flex flex-col gap-3">
           <Card className="flex gap-3 px-4 py-3">
             <Input

@@ -246,7 +246,7 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
           </Button>
         </div>
       </div>
-      <div className="grid grid-cols-[210px_minmax(0,1fr)_200px] gap-3">
+      <div className="grid grid-cols-1 lg:grid-cols-[210px_minmax(0,1fr)_200px] gap-3">
         <SchemaTree tables={tables} />
         {query.kind === 'sql' ? (
           <div className="flex min-h-[270px] flex-col">
@@ -331,7 +331,7 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
                         {column.type.toLowerCase()}
                         <select
                           aria-label={`Role of ${column.name}`}
-                          className="bg-sunk text-ink rounded px-1 py-0.5 text-[12px]"
+                          className="bg-sunk text-ink rounded px-1 py-0.5 text-[0.75rem]"
                           value={column.role}
                           onChange={(e) => setRole(column.name, e.target.value as Column['role'])}
                         >

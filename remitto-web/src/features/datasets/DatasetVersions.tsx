@@ -51,7 +51,7 @@ export function DatasetVersions({ dataset, unsaved, onTakeUp }: Props) {
   const shown = compared > 0 ? stored.data : dirty ? fresh.data : undefined;
   return (
     <Card title="Versions" className="mt-3">
-      <div className="grid grid-cols-[minmax(0,2fr)_minmax(0,3fr)] items-start gap-4 px-4 pb-3">
+      <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,2fr)_minmax(0,3fr)] items-start gap-4 px-4 pb-3">
         <div>
           <Failure error={versions.error ?? take.error} />
           <VersionList

@@ -43,7 +43,7 @@ export function FieldsBeside() {
           </select>
           <ul className="m-0 list-none px-4 pb-2">
             {(fields.data?.object.fields ?? []).map((field) => (
-              <li key={field.name} className="flex justify-between gap-1 font-mono text-[12px]">
+              <li key={field.name} className="flex justify-between gap-1 font-mono text-[0.75rem]">
                 <span className="truncate">
                   {field.name}
                   {field.required && <span title="required">*</span>}

@@ -22,7 +22,7 @@ export function SchemaTree({ tables }: { tables: TableOf[] }) {
               <button
                 type="button"
                 aria-expanded={open === name}
-                className="hover:bg-sunk flex w-full cursor-pointer justify-between gap-1 rounded px-2 py-1 text-left font-mono text-[12px]"
+                className="hover:bg-sunk flex w-full cursor-pointer justify-between gap-1 rounded px-2 py-1 text-left font-mono text-[0.75rem]"
                 onClick={() => setOpen(open === name ? '' : name)}
               >
                 <span className="truncate">{name}</span>
@@ -31,7 +31,7 @@ export function SchemaTree({ tables }: { tables: TableOf[] }) {
               {open === name && (
                 <ul className="m-0 list-none py-1 pl-5">
                   {table.columns.map((column) => (
-                    <li key={column.name} className="flex justify-between font-mono text-[12px]">
+                    <li key={column.name} className="flex justify-between font-mono text-[0.75rem]">
                       {column.name} <span className="text-soft truncate pl-2">{column.type}</span>
                     </li>
                   ))}

@@ -55,7 +55,7 @@ export function TablePicker({
             <legend className="text-soft mb-1">Columns</legend>
             <div className="grid grid-cols-3 gap-1">
               {table.columns.map((column) => (
-                <label key={column.name} className="flex items-center gap-1.5 font-mono text-[12px]">
+                <label key={column.name} className="flex items-center gap-1.5 font-mono text-[0.75rem]">
                   <input
                     type="checkbox"
                     checked={query.columns.includes(column.name)}

@@ -2,7 +2,8 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { Departure } from '../../api/types';
-import { ago, city, clock, count, counted, weekday } from '../../components/format';
+import { ago, city, clock, count, counted, day, midnight, weekday } from '../../components/format';
+import { zone } from '../../components/here';
 import { ButtonLink, Card, Empty, Failure, Page, Skeleton } from '../../components/ui';
 import { BoardSums } from '../../components/verdicts';
 import { sentence } from '../routes/schedule';
@@ -11,30 +12,21 @@ import { LoadChart } from './LoadChart';
 import { NeedsYou } from './NeedsYou';
 import { RecentRuns } from './RecentRuns';
 
-const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone;
-
 function zoneOf(departure: Departure): string {
   return departure.route.liveSpec?.schedule.zone ?? departure.route.spec.schedule.zone;
-}
-
-function midnight(): string {
-  const day = new Date();
-  day.setHours(0, 0, 0, 0);
-  return day.toISOString();
 }
 
 function Due({ departure, now }: { departure: Departure; now: string }) {
   const { route } = departure;
   if (route.paused) return <span className="text-board-soft">paused</span>;
   if (!route.nextDeparture) return <span className="text-board-soft">by hand</span>;
-  const zone = zoneOf(departure);
+  const there = zoneOf(departure);
+  const elsewhere = there === zone() ? '' : `, ${clock(route.nextDeparture, there)} in ${city(there)}`;
   const soon = new Date(route.nextDeparture).getTime() - new Date(now).getTime() < 20 * 3600_000;
   return (
-    <span title={`${ago(route.nextDeparture)}, ${zone}`}>
-      {!soon && (
-        <span className="text-board-soft mr-1 text-[13px]">{weekday(route.nextDeparture, zone)}</span>
-      )}
-      <span className="text-bulb text-[15px] font-semibold">{clock(route.nextDeparture, zone)}</span>
+    <span title={`${ago(route.nextDeparture)}${elsewhere}`}>
+      {!soon && <span className="text-board-soft mr-1 text-[0.8125rem]">{weekday(route.nextDeparture)}</span>}
+      <span className="text-bulb text-[0.9375rem] font-semibold">{clock(route.nextDeparture)}</span>
     </span>
   );
 }
@@ -68,7 +60,7 @@ export function DeparturesPage() {
   return (
     <Page
       title="Departures"
-      note={`${new Intl.DateTimeFormat('en-GB', { weekday: 'long', day: 'numeric', month: 'long' }).format(new Date(data.now))}, ${clock(data.now)} in ${city(HERE)}. ${next ? `Next departure ${ago(next, new Date(data.now).getTime())}.` : 'No departure is due.'}`}
+      note={`${day(data.now)}, ${clock(data.now)} in ${city(zone())}. ${next ? `Next departure ${ago(next, new Date(data.now).getTime())}.` : 'No departure is due.'}`}
       actions={
         <ButtonLink to="/routes" kind="primary">
           Run a route now
@@ -93,7 +85,7 @@ export function DeparturesPage() {
           define a dataset, connect a destination, then lay a route between them.
         </Empty>
       ) : (
-        <div className="grid grid-cols-[minmax(0,1fr)_290px] gap-4">
+        <div className="grid lg:grid-cols-[minmax(0,1fr)_290px] gap-4">
           <div className="flex flex-col gap-4">
             <div className="rounded-card bg-board text-board-ink overflow-hidden">
               <table className="w-full border-collapse">
@@ -122,7 +114,7 @@ export function DeparturesPage() {
                           >
                             {route.name}
                           </Link>
-                          <div className="text-board-soft text-[12px]">
+                          <div className="text-board-soft text-[0.75rem]">
                             {route.rows !== undefined ? `${counted(route.rows, 'row')}, ` : ''}
                             {sentence(route.liveSpec?.schedule ?? route.spec.schedule)}
                           </div>
@@ -134,7 +126,7 @@ export function DeparturesPage() {
                           {latest ? (
                             <Link to={`/manifests/${latest.id}`} className="text-board-ink no-underline">
                               <BoardSums sums={latest.sums} />
-                              <span className="text-board-soft text-[12px] underline decoration-dotted">
+                              <span className="text-board-soft text-[0.75rem] underline decoration-dotted">
                                 no. {latest.id}, {ago(latest.startedAt, new Date(data.now).getTime())}
                               </span>
                             </Link>
@@ -144,23 +136,23 @@ export function DeparturesPage() {
                         </td>
                         <td className="px-3 py-2">
                           {!route.liveVersion ? (
-                            <span className="rounded bg-[#2C4250] px-2 py-0.5 text-[12px]">
+                            <span className="rounded bg-[#2C4250] px-2 py-0.5 text-[0.75rem]">
                               Not in service
                             </span>
                           ) : route.paused ? (
-                            <span className="rounded bg-[#2C4250] px-2 py-0.5 text-[12px]">Paused</span>
+                            <span className="rounded bg-[#2C4250] px-2 py-0.5 text-[0.75rem]">Paused</span>
                           ) : data.circuits.some((one) => one.destinationId === route.destinationId) ? (
-                            <span className="rounded bg-[#6E2725] px-2 py-0.5 text-[12px] font-medium whitespace-nowrap text-[#FAD5D2]">
+                            <span className="rounded bg-[#6E2725] px-2 py-0.5 text-[0.75rem] font-medium whitespace-nowrap text-[#FAD5D2]">
                               Destination does not answer
                             </span>
                           ) : state ? (
                             <span
-                              className={`rounded px-2 py-0.5 text-[12px] font-medium whitespace-nowrap ${state.board}`}
+                              className={`rounded px-2 py-0.5 text-[0.75rem] font-medium whitespace-nowrap ${state.board}`}
                             >
                               {state.label}
                             </span>
                           ) : (
-                            <span className="rounded bg-[#1E4A40] px-2 py-0.5 text-[12px] text-[#A9E8CE]">
+                            <span className="rounded bg-[#1E4A40] px-2 py-0.5 text-[0.75rem] text-[#A9E8CE]">
                               Ready
                             </span>
                           )}
@@ -171,13 +163,13 @@ export function DeparturesPage() {
                 </tbody>
               </table>
             </div>
-            <RecentRuns zone={HERE} />
-            <Card title="Records taken by each destination, hour by hour today" aside={city(HERE)}>
+            <RecentRuns zone={zone()} />
+            <Card title="Records taken by each destination, hour by hour today" aside={city(zone())}>
               <LoadChart load={data.load} />
             </Card>
           </div>
           <aside className="flex flex-col gap-3" aria-label="What needs you">
-            <h2 className="m-0 text-[13px] font-semibold">Needs you</h2>
+            <h2 className="m-0 text-[0.8125rem] font-semibold">Needs you</h2>
             <NeedsYou board={data} />
             <Card title={`${counted(held.data?.total ?? 0, 'record')} held`}>
               <ul className="m-0 list-none px-4 pb-3">

@@ -32,7 +32,7 @@ export function NeedsYou({ board }: { board: Board }) {
     <>
       {board.circuits.map((circuit) => (
         <section key={circuit.destinationId} className={`${FRAME} border-l-buoy`}>
-          <h3 className="m-0 text-[13px] font-semibold">{circuit.destination} does not answer</h3>
+          <h3 className="m-0 text-[0.8125rem] font-semibold">{circuit.destination} does not answer</h3>
           <p className="text-soft my-1 break-words">
             It stopped answering {ago(circuit.openSince, now)}: {circuit.reason}. Calls wait
             {circuit.tryAt && `; it is tried again ${ago(circuit.tryAt, now)}`}, and what waits goes on by
@@ -43,7 +43,7 @@ export function NeedsYou({ board }: { board: Board }) {
       ))}
       {waiting.map(({ departure, run }) => (
         <section key={run.id} className={`${FRAME} border-l-held`}>
-          <h3 className="m-0 text-[13px] font-semibold">
+          <h3 className="m-0 text-[0.8125rem] font-semibold">
             {departure.route.name}: {stateOf(run).label.toLowerCase()}
           </h3>
           <p className="text-soft my-1 break-words">{run.message}</p>
@@ -52,7 +52,7 @@ export function NeedsYou({ board }: { board: Board }) {
       ))}
       {board.changes.map((change) => (
         <section key={change.id} className={`${FRAME} border-l-buoy`}>
-          <h3 className="m-0 text-[13px] font-semibold">A field changed at {change.destination}</h3>
+          <h3 className="m-0 text-[0.8125rem] font-semibold">A field changed at {change.destination}</h3>
           <p className="text-soft my-1">
             <span className="font-mono">{change.object}</span>: {change.text}.{' '}
             {change.affected > 0

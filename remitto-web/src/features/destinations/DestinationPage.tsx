@@ -126,7 +126,7 @@ function DestinationForm({
     >
       <Failure error={save.error} />
       {destination?.problem && <Failure error={new Error(destination.problem)} />}
-      <div className="grid grid-cols-[320px_minmax(0,1fr)] items-start gap-4">
+      <div className="grid grid-cols-1 lg:grid-cols-[320px_minmax(0,1fr)] items-start gap-4">
         <div className="flex min-w-0 flex-col gap-3">
           {profile && (
             <Connection

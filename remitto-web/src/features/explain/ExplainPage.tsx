@@ -39,7 +39,7 @@ export function ExplainPage() {
           of={found.object}
           note="From the source row to the destination's answer, as it was written down then; beside it what would be now."
         >
-          <div className="grid grid-cols-[250px_minmax(0,1fr)_320px] items-start gap-4">
+          <div className="grid grid-cols-1 lg:grid-cols-[250px_minmax(0,1fr)_320px] items-start gap-4">
             <Fields
               found={found}
               onChoose={(field) => {

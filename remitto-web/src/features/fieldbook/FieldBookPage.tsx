@@ -93,7 +93,7 @@ function Book({ book }: { book: FieldBook }) {
       }
       actions={<TakeStock destinationId={book.destinationId} object={book.object} />}
     >
-      <div className="grid grid-cols-[minmax(0,1fr)_340px] items-start gap-4">
+      <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_340px] items-start gap-4">
         <Card>
           <div className="border-hairline flex flex-wrap items-center gap-2 border-b px-3 py-2">
             {ONLY.map(([name, word, keep]) => (

@@ -97,7 +97,7 @@ export function LayoutForm({ id, saved, routes, fresh, onSaved }: Props) {
             What it comes to, with examples: <span className="font-mono">{sample.data.name}</span>
           </div>
           <pre
-            className="bg-sunk rounded-button m-0 overflow-x-auto px-3 py-2 font-mono text-[12px]"
+            className="bg-sunk rounded-button m-0 overflow-x-auto px-3 py-2 font-mono text-[0.75rem]"
             tabIndex={0}
           >
             {sample.data.text}

@@ -118,7 +118,7 @@ export function HeldPage() {
           by itself once the cause is fixed.
         </Empty>
       ) : (
-        <div className="grid grid-cols-[320px_minmax(0,1fr)] items-start gap-4">
+        <div className="grid grid-cols-1 lg:grid-cols-[320px_minmax(0,1fr)] items-start gap-4">
           <Card title="By reason">
             <div className="flex gap-2 px-3">
               <Choose

@@ -3,7 +3,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef, useState } from 'react';
 import { api, ok } from '../../api/client';
 import type { LineView } from '../../api/types';
-import { count } from '../../components/format';
+import { count, moment } from '../../components/format';
 import { Failure, Skeleton } from '../../components/ui';
 import { ExplainLink } from '../explain/ExplainLink';
 import { Sign, VERDICTS } from '../../components/verdicts';
@@ -279,7 +279,7 @@ function Detail({ line, place, onClose }: { line: LineView; place: Place; onClos
   return (
     <section className="border-hairline bg-sunk border-t px-4 py-3" aria-label={`Record ${line.key}`}>
       <div className="flex items-baseline justify-between">
-        <h3 className="m-0 text-[13px] font-semibold">
+        <h3 className="m-0 text-[0.8125rem] font-semibold">
           <Sign verdict={line.verdict} /> {line.key} {line.label}{' '}
           {line.remoteId && <span className="text-soft font-normal">record {line.remoteId} there</span>}
         </h3>
@@ -289,7 +289,7 @@ function Detail({ line, place, onClose }: { line: LineView; place: Place; onClos
       </div>
       <p className="text-soft my-1">
         {line.reason || VERDICTS[line.verdict].word}
-        {line.thereReadAt && `. Values there read ${new Date(line.thereReadAt).toLocaleString('en-GB')}`}
+        {line.thereReadAt && `. Values there read ${moment(line.thereReadAt)}`}
         {line.answer && `. Answer: ${line.answer}`}
       </p>
       <table className="w-full border-collapse">

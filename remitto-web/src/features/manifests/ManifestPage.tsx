@@ -171,7 +171,7 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
               className={`border-hairline flex-1 cursor-pointer border-r px-4 py-2.5 text-left last:border-0 ${active ? VERDICTS[one].on : 'hover:bg-sunk'}`}
               onClick={() => only({ verdict: active ? '' : one, field: '', state: '' })}
             >
-              <div className={`font-mono text-[20px] leading-7 font-semibold ${VERDICTS[one].text}`}>
+              <div className={`font-mono text-[1.25rem] leading-7 font-semibold ${VERDICTS[one].text}`}>
                 {VERDICTS[one].sign} {count(sumOf(run, one))}
               </div>
               <div>{one === 'UNCHANGED' ? 'unchanged, not sent' : VERDICTS[one].word}</div>
@@ -189,7 +189,7 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
           )}
         </div>
       </div>
-      <div className="grid grid-cols-[250px_minmax(0,1fr)] items-start gap-4">
+      <div className="grid grid-cols-1 lg:grid-cols-[250px_minmax(0,1fr)] items-start gap-4">
         <div className="flex flex-col gap-3">
           {run.state === 'STOPPED' && (
             <ApprovePart

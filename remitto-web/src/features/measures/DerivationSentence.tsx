@@ -1,4 +1,5 @@
 import type { About, ColumnType, ConditionWords, Derivation } from '../../api/types';
+import { zone } from '../../components/here';
 import { Input, Labelled, Select, Token } from '../../components/ui';
 import { AggregationToken, EventsToken } from '../audiences/EventTokens';
 import { Numeric } from '../audiences/TestToken';
@@ -32,7 +33,7 @@ export function DerivationSentence({ about, derivation, words, onChange }: Props
           window: { kind: 'last-days', days: 90 },
           aggregation: { kind: 'count' },
         },
-        zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+        zone: zone(),
         steps: [],
       });
     } else if (kind === 'score' && ordered[0]) {

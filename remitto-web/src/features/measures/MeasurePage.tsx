@@ -6,7 +6,7 @@ import type { About, ConditionWords, Derivation, PersonMeasure } from '../../api
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { Button, Card, Failure, Input, Labelled, Page, Select } from '../../components/ui';
-import { ZONE } from '../../components/here';
+import { zone } from '../../components/here';
 import { DerivationSentence } from './DerivationSentence';
 import { Distribution } from './Distribution';
 import { derivationWords } from './sentences';
@@ -54,7 +54,7 @@ function fresh(words: ConditionWords): Derivation {
           window: { kind: 'last-days', days: 90 },
           aggregation: { kind: 'count' },
         },
-        zone: ZONE,
+        zone: zone(),
         steps: [],
       }
     : { kind: 'computed', expression: '', gives: 'TEXT' };
@@ -138,7 +138,7 @@ function Editor({
       }
     >
       <Failure error={save.error ?? remove.error} />
-      <div className="grid grid-cols-[minmax(0,7fr)_minmax(320px,5fr)] items-start gap-4">
+      <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,7fr)_minmax(320px,5fr)] items-start gap-4">
         <Card className="px-4 py-3">
           {!measure && (
             <div className="mb-3 flex gap-3">

@@ -50,7 +50,7 @@ export function Palette({ open, onOpen }: { open: boolean; onOpen: (open: boolea
       <div className="rounded-card border-hairline bg-card border shadow-xl">
         <Command.Input
           placeholder="Go to a page, route or dataset"
-          className="border-hairline w-full border-b bg-transparent px-4 py-3 text-[14px] outline-none"
+          className="border-hairline w-full border-b bg-transparent px-4 py-3 text-[0.875rem] outline-none"
         />
         <Command.List className="max-h-[320px] overflow-auto p-2">
           <Command.Empty className="text-soft px-3 py-2">Nothing by that name.</Command.Empty>

@@ -105,7 +105,7 @@ function Examples({ title, pairs, of }: { title: string; pairs: ExamplePair[]; o
   return (
     <section className="border-hairline mt-3 border-t pt-2" aria-label={title}>
       <div className="flex items-baseline justify-between gap-2">
-        <h3 className="m-0 text-[13px] font-semibold">{title}</h3>
+        <h3 className="m-0 text-[0.8125rem] font-semibold">{title}</h3>
         <span className="whitespace-nowrap">
           <Button kind="quiet" disabled={at === 0} onClick={() => setAt(at - 1)}>
             Back

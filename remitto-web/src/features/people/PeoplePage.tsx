@@ -88,7 +88,7 @@ export function PeoplePage() {
       {overview.isPending ? (
         <Skeleton />
       ) : (
-        <div className="grid grid-cols-[minmax(0,5fr)_minmax(0,6fr)] items-start gap-4">
+        <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,5fr)_minmax(0,6fr)] items-start gap-4">
           <div className="flex min-w-0 flex-col gap-3">
             <Find key={`${whom.about}${good?.id ?? 0}`} whom={whom} />
             <PeopleSources key={whom.about} sources={overview.data?.sources ?? []} whom={whom} />

@@ -51,7 +51,7 @@ function Person({ person }: { person: PersonView }) {
         )
       }
     >
-      <div className="grid grid-cols-[minmax(0,7fr)_minmax(300px,3fr)] items-start gap-4">
+      <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,7fr)_minmax(300px,3fr)] items-start gap-4">
         <Card className="overflow-x-auto">
           <table className="w-full table-fixed border-collapse">
             <thead>

@@ -164,7 +164,7 @@ function Mistakes({ title, mistakes }: { title: string; mistakes: QualityView['w
   if (mistakes.length === 0) return null;
   return (
     <>
-      <h3 className="mt-3 mb-1 text-[13px] font-semibold">{title}</h3>
+      <h3 className="mt-3 mb-1 text-[0.8125rem] font-semibold">{title}</h3>
       <table className="w-full border-collapse">
         <tbody>
           {mistakes.slice(0, 10).map((mistake) => (

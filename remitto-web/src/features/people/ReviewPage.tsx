@@ -60,7 +60,7 @@ function Decide({ pair, onNext }: { pair: ReviewPair; onNext: () => void }) {
   }, [mutate, isPending, onNext]);
   const attributes = [...new Set([...Object.keys(pair.one.cells), ...Object.keys(pair.other.cells)])];
   return (
-    <div className="grid grid-cols-[minmax(0,3fr)_minmax(320px,2fr)] items-start gap-4">
+    <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,3fr)_minmax(320px,2fr)] items-start gap-4">
       <Card>
         <table className="w-full border-collapse">
           <thead>

@@ -91,7 +91,7 @@ function Rules({ view, whom }: { view: PeopleRulesView; whom: Kin }) {
       }
     >
       <Failure error={save.error ?? inService.error ?? takeUp.error} />
-      <div className="grid grid-cols-[minmax(0,7fr)_minmax(330px,5fr)] items-start gap-4">
+      <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,7fr)_minmax(330px,5fr)] items-start gap-4">
         <div className="flex min-w-0 flex-col gap-3">
           <RuleList
             title="Joined, whatever the evidence"

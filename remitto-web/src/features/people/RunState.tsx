@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, ok } from '../../api/client';
 import type { PeopleRun } from '../../api/types';
-import { count } from '../../components/format';
+import { clock, count } from '../../components/format';
 import { Button, Failure } from '../../components/ui';
 
 /** What a joining does now, or why it waits. */
@@ -9,7 +9,7 @@ export function RunState({ run }: { run: PeopleRun }) {
   if (!run.finishedAt) {
     return (
       <p role="status" className="rounded-card bg-sunk mt-0 mb-3 px-4 py-2">
-        Joining since {new Date(run.startedAt).toLocaleTimeString()}: {run.stage}
+        Joining since {clock(run.startedAt)}: {run.stage}
         {run.done > 0 && `, ${count(run.done)} records`}.
       </p>
     );

@@ -103,7 +103,7 @@ export function TieColumns({
   const all = dataset.data?.definition.columns ?? [];
   return (
     <div className="px-4 py-2">
-      <h3 className="m-0 text-[13px] font-semibold">
+      <h3 className="m-0 text-[0.8125rem] font-semibold">
         What the columns of {source.dataset} say of a {whom.one}
       </h3>
       <Failure error={save.error ?? remove.error ?? dataset.error} />

@@ -162,7 +162,7 @@ function Editor({ begin, profile }: { begin: string; profile?: SavedProfile }) {
     >
       <Failure error={save.error ?? inService.error ?? takeUp.error ?? checked.error} />
       {waits && <Touched profile={profile.profile} version={profile.latestVersion} />}
-      <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] items-start gap-4">
+      <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)] items-start gap-4">
         <div className="flex min-w-0 flex-col gap-2">
           <YamlField text={text} onChange={setText} faults={faults} />
           <Faults faults={faults} />

@@ -99,8 +99,8 @@ function OneCall({ call, open }: { call: Seen; open: boolean }) {
 function Half({ title, headers, body }: { title: string; headers: Record<string, string>; body: string }) {
   return (
     <div className="min-w-0">
-      <h3 className="text-soft m-0 text-[13px] font-medium">{title}</h3>
-      <ul className="m-0 list-none p-0 font-mono text-[12px]">
+      <h3 className="text-soft m-0 text-[0.8125rem] font-medium">{title}</h3>
+      <ul className="m-0 list-none p-0 font-mono text-[0.75rem]">
         {Object.entries(headers).map(([name, value]) => (
           <li key={name} className="break-all">
             <span className="text-soft">{name}:</span> {value}
@@ -111,7 +111,7 @@ function Half({ title, headers, body }: { title: string; headers: Record<string,
         <pre
           tabIndex={0}
           aria-label={`${title}, body`}
-          className="bg-sunk m-0 mt-1 max-h-[240px] overflow-auto rounded p-2 font-mono text-[12px]"
+          className="bg-sunk m-0 mt-1 max-h-[240px] overflow-auto rounded p-2 font-mono text-[0.75rem]"
         >
           {pretty(body)}
         </pre>

@@ -38,7 +38,7 @@ export function RouteEffects({ judge, changed }: Props) {
         {!look.underWay &&
           (effects ?? []).map((one) => (
             <section key={one.routeId} className="border-hairline mt-3 border-t pt-2">
-              <h3 className="m-0 text-[13px] font-semibold">
+              <h3 className="m-0 text-[0.8125rem] font-semibold">
                 <Link to={`/routes/${one.routeId}`} className="text-deep underline">
                   {one.route}
                 </Link>

@@ -42,7 +42,7 @@ function Outlook({ personId, outlook }: { personId: number; outlook: ErasureOutl
       note="Nothing has happened yet. This is what would be forgotten here and removed elsewhere; it cannot be undone."
       actions={<ButtonLink to={`/people/${personId}/file`}>File of this person</ButtonLink>}
     >
-      <div className="grid grid-cols-[minmax(0,7fr)_minmax(320px,4fr)] items-start gap-4">
+      <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,7fr)_minmax(320px,4fr)] items-start gap-4">
         <div className="flex min-w-0 flex-col gap-3">
           <Removals title="Removed at destinations" removals={outlook.removals} />
           <Card title="Forgotten here">

@@ -53,7 +53,7 @@ function Receipt({ erasure }: { erasure: Erasure }) {
         </a>
       }
     >
-      <div className="grid grid-cols-[minmax(0,7fr)_minmax(320px,4fr)] items-start gap-4">
+      <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,7fr)_minmax(320px,4fr)] items-start gap-4">
         <div className="flex min-w-0 flex-col gap-3">
           <Card title="How far it is">
             <dl className="m-0 grid grid-cols-[max-content_1fr] gap-x-4 gap-y-1 px-4 pb-3">

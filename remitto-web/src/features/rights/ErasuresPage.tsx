@@ -27,7 +27,7 @@ export function ErasuresPage() {
             </>
           }
         >
-          <div className="grid grid-cols-[minmax(0,7fr)_minmax(320px,4fr)] items-start gap-4">
+          <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,7fr)_minmax(320px,4fr)] items-start gap-4">
             <Card>
               <List erasures={found} />
             </Card>

@@ -60,7 +60,7 @@ export function CopyRoute({ route }: { route: Route }) {
           align="end"
           sideOffset={4}
           aria-label="Copy this route"
-          className="rounded-card border-hairline bg-card z-20 flex w-[400px] flex-col gap-3 border p-4 text-[13px] shadow-lg"
+          className="rounded-card border-hairline bg-card z-20 flex w-[400px] flex-col gap-3 border p-4 text-[0.8125rem] shadow-lg"
         >
           <p className="m-0">
             The copy has the same rules and every version, reads the same dataset, and knows of no record.

@@ -49,7 +49,7 @@ export function FollowedRecord({ routeId, ends, spec, field, onKey }: Props) {
     >
       <div className="border-hairline border-b px-4 pt-3 pb-2">
         <div className="flex items-baseline justify-between">
-          <h2 className="m-0 text-[13px] font-semibold">One record, followed</h2>
+          <h2 className="m-0 text-[0.8125rem] font-semibold">One record, followed</h2>
           {records.length > 1 && (
             <span className="text-soft">
               <button

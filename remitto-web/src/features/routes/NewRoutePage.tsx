@@ -5,7 +5,7 @@ import { api, ok } from '../../api/client';
 import { ById, ByTitle } from '../../components/Options';
 import { Button, Card, Failure, Input, Labelled, Page, Select } from '../../components/ui';
 import { ByName } from '../destinations/ByName';
-import { COUNTRY, ZONE } from '../../components/here';
+import { COUNTRY, zone } from '../../components/here';
 
 /** What a route joins; everything else is edited on its own page. */
 export function NewRoutePage() {
@@ -37,7 +37,7 @@ export function NewRoutePage() {
             ends: { datasetId: dataset, destinationId: destination, object: chosen },
             basis: { kind: 'none' },
             country: COUNTRY,
-            zone: ZONE,
+            zone: zone(),
           },
         }),
       ),

@@ -31,7 +31,7 @@ export function RouteActs({ route }: { route: Route }) {
           <Popover.Content
             align="end"
             sideOffset={4}
-            className="rounded-card border-hairline bg-card z-20 flex max-w-[360px] flex-col gap-3 border p-4 text-[13px] shadow-lg"
+            className="rounded-card border-hairline bg-card z-20 flex max-w-[360px] flex-col gap-3 border p-4 text-[0.8125rem] shadow-lg"
           >
             <p className="m-0">
               Forgets what is known of this route&apos;s values, so that the next run compares every record

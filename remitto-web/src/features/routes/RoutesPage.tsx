@@ -70,7 +70,7 @@ export function RoutesPage() {
                       {route.paused
                         ? 'paused'
                         : route.nextDeparture
-                          ? `next ${moment(route.nextDeparture, route.spec.schedule.zone)}`
+                          ? `next ${moment(route.nextDeparture)}`
                           : ''}
                     </div>
                   </td>

@@ -48,7 +48,7 @@ function Received({ rule }: { rule: FieldRule }) {
       )}
       {rule.receives.kind === 'expression' && <span className="font-mono">{rule.receives.expression}</span>}
       {rule.shapers.map((shaper, i) => (
-        <span key={i} className="border-hairline ml-1 rounded border px-1 text-[12px] whitespace-nowrap">
+        <span key={i} className="border-hairline ml-1 rounded border px-1 text-[0.75rem] whitespace-nowrap">
           {shaperName(shaper)}
         </span>
       ))}

@@ -3,7 +3,7 @@ import { useRef, useState } from 'react';
 import { api, ok } from '../../api/client';
 import type { Column, Ends, Field, FieldRule, RouteFault, RuleWords, Run } from '../../api/types';
 import { counted } from '../../components/format';
-import { COUNTRY, ZONE } from '../../components/here';
+import { COUNTRY, zone } from '../../components/here';
 import { Button, Card, Failure, Input, Select, TH } from '../../components/ui';
 import { RuleRow } from './RuleRow';
 import { RulesOf } from './RulesOf';
@@ -60,7 +60,7 @@ export function Rules(props: Props) {
     mutationFn: () =>
       ok(
         api.POST('/api/routes/propose', {
-          body: { ends: props.ends, country: COUNTRY, zone: ZONE },
+          body: { ends: props.ends, country: COUNTRY, zone: zone() },
         }),
       ),
     onSuccess: (proposal) =>

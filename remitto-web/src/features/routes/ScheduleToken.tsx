@@ -1,4 +1,5 @@
 import type { Schedule } from '../../api/types';
+import { zones } from '../../components/here';
 import { Input, Labelled, Select, Token } from '../../components/ui';
 import { dayName, sentence, WEEK } from './schedule';
 
@@ -81,7 +82,7 @@ export function ScheduleToken({
         />
       </Labelled>
       <datalist id="zones">
-        {Intl.supportedValuesOf('timeZone').map((zone) => (
+        {zones().map((zone) => (
           <option key={zone} value={zone} />
         ))}
       </datalist>

@@ -56,8 +56,8 @@ export function TryOne({ route, recordKey, columns, dirty, onClose }: Props) {
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="bg-board/40 fixed inset-0 z-30" />
-        <Dialog.Content className="rounded-card bg-card text-ink fixed top-[6vh] left-1/2 z-40 max-h-[88vh] w-[780px] -translate-x-1/2 overflow-auto p-5 text-[13px] shadow-xl">
-          <Dialog.Title className="m-0 text-[17px] font-semibold">Try one record</Dialog.Title>
+        <Dialog.Content className="rounded-card bg-card text-ink fixed top-[6vh] left-1/2 z-40 max-h-[88vh] w-[780px] -translate-x-1/2 overflow-auto p-5 text-[0.8125rem] shadow-xl">
+          <Dialog.Title className="m-0 text-[1.0625rem] font-semibold">Try one record</Dialog.Title>
           <Dialog.Description className="text-soft mt-1 mb-3">
             This sends one record to {route.destination} for real, by version {route.liveVersion}, which is in
             service
@@ -78,7 +78,7 @@ export function TryOne({ route, recordKey, columns, dirty, onClose }: Props) {
             <div className="mb-3 grid grid-cols-3 gap-2">
               {columns.map((column) => (
                 <label key={column.name}>
-                  <span className="text-soft font-mono text-[12px]">
+                  <span className="text-soft font-mono text-[0.75rem]">
                     {column.name}
                     {column.role === 'KEY' ? ' (key)' : ''}
                   </span>
@@ -138,7 +138,7 @@ function Result({ result }: { result: TrialResult }) {
       {exchange && (
         <div className="mt-3 grid grid-cols-2 gap-3">
           <div>
-            <h3 className="m-0 mb-1 text-[13px] font-semibold">
+            <h3 className="m-0 mb-1 text-[0.8125rem] font-semibold">
               Request{' '}
               <span className="text-soft font-mono font-normal">
                 {exchange.method} {new URL(exchange.address).pathname}
@@ -147,19 +147,19 @@ function Result({ result }: { result: TrialResult }) {
             <pre
               tabIndex={0}
               aria-label="Request"
-              className="rounded-button bg-sunk m-0 max-h-[240px] overflow-auto p-2 font-mono text-[12px]"
+              className="rounded-button bg-sunk m-0 max-h-[240px] overflow-auto p-2 font-mono text-[0.75rem]"
             >
               {pretty(exchange.request)}
             </pre>
           </div>
           <div>
-            <h3 className="m-0 mb-1 text-[13px] font-semibold">
+            <h3 className="m-0 mb-1 text-[0.8125rem] font-semibold">
               Answer <span className="text-soft font-mono font-normal">{exchange.status}</span>
             </h3>
             <pre
               tabIndex={0}
               aria-label="Answer"
-              className="rounded-button bg-sunk m-0 max-h-[240px] overflow-auto p-2 font-mono text-[12px]"
+              className="rounded-button bg-sunk m-0 max-h-[240px] overflow-auto p-2 font-mono text-[0.75rem]"
             >
               {pretty(exchange.answer)}
             </pre>
@@ -168,7 +168,7 @@ function Result({ result }: { result: TrialResult }) {
       )}
       {Object.keys(result.readBack).length > 0 && (
         <>
-          <h3 className="mt-3 mb-1 text-[13px] font-semibold">The record as it is there now</h3>
+          <h3 className="mt-3 mb-1 text-[0.8125rem] font-semibold">The record as it is there now</h3>
           <dl className="m-0 grid grid-cols-[140px_1fr_140px_1fr] gap-x-3 gap-y-0.5">
             {Object.entries(result.readBack).flatMap(([name, value]) => [
               <dt key={name} className="text-soft">

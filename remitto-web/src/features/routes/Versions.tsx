@@ -44,7 +44,7 @@ export function Versions({ route, onRestore }: { route: Route; onRestore: (spec:
           align="end"
           sideOffset={4}
           aria-label="Versions"
-          className="rounded-card border-hairline bg-card z-20 max-h-[420px] w-[460px] overflow-auto border p-2 text-[13px] shadow-lg"
+          className="rounded-card border-hairline bg-card z-20 max-h-[420px] w-[460px] overflow-auto border p-2 text-[0.8125rem] shadow-lg"
         >
           <Failure error={versions.error ?? restore.error} />
           <ul className="m-0 list-none p-0">

@@ -4,7 +4,15 @@ import { show } from '../../testing/page';
 import { server } from '../../testing/server';
 import { SignInPage } from './SignInPage';
 
-const SESSION = { signedIn: true, id: 7, name: 'Edda', role: 'EDITOR', rights: [], purpose: '' };
+const SESSION = {
+  signedIn: true,
+  id: 7,
+  name: 'Edda',
+  role: 'EDITOR',
+  rights: [],
+  purpose: '',
+  settings: { theme: 'SYSTEM' },
+};
 
 function fill(email: string, password: string) {
   fireEvent.change(screen.getByLabelText('E-mail'), { target: { value: email } });

@@ -20,11 +20,11 @@ export function SignInPage() {
           signIn.mutate();
         }}
       >
-        <div className="flex items-center gap-2 text-[17px] font-semibold">
+        <div className="flex items-center gap-2 text-[1.0625rem] font-semibold">
           <img src="/mark.svg" alt="" width={30} height={30} />
           Remitto
         </div>
-        <h1 className="m-0 text-[20px] font-semibold">Sign in</h1>
+        <h1 className="m-0 text-[1.25rem] font-semibold">Sign in</h1>
         <Labelled label="E-mail">
           <Input
             className="w-full"

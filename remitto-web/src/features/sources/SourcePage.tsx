@@ -95,7 +95,7 @@ function SourceForm({ source }: { source?: Source }) {
     >
       <Failure error={save.error} />
       {source?.problem && <Failure error={new Error(source.problem)} />}
-      <div className="grid grid-cols-[330px_minmax(0,1fr)] items-start gap-4">
+      <div className="grid grid-cols-1 lg:grid-cols-[330px_minmax(0,1fr)] items-start gap-4">
         <Card title="Connection" className="pb-4">
           <fieldset disabled={own} className="contents">
             <div className="grid grid-cols-2 gap-3 px-4 pt-2">
@@ -209,7 +209,7 @@ function SourceForm({ source }: { source?: Source }) {
                   <pre
                     tabIndex={0}
                     aria-label="Grant statements"
-                    className="m-0 overflow-x-auto px-4 py-3 font-mono text-[12px]"
+                    className="m-0 overflow-x-auto px-4 py-3 font-mono text-[0.75rem]"
                   >
                     {report.grants.join('\n')}
                   </pre>

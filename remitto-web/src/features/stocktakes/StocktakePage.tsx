@@ -81,7 +81,7 @@ function Found({ stocktake }: { stocktake: Stocktake }) {
             onClick={() => setParams({ kind: group.kind }, { replace: true })}
           >
             <div
-              className={`font-mono text-[20px] leading-7 font-semibold ${group.open > 0 ? 'text-held' : 'text-soft'}`}
+              className={`font-mono text-[1.25rem] leading-7 font-semibold ${group.open > 0 ? 'text-held' : 'text-soft'}`}
             >
               {count(group.found)}
             </div>
@@ -94,7 +94,7 @@ function Found({ stocktake }: { stocktake: Stocktake }) {
           </button>
         ))}
       </div>
-      <div className="grid grid-cols-[290px_minmax(0,1fr)] items-start gap-4">
+      <div className="grid grid-cols-1 lg:grid-cols-[290px_minmax(0,1fr)] items-start gap-4">
         <FillRates stocktake={stocktake} />
         <Findings key={kind} stocktake={stocktake} kind={kind} />
       </div>
@@ -105,7 +105,7 @@ function Found({ stocktake }: { stocktake: Stocktake }) {
 function Figure({ value, words }: { value: number; words: string }) {
   return (
     <div className="border-hairline flex-1 border-r px-4 py-2.5">
-      <div className="font-mono text-[20px] leading-7 font-semibold">{count(value)}</div>
+      <div className="font-mono text-[1.25rem] leading-7 font-semibold">{count(value)}</div>
       <div>{words}</div>
     </div>
   );

@@ -30,7 +30,7 @@ function Users({ users, byRole }: { users: Account[]; byRole: Record<Role, Right
   const user = users.find((one) => one.id === chosen);
   return (
     <Page title="Users" note="Accounts are deactivated and never removed: history names them.">
-      <div className="grid grid-cols-[minmax(0,7fr)_minmax(320px,4fr)] items-start gap-4">
+      <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,7fr)_minmax(320px,4fr)] items-start gap-4">
         <div className="flex min-w-0 flex-col gap-3">
           <Card className="pb-2">
             <table className="w-full border-collapse">

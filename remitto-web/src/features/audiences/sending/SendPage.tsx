@@ -4,7 +4,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { api, ok } from '../../../api/client';
 import type { AudienceView, Dataset, RowsWish } from '../../../api/types';
 import { count } from '../../../components/format';
-import { COUNTRY, ZONE } from '../../../components/here';
+import { COUNTRY, zone } from '../../../components/here';
 import { Loaded } from '../../../components/Loaded';
 import { Button, Card, Failure, Input, Labelled, Page, Select } from '../../../components/ui';
 import { lacking, type Receiver, type Travels, usualForFile, wish } from './choice';
@@ -57,7 +57,7 @@ function Sending({ view, dataset }: { view: AudienceView; dataset: Dataset }) {
       ok(
         api.POST('/api/audiences/{id}/routes', {
           params: { path: { id: audience.id } },
-          body: wish(name, receiver, travels, rows, consent, { country: COUNTRY, zone: ZONE }),
+          body: wish(name, receiver, travels, rows, consent, { country: COUNTRY, zone: zone() }),
         }),
       ),
     onSuccess: (route) => void navigate(`/routes/${route.id}`),

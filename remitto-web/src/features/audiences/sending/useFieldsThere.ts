@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { api, ok } from '../../../api/client';
 import type { Field } from '../../../api/types';
-import { COUNTRY, ZONE } from '../../../components/here';
+import { COUNTRY, zone } from '../../../components/here';
 import type { Receiver, Travels } from './choice';
 
 /** The fields of what receives an audience, and the columns whose names fit them. */
@@ -24,7 +24,7 @@ export function useFieldsThere(receiver: Receiver, datasetId: number) {
     queryFn: () =>
       ok(
         api.POST('/api/routes/propose', {
-          body: { ends: { datasetId, destinationId, object }, country: COUNTRY, zone: ZONE },
+          body: { ends: { datasetId, destinationId, object }, country: COUNTRY, zone: zone() },
         }),
       ),
     enabled: fields.data !== undefined,

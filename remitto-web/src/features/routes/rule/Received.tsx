@@ -151,7 +151,7 @@ export function Received({ rule, columns, faults, destinationId, onChange }: Pro
               <summary className="cursor-pointer">Functions besides those of CEL</summary>
               <ul className="m-0 mt-1 list-none p-0">
                 {(functions.data ?? []).map((one) => (
-                  <li key={one.name} className="font-mono text-[12px]">
+                  <li key={one.name} className="font-mono text-[0.75rem]">
                     {one.help}
                   </li>
                 ))}

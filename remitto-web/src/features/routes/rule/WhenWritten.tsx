@@ -1,4 +1,5 @@
 import type { Column, FieldRule, RuleWords } from '../../../api/types';
+import { zone } from '../../../components/here';
 import { Input, Labelled, Select } from '../../../components/ui';
 import { IF_EMPTY, IF_UNUSABLE, ON_DRIFT, WRITTEN } from '../words';
 
@@ -201,7 +202,9 @@ export function WhenWritten({ rule, columns, direction, onChange }: Props & { di
 
 const ANY_TIME: Timing = {
   atMostEveryHours: 0,
-  zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+  get zone() {
+    return zone();
+  },
   onlyWithColumn: '',
 };
 

@@ -1,5 +1,5 @@
 import type { Shaper } from '../../../api/types';
-import { COUNTRY } from '../../../components/here';
+import { COUNTRY, zone } from '../../../components/here';
 
 type Kind = Shaper['kind'];
 type Settings<K extends Kind> = Omit<Extract<Shaper, { kind: K }>, 'kind'>;
@@ -15,10 +15,6 @@ interface Described<K extends Kind> {
   label: string;
   fresh: Settings<K>;
   settings: Setting[];
-}
-
-function zone(): string {
-  return Intl.DateTimeFormat().resolvedOptions().timeZone;
 }
 
 const ZONE: Setting = { name: 'zone', label: 'Zone', as: 'text' };

@@ -45,6 +45,7 @@ class SessionController {
     private final SessionContexts contexts;
     private final SignedInSessions sessions;
     private final SessionLimits limits;
+    private final UserSettings settings;
     private final Journal journal;
     private final Clock clock;
 
@@ -55,6 +56,7 @@ class SessionController {
             SessionContexts contexts,
             SignedInSessions sessions,
             SessionLimits limits,
+            UserSettings settings,
             Journal journal,
             Clock clock) {
         this.signIns = signIns;
@@ -63,6 +65,7 @@ class SessionController {
         this.contexts = contexts;
         this.sessions = sessions;
         this.limits = limits;
+        this.settings = settings;
         this.journal = journal;
         this.clock = clock;
     }
@@ -71,8 +74,16 @@ class SessionController {
      * @param id of the account; 0 where nobody is signed in
      * @param rights in effect
      * @param purpose for which sensitive values are shown in this session; blank where none is stated
+     * @param settings how things are shown
      */
-    record Session(boolean signedIn, long id, String name, Optional<Role> role, Set<Right> rights, String purpose) {}
+    record Session(
+            boolean signedIn,
+            long id,
+            String name,
+            Optional<Role> role,
+            Set<Right> rights,
+            String purpose,
+            UserSettings.Settings settings) {}
 
     record SignIn(String email, String password) {}
 
@@ -86,7 +97,8 @@ class SessionController {
         return Optional.ofNullable(request.getUserPrincipal())
                 .flatMap(who -> accounts.find(Long.parseLong(who.getName())))
                 .map(account -> of(account, request))
-                .orElse(new Session(false, 0, "", Optional.empty(), Set.of(), ""));
+                .orElse(new Session(
+                        false, 0, "", Optional.empty(), Set.of(), "", UserSettings.Settings.NONE));
     }
 
     /** Signs in. Failures are counted, and slow down whoever goes on. */
@@ -124,6 +136,14 @@ class SessionController {
         users.setPassword(account.id(), wanted.fresh());
         sessions.endAll(account.id(), current(request));
         signIns.note(account, "changed password", request.getRemoteAddr());
+    }
+
+    /** Changes how things are shown to whoever asks. */
+    @PutMapping("/settings")
+    Session changeSettings(@RequestBody UserSettings.Settings wanted, HttpServletRequest request, Principal who) {
+        UserAccount account = mine(who);
+        settings.change(account.id(), wanted);
+        return of(account, request);
     }
 
     /** One's own sessions, the last used first. */
@@ -184,7 +204,8 @@ class SessionController {
                 account.name(),
                 Optional.of(account.role()),
                 new TreeSet<>(account.rights()),
-                purpose(request));
+                purpose(request),
+                settings.of(account.id()));
     }
 
     private String purpose(HttpServletRequest request) {

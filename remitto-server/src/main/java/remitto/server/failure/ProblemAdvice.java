@@ -8,12 +8,17 @@ import org.apache.tomcat.util.http.InvalidParameterException;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.core.io.ClassPathResource;
+import org.springframework.core.io.Resource;
 import org.springframework.core.task.TaskRejectedException;
 import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.dao.DuplicateKeyException;
+import org.springframework.http.CacheControl;
 import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpMethod;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.HttpStatusCode;
+import org.springframework.http.MediaType;
 import org.springframework.http.ProblemDetail;
 import org.springframework.http.ResponseEntity;
 import org.springframework.http.converter.HttpMessageNotReadableException;
@@ -24,6 +29,7 @@ import org.springframework.web.bind.annotation.RestControllerAdvice;
 import org.springframework.web.context.request.WebRequest;
 import org.springframework.web.context.request.async.AsyncRequestNotUsableException;
 import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
+import org.springframework.web.servlet.resource.NoResourceFoundException;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.source.SourceProblem;
 import remitto.server.permission.CurrentUser;
@@ -43,6 +49,9 @@ class ProblemAdvice extends ResponseEntityExceptionHandler {
 
     private static final String BAD_CHARACTER = "22021";
     private static final String BAD_TEXT = "22P05";
+
+    /** The page of every address inside the front end. */
+    private static final Resource FRONT_END = new ClassPathResource("static/index.html");
 
     private final CurrentUser user;
 
@@ -176,6 +185,26 @@ class ProblemAdvice extends ResponseEntityExceptionHandler {
                     default -> "A parameter is missing or not valid.";
                 };
         return new ResponseEntity<>(detail(known, code(known), words), headers, known);
+    }
+
+    /** An address that a person opened gets a page that says so; a program is told in a problem document. */
+    @Override
+    protected @Nullable ResponseEntity<Object> handleNoResourceFoundException(
+            NoResourceFoundException e, HttpHeaders headers, HttpStatusCode status, WebRequest request) {
+        return FRONT_END.exists() && isOpenedByAPerson(e, request)
+                ? ResponseEntity.status(HttpStatus.NOT_FOUND)
+                        .contentType(MediaType.TEXT_HTML)
+                        .cacheControl(CacheControl.noStore())
+                        .body(FRONT_END)
+                : super.handleNoResourceFoundException(e, headers, status, request);
+    }
+
+    private static boolean isOpenedByAPerson(NoResourceFoundException e, WebRequest request) {
+        String accepted = Optional.ofNullable(request.getHeader(HttpHeaders.ACCEPT)).orElse("");
+        return e.getHttpMethod() == HttpMethod.GET
+                && accepted.contains(MediaType.TEXT_HTML_VALUE)
+                && !e.getResourcePath().startsWith("api/")
+                && !e.getResourcePath().startsWith("/api/");
     }
 
     @ExceptionHandler

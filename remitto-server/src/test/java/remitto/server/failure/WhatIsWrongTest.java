@@ -3,6 +3,7 @@ package remitto.server.failure;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.math.BigDecimal;
+import java.net.http.HttpResponse;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -209,5 +210,26 @@ class WhatIsWrongTest {
     void aBodyThatIsTooLargeIsNotRead() {
         TestUser.Answer answer = editor.send("POST", "/api/routes", "{\"name\": \"" + "x".repeat(3_000_000) + "\"}");
         isProblem(answer, 413);
+    }
+
+    /** A person who opens an address that leads nowhere gets the front end, which says so; a program gets a problem. */
+    @ParameterizedTest
+    @CsvSource({
+        "/nowhere,             'text/html,*/*;q=0.8', true",
+        "/routes-of-mine/7,    text/html,             true",
+        "/nowhere,             application/json,      false",
+        "/nowhere,             '*/*',                 false",
+        "/api/nowhere,         text/html,             false",
+        "/api/nowhere,         application/json,      false"
+    })
+    void anUnknownAddress(String path, String accepted, boolean page) throws Exception {
+        HttpResponse<String> answer = editor.opened(path, accepted);
+        assertThat(answer.statusCode()).isEqualTo(404);
+        assertThat(answer.headers().firstValue("Content-Type").orElse(""))
+                .startsWith(page ? "text/html" : "application/problem+json");
+        if (page) {
+            assertThat(answer.body()).contains("<title>Remitto</title>");
+            assertThat(answer.headers().firstValue("Cache-Control")).contains("no-store");
+        }
     }
 }

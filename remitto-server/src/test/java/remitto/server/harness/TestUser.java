@@ -68,6 +68,13 @@ public final class TestUser {
         return send("POST", path, JSON.writeValueAsString(body));
     }
 
+    /** As a browser or another program opens an address. @param accepted media types, as the header says them */
+    public HttpResponse<String> opened(String path, String accepted) throws IOException, InterruptedException {
+        return http.send(
+                HttpRequest.newBuilder(base.resolve(path)).header("Accept", accepted).build(),
+                HttpResponse.BodyHandlers.ofString());
+    }
+
     public Answer put(String path, Object body) {
         return send("PUT", path, JSON.writeValueAsString(body));
     }

@@ -1,0 +1,6 @@
+-- How somebody wants things shown to them. Without a row, or without a zone, the browser decides.
+create table user_setting (
+  user_id bigint primary key references app_user,
+  zone text,
+  theme text not null check (theme in ('SYSTEM', 'LIGHT', 'DARK'))
+);
