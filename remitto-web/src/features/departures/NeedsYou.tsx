@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, ok } from '../../api/client';
 import type { Board } from '../../api/types';
 import { ago, counted } from '../../components/format';
+import { Ago } from '../../components/Moment';
 import { Button, ButtonLink, Card } from '../../components/ui';
 import { stateOf } from '../manifests/state';
 
@@ -15,14 +16,8 @@ export function NeedsYou({ board }: { board: Board }) {
       ok(api.POST('/api/destination-changes/{id}/seen', { params: { path: { id } } })),
     onSuccess: () => client.invalidateQueries({ queryKey: ['departures'] }),
   });
-  const waiting = board.departures.flatMap((departure) => {
-    const run = departure.latest;
-    return run && ['STOPPED', 'HALTED', 'FAILED', 'INTERRUPTED'].includes(run.state)
-      ? [{ departure, run }]
-      : [];
-  });
   const now = new Date(board.now).getTime();
-  if (waiting.length === 0 && board.circuits.length === 0 && board.changes.length === 0)
+  if (board.waiting.length === 0 && board.circuits.length === 0 && board.changes.length === 0)
     return (
       <Card className="px-4 py-3">
         <p className="text-soft m-0">Nothing waits for a person.</p>
@@ -41,12 +36,15 @@ export function NeedsYou({ board }: { board: Board }) {
           <ButtonLink to={`/destinations/${circuit.destinationId}`}>Open destination</ButtonLink>
         </section>
       ))}
-      {waiting.map(({ departure, run }) => (
+      {board.waiting.map((run) => (
         <section key={run.id} className={`${FRAME} border-l-held`}>
           <h3 className="m-0 text-[0.8125rem] font-semibold">
-            {departure.route.name}: {stateOf(run).label.toLowerCase()}
+            {run.route}: {stateOf(run).label.toLowerCase()}
           </h3>
-          <p className="text-soft my-1 break-words">{run.message}</p>
+          <p className="text-soft my-1 break-words">
+            <Ago at={run.finishedAt ?? run.drawnAt ?? run.startedAt} />
+            {run.message && `: ${run.message}`}
+          </p>
           <ButtonLink to={`/manifests/${run.id}`}>Open manifest {run.id}</ButtonLink>
         </section>
       ))}

@@ -2,14 +2,22 @@ import { describe, expect, it } from 'vitest';
 import type { Run } from '../../api/types';
 import { stateOf } from './state';
 
-function run(state: Run['state'], halt: Run['halt'] = 'NONE', changed = 0) {
-  return { state, halt, sums: { added: 0, changed, removed: 0 } as Run['sums'] };
+function run(state: Run['state'], halt: Run['halt'] = 'NONE', changed = 0, sentInPart = false) {
+  return { state, halt, sentInPart, sums: { added: 0, changed, removed: 0 } as Run['sums'] };
 }
 
 describe('the state of a manifest in words', () => {
   it('tells what was sent from what had nothing to send', () => {
     expect(stateOf(run('SENT', 'NONE', 3)).label).toBe('Sent');
     expect(stateOf(run('SENT')).label).toBe('Nothing to send');
+  });
+
+  it('never calls a manifest plainly sent of which something stayed behind', () => {
+    expect(stateOf(run('SENT', 'NONE', 3, true))).toMatchObject({ label: 'Sent in part', tone: 'held' });
+    expect(stateOf(run('SENT', 'NONE', 0, true))).toMatchObject({
+      label: 'Nothing sent, some held',
+      tone: 'held',
+    });
   });
 
   it('tells why lines are left', () => {

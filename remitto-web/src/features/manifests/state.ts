@@ -22,7 +22,7 @@ const HALTED: Record<Run['halt'], string> = {
   LOST: 'Halted, lines left',
 };
 
-export function stateOf(run: Pick<Run, 'state' | 'sums' | 'halt'>): StateLook {
+export function stateOf(run: Pick<Run, 'state' | 'sums' | 'halt' | 'sentInPart'>): StateLook {
   const sends = run.sums.added + run.sums.changed + run.sums.removed;
   switch (run.state) {
     case 'DRAWING':
@@ -34,6 +34,8 @@ export function stateOf(run: Pick<Run, 'state' | 'sums' | 'halt'>): StateLook {
     case 'SENDING':
       return { label: 'Sending', board: BUSY, tone: 'warn' };
     case 'SENT':
+      if (run.sentInPart)
+        return { label: sends === 0 ? 'Nothing sent, some held' : 'Sent in part', board: HELD, tone: 'held' };
       return { label: sends === 0 ? 'Nothing to send' : 'Sent', board: GOOD, tone: 'good' };
     case 'HALTED':
       return run.halt === 'PAUSED' || run.halt === 'WAVE'

@@ -18,7 +18,11 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.concurrent.atomic.AtomicInteger;
+import remitto.core.manifest.FieldOutcome;
+import remitto.core.manifest.Verdict;
 import remitto.demo.history.Desk;
+import remitto.server.manifest.LineView;
+import remitto.server.manifest.LineViews;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -183,34 +187,27 @@ final class SendBench {
         List<byte[]> bodies = new ArrayList<>();
         List<Map<String, Object>> added = new ArrayList<>();
         List<Map<String, Object>> changed = new ArrayList<>();
-        for (int offset = 0; offset < rows; offset += 500) {
-            for (JsonNode line : rig.api
-                    .get("/api/runs/" + run + "/lines?limit=500&offset=" + offset)
-                    .get("lines")) {
-                Map<String, Object> fields = written(line);
-                boolean isNew = line.get("verdict").asString().equals("ADDED");
-                Object key = isNew
-                        ? fields.get("external_ref")
-                        : line.get("remoteId").asString();
-                (isNew ? added : changed).add(Map.of("key", key, "fields", fields));
-                full(added, BATCH, ADD, bodies);
-                full(changed, BATCH, CHANGE, bodies);
-            }
-        }
+        rig.server.bean(LineViews.class).each(run, line -> {
+            Map<String, Object> fields = written(line);
+            boolean isNew = line.verdict() == Verdict.ADDED;
+            Object key = isNew ? fields.get("external_ref") : line.remoteId();
+            (isNew ? added : changed).add(Map.of("key", key, "fields", fields));
+            full(added, BATCH, ADD, bodies);
+            full(changed, BATCH, CHANGE, bodies);
+        });
         full(added, 1, ADD, bodies);
         full(changed, 1, CHANGE, bodies);
         return bodies;
     }
 
-    private static Map<String, Object> written(JsonNode line) {
+    private static Map<String, Object> written(LineView line) {
         Map<String, Object> fields = new LinkedHashMap<>();
-        line.get("fields").forEach(field -> {
-            if (field.get("outcome").asString().equals("WRITTEN")) {
-                String name = field.get("field").asString();
-                String text = field.get("fresh").asString();
-                fields.put(name, NUMBERS.contains(name) ? new BigDecimal(text) : text);
+        for (LineView.FieldView field : line.fields()) {
+            if (field.outcome() == FieldOutcome.WRITTEN) {
+                String text = field.fresh().orElse("");
+                fields.put(field.field(), NUMBERS.contains(field.field()) ? new BigDecimal(text) : text);
             }
-        });
+        }
         return fields;
     }
 

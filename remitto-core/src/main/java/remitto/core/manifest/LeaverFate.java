@@ -34,7 +34,8 @@ public sealed interface LeaverFate {
             return new GoneThere();
         }
         if (facts.joinedInto().isPresent()) {
-            return new Held(Cause.of(CauseKind.JOINED), joined(facts.joinedInto().get()));
+            return new Held(
+                    Cause.of(CauseKind.JOINED), joined(facts.joinedInto().get()));
         }
         Optional<Decision> decision =
                 LeaverJudge.judge(choice, object, facts.there().get(), facts.otherRoute());

@@ -67,6 +67,15 @@ public record RunEnd(RunState state, Halt halt, String message) {
         };
     }
 
+    /**
+     * Whether a manifest is over without all of its records being there.
+     *
+     * @param missed lines that were refused, or of which nobody knows whether they arrived
+     */
+    public static boolean isInPart(RunState state, Sums sums, long missed) {
+        return state == RunState.SENT && (sums.held() > 0 || missed > 0);
+    }
+
     private static String unsent(long left) {
         return (left == 1 ? "One line was" : left + " lines were")
                 + " not sent, and nothing says why. This is our fault; Send goes on with what is left";

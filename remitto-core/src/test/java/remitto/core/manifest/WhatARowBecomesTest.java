@@ -171,7 +171,8 @@ class WhatARowBecomesTest {
                 rule("mobile").consent(consent), new Shaped.Usable(Value.EMPTY), Optional.of(FieldConsent.Said.NO));
         Decision clears =
                 decision(Verdict.CHANGED, Cause.NONE, field("mobile", FieldOutcome.WRITTEN, "+47 900 00 000", ""));
-        assertThat(LookingThere.within("Two this week already", record(no), clears)).isSameAs(clears);
+        assertThat(LookingThere.within("Two this week already", record(no), clears))
+                .isSameAs(clears);
 
         Decision changes = decision(Verdict.CHANGED, Cause.NONE, field("port", FieldOutcome.WRITTEN, "Vik", "Tarva"));
         ShapedRecord plain = record(usable(rule("port"), "Tarva"));
@@ -249,8 +250,8 @@ class WhatARowBecomesTest {
         "ADD_OR_UPDATE, bound,  false"
     })
     void onAListANewAddressIsAnotherEntry(Mode mode, String stands, boolean another) {
-        Becoming becoming =
-                judged(standing(stands), decision(Verdict.UNCHANGED, Cause.NONE)).becomes(spec(mode));
+        Becoming becoming = judged(standing(stands), decision(Verdict.UNCHANGED, Cause.NONE))
+                .becomes(spec(mode));
         assertThat(becoming.newEntry()).isEqualTo(another);
     }
 
@@ -301,8 +302,8 @@ class WhatARowBecomesTest {
     })
     void anIntentionCountsAsCarriedOutOnlyWhereNothingIsLeft(
             FieldOutcome outcome, Verdict verdict, boolean settled, long carriedOut, long byLine, boolean worth) {
-        JudgedRecord one = judged(
-                standing("bound"), decision(verdict, Cause.NONE, field("port", outcome, "Tarva", "Tarva")));
+        JudgedRecord one =
+                judged(standing("bound"), decision(verdict, Cause.NONE, field("port", outcome, "Tarva", "Tarva")));
         assertThat(one.isSettled()).isEqualTo(settled);
         assertThat(one.carriedOut()).isEqualTo(carriedOut);
         assertThat(one.carriedOutByLine()).isEqualTo(byLine);
@@ -430,8 +431,8 @@ class WhatARowBecomesTest {
     @ParameterizedTest
     @EnumSource(Verdict.class)
     void whatIsNotSettledIsNotRemembered(Verdict verdict) {
-        Decision held = decision(
-                verdict, Cause.of(CauseKind.THERE_BEFORE), field("port", FieldOutcome.HELD, "Vik", "Tarva"));
+        Decision held =
+                decision(verdict, Cause.of(CauseKind.THERE_BEFORE), field("port", FieldOutcome.HELD, "Vik", "Tarva"));
         for (String stands : List.of("found", "bound", "absent", "claimed")) {
             assertThat(judged(standing(stands), held)
                             .becomes(spec(Mode.ADD_OR_UPDATE))

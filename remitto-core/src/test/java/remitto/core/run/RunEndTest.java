@@ -113,4 +113,18 @@ class RunEndTest {
             }
         }
     }
+
+    @ParameterizedTest
+    @CsvSource({
+        "SENT,      0, 0, false",
+        "SENT,      1, 0, true",
+        "SENT,      0, 1, true",
+        "HALTED,    1, 1, false",
+        "CANCELLED, 1, 1, false",
+        "DRAWN,     1, 0, false"
+    })
+    void aManifestIsOverInPartWhereRecordsStayedBehind(RunState state, long held, long missed, boolean inPart) {
+        assertThat(RunEnd.isInPart(state, new Sums(3, 0, 3 - held, 0, 0, 0, held, 0), missed))
+                .isEqualTo(inPart);
+    }
 }

@@ -97,8 +97,7 @@ class SessionController {
         return Optional.ofNullable(request.getUserPrincipal())
                 .flatMap(who -> accounts.find(Long.parseLong(who.getName())))
                 .map(account -> of(account, request))
-                .orElse(new Session(
-                        false, 0, "", Optional.empty(), Set.of(), "", UserSettings.Settings.NONE));
+                .orElse(new Session(false, 0, "", Optional.empty(), Set.of(), "", UserSettings.Settings.NONE));
     }
 
     /** Signs in. Failures are counted, and slow down whoever goes on. */

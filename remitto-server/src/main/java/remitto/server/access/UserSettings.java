@@ -39,7 +39,8 @@ class UserSettings {
     Settings of(long user) {
         return jdbc.sql("select zone, theme from user_setting where user_id = ?")
                 .param(user)
-                .query((row, number) -> new Settings(Rows.optionalText(row, "zone"), Theme.valueOf(row.getString("theme"))))
+                .query((row, number) ->
+                        new Settings(Rows.optionalText(row, "zone"), Theme.valueOf(row.getString("theme"))))
                 .optional()
                 .orElse(Settings.NONE);
     }

@@ -50,7 +50,8 @@ class NamedObjectController {
                         .toList(),
                 name);
         boolean free = found.exact().isEmpty() && found.near().isEmpty() && !name.isBlank();
-        return new NameAnswer(found.exact(), found.near(), free && destination.listMaking().isPresent());
+        return new NameAnswer(
+                found.exact(), found.near(), free && destination.listMaking().isPresent());
     }
 
     /** Makes an empty list at the tool. @throws Problem if one is called so or nearly so */

@@ -135,12 +135,13 @@ class Explanations {
         Optional<RemoteRecord> there = Optional.empty();
         try {
             if (user.mayCallOut()) {
-                there = connections
-                        .open(destinationId)
-                        .finding()
-                        .find(described, Destination.ID, List.of(Value.text(remoteId)))
-                        .stream()
-                        .findFirst();
+                there =
+                        connections
+                                .open(destinationId)
+                                .finding()
+                                .find(described, Destination.ID, List.of(Value.text(remoteId)))
+                                .stream()
+                                .findFirst();
             }
         } catch (DestinationProblem e) {
             problem = String.valueOf(e.getMessage());

@@ -200,7 +200,8 @@ class ProblemAdvice extends ResponseEntityExceptionHandler {
     }
 
     private static boolean isOpenedByAPerson(NoResourceFoundException e, WebRequest request) {
-        String accepted = Optional.ofNullable(request.getHeader(HttpHeaders.ACCEPT)).orElse("");
+        String accepted =
+                Optional.ofNullable(request.getHeader(HttpHeaders.ACCEPT)).orElse("");
         return e.getHttpMethod() == HttpMethod.GET
                 && accepted.contains(MediaType.TEXT_HTML_VALUE)
                 && !e.getResourcePath().startsWith("api/")

@@ -79,6 +79,7 @@ class OverviewController {
     /**
      * The home page.
      *
+     * @param waiting runs that somebody has to settle, the oldest first
      * @param circuits destinations that do not answer
      * @param changes what destinations changed and nobody saw yet
      * @param timetableLateSince when it was last seen whether a route is due; absent while that is as often as it should be
@@ -87,6 +88,7 @@ class OverviewController {
             Instant now,
             Optional<Instant> timetableLateSince,
             List<Departure> departures,
+            List<Run> waiting,
             SinceMidnight since,
             List<Load> load,
             List<Circuits.OpenCircuit> circuits,
@@ -141,7 +143,14 @@ class OverviewController {
                         route, Optional.ofNullable(latest.get(route.id())), heldByRoute.getOrDefault(route.id(), 0L)))
                 .toList();
         return new Board(
-                now, timetable.lateSince(), departures, since(from), load(from), circuits.open(), changes.unseen());
+                now,
+                timetable.lateSince(),
+                departures,
+                runs.unsettled(),
+                since(from),
+                load(from),
+                circuits.open(),
+                changes.unseen());
     }
 
     private SinceMidnight since(Instant from) {

@@ -118,8 +118,8 @@ public class ChunkJudge {
         }
 
         RouteRecords.Remembered remembered(Stance stance, String reason) {
-            Optional<Instant> recheck =
-                    Stream.concat(decision().recheckAt().stream(), again.stream()).min(Instant::compareTo);
+            Optional<Instant> recheck = Stream.concat(decision().recheckAt().stream(), again.stream())
+                    .min(Instant::compareTo);
             return new RouteRecords.Remembered(
                     candidate.ordinal(), candidate.inputFingerprint(), record.carriedOut(), stance, reason, recheck);
         }
@@ -217,13 +217,11 @@ public class ChunkJudge {
         for (int i = 0; i < candidates.size(); i++) {
             Decision decision = look.contains(i) || !shaped.get(i).leftOut().isEmpty()
                     ? Judge.judge(route.route().spec(), shaped.get(i), standing[i])
-                    : LookingThere.asSent(
-                            bound.get(candidates.get(i).ordinal()).remoteId());
+                    : LookingThere.asSent(bound.get(candidates.get(i).ordinal()).remoteId());
             JudgedRecord record = new JudgedRecord(
                     shaped.get(i),
                     standing[i],
-                    LookingThere.within(
-                            quiet.getOrDefault(candidates.get(i).key(), ""), shaped.get(i), decision),
+                    LookingThere.within(quiet.getOrDefault(candidates.get(i).key(), ""), shaped.get(i), decision),
                     sent.get(i));
             judged.add(new Judged(
                     candidates.get(i),

@@ -4,7 +4,9 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import remitto.core.manifest.LineState;
 import remitto.core.run.Halt;
+import remitto.core.run.RunEnd;
 import remitto.core.run.RunState;
 import remitto.core.run.RunTrigger;
 import remitto.core.run.Sums;
@@ -21,6 +23,7 @@ import remitto.server.platform.ActorName;
  * @param outcomes lines by their state, once it is being sent
  * @param linesRemovedAt when its lines were removed, since they are kept no longer; what became of them stays in the outcomes
  * @param knownBefore records bound before the run
+ * @param sentInPart it is over, and some of its records did not get there: held, refused, or with an outcome that nobody knows
  */
 public record Run(
         long id,
@@ -50,7 +53,8 @@ public record Run(
         List<FieldCount> fieldCounts,
         Map<String, Long> outcomes,
         Optional<Instant> linesRemovedAt,
-        String message) {
+        String message,
+        boolean sentInPart) {
 
     /** How many records of the manifest a field is written in, held in, and emptied in. */
     public record FieldCount(String field, long written, long held, long cleared) {}
@@ -84,6 +88,11 @@ public record Run(
                 fieldCounts,
                 counted,
                 linesRemovedAt,
-                message);
+                message,
+                RunEnd.isInPart(
+                        state,
+                        sums,
+                        counted.getOrDefault(LineState.REFUSED.name(), 0L)
+                                + counted.getOrDefault(LineState.UNKNOWN.name(), 0L)));
     }
 }

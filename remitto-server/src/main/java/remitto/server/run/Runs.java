@@ -24,6 +24,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.manifest.LineState;
 import remitto.core.run.Halt;
+import remitto.core.run.NeedsPerson;
 import remitto.core.run.RunEnd;
 import remitto.core.run.RunMoves;
 import remitto.core.run.RunState;
@@ -134,6 +135,34 @@ public class Runs {
                         where r.trigger <> 'TRIAL'
                         order by r.route_id, r.id desc
                         """).query((row, number) -> withOutcomes(run(row))).list();
+    }
+
+    /** Runs that somebody has to settle, the oldest first, whatever their routes did since. */
+    public List<Run> unsettled() {
+        return jdbc.sql("""
+                        select r.*, t.name as route, t.object, t.destination_id, d.name as destination from (
+                          select id from run where state in ('STOPPED', 'HALTED', 'INTERRUPTED')
+                          union all (select distinct on (route_id, trigger) id from run where state = 'FAILED'
+                            order by route_id, trigger, id desc)) as open
+                        join run r using (id)
+                        join route t on t.id = r.route_id and t.archived_at is null
+                        join destination d on d.id = t.destination_id order by r.id
+                        """).query((row, number) -> run(row)).list().stream()
+                .filter(run -> NeedsPerson.isOpen(run.state(), run.trigger()))
+                .filter(run -> run.state() != RunState.FAILED || !isSettled(run))
+                .map(this::withOutcomes)
+                .toList();
+    }
+
+    private boolean isSettled(Run failed) {
+        return jdbc.sql("select distinct trigger, state from run where route_id = ? and id > ?")
+                .params(failed.routeId(), failed.id())
+                .query((row, number) -> NeedsPerson.settles(
+                        failed.trigger(),
+                        RunTrigger.valueOf(row.getString("trigger")),
+                        RunState.valueOf(row.getString("state"))))
+                .list()
+                .contains(true);
     }
 
     /** Manifests of a route that wait for a person. */
@@ -465,7 +494,8 @@ public class Runs {
                 counts,
                 numbers(row.getString("outcomes")),
                 Rows.optionalTime(row, "lines_removed_at"),
-                row.getString("message"));
+                row.getString("message"),
+                false);
     }
 
     private static byte[] bytes(RoaringBitmap bitmap) {

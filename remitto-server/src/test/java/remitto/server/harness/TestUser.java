@@ -71,7 +71,9 @@ public final class TestUser {
     /** As a browser or another program opens an address. @param accepted media types, as the header says them */
     public HttpResponse<String> opened(String path, String accepted) throws IOException, InterruptedException {
         return http.send(
-                HttpRequest.newBuilder(base.resolve(path)).header("Accept", accepted).build(),
+                HttpRequest.newBuilder(base.resolve(path))
+                        .header("Accept", accepted)
+                        .build(),
                 HttpResponse.BodyHandlers.ofString());
     }
 

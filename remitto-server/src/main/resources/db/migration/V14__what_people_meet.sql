@@ -4,3 +4,6 @@ create table user_setting (
   zone text,
   theme text not null check (theme in ('SYSTEM', 'LIGHT', 'DARK'))
 );
+
+-- Runs that may wait for somebody are few among all there ever were.
+create index run_unsettled on run (route_id, trigger, id desc) where state in ('STOPPED', 'HALTED', 'INTERRUPTED', 'FAILED');
