@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
 import { AskFirst } from './AskFirst';
 import { Button } from './ui';
+import { Editors } from '../features/session/Editors';
 
 interface Props {
   /** What it is, as in "dataset". */
@@ -26,16 +27,18 @@ export function ArchiveButton({ kind, name, consequence, archive, to }: Props) {
     },
   });
   return (
-    <AskFirst
-      trigger={<Button kind="quiet">Archive</Button>}
-      title={`Archive ${kind} ${name}`}
-      act={`Archive ${kind}`}
-      pending={act.isPending}
-      error={act.error}
-      onAct={() => act.mutate()}
-      onOpenChange={() => act.reset()}
-    >
-      {consequence} Past manifests and the journal stay readable.
-    </AskFirst>
+    <Editors>
+      <AskFirst
+        trigger={<Button kind="quiet">Archive</Button>}
+        title={`Archive ${kind} ${name}`}
+        act={`Archive ${kind}`}
+        pending={act.isPending}
+        error={act.error}
+        onAct={() => act.mutate()}
+        onOpenChange={() => act.reset()}
+      >
+        {consequence} Past manifests and the journal stay readable.
+      </AskFirst>
+    </Editors>
   );
 }

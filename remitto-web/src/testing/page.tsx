@@ -24,11 +24,14 @@ function Place() {
   return <output aria-label="Address">{pathname + search}</output>;
 }
 
-/** Shows a page at an address, beside the address that it goes to. @param path with parameters, such as `/audiences/:id` */
+/** Shows a page at an address, beside the address that it goes to; to an editor, unless a test says to whom. @param path with parameters, such as `/audiences/:id` */
 export function show(page: ReactNode, at = '/', path = '*') {
   const client = new QueryClient({
     defaultOptions: { queries: { retry: false }, mutations: { retry: false } },
   });
+  if (!server.knows('GET', '/api/session')) signIn('EDITOR');
+  // As in the product, where who is signed in is known before any page is shown.
+  client.setQueryData(['session'], server.told('GET', '/api/session'));
   return render(
     <QueryClientProvider client={client}>
       <MemoryRouter initialEntries={[at]}>

@@ -85,6 +85,16 @@ export class TestServer {
     this.on(method, path, { status, detail, title: 'Refused', code: 'refused', instance: path }, status);
   }
 
+  /** Whether a test said what an operation answers. */
+  knows(method: Method, path: string): boolean {
+    return this.answers.has(`${method} ${path}`);
+  }
+
+  /** What an operation answers whoever asks nothing in particular. */
+  told(method: Method, path: string): unknown {
+    return this.answers.get(`${method} ${path}`)?.({ method, path, query: {}, body: undefined }).body;
+  }
+
   /** The requests to an operation. */
   askedOf(method: Method, path: string): Asked[] {
     return this.asked.filter((one) => one.method === method && this.template(method, one.path) === path);

@@ -22,6 +22,7 @@ import { useLiveCount } from './useLiveCount';
 import { WhoElse } from './WhoElse';
 import { useWhy, Why } from './Why';
 import { useMay } from '../session/useSession';
+import { Act, Editable } from '../session/Editors';
 
 const EMPTY: AudienceSpec = {
   condition: { kind: 'all', conditions: [] },
@@ -176,27 +177,27 @@ function Editor({ view, about, words }: { view?: AudienceView; about: About; wor
             </Button>
           )}
           {audience && !changed && (
-            <Button kind="quiet" disabled={remove.isPending} onClick={() => remove.mutate()}>
+            <Act kind="quiet" disabled={remove.isPending} onClick={() => remove.mutate()}>
               Remove
-            </Button>
+            </Act>
           )}
           {inService !== undefined && (
-            <Button disabled={again.isPending} onClick={() => again.mutate()}>
+            <Act disabled={again.isPending} onClick={() => again.mutate()}>
               {again.isPending ? 'Counting…' : 'Count again'}
-            </Button>
+            </Act>
           )}
           {!changed && audience && audience.latestVersion !== inService ? (
-            <Button kind="primary" disabled={service.isPending} onClick={() => service.mutate()}>
+            <Act kind="primary" disabled={service.isPending} onClick={() => service.mutate()}>
               Put version {audience.latestVersion} in service
-            </Button>
+            </Act>
           ) : (
-            <Button
+            <Act
               kind="primary"
               disabled={!changed || save.isPending || name.trim() === '' || empty}
               onClick={() => save.mutate()}
             >
               Save version {(audience?.latestVersion ?? 0) + 1}
-            </Button>
+            </Act>
           )}
         </>
       }
@@ -225,19 +226,21 @@ function Editor({ view, about, words }: { view?: AudienceView; about: About; wor
             <p className="text-soft m-0 -mt-1">{audience.description}</p>
           )}
           <Card>
-            {spec.sql === '' ? (
-              <ConditionEditor
-                about={about}
-                group={group}
-                words={words}
-                counts={live.count}
-                answers={why.answer?.lines}
-                onChange={(condition) => setSpec({ ...spec, condition })}
-              />
-            ) : (
-              <SqlText sql={spec.sql} onChange={(sql) => setSpec({ ...spec, sql })} />
-            )}
-            <SpecTokens spec={spec} words={words} onChange={setSpec} />
+            <Editable>
+              {spec.sql === '' ? (
+                <ConditionEditor
+                  about={about}
+                  group={group}
+                  words={words}
+                  counts={live.count}
+                  answers={why.answer?.lines}
+                  onChange={(condition) => setSpec({ ...spec, condition })}
+                />
+              ) : (
+                <SqlText sql={spec.sql} onChange={(sql) => setSpec({ ...spec, sql })} />
+              )}
+              <SpecTokens spec={spec} words={words} onChange={setSpec} />
+            </Editable>
             <LiveTotal about={about} live={live} empty={empty} />
           </Card>
           {audience && changed && inService !== undefined && !empty && (

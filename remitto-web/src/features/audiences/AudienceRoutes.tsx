@@ -4,6 +4,7 @@ import { api, ok } from '../../api/client';
 import type { AudienceView } from '../../api/types';
 import { Card, Failure } from '../../components/ui';
 import { Ladder } from '../manifests/Ladder';
+import { Editors } from '../session/Editors';
 
 /** Routes that send the audience, and how many of its people each reaches. */
 export function AudienceRoutes({ view }: { view?: AudienceView }) {
@@ -55,9 +56,12 @@ export function AudienceRoutes({ view }: { view?: AudienceView }) {
           </label>
         )}
         {view.audience.liveVersion !== undefined && (
-          <Link className="text-deep underline" to={`/audiences/${id}/send`}>
-            Send it somewhere
-          </Link>
+          <Editors>
+            {' '}
+            <Link className="text-deep underline" to={`/audiences/${id}/send`}>
+              Send it somewhere
+            </Link>
+          </Editors>
         )}
       </div>
     </Card>

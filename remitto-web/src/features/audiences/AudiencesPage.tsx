@@ -6,10 +6,11 @@ import type { AudienceRow, RefreshState } from '../../api/types';
 import { count } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
-import { Button, ButtonLink, Card, Empty, Failure, Input, Page, Pill, TD, TH } from '../../components/ui';
+import { ButtonLink, Card, Empty, Failure, Input, Page, Pill, TD, TH } from '../../components/ui';
 import { ScheduleToken } from '../routes/ScheduleToken';
 import { conditionWords } from './conditions';
 import { OverlapMatrix } from './OverlapMatrix';
+import { Act } from '../session/Editors';
 
 const RIGHT = `${TD} text-right font-mono`;
 
@@ -46,9 +47,9 @@ function Audiences({ rows, refresh }: { rows: AudienceRow[]; refresh: RefreshSta
           <ButtonLink to="/audiences/measures">Measures</ButtonLink>
           <ButtonLink to="/audiences/events">Events</ButtonLink>
           <ButtonLink to="/audiences/consent">Consent</ButtonLink>
-          <Button kind="primary" onClick={() => void navigate('/audiences/new')}>
+          <Act kind="primary" onClick={() => void navigate('/audiences/new')}>
             New audience
-          </Button>
+          </Act>
         </>
       }
     >
@@ -154,14 +155,14 @@ function UpToDate({ refresh }: { refresh: RefreshState }) {
             'and after people are joined; never yet'
           )}
         </span>
-        <Button
+        <Act
           kind="quiet"
           className="ml-auto"
           disabled={refresh.stage !== '' || now.isPending}
           onClick={() => now.mutate()}
         >
           Bring up to date
-        </Button>
+        </Act>
       </div>
       {refresh.problem !== '' && <Failure error={new Error(refresh.problem)} />}
       <Failure error={now.error ?? plan.error} />

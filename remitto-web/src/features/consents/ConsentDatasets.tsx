@@ -5,6 +5,7 @@ import type { ConsentColumnsOf, ConsentDataset } from '../../api/types';
 import { count, counted } from '../../components/format';
 import { Ago } from '../../components/Moment';
 import { Button, Card, Failure, Input, Labelled, Select } from '../../components/ui';
+import { Act } from '../session/Editors';
 
 const KEY = ['consent-datasets'];
 
@@ -47,9 +48,9 @@ export function ConsentDatasets() {
                   ` (consent strings, purposes ${one.columns.tcfPurposes.join(', ')})`}
                 .
               </span>
-              <Button kind="quiet" disabled={leave.isPending} onClick={() => leave.mutate(one.datasetId)}>
+              <Act kind="quiet" disabled={leave.isPending} onClick={() => leave.mutate(one.datasetId)}>
                 Leave it
-              </Button>
+              </Act>
             </div>
             <span className="text-soft">
               {counted(one.answers, 'answer')}
@@ -74,7 +75,7 @@ export function ConsentDatasets() {
           <Adding onTaken={taken} onLeave={() => setAdding(false)} />
         ) : (
           <div>
-            <Button onClick={() => setAdding(true)}>Take a dataset</Button>
+            <Act onClick={() => setAdding(true)}>Take a dataset</Act>
           </div>
         )}
       </div>

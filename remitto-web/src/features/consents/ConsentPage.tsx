@@ -6,9 +6,10 @@ import type { ConsentMeaning, ConsentOverview } from '../../api/types';
 import { count, counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
-import { Button, Card, Failure, Input, Labelled, Page, Pill, TD, TH, Token } from '../../components/ui';
+import { Card, Failure, Input, Labelled, Page, Pill, TD, TH, Token } from '../../components/ui';
 import { ConsentDatasets } from './ConsentDatasets';
 import { QuietDays } from './QuietDays';
+import { Act } from '../session/Editors';
 
 const RIGHT = `${TD} text-right font-mono`;
 
@@ -182,7 +183,7 @@ function Feeds({ overview }: { overview: ConsentOverview }) {
           </div>
         ))}
         {more.map((one) => (
-          <Button
+          <Act
             key={one.destinationId}
             kind="quiet"
             className="-ml-3"
@@ -195,7 +196,7 @@ function Feeds({ overview }: { overview: ConsentOverview }) {
             }
           >
             Bring back what people say at {one.destination}
-          </Button>
+          </Act>
         ))}
         {feeds.length === 0 && more.length === 0 && (
           <p className="text-soft m-0">
@@ -203,9 +204,9 @@ function Feeds({ overview }: { overview: ConsentOverview }) {
           </p>
         )}
         {feeds.length > 0 && (
-          <Button kind="quiet" className="-ml-3" disabled={read.isPending} onClick={() => read.mutate()}>
+          <Act kind="quiet" className="-ml-3" disabled={read.isPending} onClick={() => read.mutate()}>
             {read.isPending ? 'Reading…' : 'Read them now'}
-          </Button>
+          </Act>
         )}
         <Failure error={read.error ?? set.error} />
       </div>
@@ -311,12 +312,12 @@ function Suppressions({ overview }: { overview: ConsentOverview }) {
               onChange={(event) => setCountry(event.target.value.toUpperCase())}
             />
           </Labelled>
-          <Button
+          <Act
             disabled={addresses.trim() === '' || reason.trim() === '' || add.isPending}
             onClick={() => add.mutate()}
           >
             Put on the list
-          </Button>
+          </Act>
         </div>
         <Failure error={add.error ?? remove.error} />
         {add.data && (
@@ -345,13 +346,13 @@ function Suppressions({ overview }: { overview: ConsentOverview }) {
                   </span>
                 </td>
                 <td className="border-hairline border-b py-1.5 text-right">
-                  <Button
+                  <Act
                     kind="quiet"
                     aria-label={`Take ${one.hash.slice(0, 12)} off the list`}
                     onClick={() => remove.mutate(one.hash)}
                   >
                     Take off
-                  </Button>
+                  </Act>
                 </td>
               </tr>
             ))}

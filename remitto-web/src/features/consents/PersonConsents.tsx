@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { api, ok } from '../../api/client';
 import { Ago } from '../../components/Moment';
 import { Button, Card, Failure, Input, Labelled, Pill, Select } from '../../components/ui';
+import { Act } from '../session/Editors';
 
 /** What counts of a person's consents, why, and a way to write down what the person said. */
 export function PersonConsents({ personId }: { personId: number }) {
@@ -75,19 +76,16 @@ export function PersonConsents({ personId }: { personId: number }) {
             </Labelled>
             <Failure error={add.error} />
             <div>
-              <Button
-                disabled={purpose === '' || channel === '' || add.isPending}
-                onClick={() => add.mutate()}
-              >
+              <Act disabled={purpose === '' || channel === '' || add.isPending} onClick={() => add.mutate()}>
                 Write it down
-              </Button>
+              </Act>
               <Button kind="quiet" onClick={() => setWriting(false)}>
                 Leave it
               </Button>
             </div>
           </div>
         ) : (
-          <Button
+          <Act
             kind="quiet"
             className="-ml-3"
             onClick={() => {
@@ -97,7 +95,7 @@ export function PersonConsents({ personId }: { personId: number }) {
             }}
           >
             Write down what the person said
-          </Button>
+          </Act>
         )}
       </div>
     </Card>

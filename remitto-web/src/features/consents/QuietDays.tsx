@@ -2,7 +2,8 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ok } from '../../api/client';
 import type { QuietSetting } from '../../api/types';
-import { Button, Card, Failure, Input, Labelled, Token } from '../../components/ui';
+import { Card, Failure, Input, Labelled, Token } from '../../components/ui';
+import { Act } from '../session/Editors';
 
 /** How often a person is written to, over all routes that send messages. */
 export function QuietDays() {
@@ -87,9 +88,9 @@ function Setting({ setting }: { setting: QuietSetting }) {
         </p>
         <Failure error={save.error} />
         <div>
-          <Button disabled={save.isPending} onClick={() => save.mutate()}>
+          <Act disabled={save.isPending} onClick={() => save.mutate()}>
             Set
-          </Button>
+          </Act>
         </div>
       </div>
     </Card>

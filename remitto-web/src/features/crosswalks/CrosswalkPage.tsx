@@ -8,11 +8,12 @@ import { counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { TextDifferences } from '../../components/TextDifferences';
-import { Button, Card, Failure, Input, Page } from '../../components/ui';
+import { Card, Failure, Input, Page } from '../../components/ui';
 import { VersionList } from '../../components/VersionList';
 import { RouteEffects } from '../rehearsal/RouteEffects';
 import { EntryGrid } from './EntryGrid';
 import { UnmappedWords } from './UnmappedWords';
+import { Act, Editable, Editors } from '../session/Editors';
 
 type Entry = Crosswalk['entries'][number];
 
@@ -131,19 +132,21 @@ function Editor({ crosswalk }: { crosswalk: Crosswalk }) {
               CSV
             </a>
           )}
-          <label className="rounded-button border-hairline bg-card text-ink focus-within:outline-deep cursor-pointer border px-3 py-1.5 font-semibold focus-within:outline-2">
-            Read from CSV
-            <input
-              type="file"
-              accept=".csv,text/csv"
-              className="sr-only"
-              onChange={(e) => {
-                const file = e.target.files?.[0];
-                if (file) read.mutate(file);
-                e.target.value = '';
-              }}
-            />
-          </label>
+          <Editors>
+            <label className="rounded-button border-hairline bg-card text-ink focus-within:outline-deep cursor-pointer border px-3 py-1.5 font-semibold focus-within:outline-2">
+              Read from CSV
+              <input
+                type="file"
+                accept=".csv,text/csv"
+                className="sr-only"
+                onChange={(e) => {
+                  const file = e.target.files?.[0];
+                  if (file) read.mutate(file);
+                  e.target.value = '';
+                }}
+              />
+            </label>
+          </Editors>
           {dirty ? (
             <>
               {!isNew && (
@@ -154,19 +157,19 @@ function Editor({ crosswalk }: { crosswalk: Crosswalk }) {
                   onChange={(e) => setNote(e.target.value)}
                 />
               )}
-              <Button
+              <Act
                 kind="primary"
                 disabled={save.isPending || name.trim() === ''}
                 onClick={() => save.mutate()}
               >
                 Save version {crosswalk.latestVersion + 1}
-              </Button>
+              </Act>
             </>
           ) : (
             crosswalk.liveVersion !== crosswalk.latestVersion && (
-              <Button kind="primary" disabled={inService.isPending} onClick={() => inService.mutate()}>
+              <Act kind="primary" disabled={inService.isPending} onClick={() => inService.mutate()}>
                 Put version {crosswalk.latestVersion} in service
-              </Button>
+              </Act>
             )
           )}
         </>
@@ -181,23 +184,27 @@ function Editor({ crosswalk }: { crosswalk: Crosswalk }) {
       )}
       <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_360px] items-start gap-4">
         <div className="flex flex-col gap-3">
-          <Card className="flex gap-3 px-4 py-3">
-            <Input
-              aria-label="Name"
-              placeholder="Name"
-              className="w-[220px] font-semibold"
-              value={name}
-              onChange={(e) => setName(e.target.value)}
-            />
-            <Input
-              aria-label="Description"
-              placeholder="What it is for"
-              className="flex-1"
-              value={description}
-              onChange={(e) => setDescription(e.target.value)}
-            />
-          </Card>
-          <EntryGrid entries={entries} saved={crosswalk.entries} onChange={setEntries} />
+          <Editable>
+            <div className="flex flex-col gap-3">
+              <Card className="flex gap-3 px-4 py-3">
+                <Input
+                  aria-label="Name"
+                  placeholder="Name"
+                  className="w-[220px] font-semibold"
+                  value={name}
+                  onChange={(e) => setName(e.target.value)}
+                />
+                <Input
+                  aria-label="Description"
+                  placeholder="What it is for"
+                  className="flex-1"
+                  value={description}
+                  onChange={(e) => setDescription(e.target.value)}
+                />
+              </Card>
+              <EntryGrid entries={entries} saved={crosswalk.entries} onChange={setEntries} />
+            </div>
+          </Editable>
           {!isNew && (
             <RouteEffects
               changed={JSON.stringify(entries) !== JSON.stringify(crosswalk.entries)}

@@ -16,6 +16,7 @@ import { DatasetVersions } from './DatasetVersions';
 import { FieldsBeside } from './FieldsBeside';
 import { SchemaTree } from './SchemaTree';
 import { TablePicker } from './TablePicker';
+import { Act, Editable } from '../session/Editors';
 
 type Query = DatasetDefinition['query'];
 const ROLES: [Column['role'], string][] = [
@@ -169,17 +170,17 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
             />
           )}
           {dataset && (
-            <Button disabled={freshness.isPending} onClick={() => freshness.mutate()}>
+            <Act disabled={freshness.isPending} onClick={() => freshness.mutate()}>
               {freshness.isPending ? 'Counting' : 'Count rows'}
-            </Button>
+            </Act>
           )}
-          <Button disabled={preview.isPending || !sourceId} onClick={() => preview.mutate()}>
+          <Act disabled={preview.isPending || !sourceId} onClick={() => preview.mutate()}>
             {preview.isPending ? 'Running' : 'Run preview'}
-          </Button>
+          </Act>
           {waits ? (
-            <Button kind="primary" disabled={inService.isPending} onClick={() => inService.mutate()}>
+            <Act kind="primary" disabled={inService.isPending} onClick={() => inService.mutate()}>
               Put version {dataset.latestVersion} in service
-            </Button>
+            </Act>
           ) : (
             <>
               {dataset && dirty && (
@@ -190,9 +191,9 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
                   onChange={(e) => setNote(e.target.value)}
                 />
               )}
-              <Button kind="primary" disabled={!dirty || save.isPending} onClick={() => save.mutate()}>
+              <Act kind="primary" disabled={!dirty || save.isPending} onClick={() => save.mutate()}>
                 {dirty ? 'Save' : 'Saved'}
-              </Button>
+              </Act>
             </>
           )}
         </>
@@ -202,50 +203,54 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
       {waits && (routes.data ?? []).length > 0 && (
         <p className="text-soft mt-0">Putting it in service touches: {(routes.data ?? []).join(', ')}.</p>
       )}
-      <div className="mb-3 grid grid-cols-[1fr_2fr_200px_230px] items-end gap-3">
-        <Labelled label="Name">
-          <Input className="w-full" value={name} onChange={(e) => setName(e.target.value)} />
-        </Labelled>
-        <Labelled label="Description">
-          <Input className="w-full" value={description} onChange={(e) => setDescription(e.target.value)} />
-        </Labelled>
-        <Labelled label="Source">
-          <Select
-            className="w-full"
-            value={sourceId}
-            onChange={(e) => setChosenSource(Number(e.target.value))}
-            disabled={dataset !== undefined}
-          >
-            {(sources.data ?? []).map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.name}
-              </option>
-            ))}
-          </Select>
-        </Labelled>
-        <div className="flex gap-1" role="group" aria-label="How the records are chosen">
-          <Button
-            aria-pressed={query.kind === 'sql'}
-            className={query.kind === 'sql' ? 'border-soft bg-sunk' : ''}
-            onClick={() =>
-              setQuery(
-                query.kind === 'sql' ? query : { kind: 'sql', text: preview.data?.sql ?? 'select\nfrom ' },
-              )
-            }
-          >
-            By SQL
-          </Button>
-          <Button
-            aria-pressed={query.kind === 'table'}
-            className={query.kind === 'table' ? 'border-soft bg-sunk' : ''}
-            onClick={() =>
-              setQuery(query.kind === 'table' ? query : { kind: 'table', schema: '', table: '', columns: [] })
-            }
-          >
-            From a table
-          </Button>
+      <Editable>
+        <div className="mb-3 grid grid-cols-1 sm:grid-cols-2 lg:grid-cols-[1fr_2fr_200px_230px] items-end gap-3">
+          <Labelled label="Name">
+            <Input className="w-full" value={name} onChange={(e) => setName(e.target.value)} />
+          </Labelled>
+          <Labelled label="Description">
+            <Input className="w-full" value={description} onChange={(e) => setDescription(e.target.value)} />
+          </Labelled>
+          <Labelled label="Source">
+            <Select
+              className="w-full"
+              value={sourceId}
+              onChange={(e) => setChosenSource(Number(e.target.value))}
+              disabled={dataset !== undefined}
+            >
+              {(sources.data ?? []).map((one) => (
+                <option key={one.id} value={one.id}>
+                  {one.name}
+                </option>
+              ))}
+            </Select>
+          </Labelled>
+          <div className="flex gap-1" role="group" aria-label="How the records are chosen">
+            <Button
+              aria-pressed={query.kind === 'sql'}
+              className={query.kind === 'sql' ? 'border-soft bg-sunk' : ''}
+              onClick={() =>
+                setQuery(
+                  query.kind === 'sql' ? query : { kind: 'sql', text: preview.data?.sql ?? 'select\nfrom ' },
+                )
+              }
+            >
+              By SQL
+            </Button>
+            <Button
+              aria-pressed={query.kind === 'table'}
+              className={query.kind === 'table' ? 'border-soft bg-sunk' : ''}
+              onClick={() =>
+                setQuery(
+                  query.kind === 'table' ? query : { kind: 'table', schema: '', table: '', columns: [] },
+                )
+              }
+            >
+              From a table
+            </Button>
+          </div>
         </div>
-      </div>
+      </Editable>
       <div className="grid grid-cols-1 lg:grid-cols-[210px_minmax(0,1fr)_200px] gap-3">
         <SchemaTree tables={tables} />
         {query.kind === 'sql' ? (
@@ -267,7 +272,7 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
               <span className="text-removed" role={fault ? 'alert' : undefined}>
                 {fault && `${fault.message} (at character ${fault.position})`}
               </span>
-              <Button
+              <Act
                 kind="quiet"
                 onClick={() =>
                   setQuery({
@@ -277,7 +282,7 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
                 }
               >
                 Format
-              </Button>
+              </Act>
             </div>
           </div>
         ) : (
@@ -293,9 +298,9 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
             <span className="flex items-center gap-3">
               {preview.data &&
                 `${preview.data.preview.cut ? 'first ' : ''}${counted(preview.data.preview.rows.length, 'row')} in ${count(preview.data.preview.millis)} ms`}
-              <Button disabled={keys.length === 0 || check.isPending} onClick={() => check.mutate()}>
+              <Act disabled={keys.length === 0 || check.isPending} onClick={() => check.mutate()}>
                 {check.isPending ? 'Checking' : 'Check key'}
-              </Button>
+              </Act>
             </span>
           }
         >

@@ -4,14 +4,15 @@ import { api, ok } from '../../api/client';
 import { count } from '../../components/format';
 import { Crosswalks } from '../crosswalks/Crosswalks';
 import { Ago } from '../../components/Moment';
-import { ButtonLink, Card, Empty, Failure, Page, Pill, Skeleton, TD, TH } from '../../components/ui';
+import { Card, Empty, Failure, Page, Pill, Skeleton, TD, TH } from '../../components/ui';
+import { ActLink } from '../session/Editors';
 
 export function DatasetsPage() {
   const { data, error } = useQuery({ queryKey: ['datasets'], queryFn: () => ok(api.GET('/api/datasets')) });
   const add = (
-    <ButtonLink to="/datasets/new" kind="primary">
+    <ActLink to="/datasets/new" kind="primary">
       New dataset
-    </ButtonLink>
+    </ActLink>
   );
   return (
     <Page title="Datasets" note="Named, typed, keyed sets of records, each from one source." actions={add}>

@@ -4,13 +4,14 @@ import { api, ok } from '../../api/client';
 import type { Departure } from '../../api/types';
 import { ago, city, clock, count, counted, day, midnight, weekday } from '../../components/format';
 import { zone } from '../../components/here';
-import { ButtonLink, Card, Empty, Failure, Page, Skeleton } from '../../components/ui';
+import { Card, Empty, Failure, Page, Skeleton } from '../../components/ui';
 import { BoardSums } from '../../components/verdicts';
 import { sentence } from '../routes/schedule';
 import { stateOf } from '../manifests/state';
 import { LoadChart } from './LoadChart';
 import { NeedsYou } from './NeedsYou';
 import { RecentRuns } from './RecentRuns';
+import { ActLink } from '../session/Editors';
 
 function zoneOf(departure: Departure): string {
   return departure.route.liveSpec?.schedule.zone ?? departure.route.spec.schedule.zone;
@@ -62,9 +63,9 @@ export function DeparturesPage() {
       title="Departures"
       note={`${day(data.now)}, ${clock(data.now)} in ${city(zone())}. ${next ? `Next departure ${ago(next, new Date(data.now).getTime())}.` : 'No departure is due.'}`}
       actions={
-        <ButtonLink to="/routes" kind="primary">
+        <ActLink to="/routes" kind="primary">
           Run a route now
-        </ButtonLink>
+        </ActLink>
       }
     >
       {data.timetableLateSince && (
@@ -76,9 +77,9 @@ export function DeparturesPage() {
       {data.departures.length === 0 ? (
         <Empty
           action={
-            <ButtonLink to="/sources" kind="primary">
+            <ActLink to="/sources" kind="primary">
               Connect a source
-            </ButtonLink>
+            </ActLink>
           }
         >
           This is the board of what is due and what happened. It fills once a route is laid: connect a source,

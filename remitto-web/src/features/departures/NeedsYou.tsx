@@ -3,8 +3,9 @@ import { api, ok } from '../../api/client';
 import type { Board } from '../../api/types';
 import { ago, counted } from '../../components/format';
 import { Ago } from '../../components/Moment';
-import { Button, ButtonLink, Card } from '../../components/ui';
+import { ButtonLink, Card } from '../../components/ui';
 import { stateOf } from '../manifests/state';
+import { Act } from '../session/Editors';
 
 const FRAME = 'rounded-card border-hairline bg-card border border-l-4 px-4 py-3';
 
@@ -59,9 +60,9 @@ export function NeedsYou({ board }: { board: Board }) {
           </p>
           <span className="flex gap-2">
             <ButtonLink to={`/destinations/${change.destinationId}`}>Open destination</ButtonLink>
-            <Button kind="quiet" disabled={seen.isPending} onClick={() => seen.mutate(change.id)}>
+            <Act kind="quiet" disabled={seen.isPending} onClick={() => seen.mutate(change.id)}>
               Seen
-            </Button>
+            </Act>
           </span>
         </section>
       ))}

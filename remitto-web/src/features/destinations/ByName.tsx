@@ -1,7 +1,8 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ok } from '../../api/client';
-import { Button, Failure, Input, Labelled } from '../../components/ui';
+import { Failure, Input, Labelled } from '../../components/ui';
+import { Act } from '../session/Editors';
 
 /** Finds an object by the name somebody has of it, or makes a list of that name; nothing is taken for it that is only like it. */
 export function ByName({ id, onFound }: { id: number; onFound: (object: string) => void }) {
@@ -45,9 +46,9 @@ export function ByName({ id, onFound }: { id: number; onFound: (object: string) 
             }}
           />
         </Labelled>
-        <Button type="submit" disabled={look.isPending || name === ''}>
+        <Act type="submit" disabled={look.isPending || name === ''}>
           Find
-        </Button>
+        </Act>
       </div>
       <Failure error={look.error ?? make.error} />
       <div role="status">
@@ -61,7 +62,7 @@ export function ByName({ id, onFound }: { id: number; onFound: (object: string) 
               <span>Nothing is called exactly so. In case or spacing only differs</span>
             )}
             {answer.near.map((title) => (
-              <Button
+              <Act
                 key={title}
                 onClick={() => {
                   setName(title);
@@ -69,12 +70,12 @@ export function ByName({ id, onFound }: { id: number; onFound: (object: string) 
                 }}
               >
                 {title}
-              </Button>
+              </Act>
             ))}
             {answer.canMake && (
-              <Button disabled={make.isPending} onClick={() => make.mutate()}>
+              <Act disabled={make.isPending} onClick={() => make.mutate()}>
                 Make the list {name}
-              </Button>
+              </Act>
             )}
           </div>
         )}

@@ -3,7 +3,8 @@ import { useState } from 'react';
 import { api, ok } from '../../api/client';
 import { counted } from '../../components/format';
 import { Ago } from '../../components/Moment';
-import { Button, Card, Pill } from '../../components/ui';
+import { Card, Pill } from '../../components/ui';
+import { Act } from '../session/Editors';
 
 /** What the tool changed about its fields, with the records each change concerns. */
 export function Changes({ id }: { id: number }) {
@@ -49,9 +50,9 @@ export function Changes({ id }: { id: number }) {
               {change.seenBy ? (
                 <Pill>seen by {change.seenBy}</Pill>
               ) : (
-                <Button kind="quiet" onClick={() => seen.mutate(change.id)}>
+                <Act kind="quiet" onClick={() => seen.mutate(change.id)}>
                   Seen
-                </Button>
+                </Act>
               )}
             </div>
             {open === change.id && records.data && (

@@ -2,7 +2,8 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, ok } from '../../api/client';
 import type { DestinationView } from '../../api/types';
 import { Ago } from '../../components/Moment';
-import { Button, Card, Failure } from '../../components/ui';
+import { Card, Failure } from '../../components/ui';
+import { Act } from '../session/Editors';
 
 /** Signing in at the tool itself; nothing that was built has to be built again. */
 export function DelegatedSignIn({ destination, tool }: { destination: DestinationView; tool: string }) {
@@ -42,13 +43,13 @@ export function DelegatedSignIn({ destination, tool }: { destination: Destinatio
           </span>
         )}
         <div className="flex gap-2">
-          <Button disabled={go.isPending} onClick={() => go.mutate()}>
+          <Act disabled={go.isPending} onClick={() => go.mutate()}>
             {at ? 'Sign in again' : `Sign in at ${tool}`}
-          </Button>
+          </Act>
           {at && (
-            <Button kind="quiet" disabled={leave.isPending} onClick={() => leave.mutate()}>
+            <Act kind="quiet" disabled={leave.isPending} onClick={() => leave.mutate()}>
               Forget the sign-in
-            </Button>
+            </Act>
           )}
         </div>
         <Failure error={go.error ?? leave.error ?? state.error} />

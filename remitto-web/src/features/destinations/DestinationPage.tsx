@@ -6,7 +6,7 @@ import type { DestinationView, ProfileView } from '../../api/types';
 import { ArchiveButton } from '../../components/ArchiveButton';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
-import { Button, Card, Failure, Page } from '../../components/ui';
+import { Card, Failure, Page } from '../../components/ui';
 import { Files } from '../files/Files';
 import { AccountChoice } from './AccountChoice';
 import { Changes } from './Changes';
@@ -15,6 +15,7 @@ import { DelegatedSignIn } from './DelegatedSignIn';
 import { Objects } from './Objects';
 import { Origins } from './Origins';
 import { Prerequisites } from './Prerequisites';
+import { Act, Editable } from '../session/Editors';
 
 export function DestinationPage() {
   const { id = 'new' } = useParams();
@@ -118,9 +119,9 @@ function DestinationForm({
               }
             />
           )}
-          <Button kind="primary" disabled={save.isPending || !profile} onClick={() => save.mutate()}>
+          <Act kind="primary" disabled={save.isPending || !profile} onClick={() => save.mutate()}>
             {save.isPending ? 'Testing' : 'Save and test'}
-          </Button>
+          </Act>
         </>
       }
     >
@@ -129,21 +130,23 @@ function DestinationForm({
       <div className="grid grid-cols-1 lg:grid-cols-[320px_minmax(0,1fr)] items-start gap-4">
         <div className="flex min-w-0 flex-col gap-3">
           {profile && (
-            <Connection
-              destination={destination}
-              profile={profile}
-              profiles={usable}
-              name={name}
-              signIn={signIn}
-              settings={settings}
-              onProfile={(next) => {
-                setChosen(next);
-                setSignIn('');
-              }}
-              onName={setName}
-              onSignIn={setSignIn}
-              onSettings={setSettings}
-            />
+            <Editable>
+              <Connection
+                destination={destination}
+                profile={profile}
+                profiles={usable}
+                name={name}
+                signIn={signIn}
+                settings={settings}
+                onProfile={(next) => {
+                  setChosen(next);
+                  setSignIn('');
+                }}
+                onName={setName}
+                onSignIn={setSignIn}
+                onSettings={setSettings}
+              />
+            </Editable>
           )}
           {destination && (
             <>

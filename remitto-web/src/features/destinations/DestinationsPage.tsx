@@ -3,7 +3,8 @@ import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
 import { Ago } from '../../components/Moment';
 import { ProfilesCard } from '../profiles/ProfilesCard';
-import { ButtonLink, Card, Empty, Failure, Page, Pill, Skeleton, TD, TH } from '../../components/ui';
+import { Card, Empty, Failure, Page, Pill, Skeleton, TD, TH } from '../../components/ui';
+import { ActLink } from '../session/Editors';
 
 export function DestinationsPage() {
   const { data, error } = useQuery({
@@ -11,9 +12,9 @@ export function DestinationsPage() {
     queryFn: () => ok(api.GET('/api/destinations')),
   });
   const add = (
-    <ButtonLink to="/destinations/new" kind="primary">
+    <ActLink to="/destinations/new" kind="primary">
       Connect a destination
-    </ButtonLink>
+    </ActLink>
   );
   return (
     <Page title="Destinations" note="Tools that receive data." actions={add}>

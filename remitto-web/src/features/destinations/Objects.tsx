@@ -5,8 +5,9 @@ import { api, ok } from '../../api/client';
 import type { Field } from '../../api/types';
 import { counted } from '../../components/format';
 import { Ago } from '../../components/Moment';
-import { Button, Card, Failure, Pill, TD, TH } from '../../components/ui';
+import { Card, Failure, Pill, TD, TH } from '../../components/ui';
 import { TakeStock } from '../stocktakes/TakeStock';
+import { Act } from '../session/Editors';
 
 /** The tool's objects, with their fields as it describes them. */
 export function Objects({ id }: { id: number }) {
@@ -54,9 +55,9 @@ export function Objects({ id }: { id: number }) {
               <Ago at={fields.data.describedAt} />
             </span>
           )}
-          <Button disabled={refresh.isPending || !object} onClick={() => refresh.mutate()}>
+          <Act disabled={refresh.isPending || !object} onClick={() => refresh.mutate()}>
             Ask again
-          </Button>
+          </Act>
           {object && (
             <Link to={`/destinations/${id}/${object}`} className="text-deep underline">
               Field book

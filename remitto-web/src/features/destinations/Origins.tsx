@@ -1,7 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, ok } from '../../api/client';
-import { Button, Card, Failure } from '../../components/ui';
+import { Card, Failure } from '../../components/ui';
 import { useIsAdministrator } from '../session/useSession';
+import { Act } from '../session/Editors';
 
 /** Addresses that no data goes to before an administrator allows it. Nothing is shown once all are allowed. */
 export function Origins({ id }: { id: number }) {
@@ -37,9 +38,9 @@ export function Origins({ id }: { id: number }) {
         <Failure error={allow.error} />
         {mayAllow ? (
           <div>
-            <Button kind="primary" disabled={allow.isPending} onClick={() => allow.mutate()}>
+            <Act kind="primary" disabled={allow.isPending} onClick={() => allow.mutate()}>
               Allow addresses
-            </Button>
+            </Act>
           </div>
         ) : (
           <p className="text-soft m-0">Ask an administrator to open this page.</p>

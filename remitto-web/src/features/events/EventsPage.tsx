@@ -7,6 +7,7 @@ import { count, counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { Button, Card, Failure, Input, Labelled, Page, Pill, Select, TD, TH } from '../../components/ui';
+import { Act } from '../session/Editors';
 
 const RIGHT = `${TD} text-right font-mono`;
 
@@ -39,9 +40,9 @@ function Events({ sets }: { sets: EventSet[] }) {
         </>
       }
       actions={
-        <Button kind="primary" onClick={() => setAdding(!adding)} aria-expanded={adding}>
+        <Act kind="primary" onClick={() => setAdding(!adding)} aria-expanded={adding}>
           Keep the events of a dataset
-        </Button>
+        </Act>
       }
     >
       {adding && <NewEvents onDone={() => setAdding(false)} />}
@@ -118,7 +119,7 @@ function Row({ set }: { set: EventSet }) {
       <td className={TD}>{set.newestAt && <Ago at={set.newestAt} />}</td>
       <td className={TD}>{set.readAt ? <Ago at={set.readAt} /> : 'never'}</td>
       <td className={`${TD} whitespace-nowrap`}>
-        <Button
+        <Act
           kind="quiet"
           disabled={read.isPending}
           title={`What is newer than ${set.overlapDays} days before the newest event`}
@@ -126,23 +127,23 @@ function Row({ set }: { set: EventSet }) {
           onClick={() => read.mutate(false)}
         >
           Read
-        </Button>
-        <Button
+        </Act>
+        <Act
           kind="quiet"
           disabled={read.isPending}
           aria-label={`Read all of ${set.name} again`}
           onClick={() => read.mutate(true)}
         >
           Read all again
-        </Button>
-        <Button
+        </Act>
+        <Act
           kind="quiet"
           disabled={remove.isPending}
           aria-label={`Keep ${set.name} no longer`}
           onClick={() => remove.mutate()}
         >
           Keep no longer
-        </Button>
+        </Act>
       </td>
     </tr>
   );
@@ -293,7 +294,7 @@ function NewEvents({ onDone }: { onDone: () => void }) {
         </fieldset>
       )}
       <div className="mt-3 flex gap-2">
-        <Button
+        <Act
           disabled={
             add.isPending ||
             wish.datasetId === 0 ||
@@ -304,7 +305,7 @@ function NewEvents({ onDone }: { onDone: () => void }) {
           onClick={() => add.mutate()}
         >
           {add.isPending ? 'Reading…' : 'Keep and read them'}
-        </Button>
+        </Act>
         <Button kind="quiet" onClick={onDone}>
           Leave it
         </Button>

@@ -1,6 +1,7 @@
-import { fireEvent, render, screen } from '@testing-library/react';
+import { fireEvent, screen } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
 import type { FieldBook } from '../../api/types';
+import { show } from '../../testing/page';
 import { Order } from './Order';
 
 type BookField = FieldBook['fields'][number];
@@ -27,14 +28,14 @@ function field(routeIds?: number[]): BookField {
 describe('the order of routes that write a field', () => {
   it('begins with the routes as they are', () => {
     const onOrder = vi.fn();
-    render(<Order one={field()} busy={false} onOrder={onOrder} />);
+    show(<Order one={field()} busy={false} onOrder={onOrder} />);
     fireEvent.click(screen.getByText('Put in order'));
     expect(onOrder).toHaveBeenCalledWith([1, 2, 3]);
   });
 
   it('moves a route earlier and later, and ends', () => {
     const onOrder = vi.fn();
-    render(<Order one={field([2, 1, 3])} busy={false} onOrder={onOrder} />);
+    show(<Order one={field([2, 1, 3])} busy={false} onOrder={onOrder} />);
     fireEvent.click(screen.getByLabelText('Route 3 earlier'));
     expect(onOrder).toHaveBeenLastCalledWith([2, 3, 1]);
     fireEvent.click(screen.getByLabelText('Route 2 later'));

@@ -1,6 +1,7 @@
 import type { FieldBook } from '../../api/types';
 import { Ago } from '../../components/Moment';
-import { Button } from '../../components/ui';
+import {} from '../../components/ui';
+import { Act } from '../session/Editors';
 
 interface Props {
   one: FieldBook['fields'][number];
@@ -26,9 +27,9 @@ export function Order({ one, busy, onOrder }: Props) {
           Or in an order: in each record the first route that wrote the field keeps it, and the others leave
           it alone.
         </span>
-        <Button disabled={busy} onClick={() => onOrder(one.rules.map((rule) => rule.routeId))}>
+        <Act disabled={busy} onClick={() => onOrder(one.rules.map((rule) => rule.routeId))}>
           Put in order
-        </Button>
+        </Act>
       </div>
     );
   return (
@@ -38,9 +39,9 @@ export function Order({ one, busy, onOrder }: Props) {
           In this order, record by record; settled by {one.order?.setBy}{' '}
           {one.order && <Ago at={one.order.setAt} />}.
         </span>
-        <Button kind="quiet" disabled={busy} onClick={() => onOrder([])}>
+        <Act kind="quiet" disabled={busy} onClick={() => onOrder([])}>
           End the order
-        </Button>
+        </Act>
       </div>
       <ol className="m-0 list-decimal pl-5">
         {ids.map((id, at) => (
@@ -48,22 +49,22 @@ export function Order({ one, busy, onOrder }: Props) {
             <span className="flex items-center justify-between gap-2">
               {name(id)}
               <span className="whitespace-nowrap">
-                <Button
+                <Act
                   kind="quiet"
                   aria-label={`${name(id)} earlier`}
                   disabled={busy || at === 0}
                   onClick={() => onOrder(moved(ids, at, at - 1))}
                 >
                   Earlier
-                </Button>
-                <Button
+                </Act>
+                <Act
                   kind="quiet"
                   aria-label={`${name(id)} later`}
                   disabled={busy || at === ids.length - 1}
                   onClick={() => onOrder(moved(ids, at, at + 1))}
                 >
                   Later
-                </Button>
+                </Act>
               </span>
             </span>
           </li>

@@ -5,9 +5,10 @@ import { api, ok } from '../../api/client';
 import type { FilesOfDestination } from '../../api/types';
 import { count } from '../../components/format';
 import { Ago } from '../../components/Moment';
-import { Button, Card, TD, TH } from '../../components/ui';
+import { Card, TD, TH } from '../../components/ui';
 import { freshLayout } from './layout';
 import { LayoutForm } from './LayoutForm';
+import { Act, Editable } from '../session/Editors';
 
 /** The files a destination takes, how they are laid out, and those that were delivered. */
 export function Files({ id }: { id: number }) {
@@ -35,16 +36,18 @@ export function Files({ id }: { id: number }) {
               {one.layout.name}
             </button>
           ))}
-          {laidOut.length > 0 && <Button onClick={() => setChosen('new')}>Another file</Button>}
+          {laidOut.length > 0 && <Act onClick={() => setChosen('new')}>Another file</Act>}
         </div>
-        <LayoutForm
-          key={open?.layout.name ?? 'new'}
-          id={id}
-          saved={open?.layout}
-          routes={open?.routes ?? []}
-          fresh={freshLayout('')}
-          onSaved={setChosen}
-        />
+        <Editable>
+          <LayoutForm
+            key={open?.layout.name ?? 'new'}
+            id={id}
+            saved={open?.layout}
+            routes={open?.routes ?? []}
+            fresh={freshLayout('')}
+            onSaved={setChosen}
+          />
+        </Editable>
       </Card>
       <Delivered files={files.data} />
     </>

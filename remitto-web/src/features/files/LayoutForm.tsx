@@ -3,9 +3,11 @@ import { useState } from 'react';
 import { api, ok } from '../../api/client';
 import type { FileLayout } from '../../api/types';
 import { useSettled } from '../../components/settled';
-import { Button, Failure, Input, Labelled, Select, Token } from '../../components/ui';
+import { Failure, Input, Labelled, Select, Token } from '../../components/ui';
 import { LayoutColumns } from './LayoutColumns';
 import { DELIMITERS, ENCODINGS } from './layout';
+import { Act } from '../session/Editors';
+import { useIsEditor } from '../session/useSession';
 
 interface Props {
   id: number;
@@ -21,11 +23,13 @@ export function LayoutForm({ id, saved, routes, fresh, onSaved }: Props) {
   const [layout, setLayout] = useState(saved ?? fresh);
   const params = { path: { id } };
   const settled = useSettled(layout, 300);
+  const editor = useIsEditor();
   const sample = useQuery({
     queryKey: ['file-sample', id, settled],
     queryFn: () => ok(api.POST('/api/destinations/{id}/files/sample', { params, body: settled })),
     placeholderData: keepPreviousData,
     retry: false,
+    enabled: editor,
   });
   const taken = () => {
     for (const key of ['objects', 'fields']) void client.invalidateQueries({ queryKey: [key, id] });
@@ -106,13 +110,13 @@ export function LayoutForm({ id, saved, routes, fresh, onSaved }: Props) {
       )}
       <Failure error={save.error ?? remove.error ?? sample.error} />
       <div className="flex items-center gap-2">
-        <Button disabled={!changed || save.isPending} onClick={() => save.mutate()}>
+        <Act disabled={!changed || save.isPending} onClick={() => save.mutate()}>
           Save this file
-        </Button>
+        </Act>
         {saved && (
-          <Button kind="quiet" disabled={remove.isPending} onClick={() => remove.mutate()}>
+          <Act kind="quiet" disabled={remove.isPending} onClick={() => remove.mutate()}>
             Remove
-          </Button>
+          </Act>
         )}
         <span className="text-soft">
           {routes.length > 0 ? `Written by ${routes.join(', ')}.` : saved && 'No route writes it yet.'}

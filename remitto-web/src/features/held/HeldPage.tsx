@@ -7,6 +7,7 @@ import { count, counted } from '../../components/format';
 import { Ago } from '../../components/Moment';
 import { ExplainLink } from '../explain/ExplainLink';
 import { Button, Card, Empty, Failure, Input, Page, Select, Skeleton, TD, TH } from '../../components/ui';
+import { Act } from '../session/Editors';
 
 /** The field a group is about: the one whose value is held, or the one for whose sake the record is. */
 function fieldOf(group: HeldGroup): string {
@@ -170,18 +171,18 @@ export function HeldPage() {
                 onChange={(e) => setFind(e.target.value)}
               />
               {remedies.includes('TRY_AGAIN') && (
-                <Button disabled={retry.isPending} onClick={() => retry.mutate()}>
+                <Act disabled={retry.isPending} onClick={() => retry.mutate()}>
                   Try {some} again now
-                </Button>
+                </Act>
               )}
               {remedies.includes('SAY_WHETHER_IT_ARRIVED') && (
                 <>
-                  <Button disabled={word.isPending} onClick={() => word.mutate(true)}>
+                  <Act disabled={word.isPending} onClick={() => word.mutate(true)}>
                     It arrived: {some}
-                  </Button>
-                  <Button disabled={word.isPending} onClick={() => word.mutate(false)}>
+                  </Act>
+                  <Act disabled={word.isPending} onClick={() => word.mutate(false)}>
                     Send {some} again
-                  </Button>
+                  </Act>
                 </>
               )}
               <span className="ml-auto flex gap-3">

@@ -5,11 +5,12 @@ import { api, ok } from '../../api/client';
 import type { About, ConditionWords, Derivation, PersonMeasure } from '../../api/types';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
-import { Button, Card, Failure, Input, Labelled, Page, Select } from '../../components/ui';
+import { Card, Failure, Input, Labelled, Page, Select } from '../../components/ui';
 import { zone } from '../../components/here';
 import { DerivationSentence } from './DerivationSentence';
 import { Distribution } from './Distribution';
 import { derivationWords } from './sentences';
+import { Act, Editable } from '../session/Editors';
 
 /** One measure: how it is worked out, and how its values are spread. */
 export function MeasurePage() {
@@ -123,42 +124,49 @@ function Editor({
       actions={
         <>
           {measure && (
-            <Button kind="quiet" disabled={remove.isPending} onClick={() => remove.mutate()}>
+            <Act kind="quiet" disabled={remove.isPending} onClick={() => remove.mutate()}>
               Remove
-            </Button>
+            </Act>
           )}
-          <Button
+          <Act
             kind="primary"
             disabled={!changed || name === '' || save.isPending}
             onClick={() => save.mutate()}
           >
             {save.isPending ? 'Working it out…' : 'Save and work it out'}
-          </Button>
+          </Act>
         </>
       }
     >
       <Failure error={save.error ?? remove.error} />
       <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,7fr)_minmax(320px,5fr)] items-start gap-4">
-        <Card className="px-4 py-3">
-          {!measure && (
-            <div className="mb-3 flex gap-3">
-              <Labelled label="Name, as conditions and routes speak of it">
-                <Input
-                  placeholder="crossings_90d"
-                  value={name}
-                  onChange={(event) => onName(event.target.value)}
-                />
-              </Labelled>
-              <Labelled label="Of">
-                <Select value={about} onChange={(event) => onAbout(event.target.value as About)}>
-                  <option value="PERSON">people</option>
-                  <option value="COMPANY">companies</option>
-                </Select>
-              </Labelled>
-            </div>
-          )}
-          <DerivationSentence about={about} derivation={derivation} words={words} onChange={setDerivation} />
-        </Card>
+        <Editable>
+          <Card className="px-4 py-3">
+            {!measure && (
+              <div className="mb-3 flex gap-3">
+                <Labelled label="Name, as conditions and routes speak of it">
+                  <Input
+                    placeholder="crossings_90d"
+                    value={name}
+                    onChange={(event) => onName(event.target.value)}
+                  />
+                </Labelled>
+                <Labelled label="Of">
+                  <Select value={about} onChange={(event) => onAbout(event.target.value as About)}>
+                    <option value="PERSON">people</option>
+                    <option value="COMPANY">companies</option>
+                  </Select>
+                </Labelled>
+              </div>
+            )}
+            <DerivationSentence
+              about={about}
+              derivation={derivation}
+              words={words}
+              onChange={setDerivation}
+            />
+          </Card>
+        </Editable>
         {measure && <Distribution id={measure.id} />}
       </div>
     </Page>

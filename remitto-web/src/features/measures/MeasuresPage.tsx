@@ -4,8 +4,9 @@ import { api, ok } from '../../api/client';
 import { count } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
-import { ButtonLink, Card, Empty, Page, Pill, TD, TH } from '../../components/ui';
+import { Card, Empty, Page, Pill, TD, TH } from '../../components/ui';
 import { derivationWords } from './sentences';
+import { ActLink } from '../session/Editors';
 
 /** Values worked out for every person, and how they come about. */
 export function MeasuresPage() {
@@ -25,9 +26,9 @@ export function MeasuresPage() {
             </>
           }
           actions={
-            <ButtonLink kind="primary" to="/audiences/measures/new">
+            <ActLink kind="primary" to="/audiences/measures/new">
               New measure
-            </ButtonLink>
+            </ActLink>
           }
         >
           {found.length === 0 ? (

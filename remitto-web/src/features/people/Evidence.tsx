@@ -8,6 +8,7 @@ import { comparisonsOf, comparisonWords } from './comparisons';
 import { DegreeInput } from './DegreeInput';
 import { Estimated } from './Estimated';
 import { attributeWords, bits } from './words';
+import { Act } from '../session/Editors';
 
 interface Props {
   rules: PeopleRules;
@@ -63,12 +64,12 @@ export function Evidence({ rules, view, whom, onChange }: Props) {
         <span className="text-soft">
           Other levels are estimated anew at the next joining; a weight set by hand counts at once.
         </span>
-        <Button kind="quiet" disabled={learn.isPending} onClick={() => learn.mutate()}>
+        <Act kind="quiet" disabled={learn.isPending} onClick={() => learn.mutate()}>
           {learn.data ? `Learned from ${counted(learn.data.decided, 'decision')}` : 'Learn from decisions'}
-        </Button>
-        <Button kind="quiet" disabled={estimate.isPending} onClick={() => estimate.mutate()}>
+        </Act>
+        <Act kind="quiet" disabled={estimate.isPending} onClick={() => estimate.mutate()}>
           {estimate.isSuccess ? 'Under way' : 'Estimate anew and join'}
-        </Button>
+        </Act>
       </p>
     </Card>
   );

@@ -6,19 +6,7 @@ import type { PeopleSummary } from '../../api/types';
 import { count, counted } from '../../components/format';
 import { Ago } from '../../components/Moment';
 import { useSettled } from '../../components/settled';
-import {
-  Button,
-  ButtonLink,
-  Card,
-  Empty,
-  Failure,
-  Input,
-  Page,
-  Pill,
-  Skeleton,
-  TD,
-  TH,
-} from '../../components/ui';
+import { ButtonLink, Card, Empty, Failure, Input, Page, Pill, Skeleton, TD, TH } from '../../components/ui';
 import { type Kin, useKin } from './about';
 import { Kinds } from './Kinds';
 import { PeopleSources } from './PeopleSources';
@@ -27,6 +15,7 @@ import { QualityCard } from './QualityCard';
 import { RunState } from './RunState';
 import { attributeWords, bits } from './words';
 import { useMay } from '../session/useSession';
+import { Act } from '../session/Editors';
 
 const RIGHT = 'text-right font-mono';
 
@@ -72,13 +61,13 @@ export function PeoplePage() {
               Review {counted(summary.asks + summary.refused, 'pair')}
             </ButtonLink>
           )}
-          <Button
+          <Act
             kind="primary"
             disabled={underWay || join.isPending || (overview.data?.sources.length ?? 0) === 0}
             onClick={() => join.mutate()}
           >
             {underWay ? 'Joining the records…' : summary ? 'Join the records again' : 'Join the records'}
-          </Button>
+          </Act>
         </>
       }
     >

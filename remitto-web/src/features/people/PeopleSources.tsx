@@ -3,10 +3,11 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { PeopleSource } from '../../api/types';
-import { Button, Card, Failure, Select } from '../../components/ui';
+import { Card, Failure, Select } from '../../components/ui';
 import { type Kin } from './about';
 import { TieColumns } from './TieColumns';
 import { attributeWords } from './words';
+import { Act } from '../session/Editors';
 
 /** Datasets that describe people or companies, with what their columns say of them. */
 export function PeopleSources({ sources, whom }: { sources: PeopleSource[]; whom: Kin }) {
@@ -49,7 +50,7 @@ export function PeopleSources({ sources, whom }: { sources: PeopleSource[]; whom
                 {source.columns.map((tied) => attributeWords(tied.attribute).toLowerCase()).join(', ')}
               </span>
             </span>
-            <Button
+            <Act
               kind="quiet"
               className="px-1"
               disabled={place === 0 || move.isPending}
@@ -57,15 +58,15 @@ export function PeopleSources({ sources, whom }: { sources: PeopleSource[]; whom
               onClick={() => move.mutate({ datasetId: source.datasetId, place: place - 1 })}
             >
               Up
-            </Button>
-            <Button
+            </Act>
+            <Act
               kind="quiet"
               className="px-1"
               aria-label={`Change ${source.dataset}`}
               onClick={() => setEdited(source)}
             >
               Change
-            </Button>
+            </Act>
           </li>
         ))}
       </ul>

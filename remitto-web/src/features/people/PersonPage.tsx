@@ -6,12 +6,13 @@ import type { PairEvidence, PersonView } from '../../api/types';
 import { counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
-import { Button, ButtonLink, Card, Failure, Input, Page, TD, TH } from '../../components/ui';
+import { ButtonLink, Card, Failure, Input, Page, TD, TH } from '../../components/ui';
 import { PersonAudiences } from '../audiences/PersonAudiences';
 import { PersonConsents } from '../consents/PersonConsents';
 import { type Kin, kin } from './about';
 import { Ledger } from './Ledger';
 import { attributeWords, bits } from './words';
+import { Act } from '../session/Editors';
 
 export function PersonPage() {
   const { id = '' } = useParams();
@@ -261,9 +262,9 @@ function Pair({ pair }: { pair: PairEvidence }) {
               value={reason}
               onChange={(event) => setReason(event.target.value)}
             />
-            <Button disabled={decide.isPending} onClick={() => decide.mutate(!pair.used)}>
+            <Act disabled={decide.isPending} onClick={() => decide.mutate(!pair.used)}>
               {pair.used ? 'Keep apart' : 'Join'}
-            </Button>
+            </Act>
           </div>
         )}
       </div>

@@ -6,6 +6,7 @@ import { Button, Card, Failure, Input, Labelled, Skeleton, Token } from '../../c
 import { ScheduleToken } from '../routes/ScheduleToken';
 import { type Kin } from './about';
 import { percent } from './words';
+import { Act } from '../session/Editors';
 
 /** When records are joined, and what stops a joining until somebody approves. */
 export function Plan({ whom }: { whom: Kin }) {
@@ -77,9 +78,9 @@ function Sentence({ plan, whom }: { plan: JoiningPlan; whom: Kin }) {
       <Failure error={save.error} />
       {edited !== plan && (
         <div className="mt-2 flex gap-2">
-          <Button disabled={save.isPending} onClick={() => save.mutate()}>
+          <Act disabled={save.isPending} onClick={() => save.mutate()}>
             Save
-          </Button>
+          </Act>
           <Button kind="quiet" onClick={() => setEdited(plan)}>
             Leave it as it was
           </Button>

@@ -14,6 +14,7 @@ import { KeepTable } from './KeepTable';
 import { RuleSentence } from './RuleSentence';
 import { Thresholds } from './Thresholds';
 import { WordLists } from './WordLists';
+import { Act, Editable, Editors } from '../session/Editors';
 
 /** The rules that decide who is one person, with what they would do on the records as they are. */
 export function RulesPage() {
@@ -79,43 +80,47 @@ function Rules({ view, whom }: { view: PeopleRulesView; whom: Kin }) {
             </Button>
           )}
           {!changed && view.number !== view.liveNumber ? (
-            <Button kind="primary" disabled={inService.isPending} onClick={() => inService.mutate()}>
+            <Act kind="primary" disabled={inService.isPending} onClick={() => inService.mutate()}>
               Put version {view.number} in service
-            </Button>
+            </Act>
           ) : (
-            <Button kind="primary" disabled={!changed || save.isPending} onClick={() => save.mutate()}>
+            <Act kind="primary" disabled={!changed || save.isPending} onClick={() => save.mutate()}>
               Save version {view.number + 1}
-            </Button>
+            </Act>
           )}
         </>
       }
     >
       <Failure error={save.error ?? inService.error ?? takeUp.error} />
       <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,7fr)_minmax(330px,5fr)] items-start gap-4">
-        <div className="flex min-w-0 flex-col gap-3">
-          <RuleList
-            title="Joined, whatever the evidence"
-            empty="No rule; evidence alone joins."
-            word="joining rule"
-            rules={rules.join}
-            view={view}
-            onChange={(join) => setRules({ ...rules, join })}
-          />
-          <RuleList
-            title="Kept apart, whatever the evidence"
-            empty="No rule; nothing but people's corrections keeps records apart."
-            word="parting rule"
-            rules={rules.never}
-            view={view}
-            onChange={(never) => setRules({ ...rules, never })}
-          />
-          <Thresholds rules={rules} whom={whom} onChange={setRules} />
-          <Evidence rules={rules} view={view} whom={whom} onChange={setRules} />
-          <KeepTable rules={rules} view={view} whom={whom} onChange={setRules} />
-          <WordLists rules={rules} view={view} whom={whom} onChange={setRules} />
-        </div>
+        <Editable>
+          <div className="flex min-w-0 flex-col gap-3">
+            <RuleList
+              title="Joined, whatever the evidence"
+              empty="No rule; evidence alone joins."
+              word="joining rule"
+              rules={rules.join}
+              view={view}
+              onChange={(join) => setRules({ ...rules, join })}
+            />
+            <RuleList
+              title="Kept apart, whatever the evidence"
+              empty="No rule; nothing but people's corrections keeps records apart."
+              word="parting rule"
+              rules={rules.never}
+              view={view}
+              onChange={(never) => setRules({ ...rules, never })}
+            />
+            <Thresholds rules={rules} whom={whom} onChange={setRules} />
+            <Evidence rules={rules} view={view} whom={whom} onChange={setRules} />
+            <KeepTable rules={rules} view={view} whom={whom} onChange={setRules} />
+            <WordLists rules={rules} view={view} whom={whom} onChange={setRules} />
+          </div>
+        </Editable>
         <div className="sticky top-[84px] flex max-h-[calc(100vh-96px)] min-w-0 flex-col gap-3 overflow-y-auto">
-          <Effect rules={rules} view={view} whom={whom} />
+          <Editors>
+            <Effect rules={rules} view={view} whom={whom} />
+          </Editors>
           {changed && (
             <Card title="Before saving">
               <div className="px-4 pb-3">
@@ -136,7 +141,11 @@ function Rules({ view, whom }: { view: PeopleRulesView; whom: Kin }) {
                   onCompare={setCompared}
                   onTakeUp={(number) => takeUp.mutate(number)}
                 />
-                {compared > 0 && <Effect rules={view.rules} view={view} whom={whom} against={compared} />}
+                {compared > 0 && (
+                  <Editors>
+                    <Effect rules={view.rules} view={view} whom={whom} against={compared} />
+                  </Editors>
+                )}
               </div>
             </Card>
           )}

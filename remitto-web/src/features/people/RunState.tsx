@@ -2,7 +2,8 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, ok } from '../../api/client';
 import type { PeopleRun } from '../../api/types';
 import { clock, count } from '../../components/format';
-import { Button, Failure } from '../../components/ui';
+import { Failure } from '../../components/ui';
+import { Act } from '../session/Editors';
 
 /** What a joining does now, or why it waits. */
 export function RunState({ run }: { run: PeopleRun }) {
@@ -41,12 +42,12 @@ function Waits({ run, reasons }: { run: PeopleRun; reasons: string[] }) {
       </ul>
       <Failure error={approve.error ?? discard.error} />
       <div className="mt-2 flex gap-2">
-        <Button disabled={approve.isPending} onClick={() => approve.mutate()}>
+        <Act disabled={approve.isPending} onClick={() => approve.mutate()}>
           Approve and join
-        </Button>
-        <Button kind="quiet" disabled={discard.isPending} onClick={() => discard.mutate()}>
+        </Act>
+        <Act kind="quiet" disabled={discard.isPending} onClick={() => discard.mutate()}>
           Discard it
-        </Button>
+        </Act>
       </div>
     </div>
   );

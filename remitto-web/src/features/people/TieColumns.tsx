@@ -6,6 +6,7 @@ import { Button, Failure, Input, Labelled, Select, TD, TH } from '../../componen
 import { kin, type Kin } from './about';
 import { DateOrder } from './DateOrder';
 import { attributeWords } from './words';
+import { Act } from '../session/Editors';
 
 type Tied = PeopleSource['columns'][number];
 
@@ -194,15 +195,15 @@ export function TieColumns({
         )}
       </div>
       <div className="mt-2 flex flex-wrap gap-2">
-        <Button disabled={save.isPending} onClick={() => save.mutate()}>
+        <Act disabled={save.isPending} onClick={() => save.mutate()}>
           Save
-        </Button>
+        </Act>
         <Button kind="quiet" onClick={onDone}>
           Leave it as it was
         </Button>
-        <Button kind="quiet" disabled={remove.isPending} onClick={() => remove.mutate()}>
+        <Act kind="quiet" disabled={remove.isPending} onClick={() => remove.mutate()}>
           Take it out of {whom.many}
-        </Button>
+        </Act>
       </div>
     </div>
   );

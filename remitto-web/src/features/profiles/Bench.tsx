@@ -3,8 +3,9 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { BenchWish } from '../../api/types';
-import { Button, Card, Failure, Input, Labelled, Select } from '../../components/ui';
+import { Card, Failure, Input, Labelled, Select } from '../../components/ui';
 import { Tried } from './Tried';
+import { Act } from '../session/Editors';
 
 type Call = BenchWish['call'];
 
@@ -163,13 +164,13 @@ export function Bench({ profile, text, calls, sound }: Props) {
               <Lines label="Fields, a line each, as name: value" value={fields} onChange={setFields} />
             )}
             <div className="flex gap-2">
-              <Button disabled={!sound || run.isPending} onClick={() => run.mutate(false)}>
+              <Act disabled={!sound || run.isPending} onClick={() => run.mutate(false)}>
                 {writes ? 'Show the call' : run.isPending ? 'Calling' : 'Make the call'}
-              </Button>
+              </Act>
               {writes && (
-                <Button disabled={!sound || run.isPending} onClick={() => run.mutate(true)}>
+                <Act disabled={!sound || run.isPending} onClick={() => run.mutate(true)}>
                   {run.isPending ? 'Calling' : 'Make the call'}
-                </Button>
+                </Act>
               )}
               {!sound && (
                 <span className="text-soft self-center">Put right what is wrong with the text first.</span>

@@ -7,13 +7,15 @@ import { counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { TextDifferences } from '../../components/TextDifferences';
-import { Button, Card, Failure, Input, Page } from '../../components/ui';
+import { Card, Failure, Input, Page } from '../../components/ui';
 import { VersionList } from '../../components/VersionList';
 import { RouteEffects } from '../rehearsal/RouteEffects';
 import { Bench } from './Bench';
 import { Touched } from './Touched';
 import { useSettled } from '../../components/settled';
 import { YamlField } from './YamlField';
+import { Act } from '../session/Editors';
+import { useIsEditor } from '../session/useSession';
 
 export function ProfilePage() {
   const { name = 'new' } = useParams();
@@ -47,10 +49,12 @@ function Editor({ begin, profile }: { begin: string; profile?: SavedProfile }) {
   const [note, setNote] = useState('');
   const [compared, setCompared] = useState(0);
   const settled = useSettled(text, 250);
+  const editor = useIsEditor();
   const checked = useQuery({
     queryKey: ['profile-check', settled],
     queryFn: () => ok(api.POST('/api/profiles/check', { body: { text: settled } })),
     placeholderData: (before) => before,
+    enabled: editor,
   });
   const path = { path: { profile: profile?.profile ?? '' } };
   const versions = useQuery({
@@ -136,9 +140,9 @@ function Editor({ begin, profile }: { begin: string; profile?: SavedProfile }) {
       }
       actions={
         waits ? (
-          <Button kind="primary" disabled={inService.isPending} onClick={() => inService.mutate()}>
+          <Act kind="primary" disabled={inService.isPending} onClick={() => inService.mutate()}>
             Put version {profile.latestVersion} in service
-          </Button>
+          </Act>
         ) : (
           <>
             {dirty && profile && (
@@ -149,13 +153,13 @@ function Editor({ begin, profile }: { begin: string; profile?: SavedProfile }) {
                 onChange={(e) => setNote(e.target.value)}
               />
             )}
-            <Button
+            <Act
               kind="primary"
               disabled={!dirty || save.isPending || faults.length > 0 || settled !== text}
               onClick={() => save.mutate()}
             >
               {dirty ? `Save version ${(profile?.latestVersion ?? 0) + 1}` : 'Saved'}
-            </Button>
+            </Act>
           </>
         )
       }

@@ -2,7 +2,8 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
 import { Ago } from '../../components/Moment';
-import { ButtonLink, Card, Failure, Pill, TD, TH } from '../../components/ui';
+import { Card, Failure, Pill, TD, TH } from '../../components/ui';
+import { ActLink } from '../session/Editors';
 
 /** How tools are called: every profile, with the version that is in service. */
 export function ProfilesCard() {
@@ -14,7 +15,7 @@ export function ProfilesCard() {
       aside={
         <span className="flex items-center gap-3">
           How a tool is called.
-          <ButtonLink to="/profiles/new">Write a profile</ButtonLink>
+          <ActLink to="/profiles/new">Write a profile</ActLink>
         </span>
       }
     >

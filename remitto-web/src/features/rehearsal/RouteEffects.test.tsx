@@ -18,14 +18,17 @@ const job = (state: WhatIfJob['state'], more: Partial<WhatIfJob> = {}): WhatIfJo
   ...more,
 });
 
-const shown = () =>
-  render(
-    <QueryClientProvider client={new QueryClient()}>
+const shown = () => {
+  const client = new QueryClient({ defaultOptions: { queries: { staleTime: Infinity } } });
+  client.setQueryData(['session'], { role: 'EDITOR' });
+  return render(
+    <QueryClientProvider client={client}>
       <MemoryRouter>
         <RouteEffects changed judge={() => Promise.resolve(job('UNDER_WAY', { rows: 0, route: '' }))} />
       </MemoryRouter>
     </QueryClientProvider>,
   );
+};
 
 const ask = () => fireEvent.click(screen.getByRole('button', { name: 'Judge the rows by both' }));
 

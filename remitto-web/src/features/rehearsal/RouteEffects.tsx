@@ -1,9 +1,10 @@
 import { Link } from 'react-router';
 import type { WhatIfJob } from '../../api/types';
-import { Button, Card, Failure } from '../../components/ui';
+import { Card, Failure } from '../../components/ui';
 import { EffectTable } from './EffectTable';
 import { useWhatIf } from './useWhatIf';
 import { WhatIfProgress } from './WhatIfProgress';
+import { Act } from '../session/Editors';
 
 interface Props {
   /** Begins to judge the rows with what is on the page, unsaved. */
@@ -19,9 +20,9 @@ export function RouteEffects({ judge, changed }: Props) {
     <Card title="What would this change do" className="mt-3">
       <div className="px-4 pb-3">
         <div className="flex items-center gap-3">
-          <Button disabled={look.underWay || !changed} onClick={look.ask}>
+          <Act disabled={look.underWay || !changed} onClick={look.ask}>
             {effects ? 'Look again' : 'Judge the rows by both'}
-          </Button>
+          </Act>
           <span className="text-soft">
             {changed
               ? 'Nothing is sent; each route in service judges its rows as it is and with the change.'

@@ -5,7 +5,8 @@ import { useNavigate } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { Route } from '../../api/types';
 import { ById, ByTitle } from '../../components/Options';
-import { Button, Failure, Input, Labelled, Select } from '../../components/ui';
+import { Failure, Input, Labelled, Select } from '../../components/ui';
+import { Act } from '../session/Editors';
 
 /** Copies a route, rules and versions along, to the same object or to another. */
 export function CopyRoute({ route }: { route: Route }) {
@@ -53,7 +54,7 @@ export function CopyRoute({ route }: { route: Route }) {
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger asChild>
-        <Button>Copy</Button>
+        <Act>Copy</Act>
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
@@ -109,9 +110,9 @@ export function CopyRoute({ route }: { route: Route }) {
             </div>
           )}
           <Failure error={copy.error ?? objects.error ?? differences.error} />
-          <Button kind="primary" disabled={copy.isPending || !known} onClick={() => copy.mutate()}>
+          <Act kind="primary" disabled={copy.isPending || !known} onClick={() => copy.mutate()}>
             Make the copy
-          </Button>
+          </Act>
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

@@ -3,9 +3,10 @@ import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { api, ok } from '../../api/client';
 import { ById, ByTitle } from '../../components/Options';
-import { Button, Card, Failure, Input, Labelled, Page, Select } from '../../components/ui';
+import { Card, Failure, Input, Labelled, Page, Select } from '../../components/ui';
 import { ByName } from '../destinations/ByName';
 import { COUNTRY, zone } from '../../components/here';
+import { Act } from '../session/Editors';
 
 /** What a route joins; everything else is edited on its own page. */
 export function NewRoutePage() {
@@ -48,9 +49,9 @@ export function NewRoutePage() {
       title="Lay a route"
       note="Rules are proposed for every column whose name fits a field; you go through them next."
       actions={
-        <Button kind="primary" disabled={lay.isPending || !name || !chosen} onClick={() => lay.mutate()}>
+        <Act kind="primary" disabled={lay.isPending || !name || !chosen} onClick={() => lay.mutate()}>
           Propose rules
-        </Button>
+        </Act>
       }
     >
       <Failure error={lay.error} />

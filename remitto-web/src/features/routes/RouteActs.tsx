@@ -4,7 +4,8 @@ import { useState } from 'react';
 import { api, ok } from '../../api/client';
 import type { Route } from '../../api/types';
 import { counted } from '../../components/format';
-import { Button, Failure } from '../../components/ui';
+import { Failure } from '../../components/ui';
+import { Act } from '../session/Editors';
 
 /** Pausing a route, and sending its records afresh. */
 export function RouteActs({ route }: { route: Route }) {
@@ -20,12 +21,12 @@ export function RouteActs({ route }: { route: Route }) {
   });
   return (
     <>
-      <Button disabled={pause.isPending || !route.liveVersion} onClick={() => pause.mutate()}>
+      <Act disabled={pause.isPending || !route.liveVersion} onClick={() => pause.mutate()}>
         {route.paused ? 'Resume' : 'Pause'}
-      </Button>
+      </Act>
       <Popover.Root onOpenChange={() => afresh.reset()}>
         <Popover.Trigger asChild>
-          <Button disabled={!route.liveVersion}>Send afresh</Button>
+          <Act disabled={!route.liveVersion}>Send afresh</Act>
         </Popover.Trigger>
         <Popover.Portal>
           <Popover.Content
@@ -56,9 +57,9 @@ export function RouteActs({ route }: { route: Route }) {
                 </label>
               ))}
             </fieldset>
-            <Button disabled={afresh.isPending} onClick={() => afresh.mutate()}>
+            <Act disabled={afresh.isPending} onClick={() => afresh.mutate()}>
               Forget {fields.length > 0 ? counted(fields.length, 'field') : 'everything known'}
-            </Button>
+            </Act>
             <Failure error={afresh.error ?? pause.error} />
             {afresh.data && (
               <span role="status">

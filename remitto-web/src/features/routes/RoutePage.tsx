@@ -19,6 +19,8 @@ import { Rules } from './Rules';
 import { Sentences } from './Sentences';
 import { TryOne } from './TryOne';
 import { Versions } from './Versions';
+import { Act, Editable, Editors } from '../session/Editors';
+import { useIsEditor } from '../session/useSession';
 
 export function RoutePage() {
   const { id = '0' } = useParams();
@@ -41,6 +43,7 @@ function RouteEditor({ route }: { route: Route }) {
   const [trying, setTrying] = useState(false);
   const [note, setNote] = useState('');
   const [followedKey, setFollowedKey] = useState('');
+  const editor = useIsEditor();
   const tried = useDeferredValue(spec);
   const ends: Ends = { datasetId: route.datasetId, destinationId: route.destinationId, object: route.object };
   const dataset = useQuery({
@@ -60,6 +63,13 @@ function RouteEditor({ route }: { route: Route }) {
     queryKey: ['route-check', ends, tried],
     queryFn: () => ok(api.POST('/api/routes/check', { body: { routeId: route.id, ends, spec: tried } })),
     placeholderData: (before) => before,
+    enabled: editor,
+  });
+  // Whoever may only look is told what the saved rules say; to check others reads the warehouse.
+  const words = useQuery({
+    queryKey: ['route-words', route.id, route.latestVersion],
+    queryFn: () => ok(api.GET('/api/routes/{id}/words', { params: { path: { id: route.id } } })),
+    enabled: !editor,
   });
   const runs = useQuery({
     queryKey: ['runs', route.id],
@@ -138,9 +148,9 @@ function RouteEditor({ route }: { route: Route }) {
             archive={() => ok(api.DELETE('/api/routes/{id}', { params: { path: { id: route.id } } }))}
           />
           <Versions route={route} onRestore={setSpec} />
-          <Button disabled={!route.liveVersion} onClick={() => setTrying(true)}>
+          <Act disabled={!route.liveVersion} onClick={() => setTrying(true)}>
             Try one record
-          </Button>
+          </Act>
           {dirty ? (
             <>
               <Input
@@ -151,18 +161,18 @@ function RouteEditor({ route }: { route: Route }) {
                 onChange={(e) => setNote(e.target.value)}
               />
               <Button onClick={() => setSpec(route.spec)}>Undo all</Button>
-              <Button kind="primary" disabled={save.isPending} onClick={() => save.mutate()}>
+              <Act kind="primary" disabled={save.isPending} onClick={() => save.mutate()}>
                 Save version {route.latestVersion + 1}
-              </Button>
+              </Act>
             </>
           ) : route.liveVersion !== route.latestVersion ? (
-            <Button kind="primary" disabled={inService.isPending} onClick={() => inService.mutate()}>
+            <Act kind="primary" disabled={inService.isPending} onClick={() => inService.mutate()}>
               Put version {route.latestVersion} in service
-            </Button>
+            </Act>
           ) : (
-            <Button kind="primary" disabled={draw.isPending} onClick={() => draw.mutate()}>
+            <Act kind="primary" disabled={draw.isPending} onClick={() => draw.mutate()}>
               Draw up manifest
-            </Button>
+            </Act>
           )}
         </>
       }
@@ -170,22 +180,24 @@ function RouteEditor({ route }: { route: Route }) {
       <Failure error={save.error ?? inService.error ?? draw.error ?? check.error} />
       <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_340px] items-start gap-4">
         <div className="flex min-w-0 flex-col gap-3">
-          <Sentences
-            route={route}
-            spec={spec}
-            columns={dataset.data?.definition.columns ?? []}
-            fields={object.data?.object.fields ?? []}
-            people={object.data?.object.people ?? false}
-            faults={faults.filter((fault) => fault.field === '')}
-            onChange={setSpec}
-          />
+          <Editable>
+            <Sentences
+              route={route}
+              spec={spec}
+              columns={dataset.data?.definition.columns ?? []}
+              fields={object.data?.object.fields ?? []}
+              people={object.data?.object.people ?? false}
+              faults={faults.filter((fault) => fault.field === '')}
+              onChange={setSpec}
+            />
+          </Editable>
           <Rules
             rules={spec.rules}
             match={spec.match}
             fields={object.data?.object.fields ?? []}
             columns={dataset.data?.definition.columns ?? []}
             faults={faults}
-            words={check.data?.rules ?? {}}
+            words={check.data?.rules ?? words.data ?? {}}
             last={last}
             selected={selected}
             onSelect={setSelected}
@@ -205,7 +217,9 @@ function RouteEditor({ route }: { route: Route }) {
             ends={ends}
             onPropose={(rules) => setSpec((before) => ({ ...before, rules: [...before.rules, ...rules] }))}
           />
-          <Examples routeId={route.id} spec={rested} />
+          <Editors>
+            <Examples routeId={route.id} spec={rested} />
+          </Editors>
           {dirty && differences.data && (
             <DifferencesCard
               title={`Not saved yet, against version ${route.latestVersion}`}
@@ -213,10 +227,20 @@ function RouteEditor({ route }: { route: Route }) {
             />
           )}
           {(dirty || route.liveVersion !== route.latestVersion) && (
-            <WhatIf routeId={route.id} spec={spec} blocked={blocking > 0} />
+            <Editors>
+              <WhatIf routeId={route.id} spec={spec} blocked={blocking > 0} />
+            </Editors>
           )}
         </div>
-        <FollowedRecord routeId={route.id} ends={ends} spec={tried} field={selected} onKey={setFollowedKey} />
+        <Editors>
+          <FollowedRecord
+            routeId={route.id}
+            ends={ends}
+            spec={tried}
+            field={selected}
+            onKey={setFollowedKey}
+          />
+        </Editors>
       </div>
       {trying && (
         <TryOne

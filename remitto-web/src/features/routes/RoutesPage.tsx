@@ -2,8 +2,9 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
 import { api, ok } from '../../api/client';
 import { moment } from '../../components/format';
-import { Button, ButtonLink, Card, Empty, Failure, Page, Pill, Skeleton, TD, TH } from '../../components/ui';
+import { Card, Empty, Failure, Page, Pill, Skeleton, TD, TH } from '../../components/ui';
 import { sentence } from './schedule';
+import { Act, ActLink } from '../session/Editors';
 
 export function RoutesPage() {
   const client = useQueryClient();
@@ -19,9 +20,9 @@ export function RoutesPage() {
     onSuccess: () => client.invalidateQueries({ queryKey: ['routes'] }),
   });
   const add = (
-    <ButtonLink to="/routes/new" kind="primary">
+    <ActLink to="/routes/new" kind="primary">
       Lay a route
-    </ButtonLink>
+    </ActLink>
   );
   return (
     <Page title="Routes" note="Standing lines from a dataset to a destination object." actions={add}>
@@ -85,18 +86,18 @@ export function RoutesPage() {
                     )}
                   </td>
                   <td className={`${TD} text-right whitespace-nowrap`}>
-                    <Button
+                    <Act
                       disabled={!route.liveVersion}
                       onClick={() => pause.mutate({ id: route.id, paused: !route.paused })}
                     >
                       {route.paused ? 'Resume' : 'Pause'}
-                    </Button>{' '}
-                    <Button
+                    </Act>{' '}
+                    <Act
                       disabled={!route.liveVersion || draw.isPending}
                       onClick={() => draw.mutate(route.id)}
                     >
                       Draw up manifest
-                    </Button>
+                    </Act>
                   </td>
                 </tr>
               ))}

@@ -7,6 +7,7 @@ import { walk } from './ruleKeys';
 import { RuleEditor } from './rule/RuleEditor';
 import { shaperName } from './rule/shapers';
 import { IF_EMPTY, WRITTEN } from './words';
+import { Editable } from '../session/Editors';
 
 /** What of a row is received, by the names it has there. */
 function given(where: DatasetLookUp): string {
@@ -141,15 +142,17 @@ export function RuleRow(props: Props) {
         // The editor's own controls take the keys first; what they leave closes the editor.
         <tr className="bg-sunk" onKeyDown={closeOnEscape}>
           <td colSpan={5} className="border-hairline border-b px-3 pt-1 pb-3">
-            <RuleEditor
-              rule={rule}
-              columns={props.columns}
-              faults={faults}
-              destinationId={props.destinationId}
-              words={words}
-              onChange={props.onChange}
-              onRemove={props.onRemove}
-            />
+            <Editable>
+              <RuleEditor
+                rule={rule}
+                columns={props.columns}
+                faults={faults}
+                destinationId={props.destinationId}
+                words={words}
+                onChange={props.onChange}
+                onRemove={props.onRemove}
+              />
+            </Editable>
           </td>
         </tr>
       )}

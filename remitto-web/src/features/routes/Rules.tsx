@@ -4,11 +4,12 @@ import { api, ok } from '../../api/client';
 import type { Column, Ends, Field, FieldRule, RouteFault, RuleWords, Run } from '../../api/types';
 import { counted } from '../../components/format';
 import { COUNTRY, zone } from '../../components/here';
-import { Button, Card, Failure, Input, Select, TH } from '../../components/ui';
+import { Card, Failure, Input, Select, TH } from '../../components/ui';
 import { RuleRow } from './RuleRow';
 import { RulesOf } from './RulesOf';
 import { focusRule } from './ruleKeys';
 import { freshRule } from './words';
+import { Act, Editors } from '../session/Editors';
 
 interface Props {
   rules: FieldRule[];
@@ -143,34 +144,39 @@ export function Rules(props: Props) {
       </table>
       <Failure error={propose.error} />
       <div className="flex flex-wrap items-center gap-3 px-3 py-2.5">
-        <Select
-          aria-label="Add a rule for a field"
-          value=""
-          onChange={(e) => {
-            const column = columns.find((one) => one.name === e.target.value) ?? columnsLeft[0] ?? columns[0];
-            if (e.target.value) {
-              onAdd(freshRule(e.target.value, { kind: 'column', column: column?.name ?? '' }));
-              setOpen(true);
-            }
-          }}
-        >
-          <option value="">Add a rule for…</option>
-          {unruled.map((field) => (
-            <option key={field.name} value={field.name}>
-              {field.name}, {field.kind.toLowerCase()}
-              {field.required ? ', required' : ''}
-              {field.readOnly ? ', read-only' : field.writable ? '' : ', not writable'}
-            </option>
-          ))}
-        </Select>
-        <Button onClick={() => propose.mutate()} disabled={propose.isPending}>
+        <Editors>
+          <Select
+            aria-label="Add a rule for a field"
+            value=""
+            onChange={(e) => {
+              const column =
+                columns.find((one) => one.name === e.target.value) ?? columnsLeft[0] ?? columns[0];
+              if (e.target.value) {
+                onAdd(freshRule(e.target.value, { kind: 'column', column: column?.name ?? '' }));
+                setOpen(true);
+              }
+            }}
+          >
+            <option value="">Add a rule for…</option>
+            {unruled.map((field) => (
+              <option key={field.name} value={field.name}>
+                {field.name}, {field.kind.toLowerCase()}
+                {field.required ? ', required' : ''}
+                {field.readOnly ? ', read-only' : field.writable ? '' : ', not writable'}
+              </option>
+            ))}
+          </Select>
+        </Editors>
+        <Act onClick={() => propose.mutate()} disabled={propose.isPending}>
           Propose by name
-        </Button>
-        <RulesOf
-          routeId={props.routeId}
-          fields={unruled.map((field) => field.name)}
-          onTake={props.onPropose}
-        />
+        </Act>
+        <Editors>
+          <RulesOf
+            routeId={props.routeId}
+            fields={unruled.map((field) => field.name)}
+            onTake={props.onPropose}
+          />
+        </Editors>
         <span className="text-soft min-w-0 flex-1">
           Left over: fields{' '}
           {named(unruled.filter((field) => field.writable && !field.readOnly).map((field) => field.name))};

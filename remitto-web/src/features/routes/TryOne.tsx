@@ -7,6 +7,7 @@ import type { Column, Route, TrialResult } from '../../api/types';
 import { counted } from '../../components/format';
 import { Button, Failure, Input } from '../../components/ui';
 import { Sign, VERDICTS } from '../../components/verdicts';
+import { Act } from '../session/Editors';
 
 interface Props {
   route: Route;
@@ -92,16 +93,16 @@ export function TryOne({ route, recordKey, columns, dirty, onClose }: Props) {
             </div>
           )}
           <div className="flex items-center gap-2">
-            <Button kind="primary" disabled={send.isPending} onClick={() => send.mutate()}>
+            <Act kind="primary" disabled={send.isPending} onClick={() => send.mutate()}>
               {send.isPending ? 'Sending' : 'Send this one record'}
-            </Button>
+            </Act>
             <Button onClick={onClose}>Close</Button>
             {(tests.data ?? []).length > 0 && (
               <span className="ml-auto flex items-center gap-2">
                 {counted((tests.data ?? []).length, 'test record')} out there
-                <Button disabled={cleanUp.isPending} onClick={() => cleanUp.mutate()}>
+                <Act disabled={cleanUp.isPending} onClick={() => cleanUp.mutate()}>
                   Clean them up everywhere
-                </Button>
+                </Act>
               </span>
             )}
             {cleanUp.data && (

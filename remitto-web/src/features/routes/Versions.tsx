@@ -6,6 +6,7 @@ import type { Route, RouteSpec } from '../../api/types';
 import { Ago } from '../../components/Moment';
 import { Button, Failure, Pill } from '../../components/ui';
 import { DifferencesCard } from './rehearsal/DifferencesCard';
+import { Act } from '../session/Editors';
 
 /** Saved versions; taking one up puts it on the page as unsaved. */
 export function Versions({ route, onRestore }: { route: Route; onRestore: (spec: RouteSpec) => void }) {
@@ -65,9 +66,9 @@ export function Versions({ route, onRestore }: { route: Route; onRestore: (spec:
                       Compare
                     </Button>
                   )}
-                  <Button kind="quiet" onClick={() => restore.mutate(version.number)}>
+                  <Act kind="quiet" onClick={() => restore.mutate(version.number)}>
                     Take up
-                  </Button>
+                  </Act>
                 </span>
               </li>
             ))}

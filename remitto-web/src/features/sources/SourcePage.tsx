@@ -7,8 +7,9 @@ import { count, counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { ArchiveButton } from '../../components/ArchiveButton';
-import { Button, Card, Failure, Input, Labelled, Page, Pill, Select, TD, TH } from '../../components/ui';
+import { Card, Failure, Input, Labelled, Page, Pill, Select, TD, TH } from '../../components/ui';
 import { LoginRights } from './LoginRights';
+import { Act, Editable } from '../session/Editors';
 
 type Tls = Source['address']['tls'];
 
@@ -87,9 +88,9 @@ function SourceForm({ source }: { source?: Source }) {
               archive={() => ok(api.DELETE('/api/sources/{id}', { params: { path: { id: source.id } } }))}
             />
           )}
-          <Button kind="primary" disabled={save.isPending} onClick={() => save.mutate()}>
+          <Act kind="primary" disabled={save.isPending} onClick={() => save.mutate()}>
             {save.isPending ? 'Testing' : own ? 'Test' : 'Save and test'}
-          </Button>
+          </Act>
         </>
       }
     >
@@ -97,54 +98,56 @@ function SourceForm({ source }: { source?: Source }) {
       {source?.problem && <Failure error={new Error(source.problem)} />}
       <div className="grid grid-cols-1 lg:grid-cols-[330px_minmax(0,1fr)] items-start gap-4">
         <Card title="Connection" className="pb-4">
-          <fieldset disabled={own} className="contents">
-            <div className="grid grid-cols-2 gap-3 px-4 pt-2">
-              <div className="col-span-2">
-                <Labelled label="Name" note="Tells it from a second one of the same kind.">
-                  <Input className="w-full" value={name} onChange={(e) => setName(e.target.value)} />
+          <Editable>
+            <fieldset disabled={own} className="contents">
+              <div className="grid grid-cols-2 gap-3 px-4 pt-2">
+                <div className="col-span-2">
+                  <Labelled label="Name" note="Tells it from a second one of the same kind.">
+                    <Input className="w-full" value={name} onChange={(e) => setName(e.target.value)} />
+                  </Labelled>
+                </div>
+                <Labelled label="Host">
+                  <Input className="w-full" value={host} onChange={(e) => setHost(e.target.value)} />
+                </Labelled>
+                <Labelled label="Port">
+                  <Input
+                    className="w-full"
+                    inputMode="numeric"
+                    value={port}
+                    onChange={(e) => setPort(e.target.value)}
+                  />
+                </Labelled>
+                <Labelled label="Database">
+                  <Input className="w-full" value={database} onChange={(e) => setDatabase(e.target.value)} />
+                </Labelled>
+                <Labelled label="TLS">
+                  <Select className="w-full" value={tls} onChange={(e) => setTls(e.target.value as Tls)}>
+                    <option value="OFF">off</option>
+                    <option value="REQUIRED">required</option>
+                    <option value="VERIFIED">required, certificate checked</option>
+                  </Select>
+                </Labelled>
+                <Labelled label="User">
+                  <Input
+                    className="w-full"
+                    autoComplete="off"
+                    value={user}
+                    onChange={(e) => setUser(e.target.value)}
+                  />
+                </Labelled>
+                <Labelled label="Password">
+                  <Input
+                    className="w-full"
+                    type="password"
+                    autoComplete="new-password"
+                    placeholder={source ? (moved ? 'enter it again' : 'unchanged') : ''}
+                    value={password}
+                    onChange={(e) => setPassword(e.target.value)}
+                  />
                 </Labelled>
               </div>
-              <Labelled label="Host">
-                <Input className="w-full" value={host} onChange={(e) => setHost(e.target.value)} />
-              </Labelled>
-              <Labelled label="Port">
-                <Input
-                  className="w-full"
-                  inputMode="numeric"
-                  value={port}
-                  onChange={(e) => setPort(e.target.value)}
-                />
-              </Labelled>
-              <Labelled label="Database">
-                <Input className="w-full" value={database} onChange={(e) => setDatabase(e.target.value)} />
-              </Labelled>
-              <Labelled label="TLS">
-                <Select className="w-full" value={tls} onChange={(e) => setTls(e.target.value as Tls)}>
-                  <option value="OFF">off</option>
-                  <option value="REQUIRED">required</option>
-                  <option value="VERIFIED">required, certificate checked</option>
-                </Select>
-              </Labelled>
-              <Labelled label="User">
-                <Input
-                  className="w-full"
-                  autoComplete="off"
-                  value={user}
-                  onChange={(e) => setUser(e.target.value)}
-                />
-              </Labelled>
-              <Labelled label="Password">
-                <Input
-                  className="w-full"
-                  type="password"
-                  autoComplete="new-password"
-                  placeholder={source ? (moved ? 'enter it again' : 'unchanged') : ''}
-                  value={password}
-                  onChange={(e) => setPassword(e.target.value)}
-                />
-              </Labelled>
-            </div>
-          </fieldset>
+            </fieldset>
+          </Editable>
         </Card>
         <div className="flex flex-col gap-4">
           {report ? (

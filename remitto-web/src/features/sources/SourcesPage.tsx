@@ -2,7 +2,8 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
 import { Ago } from '../../components/Moment';
-import { ButtonLink, Card, Empty, Failure, Page, Pill, Skeleton, TD, TH } from '../../components/ui';
+import { Card, Empty, Failure, Page, Pill, Skeleton, TD, TH } from '../../components/ui';
+import { ActLink } from '../session/Editors';
 
 export function SourcesPage() {
   const { data, error } = useQuery({ queryKey: ['sources'], queryFn: () => ok(api.GET('/api/sources')) });
@@ -11,9 +12,9 @@ export function SourcesPage() {
       title="Sources"
       note="Connections data is read from. Reading never writes."
       actions={
-        <ButtonLink to="/sources/new" kind="primary">
+        <ActLink to="/sources/new" kind="primary">
           Connect a warehouse
-        </ButtonLink>
+        </ActLink>
       }
     >
       <Failure error={error} />
@@ -22,9 +23,9 @@ export function SourcesPage() {
       ) : data.length === 0 ? (
         <Empty
           action={
-            <ButtonLink to="/sources/new" kind="primary">
+            <ActLink to="/sources/new" kind="primary">
               Connect a warehouse
-            </ButtonLink>
+            </ActLink>
           }
         >
           A source is where your customer data lives. Connect the warehouse first; datasets are then defined

@@ -10,6 +10,7 @@ import { Button, Card, Failure, Page, Pill, TD, TH } from '../../components/ui';
 import { ExplainLink } from '../explain/ExplainLink';
 import { FillRates } from './FillRates';
 import { ACTIONS, KINDS } from './words';
+import { Act } from '../session/Editors';
 
 export function StocktakePage() {
   const { id = '0' } = useParams();
@@ -53,13 +54,13 @@ function Found({ stocktake }: { stocktake: Stocktake }) {
         </>
       }
       actions={
-        <Button
+        <Act
           kind="primary"
           disabled={again.isPending || stocktake.state === 'COUNTING'}
           onClick={() => again.mutate()}
         >
           Take stock again
-        </Button>
+        </Act>
       }
     >
       <Failure error={again.error} />
@@ -148,9 +149,9 @@ function Findings({ stocktake, kind }: { stocktake: Stocktake; kind: FindingKind
         <span className="mr-auto max-w-[46ch]">{KINDS[kind].means}</span>
         {open > 0 &&
           ACTIONS[kind].map(({ action, text }) => (
-            <Button key={action} disabled={decide.isPending} onClick={() => decide.mutate(action)}>
+            <Act key={action} disabled={decide.isPending} onClick={() => decide.mutate(action)}>
               {text}: {some}
-            </Button>
+            </Act>
           ))}
       </div>
       <Failure error={findings.error ?? decide.error} />

@@ -2,7 +2,8 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
 import { api, ok } from '../../api/client';
 import { Ago } from '../../components/Moment';
-import { Button, Failure } from '../../components/ui';
+import { Failure } from '../../components/ui';
+import { Act } from '../session/Editors';
 
 /** Starts a stocktake of an object, and leads to the last one. */
 export function TakeStock({ destinationId, object }: { destinationId: number; object: string }) {
@@ -29,9 +30,9 @@ export function TakeStock({ destinationId, object }: { destinationId: number; ob
           stock taken <Ago at={last.startedAt} />
         </Link>
       )}
-      <Button disabled={start.isPending || !object} onClick={() => start.mutate()}>
+      <Act disabled={start.isPending || !object} onClick={() => start.mutate()}>
         Take stock
-      </Button>
+      </Act>
       <Failure error={start.error} />
     </>
   );

@@ -6,12 +6,13 @@ import type { AudienceView, Dataset, RowsWish } from '../../../api/types';
 import { count } from '../../../components/format';
 import { COUNTRY, zone } from '../../../components/here';
 import { Loaded } from '../../../components/Loaded';
-import { Button, Card, Failure, Input, Labelled, Page, Select } from '../../../components/ui';
+import { Card, Failure, Input, Labelled, Page, Select } from '../../../components/ui';
 import { lacking, type Receiver, type Travels, usualForFile, wish } from './choice';
 import { ReceiverChoice } from './ReceiverChoice';
 import { RelatedRows } from './RelatedRows';
 import { useFieldsThere } from './useFieldsThere';
 import { TravelTable } from './TravelTable';
+import { Act } from '../../session/Editors';
 
 /** Sends an audience somewhere: to whom, what travels along, and what it is called there. */
 export function SendPage() {
@@ -77,14 +78,14 @@ function Sending({ view, dataset }: { view: AudienceView; dataset: Dataset }) {
         </>
       }
       actions={
-        <Button
+        <Act
           kind="primary"
           disabled={lay.isPending || missing.length > 0}
           aria-describedby="still-lacking"
           onClick={() => lay.mutate()}
         >
           Lay the route
-        </Button>
+        </Act>
       }
     >
       <Failure error={lay.error} />

@@ -2,7 +2,8 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, ok } from '../../../api/client';
 import type { RouteSpec } from '../../../api/types';
 import { counted } from '../../../components/format';
-import { Button, Card, Failure, Pill } from '../../../components/ui';
+import { Card, Failure, Pill } from '../../../components/ui';
+import { Act } from '../../session/Editors';
 
 /** The pinned examples of a route, held against the rules as they stand on the page. */
 export function Examples({ routeId, spec }: { routeId: number; spec: RouteSpec }) {
@@ -49,9 +50,9 @@ export function Examples({ routeId, spec }: { routeId: number; spec: RouteSpec }
                   </span>
                 ))}
               </span>
-              <Button kind="quiet" onClick={() => unpin.mutate(one.id)}>
+              <Act kind="quiet" onClick={() => unpin.mutate(one.id)}>
                 Unpin
-              </Button>
+              </Act>
             </li>
           );
         })}

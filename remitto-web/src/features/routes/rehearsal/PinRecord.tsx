@@ -1,7 +1,8 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, ok } from '../../../api/client';
 import type { Followed } from '../../../api/types';
-import { Button, Failure } from '../../../components/ui';
+import { Failure } from '../../../components/ui';
+import { Act } from '../../session/Editors';
 
 /** Pins the followed record with the values it gets now. */
 export function PinRecord({ routeId, followed }: { routeId: number; followed: Followed }) {
@@ -27,9 +28,9 @@ export function PinRecord({ routeId, followed }: { routeId: number; followed: Fo
   return (
     <div className="px-4 pb-2.5">
       <Failure error={pin.error} />
-      <Button disabled={pin.isPending} onClick={() => pin.mutate()}>
+      <Act disabled={pin.isPending} onClick={() => pin.mutate()}>
         Pin this record as an example
-      </Button>
+      </Act>
     </div>
   );
 }

@@ -1,9 +1,10 @@
 import { api, ok } from '../../../api/client';
 import type { RouteSpec } from '../../../api/types';
-import { Button, Card, Failure } from '../../../components/ui';
+import { Card, Failure } from '../../../components/ui';
 import { EffectTable } from '../../rehearsal/EffectTable';
 import { useWhatIf } from '../../rehearsal/useWhatIf';
 import { WhatIfProgress } from '../../rehearsal/WhatIfProgress';
+import { Act } from '../../session/Editors';
 
 /** What unsaved rules would do to the rows as they are, beside what the version in service does. */
 export function WhatIf({ routeId, spec, blocked }: { routeId: number; spec: RouteSpec; blocked: boolean }) {
@@ -15,9 +16,9 @@ export function WhatIf({ routeId, spec, blocked }: { routeId: number; spec: Rout
     <Card title="What would this change do">
       <div className="px-4 pb-3">
         <div className="flex items-center gap-3">
-          <Button disabled={look.underWay || blocked} onClick={look.ask}>
+          <Act disabled={look.underWay || blocked} onClick={look.ask}>
             {effect ? 'Look again' : 'Judge the rows by both'}
-          </Button>
+          </Act>
           <span className="text-soft">
             {blocked
               ? 'Mend the faults first.'

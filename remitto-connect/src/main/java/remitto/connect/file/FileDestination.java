@@ -33,9 +33,6 @@ import remitto.core.value.Value;
 
 /** Files as laid out, one for each run of a route. What was delivered is not read again. Safe to share between threads. */
 public final class FileDestination implements Destination, WholeFiles, Setup {
-    private static final String TAKEN =
-            "A file that was delivered cannot be taken back from here; its receiver has it.";
-
     private final Place place;
     private final List<FileLayout> layouts;
 

@@ -2,12 +2,14 @@ package remitto.server.rights;
 
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 import remitto.connect.destination.Destination;
 import remitto.connect.destination.Destination.CallOutcome;
 import remitto.connect.destination.DestinationProblem;
+import remitto.connect.destination.Writing;
 import remitto.core.destination.ObjectDescription;
 import remitto.core.value.Value;
 import remitto.server.destination.Connections;
@@ -53,17 +55,16 @@ class RemovalsThere {
     private void at(Place place, long erasure, List<Erasures.Removal> removals) {
         ObjectDescription object =
                 connections.describe(place.destinationId(), place.object()).description();
-        if (!object.abilities().removes()) {
-            removals.forEach(one -> erasures.settled(
-                    erasure,
-                    one.number(),
-                    Erasures.RemovalState.BY_HAND,
-                    "This destination does not let " + object.title() + " be removed from outside."));
+        Optional<Writing> writing =
+                connections.open(place.destinationId()).destination().writing();
+        if (writing.isEmpty() || !object.abilities().removes()) {
+            String why = writing.isEmpty()
+                    ? "A file that was delivered cannot be taken back from here; its receiver has it."
+                    : "This destination does not let " + object.title() + " be removed from outside.";
+            removals.forEach(one -> erasures.settled(erasure, one.number(), Erasures.RemovalState.BY_HAND, why));
             return;
         }
-        CallOutcome outcome = connections
-                .open(place.destinationId())
-                .writing()
+        CallOutcome outcome = writing.get()
                 .remove(new Destination.Batch(
                         object,
                         "",

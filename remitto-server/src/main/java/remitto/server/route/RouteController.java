@@ -201,13 +201,22 @@ class RouteController {
         faults.addAll(
                 fixedOverDiffering.of(wanted.ends().datasetId(), binding.bound().dataset(), wanted.spec()));
         advice.forEach(one -> faults.addAll(one.about(wanted.routeId(), wanted.ends())));
-        Map<String, String> words = sentences.of(wanted.spec());
+        return new Checked(faults, words(wanted.spec()));
+    }
+
+    /** What the rules of the latest version say, by field, for whoever may only look. */
+    @GetMapping("/{id}/words")
+    Map<String, RuleWords> ruleWords(@PathVariable long id) {
+        return words(routes.get(id).spec());
+    }
+
+    private Map<String, RuleWords> words(RouteSpec spec) {
+        Map<String, String> sentenceOf = sentences.of(spec);
         Map<String, RuleWords> rules = new LinkedHashMap<>();
-        wanted.spec()
-                .rules()
-                .forEach(rule ->
-                        rules.put(rule.field(), new RuleWords(words.getOrDefault(rule.field(), ""), rule.direction())));
-        return new Checked(faults, rules);
+        spec.rules()
+                .forEach(rule -> rules.put(
+                        rule.field(), new RuleWords(sentenceOf.getOrDefault(rule.field(), ""), rule.direction())));
+        return rules;
     }
 
     @PostMapping("/propose")

@@ -51,6 +51,35 @@ class RoomsTest {
                 .check(ALL);
     }
 
+    /** What is known of one database stays with its dialect, and what is known of databases with them. */
+    @Test
+    void aKindOfSourceIsKnownInItsOwnRoomAlone() {
+        noClasses()
+                .that()
+                .resideInAPackage("remitto.connect.source..")
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage(
+                        "java.sql..", "org.postgresql..", "remitto.connect.database..", "remitto.connect.postgres..")
+                .check(ALL);
+        noClasses()
+                .that()
+                .resideInAPackage("remitto.connect.database..")
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage("org.postgresql..", "remitto.connect.postgres..")
+                .check(ALL);
+        noClasses()
+                .that()
+                .resideInAPackage("remitto.server..")
+                .and()
+                .resideOutsideOfPackages("remitto.server.source..", "remitto.server.people.view..")
+                .should()
+                .dependOnClassesThat()
+                .resideInAPackage("remitto.connect.database..")
+                .check(ALL);
+    }
+
     @Test
     void coreTouchesNoFilesAndNoSockets() {
         noClasses()
