@@ -3,8 +3,12 @@ package remitto.e2e;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.LoadState;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -123,5 +127,78 @@ class AccountPagesTest {
             assertThat(page.getByText("JSON Lines")).hasCount(0);
             assertThat(page.content()).doesNotContainPattern("[a-z]+@[a-z]+\\.example");
         }
+    }
+
+    private List<String> pages() {
+        return List.of(
+                "/",
+                "/sources",
+                "/sources/" + ids.source(),
+                "/datasets",
+                "/datasets/1",
+                "/people",
+                "/people/rules",
+                "/people/review",
+                "/people/erasures",
+                "/companies",
+                "/audiences",
+                "/audiences/measures",
+                "/audiences/events",
+                "/audiences/consent",
+                "/routes",
+                "/routes/" + ids.passes(),
+                "/destinations",
+                "/destinations/" + ids.purser(),
+                "/destinations/" + ids.purser() + "/contact",
+                "/profiles/purser-crm",
+                "/explain",
+                "/manifests/1",
+                "/held",
+                "/journal",
+                "/account",
+                "/retention");
+    }
+
+    /** Nothing that a viewer is shown, and nothing that they can press, is refused to them. */
+    @Test
+    void aViewerIsShownNothingThatIsRefusedToThem() {
+        editor.await(editor.post("/api/routes/" + ids.passes() + "/runs", Map.of())
+                .get("runId")
+                .asLong());
+        stack.user("VIEWER");
+        try (Browser browser = new Browser()) {
+            Page page = signedIn(browser, "viewer");
+            List<String> refused = new ArrayList<>();
+            page.onResponse(response -> {
+                if (response.status() == 403) {
+                    refused.add(page.url() + ": " + response.request().method() + " " + response.url());
+                }
+            });
+            for (String path : pages()) {
+                page.navigate(stack.server().address().resolve(path).toString());
+                page.waitForLoadState(LoadState.NETWORKIDLE);
+                assertThat(page.locator("main h1")).isVisible();
+                pressAll(page);
+            }
+            assertThat(refused).isEmpty();
+            assertThat(browser.errors()).isEmpty();
+        }
+    }
+
+    private static void pressAll(Page page) {
+        Locator buttons = page.locator("main button:enabled:visible");
+        String here = page.url();
+        for (int i = 0; i < buttons.count(); i++) {
+            String name = buttons.nth(i).innerText();
+            // A download is let through or not by its own test, and what ends the session ends the walk.
+            if (!name.contains("End session") && !name.contains("Change password")) {
+                buttons.nth(i).click(new Locator.ClickOptions().setTimeout(5_000).setForce(true));
+                page.keyboard().press("Escape");
+            }
+            if (!page.url().equals(here)) {
+                page.navigate(here);
+            }
+        }
+        page.waitForLoadState(LoadState.NETWORKIDLE);
     }
 }
