@@ -1,6 +1,7 @@
-import { fireEvent, render, screen } from '@testing-library/react';
+import { fireEvent, screen } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
 import { VersionList } from './VersionList';
+import { show } from '../testing/page';
 
 const VERSIONS = [
   { number: 3, author: 'Edda', savedAt: '2026-11-24T09:00:00Z', note: 'shorter names' },
@@ -11,7 +12,7 @@ describe('a list of versions', () => {
   it('names the one in service and compares every other than the latest', () => {
     const onCompare = vi.fn();
     const onTakeUp = vi.fn();
-    render(
+    show(
       <VersionList
         versions={VERSIONS}
         latest={3}

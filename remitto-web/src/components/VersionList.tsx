@@ -1,5 +1,6 @@
 import { Ago } from './Moment';
 import { Button, Pill } from './ui';
+import { Act } from '../features/session/Editors';
 
 export interface VersionNote {
   number: number;
@@ -39,9 +40,9 @@ export function VersionList({ versions, latest, live, compared, onCompare, onTak
                 Compare
               </Button>
             )}
-            <Button kind="quiet" onClick={() => onTakeUp(version.number)}>
+            <Act kind="quiet" onClick={() => onTakeUp(version.number)}>
               Take up
-            </Button>
+            </Act>
           </span>
         </li>
       ))}

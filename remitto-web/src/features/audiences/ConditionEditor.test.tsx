@@ -1,9 +1,10 @@
-import { fireEvent, render, screen, within } from '@testing-library/react';
+import { fireEvent, screen, within } from '@testing-library/react';
 import { useState } from 'react';
 import { describe, expect, it } from 'vitest';
 import type { ConditionWords, LineAnswer, LiveCount } from '../../api/types';
 import { ConditionEditor } from './ConditionEditor';
 import type { Group } from './conditions';
+import { show as showPage } from '../../testing/page';
 
 const WORDS: ConditionWords = {
   attributes: [
@@ -49,7 +50,7 @@ function show(
   more: Partial<Parameters<typeof Held>[0]> = {},
 ) {
   latest = { kind, conditions };
-  render(<Held group={latest} {...more} />);
+  showPage(<Held group={latest} {...more} />);
 }
 
 function choose(label: string, value: string) {

@@ -1,9 +1,10 @@
 import type { About, Condition, ConditionWords, LineAnswer, LiveCount } from '../../api/types';
 import { count } from '../../components/format';
-import { Button, Select } from '../../components/ui';
+import { Select } from '../../components/ui';
 import { asLine, freshLeaf, fromLine, type Group, type LineOf, subjects } from './conditions';
 import { LeafTokens } from './LeafTokens';
 import { today } from './today';
+import { Act, Editors } from '../session/Editors';
 
 interface Props {
   about: About;
@@ -96,11 +97,13 @@ function Lines({ about, name, group, words, beside, parts, answers, onChange }: 
           />
         ))}
       </ol>
-      <Adding
-        name={name}
-        words={words}
-        onAdd={(condition) => onChange({ ...group, conditions: [...group.conditions, condition] })}
-      />
+      <Editors>
+        <Adding
+          name={name}
+          words={words}
+          onAdd={(condition) => onChange({ ...group, conditions: [...group.conditions, condition] })}
+        />
+      </Editors>
     </>
   );
 }
@@ -163,9 +166,9 @@ function Row({ about, name, joint, line, words, beside, parts, answer, onChange 
           )}
         </span>
         {answer && <Answer answer={answer} />}
-        <Button kind="quiet" aria-label={`Take out ${name}`} onClick={() => onChange(undefined)}>
+        <Act kind="quiet" aria-label={`Take out ${name}`} onClick={() => onChange(undefined)}>
           Take out
-        </Button>
+        </Act>
         <Figure value={beside.alone} estimated={beside.estimated} quiet={beside.left !== undefined} />
         {beside.left !== undefined && <Figure value={beside.left} estimated={beside.estimated} />}
       </div>

@@ -1,8 +1,9 @@
 import type { AudienceSpec, ConditionWords } from '../../api/types';
 import { zones } from '../../components/here';
-import { Button, Input, Labelled, Select, Token } from '../../components/ui';
+import { Input, Labelled, Select, Token } from '../../components/ui';
 import { attributeWords } from '../people/words';
 import { Numeric } from './TestToken';
+import { Act } from '../session/Editors';
 
 interface Props {
   spec: AudienceSpec;
@@ -108,7 +109,7 @@ export function SpecTokens({ spec, words, onChange }: Props) {
           ))}
         </datalist>
       </Token>
-      <Button
+      <Act
         kind="quiet"
         className="ml-auto"
         onClick={() =>
@@ -119,7 +120,7 @@ export function SpecTokens({ spec, words, onChange }: Props) {
         }
       >
         {spec.sql === '' ? 'Write SQL instead' : 'Use lines instead'}
-      </Button>
+      </Act>
     </div>
   );
 }

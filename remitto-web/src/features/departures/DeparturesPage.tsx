@@ -87,8 +87,13 @@ export function DeparturesPage() {
         </Empty>
       ) : (
         <div className="grid lg:grid-cols-[minmax(0,1fr)_290px] gap-4">
-          <div className="flex flex-col gap-4">
-            <div className="rounded-card bg-board text-board-ink overflow-hidden">
+          <div className="flex min-w-0 flex-col gap-4">
+            <div
+              className="rounded-card bg-board text-board-ink overflow-x-auto"
+              role="region"
+              aria-label="Board of departures"
+              tabIndex={0}
+            >
               <table className="w-full border-collapse">
                 <thead>
                   <tr className="text-board-soft text-left">

@@ -15,6 +15,7 @@ import { RuleSentence } from './RuleSentence';
 import { Thresholds } from './Thresholds';
 import { WordLists } from './WordLists';
 import { Act, Editable, Editors } from '../session/Editors';
+import { useIsEditor } from '../session/useSession';
 
 /** The rules that decide who is one person, with what they would do on the records as they are. */
 export function RulesPage() {
@@ -36,6 +37,7 @@ function Rules({ view, whom }: { view: PeopleRulesView; whom: Kin }) {
   const [rules, setRules] = useState<PeopleRules>(view.rules);
   const [note, setNote] = useState('');
   const [compared, setCompared] = useState(0);
+  const editor = useIsEditor();
   const changed = JSON.stringify(rules) !== JSON.stringify(view.rules);
   const done = (saved: PeopleRulesView) => client.setQueryData(['people-rules', whom.about], saved);
   const save = useMutation({
@@ -92,7 +94,9 @@ function Rules({ view, whom }: { view: PeopleRulesView; whom: Kin }) {
       }
     >
       <Failure error={save.error ?? inService.error ?? takeUp.error} />
-      <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,7fr)_minmax(330px,5fr)] items-start gap-4">
+      <div
+        className={`grid grid-cols-1 items-start gap-4 ${editor || view.versions.length > 0 ? 'lg:grid-cols-[minmax(0,7fr)_minmax(330px,5fr)]' : ''}`}
+      >
         <Editable>
           <div className="flex min-w-0 flex-col gap-3">
             <RuleList
@@ -189,9 +193,9 @@ function RuleList({
           ))}
         </ul>
         {first && (
-          <Button kind="quiet" className="-ml-3" onClick={() => onChange([...rules, freshRule(first.name)])}>
+          <Act kind="quiet" className="-ml-3" onClick={() => onChange([...rules, freshRule(first.name)])}>
             Add a {word}
-          </Button>
+          </Act>
         )}
       </div>
     </Card>

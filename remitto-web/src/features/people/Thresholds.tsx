@@ -2,9 +2,10 @@ import { useQuery } from '@tanstack/react-query';
 import { api, ok } from '../../api/client';
 import type { PeopleRules, PeopleSummary } from '../../api/types';
 import { counted } from '../../components/format';
-import { Button, Card, Input, Labelled, Token } from '../../components/ui';
+import { Card, Input, Labelled, Token } from '../../components/ui';
 import { type Kin } from './about';
 import { bits, percent } from './words';
+import { Act } from '../session/Editors';
 
 type Cost = NonNullable<PeopleSummary['cost']>;
 type Stated = PeopleRules['thresholds'];
@@ -65,13 +66,13 @@ export function Thresholds({
       </p>
       <div className="px-1 pb-3">
         {thresholds.aim ? (
-          <Button kind="quiet" onClick={() => state({ join: thresholds.join, ask: thresholds.ask })}>
+          <Act kind="quiet" onClick={() => state({ join: thresholds.join, ask: thresholds.ask })}>
             State the weights instead
-          </Button>
+          </Act>
         ) : (
-          <Button kind="quiet" onClick={() => state({ ...thresholds, aim: FIRST_AIM })}>
+          <Act kind="quiet" onClick={() => state({ ...thresholds, aim: FIRST_AIM })}>
             Ask for a precision instead
-          </Button>
+          </Act>
         )}
       </div>
       {cost && <Expected cost={cost} />}

@@ -178,7 +178,9 @@ function RouteEditor({ route }: { route: Route }) {
       }
     >
       <Failure error={save.error ?? inService.error ?? draw.error ?? check.error} />
-      <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_340px] items-start gap-4">
+      <div
+        className={`grid grid-cols-1 items-start gap-4 ${editor ? 'lg:grid-cols-[minmax(0,1fr)_340px]' : ''}`}
+      >
         <div className="flex min-w-0 flex-col gap-3">
           <Editable>
             <Sentences

@@ -79,6 +79,7 @@ function Themes({ settings }: { settings: Settings }) {
   return (
     <>
       <DropdownMenu.Separator className="border-hairline my-1 border-t" />
+      <DropdownMenu.Label className="text-soft px-2.5 py-1">Theme</DropdownMenu.Label>
       <DropdownMenu.RadioGroup
         aria-label="Theme"
         value={settings.theme}
