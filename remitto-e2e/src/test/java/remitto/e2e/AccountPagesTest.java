@@ -192,7 +192,8 @@ class AccountPagesTest {
             String name = buttons.nth(i).innerText();
             // A download is let through or not by its own test, and what ends the session ends the walk.
             if (!name.contains("End session") && !name.contains("Change password")) {
-                buttons.nth(i).click(new Locator.ClickOptions().setTimeout(5_000).setForce(true));
+                buttons.nth(i)
+                        .click(new Locator.ClickOptions().setTimeout(5_000).setForce(true));
                 page.keyboard().press("Escape");
             }
             if (!page.url().equals(here)) {
