@@ -20,6 +20,7 @@ import remitto.core.destination.FieldKind;
 import remitto.core.destination.ObjectDescription;
 import remitto.core.fieldrule.FieldConsent;
 import remitto.core.fieldrule.FieldRule;
+import remitto.core.fieldrule.IfEmpty;
 import remitto.core.fieldrule.Receives;
 import remitto.core.fieldrule.Written;
 import remitto.core.guard.Guards;
@@ -351,6 +352,18 @@ class WhatARowBecomesTest {
         all.add(intention(
                 Map.of(),
                 shaped(rule("port"), new Shaped.Usable(Value.text("Tarva")), Optional.of(FieldConsent.Said.NO))));
+        for (IfEmpty choice : List.of(IfEmpty.CLEAR, IfEmpty.DEFAULT)) {
+            all.add(intention(
+                    Map.of(),
+                    new ShapedField(
+                            port.rule(),
+                            port.field(),
+                            port.shaped(),
+                            Optional.of(new ShapedField.Emptiness("empty", choice)),
+                            Optional.empty(),
+                            0,
+                            Optional.empty())));
+        }
         all.add(intention(Map.of("port", Map.of(1L, "Passes")), port));
         all.add(intention(Map.of("port", Map.of(2L, "Passes")), port));
         all.add(intention(Map.of(), port, usable(rule("email"), "")));
@@ -413,7 +426,7 @@ class WhatARowBecomesTest {
                         ? "HELD " + held.cause().kind().orElseThrow().code()
                         : fate instanceof LeaverFate.Goes goes
                                 ? "GOES " + goes.decision().verdict()
-                                : "NOTHING";
+                                : fate instanceof LeaverFate.NothingToDo ? "NOTHING" : "no fate";
         assertThat(told).isEqualTo(becomes);
     }
 
