@@ -23,7 +23,6 @@ public final class DatabaseConnections implements AutoCloseable {
     private static final Duration LONGEST = Duration.ofMinutes(5);
     private static final int MOST_KEPT = 8;
     private static final int MOST_AT_A_TIME = 40;
-    private static final Duration WAITED = Duration.ofSeconds(20);
     /** Several that wait may be dead at once, and whoever asks tries one after the other. */
     private static final Duration TOLD_WITHIN = Duration.ofSeconds(2);
     /** SQLSTATE of a connection that failed (PostgreSQL's manual, appendix A). */
@@ -37,11 +36,9 @@ public final class DatabaseConnections implements AutoCloseable {
     private DatabaseConnections(Dialect dialect, int mostKept) {
         this.dialect = dialect;
         GenericKeyedObjectPoolConfig<Connection> config = new GenericKeyedObjectPoolConfig<>();
-        // Whoever reads a dataset may look something up in the same source meanwhile: many enough for that, and no
-        // endless wait.
+        // Whoever reads a dataset may look something up in the same source meanwhile: many enough for that.
         config.setMaxTotal(-1);
         config.setMaxTotalPerKey(MOST_AT_A_TIME);
-        config.setMaxWait(WAITED);
         config.setMaxIdlePerKey(mostKept);
         config.setTestOnBorrow(true);
         config.setMinEvictableIdleDuration(KEPT);
@@ -76,7 +73,7 @@ public final class DatabaseConnections implements AutoCloseable {
      */
     Turn turn(DatabaseSettings settings, AddressGuard guard, Duration timeout) throws SQLException {
         Key key = new Key(settings, guard.spelled());
-        Connection connection = borrow(key);
+        Connection connection = borrow(key, timeout);
         try {
             connection.setNetworkTimeout(Runnable::run, (int)
                     Math.min(Integer.MAX_VALUE, timeout.plus(AFTER_THE_SERVER).toMillis()));
@@ -88,15 +85,16 @@ public final class DatabaseConnections implements AutoCloseable {
         }
     }
 
-    private Connection borrow(Key key) throws SQLException {
+    /** Waits for as long as the reading may take: those who look on for seconds do not fail a run that has hours. */
+    private Connection borrow(Key key, Duration timeout) throws SQLException {
         try {
-            return pool.borrowObject(key);
+            return pool.borrowObject(key, timeout.toMillis());
         } catch (NoSuchElementException e) {
             if (pool.getNumActive(key) >= MOST_AT_A_TIME) {
                 throw new SourceProblem(
                         Kind.BUSY,
-                        MOST_AT_A_TIME + " readings of " + key.settings() + " are under way, and none ended within "
-                                + WAITED.toSeconds() + " s. Try again when they are over.");
+                        MOST_AT_A_TIME + " readings of " + key.settings() + " are under way, and no turn came within "
+                                + timeout.toSeconds() + " s. Try again when they are over.");
             }
             throw new SQLException("the connection ended as soon as it was made", CONNECTION_FAILURE, e);
         } catch (SQLException | RuntimeException e) {

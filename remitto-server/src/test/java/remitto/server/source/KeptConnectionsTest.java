@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.TimeZone;
@@ -232,5 +233,37 @@ class KeptConnectionsTest {
             kind = Optional.of(problem.kind());
         }
         assertThat(kind).contains(Kind.SIGN_IN_REFUSED);
+    }
+
+    /** So many readings at a time, each within another, and then one more. */
+    private void nested(int more, Runnable last) {
+        if (more == 0) {
+            last.run();
+            return;
+        }
+        warehouse().read(reading("select 1 as n", "n"), cells -> {
+            nested(more - 1, last);
+            return false;
+        });
+    }
+
+    @Test
+    void whoeverGetsNoTurnWithinTheirOwnTimeIsTold() {
+        nested(40, () -> assertThatThrownBy(() -> first(warehouse(), "select 1", Duration.ofMillis(300)))
+                .isInstanceOfSatisfying(SourceProblem.class, problem -> assertThat(problem.kind())
+                        .isEqualTo(Kind.BUSY)));
+        nested(39, () -> assertThat(first("select 1")).isEqualTo("1"));
+    }
+
+    @Test
+    void whoeverHasTimeWaitsForATurn() throws Exception {
+        ExecutorService asker = Executors.newSingleThreadExecutor();
+        try {
+            List<Future<String>> waiting = new ArrayList<>();
+            nested(40, () -> waiting.add(asker.submit(() -> first("select 'my turn'"))));
+            assertThat(waiting.get(0).get()).isEqualTo("my turn");
+        } finally {
+            asker.shutdownNow();
+        }
     }
 }
