@@ -122,8 +122,8 @@ export function App() {
           <Route
             path="*"
             element={
-              <Page title="Nothing here">
-                <Empty>This address leads nowhere. Take a stop on the line above.</Empty>
+              <Page title="Page not found">
+                <Empty>No page has this address. Choose one in the navigation above.</Empty>
               </Page>
             }
           />

@@ -11,7 +11,7 @@ interface Props {
   /** What archiving means here, one sentence. */
   consequence: string;
   archive: () => Promise<unknown>;
-  /** Where to go afterwards. */
+  /** Destination go afterwards. */
   to: string;
 }
 

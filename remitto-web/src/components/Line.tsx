@@ -58,7 +58,7 @@ export function Line({ onPalette, ...account }: { onPalette: () => void } & Acco
           Remitto
         </Link>
         <nav
-          aria-label="The line"
+          aria-label="Main navigation"
           className="relative order-last mx-auto flex w-full max-w-[780px] py-1 lg:order-none lg:w-auto lg:flex-1"
         >
           <div aria-hidden className="bg-ink absolute top-[15px] right-[8.4%] left-[8.4%] h-[3px]" />
@@ -79,7 +79,7 @@ export function Line({ onPalette, ...account }: { onPalette: () => void } & Acco
               </span>
               {stop.trouble && (
                 <span
-                  title="Something here needs a person"
+                  title="Something here needs your attention"
                   className="bg-held absolute top-[-4px] left-1/2 ml-[5px] flex h-[15px] w-[15px] items-center justify-center rounded-full text-[0.625rem] font-bold text-white"
                 >
                   !
@@ -96,7 +96,7 @@ export function Line({ onPalette, ...account }: { onPalette: () => void } & Acco
             </Link>
           ))}
         </nav>
-        <nav aria-label="Apart from the line" className="flex flex-wrap items-center gap-1">
+        <nav aria-label="Other pages" className="flex flex-wrap items-center gap-1">
           <Link to="/departures" className={aside(pathname === '/' || here('/departures'))}>
             Departures
           </Link>
@@ -112,7 +112,7 @@ export function Line({ onPalette, ...account }: { onPalette: () => void } & Acco
           <button
             type="button"
             onClick={onPalette}
-            aria-label="Ctrl K, find anything"
+            aria-label="Search (Ctrl K)"
             className="border-hairline bg-sunk text-soft min-h-6 cursor-pointer rounded border px-1.5 font-mono text-[0.6875rem]"
           >
             Ctrl K

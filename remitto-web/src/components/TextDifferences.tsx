@@ -48,7 +48,7 @@ export function TextDifferences({ label, before, after, height = '320px' }: Prop
     });
     return () => view.destroy();
   }, [label, before, after, height]);
-  if (before === after) return <p className="text-soft m-0">They say the same.</p>;
+  if (before === after) return <p className="text-soft m-0">No differences.</p>;
   return (
     <div
       ref={host}

@@ -28,7 +28,7 @@ describe('a list of versions', () => {
     expect(live).toHaveTextContent('in service');
     fireEvent.click(screen.getByText('Compare'));
     expect(onCompare).toHaveBeenCalledWith(2);
-    const [takeLatest] = screen.getAllByText('Take up');
+    const [takeLatest] = screen.getAllByText('Restore');
     if (takeLatest) fireEvent.click(takeLatest);
     expect(onTakeUp).toHaveBeenCalledWith(3);
   });

@@ -41,7 +41,7 @@ export function VersionList({ versions, latest, live, compared, onCompare, onTak
               </Button>
             )}
             <Act kind="quiet" onClick={() => onTakeUp(version.number)}>
-              Take up
+              Restore
             </Act>
           </span>
         </li>

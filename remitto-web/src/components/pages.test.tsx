@@ -46,7 +46,7 @@ describe('pages', () => {
         </Pages>,
       ),
     );
-    expect(screen.getByRole('heading', { name: 'This page has a fault' })).toBeDefined();
+    expect(screen.getByRole('heading', { name: 'This page failed to load' })).toBeDefined();
     expect(screen.getByRole('alert').textContent).toContain('rules is not iterable');
     rerender(
       shown(
@@ -71,7 +71,7 @@ describe('pages', () => {
       ),
     );
     await screen.findByRole('heading', { name: 'A newer version was installed' });
-    expect(screen.getByRole('button', { name: 'Load it again' })).toBeDefined();
+    expect(screen.getByRole('button', { name: 'Reload' })).toBeDefined();
   });
 });
 

@@ -16,20 +16,19 @@ function Broken({ error }: FallbackProps) {
   return GONE.test(words) ? (
     <Page title="A newer version was installed">
       <p role="alert" className="mt-0 mb-3">
-        This page belongs to an older version. Everything you saved is still there.
+        This page belongs to an older version. Everything you saved is kept.
       </p>
       <Button kind="primary" onClick={() => location.reload()}>
-        Load it again
+        Reload
       </Button>
     </Page>
   ) : (
-    <Page title="This page has a fault">
+    <Page title="This page failed to load">
       <p role="alert" className="mt-0 mb-3">
-        It could not be shown. Nothing was changed, and the other pages still work. For whoever fixes it:{' '}
-        <code>{words}</code>
+        Nothing was changed, and the other pages still work. Details for support: <code>{words}</code>
       </p>
       <Button kind="primary" onClick={() => location.reload()}>
-        Load it again
+        Reload
       </Button>
     </Page>
   );

@@ -10,9 +10,9 @@ it('never tells a verdict by colour alone', () => {
 });
 
 it('shows on the board only what moved', () => {
-  const { rerender } = render(<BoardSums sums={{ added: 0, changed: 1904, removed: 0, held: 0 }} />);
+  const { rerender } = render(<BoardSums counts={{ added: 0, changed: 1904, removed: 0, held: 0 }} />);
   expect(screen.getByText(/1,904/)).toBeInTheDocument();
   expect(screen.queryByText(/added/)).not.toBeInTheDocument();
-  rerender(<BoardSums sums={{ added: 0, changed: 0, removed: 0, held: 0 }} />);
-  expect(screen.getByText('nothing moved')).toBeInTheDocument();
+  rerender(<BoardSums counts={{ added: 0, changed: 0, removed: 0, held: 0 }} />);
+  expect(screen.getByText('no changes')).toBeInTheDocument();
 });

@@ -22,18 +22,18 @@ export function Sign({ verdict }: { verdict: Verdict }) {
 
 /** The counts that moved, on the dark board. */
 export function BoardSums({
-  sums,
+  counts,
 }: {
-  sums: { added: number; changed: number; removed: number; held: number };
+  counts: { added: number; changed: number; removed: number; held: number };
 }) {
   const parts: [Verdict, number, string][] = [
-    ['ADDED', sums.added, 'text-[#86DDB8]'],
-    ['CHANGED', sums.changed, 'text-bulb'],
-    ['REMOVED', sums.removed, 'text-[#F4A3A0]'],
-    ['HELD', sums.held, 'text-[#C9B6F2]'],
+    ['ADDED', counts.added, 'text-[#86DDB8]'],
+    ['CHANGED', counts.changed, 'text-bulb'],
+    ['REMOVED', counts.removed, 'text-[#F4A3A0]'],
+    ['HELD', counts.held, 'text-[#C9B6F2]'],
   ];
   const shown = parts.filter(([, number]) => number > 0);
-  if (shown.length === 0) return <span className="text-board-soft block">nothing moved</span>;
+  if (shown.length === 0) return <span className="text-board-soft block">no changes</span>;
   return (
     <span className="flex flex-wrap gap-x-3 font-mono">
       {shown.map(([verdict, number, tone]) => (

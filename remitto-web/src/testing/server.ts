@@ -70,7 +70,7 @@ export class TestServer {
     this.by(method, path, () => answer, status);
   }
 
-  /** The same, worked out from what is asked. */
+  /** The same, computed from what is asked. */
   by(method: Method, path: string, answer: (asked: Asked) => unknown, status = 200) {
     if (!this.operation(method, path)) throw new Error(`there is no operation ${method} ${path}`);
     this.answers.set(`${method} ${path}`, (asked) => {

@@ -60,14 +60,14 @@ function Shown({ session }: { session: Session }) {
       <div className="flex flex-col gap-3 px-4 pb-4">
         <Labelled
           label="Time zone"
-          note="Every time is shown in this zone. What a route departs by stays as it is."
+          note="Every time is shown in this zone. Route schedules keep their own zone."
         >
           <Select
             className="w-full"
             value={settings.zone ?? ''}
             onChange={(event) => change.mutate({ ...settings, zone: event.target.value || undefined })}
           >
-            <option value="">That of the browser ({city(here)})</option>
+            <option value="">The browser's ({city(here)})</option>
             {zones().map((one) => (
               <option key={one}>{one}</option>
             ))}

@@ -146,7 +146,7 @@ describe('an audience', () => {
     show(<AudiencePage />, '/audiences/5', '/audiences/:id');
     fireEvent.click(await screen.findByLabelText('if not, line 1'));
     fireEvent.change(screen.getByLabelText('Name'), { target: { value: 'All of them' } });
-    fireEvent.click(screen.getByRole('button', { name: 'Leave it as it was' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Discard changes' }));
     expect(screen.getByLabelText('if not, line 1')).toHaveAttribute('aria-pressed', 'false');
     expect(screen.getByRole('heading', { name: 'Everyone' })).toBeVisible();
     expect(screen.queryByRole('button', { name: /^Save version/ })).toBeNull();
@@ -163,7 +163,7 @@ describe('an audience', () => {
     expect(screen.queryByRole('button', { name: /Put version/ })).toBeNull();
   });
 
-  it('says what it would do to who is in it before it goes into service', async () => {
+  it('says what it would do to who is a member before it goes into service', async () => {
     server.on('GET', '/api/audiences/{id}', view());
     show(<AudiencePage />, '/audiences/5', '/audiences/:id');
     await screen.findByLabelText('line 1');

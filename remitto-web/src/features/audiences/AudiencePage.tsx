@@ -132,7 +132,7 @@ function Editor({ view, about, words }: { view?: AudienceView; about: About; wor
   const inService = audience?.liveVersion;
   return (
     <Page
-      title={audience?.name ?? 'A new audience'}
+      title={audience?.name ?? 'New audience'}
       note={
         audience ? (
           <>
@@ -159,7 +159,7 @@ function Editor({ view, about, words }: { view?: AudienceView; about: About; wor
             Counting sends nothing.
           </>
         ) : (
-          'Saving counts nothing and sends nothing; putting a version in service counts it.'
+          'Saving does not count or send anything. Putting a version in service counts it.'
         )
       }
       actions={
@@ -173,7 +173,7 @@ function Editor({ view, about, words }: { view?: AudienceView; about: About; wor
                 setSpec(audience.spec);
               }}
             >
-              Leave it as it was
+              Discard changes
             </Button>
           )}
           {audience && !changed && (

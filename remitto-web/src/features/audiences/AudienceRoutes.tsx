@@ -19,7 +19,7 @@ export function AudienceRoutes({ view }: { view?: AudienceView }) {
   return (
     <Card
       title="From people to people reached"
-      aside="By each route's latest manifest; every number opens its records"
+      aside="From each route's latest manifest. Every number opens its records."
     >
       <div className="px-4 pb-3">
         <Failure error={first.error} />
@@ -31,7 +31,7 @@ export function AudienceRoutes({ view }: { view?: AudienceView }) {
             <span className="text-soft">
               {route.destination}, {route.object}
               {route.runId === undefined ? (
-                '; it never ran'
+                '; never run'
               ) : (
                 <>
                   ,{' '}
@@ -52,14 +52,14 @@ export function AudienceRoutes({ view }: { view?: AudienceView }) {
               checked={view.audience.countFirst}
               onChange={(event) => first.mutate(event.target.checked)}
             />
-            Routes count it anew before they draw up a manifest
+            Count this audience again before a route prepares a manifest
           </label>
         )}
         {view.audience.liveVersion !== undefined && (
           <Editors>
             {' '}
             <Link className="text-deep underline" to={`/audiences/${id}/send`}>
-              Send it somewhere
+              Send to a destination
             </Link>
           </Editors>
         )}

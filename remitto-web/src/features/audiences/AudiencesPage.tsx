@@ -41,7 +41,7 @@ function Audiences({ rows, refresh }: { rows: AudienceRow[]; refresh: RefreshSta
   return (
     <Page
       title="Audiences"
-      note="People who meet a condition, counted and compared. Counting sends nothing; routes do."
+      note="Groups of people who match a condition. Counting sends nothing; routes send."
       actions={
         <>
           <ButtonLink to="/audiences/measures">Measures</ButtonLink>
@@ -56,8 +56,8 @@ function Audiences({ rows, refresh }: { rows: AudienceRow[]; refresh: RefreshSta
       <UpToDate refresh={refresh} />
       {rows.length === 0 ? (
         <Empty>
-          An audience takes the people who meet a condition: on what is kept of them, on their events, on what
-          they agreed to. Say which datasets are events first, if there are any.
+          An audience is a group of people who match a condition on their attributes, events or consent. To
+          use events, first choose which datasets hold them.
         </Empty>
       ) : (
         <>
@@ -74,9 +74,9 @@ function Audiences({ rows, refresh }: { rows: AudienceRow[]; refresh: RefreshSta
               <thead>
                 <tr>
                   <th className={TH}>Audience</th>
-                  <th className={TH}>Takes</th>
+                  <th className={TH}>Condition</th>
                   <th className={`${TH} text-right`}>Members</th>
-                  <th className={`${TH} text-right`}>+ / − at the latest count</th>
+                  <th className={`${TH} text-right`}>Change at the latest count</th>
                   <th className={TH}>Counted</th>
                   <th className={`${TH} text-right`}>Routes</th>
                 </tr>
@@ -95,7 +95,7 @@ function Audiences({ rows, refresh }: { rows: AudienceRow[]; refresh: RefreshSta
                     <td className={`${TD} text-soft max-w-[360px]`}>
                       {audience.spec.sql === ''
                         ? conditionWords(audience.spec.condition, words.data)
-                        : 'as its SQL says'}
+                        : 'defined by SQL'}
                     </td>
                     <td className={RIGHT}>{latest && latest.problem === '' ? count(latest.members) : ''}</td>
                     <td className={RIGHT}>
@@ -142,17 +142,17 @@ function UpToDate({ refresh }: { refresh: RefreshState }) {
   return (
     <Card className="mb-3 px-4 py-2">
       <div className="flex items-center gap-2">
-        <span>Events are read, measures worked out and audiences counted</span>
+        <span>Events are read, and measures and audiences computed,</span>
         <ScheduleToken schedule={refresh.schedule} onChange={(schedule) => plan.mutate(schedule)} />
         <span className="text-soft">
           {refresh.stage !== '' ? (
             <strong role="status">{refresh.stage}…</strong>
           ) : refresh.finishedAt ? (
             <>
-              and after people are joined; last <Ago at={refresh.finishedAt} /> by {refresh.runBy}
+              and after identity resolution; last run <Ago at={refresh.finishedAt} /> by {refresh.runBy}
             </>
           ) : (
-            'and after people are joined; never yet'
+            'and after identity resolution; not yet run'
           )}
         </span>
         <Act
@@ -161,7 +161,7 @@ function UpToDate({ refresh }: { refresh: RefreshState }) {
           disabled={refresh.stage !== '' || now.isPending}
           onClick={() => now.mutate()}
         >
-          Bring up to date
+          Refresh now
         </Act>
       </div>
       {refresh.problem !== '' && <Failure error={new Error(refresh.problem)} />}

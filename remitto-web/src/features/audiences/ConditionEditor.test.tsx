@@ -78,7 +78,7 @@ describe('a condition as lines', () => {
     expect(within(add).getByRole('option', { name: 'In another audience' })).toBeInTheDocument();
     expect(within(add).getByRole('option', { name: 'Consent' })).toBeInTheDocument();
     expect(within(add).queryByRole('option', { name: 'Has a record in a dataset' })).toBeNull();
-    expect(within(add).queryByRole('option', { name: 'What a route did' })).toBeNull();
+    expect(within(add).queryByRole('option', { name: 'Route activity' })).toBeNull();
   });
 
   it('begins a line with what is usual for its subject', () => {
@@ -118,7 +118,7 @@ describe('a condition as lines', () => {
   it('joins its lines by and, or by or', () => {
     show([PORT, EVERYONE]);
     expect(within(screen.getByLabelText('line 2')).getByText('and')).toBeVisible();
-    choose('All or any of the lines', 'any');
+    choose('Match all or any of the conditions', 'any');
     expect(latest.kind).toBe('any');
     expect(within(screen.getByLabelText('line 2')).getByText('or')).toBeVisible();
     expect(within(screen.getByLabelText('line 1')).queryByText('or')).toBeNull();
@@ -137,9 +137,9 @@ describe('a condition as lines', () => {
 
   it('takes out the line that is meant', () => {
     show([PORT, EVERYONE]);
-    fireEvent.click(screen.getByLabelText('Take out line 1'));
+    fireEvent.click(screen.getByLabelText('Remove line 1'));
     expect(latest.conditions).toEqual([EVERYONE]);
-    fireEvent.click(screen.getByLabelText('Take out line 1'));
+    fireEvent.click(screen.getByLabelText('Remove line 1'));
     expect(latest.conditions).toEqual([]);
   });
 
@@ -157,19 +157,19 @@ describe('a condition as lines', () => {
     expect(latest.conditions[1]).toMatchObject({ kind: 'all' });
     fireEvent.click(screen.getByLabelText('if not, line 2, 1'));
     expect(latest.conditions[1]).toMatchObject({ conditions: [{ kind: 'not', condition: EVERYONE }, {}] });
-    fireEvent.click(screen.getByLabelText('Take out line 2, 2'));
+    fireEvent.click(screen.getByLabelText('Remove line 2, 2'));
     expect(latest.conditions[1]).toMatchObject({ conditions: [{ kind: 'not' }] });
     expect(latest.conditions[0]).toEqual(PORT);
   });
 
-  it('says beside each line how many meet it and are left after it', () => {
+  it('says beside each line how many meet it and remain', () => {
     show([PORT, EVERYONE], 'all', {
       counts: counted([
         { alone: 1234, left: 1234, parts: [] },
         { alone: 9876, left: 567, parts: [] },
       ]),
     });
-    expect(screen.getByText('are left after it')).toBeVisible();
+    expect(screen.getByText('remain')).toBeVisible();
     const second = within(screen.getByLabelText('line 2'));
     expect(second.getByText('9 876', { normalizer: (text) => text.replace(/\s|,/g, ' ') })).toBeVisible();
     expect(second.getByText('567')).toBeVisible();
@@ -182,7 +182,7 @@ describe('a condition as lines', () => {
 
   it('counts the parts where any line is enough, and has nothing left over to say', () => {
     show([PORT, EVERYONE], 'any', { counts: counted([{ alone: 700, left: 700, parts: [200, 650] }]) });
-    expect(screen.queryByText('are left after it')).toBeNull();
+    expect(screen.queryByText('remain')).toBeNull();
     expect(within(screen.getByLabelText('line 1')).getByText('200')).toBeVisible();
     expect(within(screen.getByLabelText('line 2')).getByText('650')).toBeVisible();
   });

@@ -10,7 +10,7 @@ interface Props {
   about: About;
   group: Group;
   words: ConditionWords;
-  /** Counts of the lines; nothing while they are being worked out. */
+  /** Counts of the lines; nothing while they are being computed. */
   counts?: LiveCount;
   /** Answers of one person to the lines, where one was asked. */
   answers?: LineAnswer[];
@@ -38,15 +38,15 @@ export function ConditionEditor({ about, group, words, counts, answers, onChange
       <div className="text-soft border-hairline flex items-center gap-2 border-b px-4 py-2">
         <span>People who meet</span>
         <Select
-          aria-label="All or any of the lines"
+          aria-label="Match all or any of the conditions"
           value={group.kind}
           onChange={(event) => onChange({ ...group, kind: event.target.value as Group['kind'] })}
         >
           <option value="all">all of these</option>
           <option value="any">any of these</option>
         </Select>
-        <span className="ml-auto w-[92px] text-right">meet the line</span>
-        {whole && <span className="w-[92px] text-right">are left after it</span>}
+        <span className="ml-auto w-[92px] text-right">match this condition</span>
+        {whole && <span className="w-[92px] text-right">remain</span>}
       </div>
       <Lines
         about={about}
@@ -132,7 +132,7 @@ function Row({ about, name, joint, line, words, beside, parts, answer, onChange 
           type="button"
           aria-pressed={line.not}
           aria-label={`if not, ${name}`}
-          title={line.not ? 'Must not hold; press to ask for it' : 'Press to ask that it does not hold'}
+          title={line.not ? 'Negated. Press to require it.' : 'Press to negate it.'}
           className={`rounded-button mt-1 w-[46px] shrink-0 cursor-pointer py-0.5 text-center ${line.not ? 'bg-removed-on text-removed font-semibold' : 'text-soft hover:bg-sunk'}`}
           onClick={() => onChange({ ...line, not: !line.not })}
         >
@@ -166,8 +166,8 @@ function Row({ about, name, joint, line, words, beside, parts, answer, onChange 
           )}
         </span>
         {answer && <Answer answer={answer} />}
-        <Act kind="quiet" aria-label={`Take out ${name}`} onClick={() => onChange(undefined)}>
-          Take out
+        <Act kind="quiet" aria-label={`Remove ${name}`} onClick={() => onChange(undefined)}>
+          Remove
         </Act>
         <Figure value={beside.alone} estimated={beside.estimated} quiet={beside.left !== undefined} />
         {beside.left !== undefined && <Figure value={beside.left} estimated={beside.estimated} />}
@@ -242,7 +242,7 @@ function Adding({
             ))}
           </optgroup>
         ))}
-        <option value="group">A group of its own</option>
+        <option value="group">A group of conditions</option>
       </Select>
     </div>
   );

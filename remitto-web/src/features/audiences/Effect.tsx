@@ -16,7 +16,7 @@ export function Effect({ id, spec }: { id: number; spec: AudienceSpec }) {
   });
   const found = effect.data;
   return (
-    <Card title="What this would change" aside="beside who is in it by the latest count">
+    <Card title="What would this change?" aside="compared with the members at the latest count">
       <div className="px-4 pb-3">
         <Failure error={effect.error} />
         {found ? (
@@ -39,7 +39,7 @@ export function Effect({ id, spec }: { id: number; spec: AudienceSpec }) {
             </ul>
           </>
         ) : (
-          !effect.error && <p className="text-soft m-0">Working it out…</p>
+          !effect.error && <p className="text-soft m-0">Computing…</p>
         )}
       </div>
     </Card>

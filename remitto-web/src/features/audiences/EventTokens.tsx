@@ -72,7 +72,7 @@ function Tests({
   const known = columns(words, events);
   return (
     <div>
-      <div className="text-soft mb-1">Only those whose</div>
+      <div className="text-soft mb-1">Only events where</div>
       {tests.map((one, at) => {
         const type = known.find((column) => column.name === one.column)?.type ?? 'TEXT';
         const put = (changed: EventTest) => onChange(tests.map((other, i) => (i === at ? changed : other)));
@@ -102,10 +102,10 @@ function Tests({
             />
             <Button
               kind="quiet"
-              aria-label={`Take out test ${at + 1} of ${events}`}
+              aria-label={`Remove test ${at + 1} of ${events}`}
               onClick={() => onChange(tests.filter((_, i) => i !== at))}
             >
-              Take out
+              Remove
             </Button>
           </div>
         );
@@ -119,7 +119,7 @@ function Tests({
             if (first) onChange([...tests, { column: first.name, test: usualTest(first.type, today()) }]);
           }}
         >
-          Narrow by a column
+          Filter by a column
         </Button>
       )}
     </div>
@@ -145,7 +145,7 @@ export function AggregationToken({
   const known = columns(words, events);
   return (
     <Token label={label} text={aggregationWords(how)}>
-      <Labelled label="Worked out as">
+      <Labelled label="Computed as">
         <Select
           value={how.kind}
           onChange={(event) => {
@@ -172,7 +172,7 @@ export function AggregationToken({
         </Labelled>
       )}
       {how.kind === 'streak' && (
-        <Labelled label="Run of">
+        <Labelled label="Streak of">
           <Select
             value={how.span}
             onChange={(event) => onChange({ ...how, span: event.target.value as typeof how.span })}

@@ -61,7 +61,7 @@ export function Growth({ counts }: { counts: MemberCount[] }) {
         <span className="text-removed">− {count(gone)} left</span>
       </p>
       <details className="px-4 pb-3">
-        <summary className="text-deep cursor-pointer">Every count</summary>
+        <summary className="text-deep cursor-pointer">All counts</summary>
         <table className="mt-1 w-full border-collapse">
           <thead>
             <tr className="text-soft text-left">

@@ -137,7 +137,7 @@ describe('a condition', () => {
 });
 
 describe('the sentence of a condition', () => {
-  it('is about something else at a choice, and begins anew', () => {
+  it('is about something else at a choice, and begins again', () => {
     const about = opened(freshLeaf('attribute text', WORDS, TODAY), 'line 1 is about');
     edit(about.getByLabelText('About'), 'audience');
     expect(latest).toEqual({ kind: 'audience', audience: 4 });
@@ -153,7 +153,7 @@ describe('the sentence of a condition', () => {
     fireEvent.click(await values.findByLabelText(/Tarva/));
     expect(latest).toMatchObject({ test: { values: ['Storholm', 'Tarva'] } });
     expect(values.getByText('812')).toBeVisible();
-    const others = values.getByLabelText('Others, with a comma between');
+    const others = values.getByLabelText('Other values, separated by commas');
     expect(others).toHaveValue('Storholm');
     edit(others, ' Lysø ,, Ness ');
     fireEvent.blur(others);
@@ -184,23 +184,23 @@ describe('the sentence of a condition', () => {
   it('tests in another way at a choice', async () => {
     const leaf = freshLeaf('attribute integer', WORDS, TODAY);
     const test = opened(leaf, 'line 1, test');
-    edit(test.getByLabelText('Holds when it'), 'number-within');
+    edit(test.getByLabelText('Matches when the value'), 'number-within');
     edit(test.getByLabelText('From'), '2');
-    edit(test.getByLabelText('To, which belongs to it'), '9');
+    edit(test.getByLabelText('To, included'), '9');
     expect(latest).toMatchObject({ test: { kind: 'number-within', least: 2, most: 9 } });
     await understood(latest);
   });
 
   it('narrows events by their columns', async () => {
     const which = opened(freshLeaf('events crossing', WORDS, TODAY), 'line 1, which events');
-    fireEvent.click(which.getByText('Narrow by a column'));
+    fireEvent.click(which.getByText('Filter by a column'));
     expect(latest).toMatchObject({ measure: { of: { where: [{ column: 'a_text' }] } } });
     edit(which.getByLabelText('Column 1 of crossing'), 'a_integer');
     expect(latest).toMatchObject({
       measure: { of: { where: [{ column: 'a_integer', test: { kind: 'number' } }] } },
     });
     await understood(latest);
-    fireEvent.click(which.getByLabelText('Take out test 1 of crossing'));
+    fireEvent.click(which.getByLabelText('Remove test 1 of crossing'));
     expect(latest).toMatchObject({ measure: { of: { where: [] } } });
   });
 
@@ -209,19 +209,19 @@ describe('the sentence of a condition', () => {
     expect(screen.queryByRole('button', { name: /which events/ })).toBeNull();
   });
 
-  it('takes a test that fits when what is worked out has another type', async () => {
-    const how = opened(freshLeaf('events crossing', WORDS, TODAY), 'line 1, worked out as');
-    edit(how.getByLabelText('Worked out as'), 'sum');
+  it('takes a test that fits when what is computed has another type', async () => {
+    const how = opened(freshLeaf('events crossing', WORDS, TODAY), 'line 1, computed as');
+    edit(how.getByLabelText('Computed as'), 'sum');
     expect(latest).toMatchObject({
       measure: { aggregation: { kind: 'sum', column: 'a_integer' } },
       test: { kind: 'number', number: 1 },
     });
-    edit(how.getByLabelText('Worked out as'), 'last-day');
+    edit(how.getByLabelText('Computed as'), 'last-day');
     expect(latest).toMatchObject({
       measure: { aggregation: { kind: 'last-day' } },
       test: { kind: 'day-within' },
     });
-    edit(how.getByLabelText('Worked out as'), 'last');
+    edit(how.getByLabelText('Computed as'), 'last');
     edit(how.getByLabelText('Column'), 'a_boolean');
     expect(latest).toMatchObject({
       measure: { aggregation: { kind: 'last', column: 'a_boolean' } },
@@ -236,19 +236,19 @@ describe('the sentence of a condition', () => {
     expect(latest).toMatchObject({ measure: { window: { kind: 'last-days', days: 0 } } });
     expect(conditionWords(latest, WORDS)).toContain('today');
     edit(time.getByLabelText('Time'), 'from-to');
-    edit(time.getByLabelText('From, which belongs to it'), '2026-06-01');
-    edit(time.getByLabelText('To, which belongs to it'), '');
+    edit(time.getByLabelText('From, included'), '2026-06-01');
+    edit(time.getByLabelText('To, included'), '');
     expect(latest).toMatchObject({ measure: { window: { kind: 'from-to', from: '2026-06-01' } } });
     edit(time.getByLabelText('Time'), 'calendar');
-    edit(time.getByLabelText('Stretch'), 'WEEK');
-    edit(time.getByLabelText('How many back; 0 is this one'), '2');
+    edit(time.getByLabelText('Period'), 'WEEK');
+    edit(time.getByLabelText('How many periods back; 0 is the current one'), '2');
     expect(latest).toMatchObject({ measure: { window: { kind: 'calendar', span: 'WEEK', back: 2 } } });
     await understood(latest);
   });
 
   it('says what followed, or did not, and how soon', async () => {
-    const followed = opened(freshLeaf('sequence crossing', WORDS, TODAY), 'line 1, followed or not');
-    edit(followed.getByLabelText('Followed by'), 'any');
+    const followed = opened(freshLeaf('sequence crossing', WORDS, TODAY), 'line 1, followed by any or none');
+    edit(followed.getByLabelText('PreviewedRecord by'), 'any');
     expect(latest).toMatchObject({ kind: 'sequence', none: false, then: { events: 'complaint' } });
     await understood(latest);
   });

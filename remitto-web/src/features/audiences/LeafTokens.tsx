@@ -52,7 +52,7 @@ function subjectText(leaf: Leaf, about: About): string {
     case 'consent':
       return 'consent';
     case 'sent':
-      return leaf.state === 'SENT' ? 'kept at a destination by' : 'held for';
+      return leaf.state === 'SENT' ? 'present in the destination of' : 'held for';
   }
 }
 
@@ -109,7 +109,7 @@ function Rest({ name, about, leaf, words, onChange }: Props) {
             />
           )}
           <AggregationToken
-            label={`${name}, worked out as`}
+            label={`${name}, computed as`}
             about={about}
             how={measure.aggregation}
             events={measure.of.events}
@@ -162,14 +162,14 @@ function Rest({ name, about, leaf, words, onChange }: Props) {
             />
           )}
           <span>then</span>
-          <Token label={`${name}, followed or not`} text={leaf.none ? 'none of' : 'any of'}>
-            <Labelled label="Followed by">
+          <Token label={`${name}, followed by any or none`} text={leaf.none ? 'none of' : 'any of'}>
+            <Labelled label="PreviewedRecord by">
               <Select
                 value={leaf.none ? 'none' : 'any'}
                 onChange={(event) => onChange({ ...leaf, none: event.target.value === 'none' })}
               >
                 <option value="any">any of these events</option>
-                <option value="none">none of these events, the days being over</option>
+                <option value="none">none of these events, and the days have passed</option>
               </Select>
             </Labelled>
           </Token>
@@ -183,7 +183,7 @@ function Rest({ name, about, leaf, words, onChange }: Props) {
           />
           <Token label={`${name}, within`} text={`within ${leaf.days} days`}>
             <Numeric
-              label="Days after the first; to the end of the last"
+              label="Days after the first event, to the end of the last day"
               value={leaf.days}
               onNumber={(days) => onChange({ ...leaf, days })}
             />
@@ -248,10 +248,10 @@ function Rest({ name, about, leaf, words, onChange }: Props) {
           />
           <Choice
             label={`${name}, state`}
-            text={leaf.state === 'SENT' ? 'now' : 'now, with a reason'}
+            text={leaf.state === 'SENT' ? 'now' : 'held now'}
             value={leaf.state}
             options={[
-              ['SENT', 'it keeps a record of the person there'],
+              ['SENT', 'the destination holds a record of the person'],
               ['HELD', "the person's record is held"],
             ]}
             onChoose={(state) => onChange({ ...leaf, state: state as typeof leaf.state })}

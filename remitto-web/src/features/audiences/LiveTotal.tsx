@@ -10,7 +10,7 @@ export function LiveTotal({ about, live, empty }: { about: About; live: Live; em
     <div className="border-hairline flex items-baseline gap-3 border-t px-4 py-2.5" role="status">
       {empty || !now ? (
         <span className="text-soft">
-          {empty ? `Add a condition; "All ${many}" is one of them.` : 'Counting…'}
+          {empty ? `Add a condition, for example "All ${many}".` : 'Counting…'}
         </span>
       ) : (
         <>
@@ -19,11 +19,11 @@ export function LiveTotal({ about, live, empty }: { about: About; live: Live; em
             {count(now.members - now.heldOut)}
           </strong>
           <span>
-            of {count(now.people)} {many} are in it
+            of {count(now.people)} {many} match
             {now.margin !== undefined &&
               `, give or take ${count(now.margin)} 19 times of 20; counting exactly…`}
             {now.heldOut > 0 &&
-              `; ${counted(now.heldOut, 'person').replace('persons', 'people')} held out beside them`}
+              `; ${counted(now.heldOut, 'person').replace('persons', 'people')} in the control group`}
             .
           </span>
           <span className="text-soft ml-auto font-mono">

@@ -30,7 +30,8 @@ export function MembersPage() {
       of={view.data?.audience.name}
       note={
         <>
-          {latest && `${counted(latest.members, 'member')}, ${counted(latest.heldOut, 'person')} held out. `}
+          {latest &&
+            `${counted(latest.members, 'member')}, ${counted(latest.heldOut, 'person')} in the control group. `}
           <Link className="text-deep underline" to={`/audiences/${id}`}>
             Back to the audience
           </Link>
@@ -47,9 +48,9 @@ export function MembersPage() {
               <tr>
                 <th className={TH}>Name</th>
                 <th className={TH}>Id</th>
-                <th className={TH}>In it since</th>
+                <th className={TH}>Member since</th>
                 <th className={TH}>
-                  <span className="sr-only">Held out</span>
+                  <span className="sr-only">Control group</span>
                 </th>
               </tr>
             </thead>
@@ -68,7 +69,7 @@ export function MembersPage() {
                   <td className={TD}>
                     <Ago at={one.since} />
                   </td>
-                  <td className={TD}>{one.heldOut && <Pill tone="held">held out</Pill>}</td>
+                  <td className={TD}>{one.heldOut && <Pill tone="held">control group</Pill>}</td>
                 </tr>
               ))}
             </tbody>

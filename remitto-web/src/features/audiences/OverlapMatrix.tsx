@@ -20,7 +20,7 @@ export function OverlapMatrix() {
   return (
     <Card
       title="People in common"
-      aside="and their share of the audience at the left"
+      aside="and their share of the audience on the left"
       className="mt-3 overflow-x-auto"
     >
       <table className="mb-2 border-collapse">

@@ -18,7 +18,7 @@ export function PersonAudiences({ personId }: { personId: number }) {
             <Link className="text-deep underline" to={`/audiences/${one.audienceId}`}>
               {one.audience}
             </Link>{' '}
-            {one.heldOut && <Pill tone="held">held out</Pill>}
+            {one.heldOut && <Pill tone="held">control group</Pill>}
             <span className="text-soft">
               since <Ago at={one.since} />
               {one.until && (
@@ -29,7 +29,9 @@ export function PersonAudiences({ personId }: { personId: number }) {
             </span>
           </li>
         ))}
-        {stays.data?.length === 0 && <li className="text-soft">In none, and never was.</li>}
+        {stays.data?.length === 0 && (
+          <li className="text-soft">Not a member of any audience, now or earlier.</li>
+        )}
       </ul>
     </Card>
   );

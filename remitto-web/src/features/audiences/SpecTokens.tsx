@@ -19,7 +19,7 @@ export function SpecTokens({ spec, words, onChange }: Props) {
     <div className="border-hairline flex flex-wrap items-center gap-2 border-t px-4 py-2">
       <span>Take</span>
       <Token
-        label="How many are taken"
+        label="How many people"
         text={
           best
             ? `the ${best.people} with the ${best.largest ? 'largest' : 'smallest'} ${attributeWords(best.attribute).toLowerCase()}`
@@ -41,7 +41,7 @@ export function SpecTokens({ spec, words, onChange }: Props) {
             }}
           >
             <option value="all">all of them</option>
-            {ordered.length > 0 && <option value="first">the first by a number or day</option>}
+            {ordered.length > 0 && <option value="first">the first by a number or date</option>}
           </Select>
         </Labelled>
         {best && (
@@ -63,7 +63,7 @@ export function SpecTokens({ spec, words, onChange }: Props) {
                 ))}
               </Select>
             </Labelled>
-            <Labelled label="Beginning with the">
+            <Labelled label="Starting with the">
               <Select
                 value={best.largest ? 'largest' : 'smallest'}
                 onChange={(event) =>
@@ -77,24 +77,24 @@ export function SpecTokens({ spec, words, onChange }: Props) {
           </>
         )}
       </Token>
-      <span>and hold out</span>
+      <span>control group</span>
       <Token
         label="Hold-out"
-        text={holdOut.percent === 0 ? 'nobody' : `${holdOut.percent}% drawn by "${holdOut.seed}"`}
+        text={holdOut.percent === 0 ? 'nobody' : `${holdOut.percent}%, seed "${holdOut.seed}"`}
       >
         <Numeric
-          label="Per cent kept out, to compare with; 0 to 50"
+          label="Control group size (%), 0 to 50"
           value={holdOut.percent}
           onNumber={(percent) => onChange({ ...spec, holdOut: { ...holdOut, percent } })}
         />
-        <Labelled label="Drawn by; the same word draws the same people">
+        <Labelled label="Prepared by; the same word draws the same people">
           <Input
             value={holdOut.seed}
             onChange={(event) => onChange({ ...spec, holdOut: { ...holdOut, seed: event.target.value } })}
           />
         </Labelled>
       </Token>
-      <span>Days are those of</span>
+      <span>Days in time zone</span>
       <Token label="Time zone" text={spec.zone}>
         <Labelled label="Time zone">
           <Input
@@ -119,7 +119,7 @@ export function SpecTokens({ spec, words, onChange }: Props) {
           })
         }
       >
-        {spec.sql === '' ? 'Write SQL instead' : 'Use lines instead'}
+        {spec.sql === '' ? 'Write SQL instead' : 'Use conditions instead'}
       </Act>
     </div>
   );

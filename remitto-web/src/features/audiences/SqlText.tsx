@@ -5,8 +5,8 @@ export function SqlText({ sql, onChange }: { sql: string; onChange: (sql: string
   return (
     <div className="px-4 py-3">
       <Labelled
-        label="A query whose column person_id says who is in it"
-        note="Over people.person, people.company, people.record, people.retired and people.audience_member. It only reads."
+        label="A query that returns the members in a column person_id"
+        note="It reads people.person, people.company, people.record, people.retired and people.audience_member."
       >
         <textarea
           className="rounded-button border-hairline bg-card w-full border p-2 font-mono"

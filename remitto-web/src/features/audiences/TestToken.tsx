@@ -26,7 +26,7 @@ interface Props {
 export function TestToken({ label, type, test, values, onChange }: Props) {
   return (
     <Token label={label} text={testWords(test)}>
-      <Labelled label="Holds when it">
+      <Labelled label="Matches when the value">
         <Select
           value={test.kind}
           onChange={(event) => onChange(freshTest(event.target.value as ValueTest['kind'], today()))}
@@ -52,7 +52,7 @@ function TestFields({ test, values, onChange }: Pick<Props, 'test' | 'values' | 
     case 'contains':
     case 'begins':
       return (
-        <Labelled label="Text, in upper or lower case">
+        <Labelled label="Text, ignoring case">
           <Input value={test.part} onChange={(event) => onChange({ ...test, part: event.target.value })} />
         </Labelled>
       );
@@ -80,11 +80,7 @@ function TestFields({ test, values, onChange }: Pick<Props, 'test' | 'values' | 
       return (
         <div className="flex gap-2">
           <Numeric label="From" value={test.least} onNumber={(least) => onChange({ ...test, least })} />
-          <Numeric
-            label="To, which belongs to it"
-            value={test.most}
-            onNumber={(most) => onChange({ ...test, most })}
-          />
+          <Numeric label="To, included" value={test.most} onNumber={(most) => onChange({ ...test, most })} />
         </div>
       );
     case 'day-within':
@@ -92,7 +88,7 @@ function TestFields({ test, values, onChange }: Pick<Props, 'test' | 'values' | 
     case 'comes-round':
       return (
         <Numeric
-          label="Days from today, today itself too"
+          label="Days from today, including today"
           value={test.days}
           onNumber={(days) => onChange({ ...test, days })}
         />
@@ -160,7 +156,7 @@ function Values({
     <>
       {(known.data?.length ?? 0) > 0 && (
         <fieldset className="m-0 max-h-[220px] overflow-y-auto border-0 p-0">
-          <legend className="text-soft mb-1">Values there are</legend>
+          <legend className="text-soft mb-1">Values in the data</legend>
           {known.data?.map((one) => (
             <label key={one.value} className="flex items-center gap-2 py-0.5">
               <input
@@ -180,7 +176,7 @@ function Values({
           ))}
         </fieldset>
       )}
-      <Labelled label="Others, with a comma between">
+      <Labelled label="Other values, separated by commas">
         <Input
           key={others.length}
           defaultValue={others.join(', ')}

@@ -17,8 +17,8 @@ export function Typical({ about, spec }: { about: About; spec: AudienceSpec }) {
     retry: false,
   });
   return (
-    <Card title="A few of them">
-      <ul className="m-0 list-none px-4 pb-2" aria-label="A few of them">
+    <Card title="Sample members">
+      <ul className="m-0 list-none px-4 pb-2" aria-label="Sample members">
         {members.data?.map((one) => (
           <li key={one.personId} className="border-hairline border-b py-1.5 last:border-b-0">
             <div className="flex justify-between gap-3">
@@ -41,7 +41,7 @@ export function Typical({ about, spec }: { about: About; spec: AudienceSpec }) {
             </div>
           </li>
         ))}
-        {members.data?.length === 0 && <li className="text-soft py-1.5">Nobody meets it.</li>}
+        {members.data?.length === 0 && <li className="text-soft py-1.5">No one matches.</li>}
       </ul>
     </Card>
   );

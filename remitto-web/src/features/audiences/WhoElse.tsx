@@ -18,7 +18,7 @@ export function WhoElse({ id }: { id: number }) {
   const name = (other: number) =>
     matrix.data?.audiences.find((one) => one.audience.id === other)?.audience.name ?? '';
   return (
-    <Card title="Who else has them">
+    <Card title="Overlap with other audiences">
       <table className="w-full border-collapse">
         <tbody>
           {rows.map((row) => (
@@ -36,7 +36,9 @@ export function WhoElse({ id }: { id: number }) {
           ))}
         </tbody>
       </table>
-      {rows.length === 0 && <p className="text-soft m-0 px-4 pb-3">No other audience has any of them.</p>}
+      {rows.length === 0 && (
+        <p className="text-soft m-0 px-4 pb-3">No other audience shares members with this one.</p>
+      )}
     </Card>
   );
 }

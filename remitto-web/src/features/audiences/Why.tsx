@@ -14,7 +14,7 @@ export interface Asked {
   ask: (personId: number) => void;
 }
 
-/** Why one person is in the audience or not, asked anew as the condition changes. */
+/** Why one person is in the audience or not, asked again as the condition changes. */
 export function useWhy(about: About, spec: AudienceSpec): Asked {
   const [personId, ask] = useState(0);
   const settled = useSettled(spec, 250);
@@ -39,7 +39,7 @@ export function Why({ about, why }: { about: About; why: Asked }) {
   });
   const { answer } = why;
   return (
-    <Card title="Why is somebody in it, or not">
+    <Card title="Why is a person in this audience, or not?">
       <div className="px-4 pb-3">
         <div className="flex items-end gap-3">
           <Labelled label={`A ${whom.one}, by name, address or id`}>
@@ -51,14 +51,14 @@ export function Why({ about, why }: { about: About; why: Asked }) {
                 {answer.label}
               </Link>{' '}
               <strong className={answer.member ? 'text-added' : 'text-removed'}>
-                {answer.member ? 'is in it' : 'is not in it'}
+                {answer.member ? 'is a member' : 'is not a member'}
               </strong>
-              {answer.met && answer.heldOut && ': meets the condition, and is held out'}
+              {answer.met && answer.heldOut && ': matches the condition and is in the control group'}
               {answer.met &&
                 !answer.heldOut &&
                 !answer.member &&
-                ': meets the condition, and is not among the first'}
-              {answer.lines.length > 0 && '. Each line says why.'}
+                ': matches the condition and is not among the first'}
+              {answer.lines.length > 0 && '. Each condition shows its result.'}
             </p>
           )}
         </div>
@@ -72,7 +72,7 @@ export function Why({ about, why }: { about: About; why: Asked }) {
                 </Button>
               </li>
             ))}
-            {found.data?.length === 0 && <li className="text-soft">Nobody is found by that.</li>}
+            {found.data?.length === 0 && <li className="text-soft">No person found.</li>}
           </ul>
         )}
       </div>

@@ -60,17 +60,16 @@ export function WindowFields({ window, onChange }: Props) {
       )}
       {window.kind === 'from-to' && (
         <div className="flex gap-2">
-          {day('From, which belongs to it', window.from, (from) => onChange({ ...window, from }))}
-          {day('To, which belongs to it', window.to, (to) => onChange({ ...window, to }))}
+          {day('From, included', window.from, (from) => onChange({ ...window, from }))}
+          {day('To, included', window.to, (to) => onChange({ ...window, to }))}
         </div>
       )}
-      {window.kind === 'since' &&
-        day('Day, which belongs to it', window.day, (on) => onChange({ ...window, day: on }))}
+      {window.kind === 'since' && day('Day, included', window.day, (on) => onChange({ ...window, day: on }))}
       {window.kind === 'until' &&
-        day('Day, which does not belong to it', window.day, (on) => onChange({ ...window, day: on }))}
+        day('Day, not included', window.day, (on) => onChange({ ...window, day: on }))}
       {window.kind === 'calendar' && (
         <div className="flex gap-2">
-          <Labelled label="Stretch">
+          <Labelled label="Period">
             <Select
               value={window.span}
               onChange={(event) => onChange({ ...window, span: event.target.value as typeof window.span })}
@@ -83,7 +82,7 @@ export function WindowFields({ window, onChange }: Props) {
             </Select>
           </Labelled>
           <Numeric
-            label="How many back; 0 is this one"
+            label="How many periods back; 0 is the current one"
             value={window.back}
             onNumber={(back) => onChange({ ...window, back })}
           />

@@ -101,7 +101,7 @@ describe('what can be begun', () => {
     expect(testsFor('DATE').map(([kind]) => kind)).not.toContain('number');
   });
 
-  it('sums numbers only, and knows what comes out', () => {
+  it('counts numbers only, and knows what comes out', () => {
     const columns = WORDS.events[0]?.columns ?? [];
     expect(columnsFor('sum', columns)).toEqual(['price']);
     expect(freshAggregation('sum', [{ name: 'line', type: 'TEXT' }])).toBeUndefined();

@@ -94,7 +94,7 @@ export const WINDOW_KINDS: [Window['kind'], string][] = [
   ['from-to', 'between two days'],
   ['since', 'on or after a day'],
   ['until', 'before a day'],
-  ['calendar', 'a stretch of the calendar'],
+  ['calendar', 'a calendar period'],
 ];
 
 export function freshWindow(kind: Window['kind'], today: string): Window {
@@ -132,7 +132,7 @@ export function testWords(test: ValueTest): string {
     case 'has-value':
       return 'has a value';
     case 'has-none':
-      return 'has none';
+      return 'has no value';
     case 'number':
       return test.relation === 'EXACTLY' && test.number === 0
         ? 'none'
@@ -142,7 +142,7 @@ export function testWords(test: ValueTest): string {
     case 'day-within':
       return windowWords(test.window);
     case 'comes-round':
-      return test.days === 0 ? 'comes round today' : `comes round within ${test.days} days`;
+      return test.days === 0 ? 'has its anniversary today' : `has its anniversary within ${test.days} days`;
     case 'truth':
       return test.truth ? 'is yes' : 'is no';
   }
@@ -154,14 +154,17 @@ const TEST_KINDS: Record<ValueTest['kind'], { words: string; types: ColumnType[]
   begins: { words: 'begins with', types: ['TEXT'] },
   number: { words: 'compared with a number', types: ['INTEGER', 'DECIMAL'] },
   'number-within': { words: 'from one number to another', types: ['INTEGER', 'DECIMAL'] },
-  'day-within': { words: 'within a time', types: ['DATE', 'TIMESTAMP'] },
-  'comes-round': { words: 'comes round, as a birthday', types: ['DATE'] },
+  'day-within': { words: 'within a period', types: ['DATE', 'TIMESTAMP'] },
+  'comes-round': { words: 'has its anniversary, such as a birthday', types: ['DATE'] },
   truth: { words: 'is yes or no', types: ['BOOLEAN'] },
   'has-value': {
     words: 'has a value',
     types: ['TEXT', 'INTEGER', 'DECIMAL', 'BOOLEAN', 'DATE', 'TIMESTAMP'],
   },
-  'has-none': { words: 'has none', types: ['TEXT', 'INTEGER', 'DECIMAL', 'BOOLEAN', 'DATE', 'TIMESTAMP'] },
+  'has-none': {
+    words: 'has no value',
+    types: ['TEXT', 'INTEGER', 'DECIMAL', 'BOOLEAN', 'DATE', 'TIMESTAMP'],
+  },
 };
 
 /** Tests that can be asked of values of a type, the usual one first. */
@@ -210,14 +213,14 @@ const AGGREGATIONS: Record<Aggregation['kind'], string> = {
   'last-day': 'the day of the latest',
   'days-since': 'days since the latest',
   distinct: 'how many different',
-  streak: 'the longest run of',
-  share: 'the share that meet more',
+  streak: 'the longest streak of',
+  share: 'the share that also match',
 };
 export const AGGREGATION_WORDS = Object.entries(AGGREGATIONS) as [Aggregation['kind'], string][];
 
 export function aggregationWords(how: Aggregation): string {
   if ('column' in how) return `${AGGREGATIONS[how.kind]} ${attributeWords(how.column).toLowerCase()}`;
-  if (how.kind === 'streak') return `the longest run of ${SPANS[how.span]}s with one`;
+  if (how.kind === 'streak') return `the longest streak of ${SPANS[how.span]}s with one`;
   return AGGREGATIONS[how.kind];
 }
 
@@ -299,7 +302,7 @@ export function conditionWords(condition: Condition, words?: ConditionWords): st
     case 'dataset':
       return `has a record in ${named(words?.datasets, condition.dataset)}`;
     case 'sent':
-      return `${condition.state === 'SENT' ? 'kept at' : 'held for'} ${named(words?.routes, condition.route)}`;
+      return `${condition.state === 'SENT' ? 'present in the destination of' : 'held for'} ${named(words?.routes, condition.route)}`;
   }
 }
 
@@ -315,7 +318,7 @@ export function subjects(words: ConditionWords): { group: string; choices: [stri
   if (words.audiences.length > 0) more.push(['audience', 'In another audience']);
   if (words.datasets.length > 0) more.push(['dataset', 'Has a record in a dataset']);
   if (words.purposes.length > 0) more.push(['consent', 'Consent']);
-  if (words.routes.length > 0) more.push(['sent', 'What a route did']);
+  if (words.routes.length > 0) more.push(['sent', 'Route activity']);
   return [
     { group: 'Attributes', choices: attributes.map(choice) },
     { group: 'Measures', choices: measures.map(choice) },
@@ -323,7 +326,7 @@ export function subjects(words: ConditionWords): { group: string; choices: [stri
       group: 'Events',
       choices: words.events.flatMap((one): [string, string][] => [
         [`events ${one.name}`, one.name],
-        [`sequence ${one.name}`, `${one.name}, and what followed`],
+        [`sequence ${one.name}`, `${one.name}, followed by`],
       ]),
     },
     { group: 'More', choices: more },

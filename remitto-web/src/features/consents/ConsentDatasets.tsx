@@ -36,20 +36,20 @@ export function ConsentDatasets() {
     onSuccess: taken,
   });
   return (
-    <Card title="Said in datasets, by address">
+    <Card title="Consent from datasets, by address">
       <div className="flex flex-col gap-2 px-4 pb-3">
         {all.data?.map((one) => (
           <div key={one.datasetId} className="border-hairline border-b pb-2">
             <div className="flex justify-between gap-2">
               <span>
-                <strong>{one.dataset}</strong> says who agreed to {one.columns.purpose} by{' '}
-                {one.columns.channel}, in {one.columns.answer}
+                <strong>{one.dataset}</strong> holds consent to {one.columns.purpose} by {one.columns.channel}
+                , in {one.columns.answer}
                 {one.columns.tcfPurposes.length > 0 &&
                   ` (consent strings, purposes ${one.columns.tcfPurposes.join(', ')})`}
                 .
               </span>
               <Act kind="quiet" disabled={leave.isPending} onClick={() => leave.mutate(one.datasetId)}>
-                Leave it
+                Cancel
               </Act>
             </div>
             <span className="text-soft">
@@ -67,7 +67,8 @@ export function ConsentDatasets() {
         ))}
         {all.data?.length === 0 && !adding && (
           <p className="text-soft m-0">
-            A dataset of answers, such as those of a preference page, or of consent strings from the site.
+            A dataset with people's answers, for example from a preference page, or with consent strings from
+            the website.
           </p>
         )}
         <Failure error={all.error ?? leave.error} />
@@ -75,7 +76,7 @@ export function ConsentDatasets() {
           <Adding onTaken={taken} onLeave={() => setAdding(false)} />
         ) : (
           <div>
-            <Act onClick={() => setAdding(true)}>Take a dataset</Act>
+            <Act onClick={() => setAdding(true)}>Add a dataset</Act>
           </div>
         )}
       </div>
@@ -150,36 +151,39 @@ function Adding({ onTaken, onLeave }: { onTaken: (all: ConsentDataset[]) => void
           </Select>
         </Labelled>
       </div>
-      {column('Address, or its hash, in', 'address')}
-      {column('Yes or no, or a consent string, in', 'answer')}
-      <Labelled label="About the purpose">
+      {column('Address or its hash in column', 'address')}
+      {column('Answer or consent string in column', 'answer')}
+      <Labelled label="Purpose">
         <Input
           className="w-full"
           value={columns.purpose}
           onChange={(event) => setColumns({ ...columns, purpose: event.target.value })}
         />
       </Labelled>
-      <Labelled label="By">
+      <Labelled label="Channel">
         <Input
           className="w-full"
           value={columns.channel}
           onChange={(event) => setColumns({ ...columns, channel: event.target.value })}
         />
       </Labelled>
-      {column('Said at, in', 'saidAt')}
-      {column('Expires, in', 'expires')}
-      {column('Evidence, in', 'evidence')}
-      <Labelled label="Purposes of a consent string" note="TCF numbers, such as 3 4; all must be agreed to.">
+      {column('Time of the answer in column', 'saidAt')}
+      {column('Expiry in column', 'expires')}
+      {column('Evidence in column', 'evidence')}
+      <Labelled
+        label="Purposes of a consent string"
+        note="TCF purpose numbers, for example 3 4. All of them must be granted."
+      >
         <Input className="w-full" value={purposes} onChange={(event) => setPurposes(event.target.value)} />
       </Labelled>
       <div className="col-span-2 flex flex-col gap-2">
         <Failure error={take.error} />
         <div className="flex gap-2">
           <Button type="submit" disabled={take.isPending || datasetId === 0}>
-            Take its answers
+            Use its answers
           </Button>
           <Button kind="quiet" onClick={onLeave}>
-            Leave it
+            Cancel
           </Button>
         </div>
       </div>

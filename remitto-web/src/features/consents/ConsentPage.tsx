@@ -29,8 +29,8 @@ function Consents({ overview }: { overview: ConsentOverview }) {
       title="Consent"
       note={
         <>
-          No beats yes beats not asked; a later yes lifts a no only with evidence of its own. A no holds for
-          the person and for every address.{' '}
+          A no outranks a yes, and a yes outranks not asked. A later yes replaces a no only if it has evidence
+          of its own. A no applies to the person and to every address.{' '}
           <Link className="text-deep underline" to="/people">
             People
           </Link>
@@ -44,7 +44,7 @@ function Consents({ overview }: { overview: ConsentOverview }) {
     >
       <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,7fr)_minmax(340px,5fr)] items-start gap-4">
         <div className="flex min-w-0 flex-col gap-3">
-          <Card title="Who agreed to what">
+          <Card title="Consent by purpose">
             <table className="w-full border-collapse">
               <thead>
                 <tr>
@@ -53,7 +53,7 @@ function Consents({ overview }: { overview: ConsentOverview }) {
                   <th className={`${TH} text-right`}>Yes</th>
                   <th className={`${TH} text-right`}>No</th>
                   <th className={`${TH} text-right`}>Not asked</th>
-                  <th className={TH}>Column for routes</th>
+                  <th className={TH}>Column in datasets of people</th>
                 </tr>
               </thead>
               <tbody>
@@ -71,14 +71,14 @@ function Consents({ overview }: { overview: ConsentOverview }) {
             </table>
             {overview.purposes.length === 0 && (
               <p className="text-soft m-0 px-4 py-3">
-                Nobody was asked for anything yet, by what is known here. Tie a consent column of a dataset
-                under People, and bring audiences up to date.
+                No consent is known yet. Map a consent column of a dataset on the People page, then refresh
+                audiences.
               </p>
             )}
           </Card>
           <Meanings meanings={overview.meanings} />
           <QuietDays />
-          <Card title="Said besides what records say" aside="the latest">
+          <Card title="Answers recorded manually" aside="the latest">
             <table className="w-full border-collapse">
               <tbody>
                 {overview.records.map((one) => (
@@ -146,8 +146,8 @@ function Feeds({ overview }: { overview: ConsentOverview }) {
   );
   return (
     <Card
-      title="What people say at destinations themselves"
-      aside={feeds.length > 0 ? 'read whenever audiences are brought up to date' : undefined}
+      title="Consent kept in destinations"
+      aside={feeds.length > 0 ? 'read whenever audiences are refreshed' : undefined}
     >
       <div className="px-4 pb-3">
         {feeds.map((feed) => (
@@ -173,7 +173,7 @@ function Feeds({ overview }: { overview: ConsentOverview }) {
             <span className="text-soft">
               {feed.readAt ? (
                 <>
-                  {count(feed.people)} said no there, read <Ago at={feed.readAt} />
+                  {count(feed.people)} opted out in the destination, read <Ago at={feed.readAt} />
                 </>
               ) : (
                 'never read'
@@ -195,17 +195,17 @@ function Feeds({ overview }: { overview: ConsentOverview }) {
               })
             }
           >
-            Bring back what people say at {one.destination}
+            Read consent back from {one.destination}
           </Act>
         ))}
         {feeds.length === 0 && more.length === 0 && (
           <p className="text-soft m-0">
-            No destination&apos;s profile says where people&apos;s own word stands there.
+            No destination profile describes where the destination keeps consent.
           </p>
         )}
         {feeds.length > 0 && (
           <Act kind="quiet" className="-ml-3" disabled={read.isPending} onClick={() => read.mutate()}>
-            {read.isPending ? 'Reading…' : 'Read them now'}
+            {read.isPending ? 'Reading…' : 'Read now'}
           </Act>
         )}
         <Failure error={read.error ?? set.error} />
@@ -221,13 +221,13 @@ function Meanings({ meanings }: { meanings: ConsentMeaning[] }) {
     onSuccess: (found) => client.setQueryData(['consents'], found),
   });
   return (
-    <Card title="What the consent columns of records are about">
+    <Card title="Purposes of consent columns">
       <ul className="m-0 list-none px-4 pb-3">
         {meanings.map((one) => (
           <li key={one.attribute} className="flex items-center gap-2 py-1">
             <span className="font-mono">{one.attribute}</span> is consent to
-            <Token label={`Purpose of ${one.attribute}`} text={one.purpose || 'nothing yet'}>
-              <Labelled label="Purpose, in small letters">
+            <Token label={`Purpose of ${one.attribute}`} text={one.purpose || 'not set'}>
+              <Labelled label="Purpose, in lower case">
                 <Input
                   defaultValue={one.purpose}
                   onBlur={(event) => {
@@ -249,10 +249,10 @@ function Meanings({ meanings }: { meanings: ConsentMeaning[] }) {
                 />
               </Labelled>
             </Token>
-            {!one.said && <span className="text-soft">taken from its name</span>}
+            {!one.said && <span className="text-soft">from the column name</span>}
           </li>
         ))}
-        {meanings.length === 0 && <li className="text-soft">No column of people is a consent yet.</li>}
+        {meanings.length === 0 && <li className="text-soft">No column is mapped as consent yet.</li>}
       </ul>
       <Failure error={mean.error} />
     </Card>
@@ -283,15 +283,15 @@ function Suppressions({ overview }: { overview: ConsentOverview }) {
   });
   return (
     <Card
-      title="Nothing is sent to these addresses"
+      title="Suppression list"
       aside={counted(overview.suppressed, 'address').replace('addresss', 'addresses')}
     >
       <div className="px-4 pb-3">
         <p className="text-soft m-0 mb-2">
-          Whatever anybody agreed to. Kept as hashes only. What routes put at destinations for them is taken
-          off at the next departure, where the route lets leavers go.
+          Nothing is sent to these addresses, whatever their consent. Only hashes are kept. Records already in
+          destinations are removed at the next departure if the route removes records that leave.
         </p>
-        <Labelled label="E-mail addresses, phone numbers, or SHA-256 of tidied ones; one a line">
+        <Labelled label="E-mail addresses, phone numbers, or SHA-256 hashes of normalised ones, one per line">
           <textarea
             className="rounded-button border-hairline bg-card w-full border p-2 font-mono"
             rows={3}
@@ -316,15 +316,15 @@ function Suppressions({ overview }: { overview: ConsentOverview }) {
             disabled={addresses.trim() === '' || reason.trim() === '' || add.isPending}
             onClick={() => add.mutate()}
           >
-            Put on the list
+            Add to list
           </Act>
         </div>
         <Failure error={add.error ?? remove.error} />
         {add.data && (
           <p role="status" className="m-0 mt-2">
-            {count(add.data.added)} put on the list, {count(add.data.known)} were on it already
+            {count(add.data.added)} added, {count(add.data.known)} were already listed
             {add.data.unreadable.length > 0 &&
-              `; ${count(add.data.unreadable.length)} are neither addresses nor hashes and stand above`}
+              `; ${count(add.data.unreadable.length)} are neither addresses nor hashes and remain in the field above`}
             .
             {add.data.ambiguous > 0 &&
               ` ${counted(add.data.ambiguous, 'phone number')} without a country: every number that each could mean in any country is blocked. Enter the country to block one.`}
@@ -348,10 +348,10 @@ function Suppressions({ overview }: { overview: ConsentOverview }) {
                 <td className="border-hairline border-b py-1.5 text-right">
                   <Act
                     kind="quiet"
-                    aria-label={`Take ${one.hash.slice(0, 12)} off the list`}
+                    aria-label={`Remove ${one.hash.slice(0, 12)} from the list`}
                     onClick={() => remove.mutate(one.hash)}
                   >
-                    Take off
+                    Remove
                   </Act>
                 </td>
               </tr>

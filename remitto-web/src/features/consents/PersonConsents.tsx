@@ -48,7 +48,7 @@ export function PersonConsents({ personId }: { personId: number }) {
               <span className="text-soft block">{one.reason}</span>
             </li>
           ))}
-          {found.data?.answers.length === 0 && <li className="text-soft">Was not asked for anything.</li>}
+          {found.data?.answers.length === 0 && <li className="text-soft">No consent is known.</li>}
         </ul>
         {found.data?.records.map((one) => (
           <p key={one.id} className="text-soft m-0">
@@ -59,7 +59,7 @@ export function PersonConsents({ personId }: { personId: number }) {
         ))}
         {writing ? (
           <div className="mt-2 flex flex-col gap-2">
-            <Labelled label="The person said">
+            <Labelled label="The answer was">
               <Select value={yes ? 'yes' : 'no'} onChange={(event) => setYes(event.target.value === 'yes')}>
                 <option>no</option>
                 <option>yes</option>
@@ -71,16 +71,16 @@ export function PersonConsents({ personId }: { personId: number }) {
             <Labelled label="By">
               <Input value={channel} onChange={(event) => setChannel(event.target.value)} />
             </Labelled>
-            <Labelled label="Evidence, such as a letter or a call">
+            <Labelled label="Evidence, for example a letter or a call">
               <Input value={evidence} onChange={(event) => setEvidence(event.target.value)} />
             </Labelled>
             <Failure error={add.error} />
             <div>
               <Act disabled={purpose === '' || channel === '' || add.isPending} onClick={() => add.mutate()}>
-                Write it down
+                Record answer
               </Act>
               <Button kind="quiet" onClick={() => setWriting(false)}>
-                Leave it
+                Cancel
               </Button>
             </div>
           </div>
@@ -94,7 +94,7 @@ export function PersonConsents({ personId }: { personId: number }) {
               setWriting(true);
             }}
           >
-            Write down what the person said
+            Record an answer
           </Act>
         )}
       </div>

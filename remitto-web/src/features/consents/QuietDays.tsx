@@ -32,11 +32,11 @@ function Setting({ setting }: { setting: QuietSetting }) {
     onSuccess: (saved) => client.setQueryData(['quiet-days'], saved),
   });
   return (
-    <Card title="Quiet days">
+    <Card title="Frequency cap">
       <div className="flex flex-col gap-2 px-4 pb-3">
         <div className="flex flex-wrap items-center gap-1.5">
-          <span>A person gets</span>
-          <Token label="limit" text={limited ? `at most ${most} in ${days} days` : 'any number'}>
+          <span>Each person gets</span>
+          <Token label="limit" text={limited ? `at most ${most} in ${days} days` : 'any number of messages'}>
             <label className="flex items-center gap-2">
               <input
                 type="checkbox"
@@ -45,7 +45,7 @@ function Setting({ setting }: { setting: QuietSetting }) {
               />
               Limited
             </label>
-            <Labelled label="Messages at most">
+            <Labelled label="Maximum messages">
               <Input
                 type="number"
                 min={1}
@@ -63,7 +63,7 @@ function Setting({ setting }: { setting: QuietSetting }) {
               />
             </Labelled>
           </Token>
-          <span>of messages by these routes:</span>
+          <span>counting the records these routes add or change:</span>
         </div>
         {setting.routes.map((one) => (
           <label key={one.routeId} className="flex items-center gap-2">
@@ -81,10 +81,10 @@ function Setting({ setting }: { setting: QuietSetting }) {
             {one.route}, to {one.destination}
           </label>
         ))}
-        {setting.routes.length === 0 && <p className="text-soft m-0">No route goes to people yet.</p>}
+        {setting.routes.length === 0 && <p className="text-soft m-0">No route sends to people yet.</p>}
         <p className="text-soft m-0">
-          Each record added or changed by such a route counts as one message. Whoever has had enough is left
-          out until a later manifest; a no is sent all the same.
+          Each record that such a route adds or changes counts as one message. People over the limit are
+          skipped until a later run. Opt-outs are always sent.
         </p>
         <Failure error={save.error} />
         <div>

@@ -60,8 +60,8 @@ describe('a crosswalk', () => {
   it('is edited word by word, and saved as a whole with a note', async () => {
     server.on('POST', '/api/crosswalks/{id}/versions', { ...PORTS, latestVersion: 3 });
     open();
-    expect(await screen.findByLabelText('Word 1')).toHaveValue('TAR');
-    type('What BRE is called there', 'Brenn ferry port');
+    expect(await screen.findByLabelText('Our value 1')).toHaveValue('TAR');
+    type("Destination's value for BRE", 'Brenn ferry port');
     expect(screen.getByText('was Brenn')).toBeVisible();
     type('Note on this version', 'longer names');
     fireEvent.click(screen.getByRole('button', { name: 'Save version 3' }));
@@ -85,40 +85,40 @@ describe('a crosswalk', () => {
 
   it('says which words stand twice, before anybody saves them', async () => {
     open();
-    await screen.findByLabelText('Word 1');
-    fireEvent.click(screen.getByRole('button', { name: 'Add a word' }));
-    type('Word 3', ' TAR ');
-    expect(screen.getAllByText('stands twice')).toHaveLength(2);
-    type('Word 3', 'LYS');
-    expect(screen.queryByText('stands twice')).toBeNull();
+    await screen.findByLabelText('Our value 1');
+    fireEvent.click(screen.getByRole('button', { name: 'Add value' }));
+    type('Our value 3', ' TAR ');
+    expect(screen.getAllByText('duplicate')).toHaveLength(2);
+    type('Our value 3', 'LYS');
+    expect(screen.queryByText('duplicate')).toBeNull();
     expect(screen.getByText('new')).toBeVisible();
   });
 
   it('goes on with another word at Enter in the last one only', async () => {
     open();
-    await screen.findByLabelText('Word 2');
-    fireEvent.keyDown(screen.getByLabelText('What TAR is called there'), { key: 'Enter' });
-    expect(screen.queryByLabelText('Word 3')).toBeNull();
-    fireEvent.keyDown(screen.getByLabelText('What BRE is called there'), { key: 'Enter' });
-    expect(screen.getByLabelText('Word 3')).toHaveValue('');
+    await screen.findByLabelText('Our value 2');
+    fireEvent.keyDown(screen.getByLabelText("Destination's value for TAR"), { key: 'Enter' });
+    expect(screen.queryByLabelText('Our value 3')).toBeNull();
+    fireEvent.keyDown(screen.getByLabelText("Destination's value for BRE"), { key: 'Enter' });
+    expect(screen.getByLabelText('Our value 3')).toHaveValue('');
   });
 
   it('takes a word away, and finds others', async () => {
     open();
-    await screen.findByLabelText('Word 2');
-    fireEvent.click(screen.getByLabelText('Take TAR away'));
-    expect(screen.getByLabelText('Word 1')).toHaveValue('BRE');
-    expect(screen.queryByLabelText('Word 2')).toBeNull();
-    type('Find a word', 'nothing like it');
+    await screen.findByLabelText('Our value 2');
+    fireEvent.click(screen.getByLabelText('Remove TAR'));
+    expect(screen.getByLabelText('Our value 1')).toHaveValue('BRE');
+    expect(screen.queryByLabelText('Our value 2')).toBeNull();
+    type('Find a value', 'nothing like it');
     expect(screen.getByText('0 words')).toBeVisible();
-    type('Find a word', 'brenn');
+    type('Find a value', 'brenn');
     expect(screen.getByText('1 word')).toBeVisible();
   });
 
   it('takes up a word that rows hold and it does not know', async () => {
     open();
     fireEvent.click(await screen.findByRole('button', { name: /LYS/ }));
-    expect(screen.getByLabelText('Word 3')).toHaveValue('LYS');
+    expect(screen.getByLabelText('Our value 3')).toHaveValue('LYS');
     expect(server.askedOf('GET', '/api/crosswalks/{id}/unmapped')[0]?.query).toEqual({
       datasetId: '4',
       column: 'home_port',
@@ -128,10 +128,10 @@ describe('a crosswalk', () => {
   it('reads words from a file', async () => {
     server.on('POST', '/api/crosswalks/read-csv', [{ from: 'STO', to: 'Storholm' }]);
     open();
-    await screen.findByLabelText('Word 1');
+    await screen.findByLabelText('Our value 1');
     const file = csv('from,to\nSTO,Storholm\n');
-    fireEvent.change(screen.getByLabelText('Read from CSV'), { target: { files: [file] } });
-    await waitFor(() => expect(screen.getByLabelText('Word 1')).toHaveValue('STO'));
+    fireEvent.change(screen.getByLabelText('Import CSV'), { target: { files: [file] } });
+    await waitFor(() => expect(screen.getByLabelText('Our value 1')).toHaveValue('STO'));
     expect(server.askedOf('POST', '/api/crosswalks/read-csv')[0]?.body).toEqual({
       text: 'from,to\nSTO,Storholm\n',
     });
@@ -141,11 +141,11 @@ describe('a crosswalk', () => {
   it('says what is wrong with a file, and keeps the words', async () => {
     server.refuse('POST', '/api/crosswalks/read-csv', 422, 'Line 3 has three columns; two are wanted.');
     open();
-    await screen.findByLabelText('Word 1');
+    await screen.findByLabelText('Our value 1');
     const file = csv('a,b\nc,d,e\n');
-    fireEvent.change(screen.getByLabelText('Read from CSV'), { target: { files: [file] } });
+    fireEvent.change(screen.getByLabelText('Import CSV'), { target: { files: [file] } });
     expect(await screen.findByText('Line 3 has three columns; two are wanted.')).toBeVisible();
-    expect(screen.getByLabelText('Word 1')).toHaveValue('TAR');
+    expect(screen.getByLabelText('Our value 1')).toHaveValue('TAR');
   });
 
   it('is made new with a name, and opened', async () => {

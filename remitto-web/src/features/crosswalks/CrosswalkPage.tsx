@@ -98,7 +98,7 @@ function Editor({ crosswalk }: { crosswalk: Crosswalk }) {
       of="crosswalk"
       note={
         isNew ? (
-          'What a word of ours is called there. Rules take values through it.'
+          "Maps our values to the destination's. Field rules can use it."
         ) : (
           <>
             Version {crosswalk.latestVersion}, saved by {crosswalk.author} <Ago at={crosswalk.savedAt} />.{' '}
@@ -117,7 +117,7 @@ function Editor({ crosswalk }: { crosswalk: Crosswalk }) {
             <ArchiveButton
               kind="crosswalk"
               name={crosswalk.name}
-              consequence="No rule can use it any more."
+              consequence="Rules can no longer use it."
               to="/datasets"
               archive={() =>
                 ok(api.DELETE('/api/crosswalks/{id}', { params: { path: { id: crosswalk.id } } }))
@@ -134,7 +134,7 @@ function Editor({ crosswalk }: { crosswalk: Crosswalk }) {
           )}
           <Editors>
             <label className="rounded-button border-hairline bg-card text-ink focus-within:outline-deep cursor-pointer border px-3 py-1.5 font-semibold focus-within:outline-2">
-              Read from CSV
+              Import CSV
               <input
                 type="file"
                 accept=".csv,text/csv"
@@ -223,9 +223,7 @@ function Editor({ crosswalk }: { crosswalk: Crosswalk }) {
                   , <span className="font-mono">{one.field}</span>
                 </li>
               ))}
-              {(use.data ?? []).length === 0 && (
-                <li className="text-soft">No rule takes a value through it.</li>
-              )}
+              {(use.data ?? []).length === 0 && <li className="text-soft">No rule uses it.</li>}
             </ul>
           </Card>
           {(use.data ?? [])

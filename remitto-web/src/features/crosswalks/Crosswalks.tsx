@@ -15,7 +15,7 @@ export function Crosswalks() {
     <Card className="mt-4" title="Crosswalks">
       <Failure error={error} />
       <p className="text-soft m-0 px-4">
-        Tables that say what a word of ours is called there.{' '}
+        Tables that map our values to a destination's.{' '}
         <Link to="/crosswalks/new" className="text-deep underline">
           New crosswalk
         </Link>
@@ -25,7 +25,7 @@ export function Crosswalks() {
           <thead>
             <tr>
               <th className={TH}>Name</th>
-              <th className={`${TH} text-right`}>Words</th>
+              <th className={`${TH} text-right`}>Values</th>
               <th className={TH}>Saved</th>
               <th className={TH}>Version</th>
             </tr>

@@ -44,33 +44,33 @@ export function EntryGrid({
     <Card>
       <div className="border-hairline flex items-center gap-3 border-b px-3 py-2">
         <Input
-          aria-label="Find a word"
-          placeholder="Find a word"
+          aria-label="Find a value"
+          placeholder="Find a value"
           value={find}
           onChange={(e) => setFind(e.target.value)}
         />
         <span className="text-soft">{counted(shown.length, 'word')}</span>
         <span className="ml-auto">
-          <Button onClick={add}>Add a word</Button>
+          <Button onClick={add}>Add value</Button>
         </span>
       </div>
       <div className="text-soft border-hairline grid grid-cols-[1fr_1fr_110px_40px] gap-2 border-b px-3 py-1.5 font-medium">
-        <span>The word here</span>
-        <span>What it is called there</span>
+        <span>Our value</span>
+        <span>Destination's value</span>
         <span />
         <span />
       </div>
       {entries.length === 0 && (
         <p className="text-soft m-0 px-4 py-5">
-          No words yet. Add them one by one, read them from CSV, or take up those that rows hold and the table
-          does not know.
+          No values yet. Add them one by one, import CSV, or add the values that rows hold and the table does
+          not know.
         </p>
       )}
       <div
         ref={scroller}
         className="max-h-[calc(100vh-340px)] overflow-auto"
         role="region"
-        aria-label="Words"
+        aria-label="Values"
         tabIndex={0}
       >
         <div style={{ height: rows.getTotalSize() }} className="relative">
@@ -86,13 +86,13 @@ export function EntryGrid({
                 style={{ height: ROW, transform: `translateY(${item.start}px)` }}
               >
                 <input
-                  aria-label={`Word ${at + 1}`}
+                  aria-label={`Our value ${at + 1}`}
                   className={CELL}
                   value={entry.from}
                   onChange={(e) => set(at, { from: e.target.value })}
                 />
                 <input
-                  aria-label={`What ${entry.from || 'it'} is called there`}
+                  aria-label={`Destination's value for ${entry.from || 'the new value'}`}
                   className={CELL}
                   placeholder="no value"
                   value={entry.to}
@@ -103,7 +103,7 @@ export function EntryGrid({
                 />
                 <span className={twice ? 'text-removed' : 'text-changed'}>
                   {twice
-                    ? 'stands twice'
+                    ? 'duplicate'
                     : !before.has(entry.from)
                       ? 'new'
                       : before.get(entry.from) !== entry.to
@@ -112,7 +112,7 @@ export function EntryGrid({
                 </span>
                 <button
                   type="button"
-                  aria-label={`Take ${entry.from || 'this word'} away`}
+                  aria-label={`Remove ${entry.from || 'this value'}`}
                   className="text-soft hover:text-removed cursor-pointer"
                   onClick={() => onChange(entries.filter((_, i) => i !== at))}
                 >

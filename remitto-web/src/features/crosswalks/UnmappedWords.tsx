@@ -4,7 +4,7 @@ import type { UsedBy } from '../../api/types';
 import { counted } from '../../components/format';
 import { Card, Failure, Skeleton } from '../../components/ui';
 
-/** Words that the rows of one use hold and the table does not know. */
+/** Values that the rows of one use hold and the table does not know. */
 export function UnmappedWords({
   crosswalkId,
   version,
@@ -32,7 +32,7 @@ export function UnmappedWords({
   });
   const left = (words.data ?? []).filter((word) => !known.includes(word.word.trim()));
   return (
-    <Card title={`Not known yet, in ${use.column} of ${use.route}`}>
+    <Card title={`Unmapped values of ${use.column} of ${use.route}`}>
       <Failure error={words.error} />
       {!words.data && !words.error && <Skeleton rows={2} />}
       <ul className="m-0 max-h-[260px] list-none overflow-auto px-4 pb-3">
@@ -41,7 +41,7 @@ export function UnmappedWords({
             <button
               type="button"
               className="text-deep cursor-pointer truncate text-left font-mono hover:underline"
-              title="Add it to the table"
+              title="Add to table"
               onClick={() => onAdd(word.word)}
             >
               + {word.word}
@@ -49,7 +49,7 @@ export function UnmappedWords({
             <span className="text-soft font-mono whitespace-nowrap">{counted(word.rows, 'row')}</span>
           </li>
         ))}
-        {words.data && left.length === 0 && <li className="text-soft">It knows every word the rows hold.</li>}
+        {words.data && left.length === 0 && <li className="text-soft">Every value in the rows is mapped.</li>}
       </ul>
     </Card>
   );

@@ -164,7 +164,7 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
             <ArchiveButton
               kind="dataset"
               name={dataset.name}
-              consequence="No route can read it any more."
+              consequence="Routes can no longer read it."
               to="/datasets"
               archive={() => ok(api.DELETE('/api/datasets/{id}', { params: { path: { id: dataset.id } } }))}
             />
@@ -201,7 +201,7 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
     >
       <Failure error={save.error ?? inService.error ?? freshness.error ?? (fault ? null : preview.error)} />
       {waits && (routes.data ?? []).length > 0 && (
-        <p className="text-soft mt-0">Putting it in service touches: {(routes.data ?? []).join(', ')}.</p>
+        <p className="text-soft mt-0">Putting it in service affects: {(routes.data ?? []).join(', ')}.</p>
       )}
       <Editable>
         <div className="mb-3 grid grid-cols-1 sm:grid-cols-2 lg:grid-cols-[1fr_2fr_200px_230px] items-end gap-3">
@@ -225,7 +225,7 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
               ))}
             </Select>
           </Labelled>
-          <div className="flex gap-1" role="group" aria-label="How the records are chosen">
+          <div className="flex gap-1" role="group" aria-label="How records are selected">
             <Button
               aria-pressed={query.kind === 'sql'}
               className={query.kind === 'sql' ? 'border-soft bg-sunk' : ''}
@@ -309,15 +309,15 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
             <p role="status" className="mx-4 my-1">
               {counted(check.data.rows, 'row')}:{' '}
               {check.data.blanks === 0 && check.data.doubled === 0 ? (
-                <Pill tone="good">the key is never blank and never doubled</Pill>
+                <Pill tone="good">every row has a unique key</Pill>
               ) : (
                 <>
                   {check.data.blanks > 0 && (
-                    <Pill tone="bad">{counted(check.data.blanks, 'row')} with a blank key</Pill>
+                    <Pill tone="bad">{counted(check.data.blanks, 'row')} with an empty key</Pill>
                   )}{' '}
                   {check.data.doubled > 0 && (
                     <Pill tone="bad">
-                      {counted(check.data.doubled, 'key')} on more than one row, such as{' '}
+                      {counted(check.data.doubled, 'key')} on more than one row, for example{' '}
                       {check.data.examples.join('; ')}
                     </Pill>
                   )}

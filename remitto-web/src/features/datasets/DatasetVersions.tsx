@@ -68,7 +68,7 @@ export function DatasetVersions({ dataset, unsaved, onTakeUp }: Props) {
             <span className="text-soft">
               {compared > 0
                 ? `From version ${compared} to version ${dataset.latestVersion}:`
-                : `From version ${dataset.latestVersion} to what is on this page, unsaved:`}
+                : `From version ${dataset.latestVersion} to the unsaved changes:`}
             </span>
             {shown.columns.map((column) => (
               <div key={column.name}>

@@ -15,14 +15,18 @@ export function DatasetsPage() {
     </ActLink>
   );
   return (
-    <Page title="Datasets" note="Named, typed, keyed sets of records, each from one source." actions={add}>
+    <Page
+      title="Datasets"
+      note="Sets of records with typed columns and a key, each from one source."
+      actions={add}
+    >
       <Failure error={error} />
       {!data ? (
         <Skeleton />
       ) : data.length === 0 ? (
         <Empty action={add}>
-          A dataset says which records there are to send: a query on a source, the columns with what they
-          mean, and the key by which a record is followed.
+          A dataset defines which records can be sent: a query on a source, its columns and their roles, and
+          the key that identifies a record.
         </Empty>
       ) : (
         <Card>

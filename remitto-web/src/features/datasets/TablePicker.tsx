@@ -84,7 +84,7 @@ export function TablePicker({
                 checked={query.filter !== undefined}
                 onChange={() => onChange({ ...query, filter: '' })}
               />
-              only where
+              filter rows
             </label>
             {query.filter !== undefined && (
               <Input

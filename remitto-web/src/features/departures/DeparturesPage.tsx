@@ -64,14 +64,14 @@ export function DeparturesPage() {
       note={`${day(data.now)}, ${clock(data.now)} in ${city(zone())}. ${next ? `Next departure ${ago(next, new Date(data.now).getTime())}.` : 'No departure is due.'}`}
       actions={
         <ActLink to="/routes" kind="primary">
-          Run a route now
+          Run a route
         </ActLink>
       }
     >
       {data.timetableLateSince && (
         <p role="alert" className="rounded-card border-hairline bg-card m-0 mb-3 border px-4 py-3">
-          <b>The timetable is late.</b> It was last looked at {ago(data.timetableLateSince)}; until a server
-          looks again, nothing departs by itself. The server&rsquo;s log says what keeps it.
+          <b>The timetable is running late.</b> It was last checked {ago(data.timetableLateSince)}. Until a
+          server checks it again, nothing departs on schedule. The server log has the reason.
         </p>
       )}
       {data.departures.length === 0 ? (
@@ -82,8 +82,8 @@ export function DeparturesPage() {
             </ActLink>
           }
         >
-          This is the board of what is due and what happened. It fills once a route is laid: connect a source,
-          define a dataset, connect a destination, then lay a route between them.
+          This page shows what is due and what has run. To start, connect a source, define a dataset, connect
+          a destination and create a route.
         </Empty>
       ) : (
         <div className="grid lg:grid-cols-[minmax(0,1fr)_290px] gap-4">
@@ -131,13 +131,13 @@ export function DeparturesPage() {
                         <td className="px-3 py-2">
                           {latest ? (
                             <Link to={`/manifests/${latest.id}`} className="text-board-ink no-underline">
-                              <BoardSums sums={latest.sums} />
+                              <BoardSums counts={latest.counts} />
                               <span className="text-board-soft text-[0.75rem] underline decoration-dotted">
                                 no. {latest.id}, {ago(latest.startedAt, new Date(data.now).getTime())}
                               </span>
                             </Link>
                           ) : (
-                            <span className="text-board-soft">never ran</span>
+                            <span className="text-board-soft">never run</span>
                           )}
                         </td>
                         <td className="px-3 py-2">
@@ -149,7 +149,7 @@ export function DeparturesPage() {
                             <span className="rounded bg-[#2C4250] px-2 py-0.5 text-[0.75rem]">Paused</span>
                           ) : data.circuits.some((one) => one.destinationId === route.destinationId) ? (
                             <span className="rounded bg-[#6E2725] px-2 py-0.5 text-[0.75rem] font-medium whitespace-nowrap text-[#FAD5D2]">
-                              Destination does not answer
+                              Destination not responding
                             </span>
                           ) : state ? (
                             <span
@@ -170,12 +170,12 @@ export function DeparturesPage() {
               </table>
             </div>
             <RecentRuns zone={zone()} />
-            <Card title="Records taken by each destination, hour by hour today" aside={city(zone())}>
+            <Card title="Records accepted by each destination today, by hour" aside={city(zone())}>
               <LoadChart load={data.load} />
             </Card>
           </div>
-          <aside className="flex flex-col gap-3" aria-label="What needs you">
-            <h2 className="m-0 text-[0.8125rem] font-semibold">Needs you</h2>
+          <aside className="flex flex-col gap-3" aria-label="What needs attention">
+            <h2 className="m-0 text-[0.8125rem] font-semibold">Needs attention</h2>
             <NeedsYou board={data} />
             <Card title={`${counted(held.data?.total ?? 0, 'record')} held`}>
               <ul className="m-0 list-none px-4 pb-3">

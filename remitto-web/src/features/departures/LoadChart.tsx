@@ -12,12 +12,12 @@ export function LoadChart({ load }: { load: Board['load'] }) {
     for (const one of load) if (new Date(one.hour).getHours() === hour) row[one.destination] = one.records;
     return row;
   });
-  if (load.length === 0) return <p className="text-soft m-0 px-4 pt-1 pb-4">Nothing was sent yet today.</p>;
+  if (load.length === 0) return <p className="text-soft m-0 px-4 pt-1 pb-4">Nothing has been sent today.</p>;
   return (
     <div
       className="h-[190px] px-2 pb-2"
       role="img"
-      aria-label={`Records taken today: ${count(load.reduce((sum, one) => sum + one.records, 0))}`}
+      aria-label={`Records accepted today: ${count(load.reduce((sum, one) => sum + one.records, 0))}`}
     >
       <ResponsiveContainer>
         <BarChart data={hours} margin={{ top: 8, right: 12, bottom: 0, left: 0 }}>

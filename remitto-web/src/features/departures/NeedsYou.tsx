@@ -21,7 +21,7 @@ export function NeedsYou({ board }: { board: Board }) {
   if (board.waiting.length === 0 && board.circuits.length === 0 && board.changes.length === 0)
     return (
       <Card className="px-4 py-3">
-        <p className="text-soft m-0">Nothing waits for a person.</p>
+        <p className="text-soft m-0">Nothing needs attention.</p>
       </Card>
     );
   return (
@@ -30,8 +30,8 @@ export function NeedsYou({ board }: { board: Board }) {
         <section key={circuit.destinationId} className={`${FRAME} border-l-buoy`}>
           <h3 className="m-0 text-[0.8125rem] font-semibold">{circuit.destination} does not answer</h3>
           <p className="text-soft my-1 break-words">
-            It stopped answering {ago(circuit.openSince, now)}: {circuit.reason}. Calls wait
-            {circuit.tryAt && `; it is tried again ${ago(circuit.tryAt, now)}`}, and what waits goes on by
+            It stopped responding {ago(circuit.openSince, now)}: {circuit.reason}. Calls are paused
+            {circuit.tryAt && `; the next attempt is ${ago(circuit.tryAt, now)}`}, and sending resumes by
             itself.
           </p>
           <ButtonLink to={`/destinations/${circuit.destinationId}`}>Open destination</ButtonLink>
@@ -43,7 +43,7 @@ export function NeedsYou({ board }: { board: Board }) {
             {run.route}: {stateOf(run).label.toLowerCase()}
           </h3>
           <p className="text-soft my-1 break-words">
-            <Ago at={run.finishedAt ?? run.drawnAt ?? run.startedAt} />
+            <Ago at={run.finishedAt ?? run.preparedAt ?? run.startedAt} />
             {run.message && `: ${run.message}`}
           </p>
           <ButtonLink to={`/manifests/${run.id}`}>Open manifest {run.id}</ButtonLink>
@@ -51,17 +51,17 @@ export function NeedsYou({ board }: { board: Board }) {
       ))}
       {board.changes.map((change) => (
         <section key={change.id} className={`${FRAME} border-l-buoy`}>
-          <h3 className="m-0 text-[0.8125rem] font-semibold">A field changed at {change.destination}</h3>
+          <h3 className="m-0 text-[0.8125rem] font-semibold">A field changed in {change.destination}</h3>
           <p className="text-soft my-1">
             <span className="font-mono">{change.object}</span>: {change.text}.{' '}
             {change.affected > 0
-              ? `${counted(change.affected, 'known record')} concerned.`
-              : 'No known record is concerned.'}
+              ? `${counted(change.affected, 'known record')} affected.`
+              : 'No known record is affected.'}
           </p>
           <span className="flex gap-2">
             <ButtonLink to={`/destinations/${change.destinationId}`}>Open destination</ButtonLink>
             <Act kind="quiet" disabled={seen.isPending} onClick={() => seen.mutate(change.id)}>
-              Seen
+              Dismiss
             </Act>
           </span>
         </section>

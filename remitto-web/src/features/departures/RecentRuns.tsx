@@ -42,11 +42,11 @@ export function RecentRuns({ zone }: { zone: string }) {
                 {run.trigger === 'TRIAL' && <span className="text-soft">, one tried</span>}
               </td>
               <td className={`${TD} font-mono`}>{moment(run.startedAt)}</td>
-              <td className={`${TD} text-added text-right font-mono`}>{count(run.sums.added)}</td>
-              <td className={`${TD} text-changed text-right font-mono`}>{count(run.sums.changed)}</td>
-              <td className={`${TD} text-soft text-right font-mono`}>{count(run.sums.unchanged)}</td>
-              <td className={`${TD} text-held text-right font-mono`}>{count(run.sums.held)}</td>
-              <td className={`${TD} text-soft text-right font-mono`}>{count(run.sums.leftOut)}</td>
+              <td className={`${TD} text-added text-right font-mono`}>{count(run.counts.added)}</td>
+              <td className={`${TD} text-changed text-right font-mono`}>{count(run.counts.changed)}</td>
+              <td className={`${TD} text-soft text-right font-mono`}>{count(run.counts.unchanged)}</td>
+              <td className={`${TD} text-held text-right font-mono`}>{count(run.counts.held)}</td>
+              <td className={`${TD} text-soft text-right font-mono`}>{count(run.counts.leftOut)}</td>
               <td className={TD}>
                 <Pill tone={stateOf(run).tone}>{stateOf(run).label}</Pill>
               </td>

@@ -29,13 +29,13 @@ export function AccountChoice({ destination, chosen, onChoose }: Props) {
     <Card title="Account" className="pb-3">
       <div className="px-4">
         <Labelled
-          label="Of those this login reaches"
-          note="Another account has other objects and records; save to switch."
+          label="Accounts this login can use"
+          note="Each account has its own objects and records. Save to switch."
         >
           <Select className="w-full" value={now} onChange={(e) => onChoose(choice.setting, e.target.value)}>
-            {now === '' && <option value="">the tool&apos;s first</option>}
+            {now === '' && <option value="">the default account</option>}
             {now !== '' && !choice.accounts.some((one) => one.id === now) && (
-              <option value={now}>{now}, which this login does not reach</option>
+              <option value={now}>{now}, not available to this login</option>
             )}
             {choice.accounts.map((one) => (
               <option key={one.id} value={one.id}>

@@ -36,10 +36,10 @@ export function ByName({ id, onFound }: { id: number; onFound: (object: string) 
       }}
     >
       <div className="flex items-end gap-2">
-        <Labelled label="Or by its name">
+        <Labelled label="Find or create a list">
           <Input
             value={name}
-            placeholder="exactly as it is called there"
+            placeholder="exact name in the destination"
             onChange={(event) => {
               setName(event.target.value);
               look.reset();
@@ -52,14 +52,14 @@ export function ByName({ id, onFound }: { id: number; onFound: (object: string) 
       </div>
       <Failure error={look.error ?? make.error} />
       <div role="status">
-        {make.isSuccess && <p className="m-0">Made, and chosen.</p>}
-        {answer?.object !== undefined && <p className="m-0">Found, and chosen.</p>}
+        {make.isSuccess && <p className="m-0">Created and selected.</p>}
+        {answer?.object !== undefined && <p className="m-0">Found and selected.</p>}
         {answer && answer.object === undefined && (
           <div className="flex flex-wrap items-center gap-2">
             {answer.near.length === 0 ? (
-              <span>Nothing there is called so.</span>
+              <span>No list has this name.</span>
             ) : (
-              <span>Nothing is called exactly so. In case or spacing only differs</span>
+              <span>No exact match. Similar names, differing only in case or spacing:</span>
             )}
             {answer.near.map((title) => (
               <Act
@@ -74,7 +74,7 @@ export function ByName({ id, onFound }: { id: number; onFound: (object: string) 
             ))}
             {answer.canMake && (
               <Act disabled={make.isPending} onClick={() => make.mutate()}>
-                Make the list {name}
+                Create list {name}
               </Act>
             )}
           </div>

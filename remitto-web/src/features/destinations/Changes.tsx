@@ -15,7 +15,7 @@ export function Changes({ id }: { id: number }) {
     queryFn: () => ok(api.GET('/api/destinations/{id}/changes', { params: { path: { id } } })),
   });
   const records = useQuery({
-    queryKey: ['concerned', open],
+    queryKey: ['affected', open],
     queryFn: () => ok(api.GET('/api/destination-changes/{id}/records', { params: { path: { id: open } } })),
     enabled: open > 0,
   });
@@ -26,7 +26,7 @@ export function Changes({ id }: { id: number }) {
   });
   if (!changes.data || changes.data.length === 0) return null;
   return (
-    <Card title="What changed there" aside={counted(changes.data.length, 'change')}>
+    <Card title="Changes in the destination" aside={counted(changes.data.length, 'change')}>
       <ul className="m-0 list-none px-4 pb-3">
         {changes.data.slice(0, 8).map((change) => (
           <li key={change.id} className="border-hairline border-b py-1.5 last:border-0">
@@ -44,14 +44,14 @@ export function Changes({ id }: { id: number }) {
                   aria-expanded={open === change.id}
                   onClick={() => setOpen(open === change.id ? 0 : change.id)}
                 >
-                  {counted(change.affected, 'record')} concerned
+                  {counted(change.affected, 'record')} affected
                 </button>
               )}
               {change.seenBy ? (
-                <Pill>seen by {change.seenBy}</Pill>
+                <Pill>dismissed by {change.seenBy}</Pill>
               ) : (
                 <Act kind="quiet" onClick={() => seen.mutate(change.id)}>
-                  Seen
+                  Dismiss
                 </Act>
               )}
             </div>

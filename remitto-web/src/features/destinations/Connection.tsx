@@ -26,7 +26,7 @@ export function Connection(props: Props) {
   return (
     <Card title="Connection" className="pb-4">
       <div className="flex flex-col gap-3 px-4 pt-2">
-        <Labelled label="Profile" note={`It allows ${profile.limits}.`}>
+        <Labelled label="Profile" note={`Rate limit ${profile.limits}.`}>
           <Select
             className="w-full"
             value={profile.profile}

@@ -28,18 +28,18 @@ export function DelegatedSignIn({ destination, tool }: { destination: Destinatio
       <div className="flex flex-col gap-2 px-4 pb-3">
         {at ? (
           <span>
-            {by} signed in there <Ago at={at} />
+            {by} signed in <Ago at={at} />
             {renewedAt && (
               <>
                 ; renewed <Ago at={renewedAt} />
               </>
             )}
-            . What is sent is sent for them, with their rights.
+            . Records are sent on their behalf, with their rights.
           </span>
         ) : (
           <span className="text-soft">
-            Nobody has signed in yet. You are taken to {tool} and come back here; routes and rules stay as
-            they are.
+            No one has signed in yet. Signing in opens {tool} and returns here. Routes and rules do not
+            change.
           </span>
         )}
         <div className="flex gap-2">
@@ -48,7 +48,7 @@ export function DelegatedSignIn({ destination, tool }: { destination: Destinatio
           </Act>
           {at && (
             <Act kind="quiet" disabled={leave.isPending} onClick={() => leave.mutate()}>
-              Forget the sign-in
+              Sign out
             </Act>
           )}
         </div>

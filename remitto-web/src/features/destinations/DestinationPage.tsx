@@ -92,7 +92,7 @@ function DestinationForm({
         <>
           {profile && (
             <>
-              By profile{' '}
+              Profile{' '}
               <Link to={`/profiles/${profile.profile}`} className="text-deep underline">
                 {profile.title}
               </Link>
@@ -112,7 +112,7 @@ function DestinationForm({
             <ArchiveButton
               kind="destination"
               name={destination.name}
-              consequence="Nothing is sent there any more. What it holds stays there."
+              consequence="Nothing more is sent to it. Records already in it stay."
               to="/destinations"
               archive={() =>
                 ok(api.DELETE('/api/destinations/{id}', { params: { path: { id: destination.id } } }))
@@ -170,7 +170,7 @@ function DestinationForm({
         ) : (
           <Card className="px-4 py-6">
             <p className="text-soft m-0">
-              After the test you see here which objects the tool has, and its fields as it describes them.
+              After the test, the destination's objects and fields are listed here.
             </p>
           </Card>
         )}

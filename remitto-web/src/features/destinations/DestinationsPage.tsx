@@ -22,9 +22,7 @@ export function DestinationsPage() {
       {!data ? (
         <Skeleton />
       ) : data.length === 0 ? (
-        <Empty action={add}>
-          A destination is a tool that receives data. Its profile tells how its API works.
-        </Empty>
+        <Empty action={add}>A destination is a tool that receives data. Its profile describes its API.</Empty>
       ) : (
         <Card>
           <table className="w-full border-collapse">
@@ -53,7 +51,7 @@ export function DestinationsPage() {
                     {destination.problem ? (
                       <Pill tone="bad">{destination.problem}</Pill>
                     ) : (
-                      <Pill tone="good">answers</Pill>
+                      <Pill tone="good">OK</Pill>
                     )}{' '}
                     {destination.testedAt && (
                       <span className="text-soft">

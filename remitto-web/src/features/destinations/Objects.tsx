@@ -56,7 +56,7 @@ export function Objects({ id }: { id: number }) {
             </span>
           )}
           <Act disabled={refresh.isPending || !object} onClick={() => refresh.mutate()}>
-            Ask again
+            Refresh fields
           </Act>
           {object && (
             <Link to={`/destinations/${id}/${object}`} className="text-deep underline">
@@ -73,8 +73,8 @@ export function Objects({ id }: { id: number }) {
             <tr>
               <th className={TH}>Field</th>
               <th className={TH}>Title</th>
-              <th className={TH}>Takes</th>
-              <th className={TH}>Rules it keeps</th>
+              <th className={TH}>Type</th>
+              <th className={TH}>Restrictions</th>
             </tr>
           </thead>
           {(

@@ -25,10 +25,10 @@ export function Origins({ id }: { id: number }) {
   const waiting = state.data?.waiting ?? [];
   if (waiting.length === 0) return null;
   return (
-    <Card title="No data goes here yet">
+    <Card title="Addresses not allowed yet">
       <div className="flex flex-col gap-3 px-4 pb-4">
         <p className="m-0">
-          An administrator allows these addresses before any route sends to them or looks records up:
+          An administrator must allow these addresses before any route can send to them or look up records:
         </p>
         <ul className="m-0 list-disc pl-5 font-mono">
           {waiting.map((origin) => (
@@ -43,7 +43,7 @@ export function Origins({ id }: { id: number }) {
             </Act>
           </div>
         ) : (
-          <p className="text-soft m-0">Ask an administrator to open this page.</p>
+          <p className="text-soft m-0">Ask an administrator to allow them on this page.</p>
         )}
       </div>
     </Card>

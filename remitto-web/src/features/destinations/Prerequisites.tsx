@@ -6,11 +6,11 @@ import { Card, Failure, Pill } from '../../components/ui';
 import { useIsEditor } from '../session/useSession';
 
 const STATES: Record<PrerequisiteView['state'], ['good' | 'warn' | 'bad' | 'plain', string]> = {
-  MET: ['good', 'is so'],
-  TICKED: ['good', 'ticked off'],
-  NOT_MET: ['bad', 'is not so'],
-  UNKNOWN: ['warn', 'cannot be told'],
-  OPEN: ['warn', 'to be seen to'],
+  MET: ['good', 'met'],
+  TICKED: ['good', 'confirmed'],
+  NOT_MET: ['bad', 'not met'],
+  UNKNOWN: ['warn', 'unknown'],
+  OPEN: ['warn', 'needs attention'],
 };
 
 /** What must have been done in the tool, with what is lost without it. */
@@ -35,7 +35,7 @@ export function Prerequisites({ id }: { id: number }) {
   });
   if (!list.data || list.data.length === 0) return null;
   return (
-    <Card title="What must be so there">
+    <Card title="Requirements">
       <ul className="m-0 list-none px-4 pb-3">
         {list.data.map((one) => {
           const [tone, word] = STATES[one.state];
@@ -61,7 +61,7 @@ export function Prerequisites({ id }: { id: number }) {
               </div>
               {one.state !== 'MET' && one.state !== 'TICKED' && (
                 <div className="text-soft">
-                  {optional ? `Can be left out. ${one.lost}` : one.why} {one.state !== 'OPEN' && one.detail}
+                  {optional ? `Optional. ${one.lost}` : one.why} {one.state !== 'OPEN' && one.detail}
                 </div>
               )}
               {one.state === 'TICKED' && (

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
-import type { EventSet, EventSetWish } from '../../api/types';
+import type { EventSet, EventSetRequest } from '../../api/types';
 import { count, counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
@@ -11,7 +11,7 @@ import { Act } from '../session/Editors';
 
 const RIGHT = `${TD} text-right font-mono`;
 
-/** Datasets whose rows are events of people: kept here, so that audiences and measures can be worked out over them. */
+/** Datasets whose rows are events of people: kept here, so that audiences and measures can be computed over them. */
 export function EventsPage() {
   const sets = useQuery({ queryKey: ['event-sets'], queryFn: () => ok(api.GET('/api/events')) });
   return (
@@ -28,7 +28,7 @@ function Events({ sets }: { sets: EventSet[] }) {
       title="Events"
       note={
         <>
-          What people did, by the rows of datasets.{' '}
+          What people did, read from the rows of datasets.{' '}
           <Link className="text-deep underline" to="/audiences">
             Audiences
           </Link>{' '}
@@ -36,12 +36,12 @@ function Events({ sets }: { sets: EventSet[] }) {
           <Link className="text-deep underline" to="/audiences/measures">
             measures
           </Link>{' '}
-          are over them.
+          are computed from them.
         </>
       }
       actions={
         <Act kind="primary" onClick={() => setAdding(!adding)} aria-expanded={adding}>
-          Keep the events of a dataset
+          Add events from a dataset
         </Act>
       }
     >
@@ -55,11 +55,11 @@ function Events({ sets }: { sets: EventSet[] }) {
                 <th className={TH}>Of</th>
                 <th className={TH}>Columns kept</th>
                 <th className={`${TH} text-right`}>Events</th>
-                <th className={`${TH} text-right`}>Of nobody yet</th>
+                <th className={`${TH} text-right`}>Unassigned</th>
                 <th className={TH}>Newest</th>
                 <th className={TH}>Read</th>
                 <th className={TH}>
-                  <span className="sr-only">Acts</span>
+                  <span className="sr-only">Actions</span>
                 </th>
               </tr>
             </thead>
@@ -71,7 +71,7 @@ function Events({ sets }: { sets: EventSet[] }) {
           </table>
         </Card>
       ) : (
-        !adding && <p className="text-soft">No dataset&apos;s rows are kept as events yet.</p>
+        !adding && <p className="text-soft">No events are kept yet. Add them from a dataset.</p>
       )}
     </Page>
   );
@@ -111,7 +111,7 @@ function Row({ set }: { set: EventSet }) {
         {count(set.rows)}
         {lost > 0 && (
           <span className="block">
-            <Pill tone="warn">{counted(lost, 'row')} without key or time</Pill>
+            <Pill tone="warn">{counted(lost, 'row')} without a key or time</Pill>
           </span>
         )}
       </td>
@@ -122,7 +122,7 @@ function Row({ set }: { set: EventSet }) {
         <Act
           kind="quiet"
           disabled={read.isPending}
-          title={`What is newer than ${set.overlapDays} days before the newest event`}
+          title={`Reads events newer than ${set.overlapDays} days before the newest one`}
           aria-label={`Read ${set.name}`}
           onClick={() => read.mutate(false)}
         >
@@ -139,10 +139,10 @@ function Row({ set }: { set: EventSet }) {
         <Act
           kind="quiet"
           disabled={remove.isPending}
-          aria-label={`Keep ${set.name} no longer`}
+          aria-label={`Remove ${set.name}`}
           onClick={() => remove.mutate()}
         >
-          Keep no longer
+          Remove
         </Act>
       </td>
     </tr>
@@ -160,7 +160,7 @@ function NewEvents({ onDone }: { onDone: () => void }) {
     queryKey: ['people', 'COMPANY'],
     queryFn: () => ok(api.GET('/api/people/overview', { params: { query: { about: 'COMPANY' } } })),
   });
-  const [wish, setWish] = useState<EventSetWish>({
+  const [wish, setRequest] = useState<EventSetRequest>({
     name: '',
     datasetId: 0,
     personDatasetId: 0,
@@ -185,7 +185,7 @@ function NewEvents({ onDone }: { onDone: () => void }) {
     <Card className="mb-3 px-4 py-3">
       <Failure error={add.error} />
       <div className="grid grid-cols-3 gap-3">
-        <Labelled label="Dataset whose rows are events">
+        <Labelled label="Dataset with the events">
           <Select
             className="w-full"
             value={wish.datasetId}
@@ -195,7 +195,7 @@ function NewEvents({ onDone }: { onDone: () => void }) {
               const time =
                 fresh.find((one) => one.role === 'EVENT_TIME') ??
                 fresh.find((one) => one.type === 'TIMESTAMP' || one.type === 'DATE');
-              setWish({
+              setRequest({
                 ...wish,
                 datasetId: chosen?.id ?? 0,
                 name: wish.name === '' ? (chosen?.name ?? '') : wish.name,
@@ -215,18 +215,18 @@ function NewEvents({ onDone }: { onDone: () => void }) {
               ))}
           </Select>
         </Labelled>
-        <Labelled label="Called">
+        <Labelled label="Name">
           <Input
             className="w-full"
             value={wish.name}
-            onChange={(event) => setWish({ ...wish, name: event.target.value })}
+            onChange={(event) => setRequest({ ...wish, name: event.target.value })}
           />
         </Labelled>
-        <Labelled label="When it happened">
+        <Labelled label="Time column">
           <Select
             className="w-full"
             value={wish.timeColumn}
-            onChange={(event) => setWish({ ...wish, timeColumn: event.target.value })}
+            onChange={(event) => setRequest({ ...wish, timeColumn: event.target.value })}
           >
             <option value="">Choose a column</option>
             {times.map((one) => (
@@ -234,11 +234,11 @@ function NewEvents({ onDone }: { onDone: () => void }) {
             ))}
           </Select>
         </Labelled>
-        <Labelled label="Column that says whose it is">
+        <Labelled label="Person column">
           <Select
             className="w-full"
             value={wish.personColumn}
-            onChange={(event) => setWish({ ...wish, personColumn: event.target.value })}
+            onChange={(event) => setRequest({ ...wish, personColumn: event.target.value })}
           >
             <option value="">Choose a column</option>
             {columns.map((one) => (
@@ -246,11 +246,11 @@ function NewEvents({ onDone }: { onDone: () => void }) {
             ))}
           </Select>
         </Labelled>
-        <Labelled label="It holds the key of a record in">
+        <Labelled label="Refers to the key of">
           <Select
             className="w-full"
             value={wish.personDatasetId}
-            onChange={(event) => setWish({ ...wish, personDatasetId: Number(event.target.value) })}
+            onChange={(event) => setRequest({ ...wish, personDatasetId: Number(event.target.value) })}
           >
             <option value={0}>Choose a dataset</option>
             {describing.map((one) => (
@@ -260,18 +260,18 @@ function NewEvents({ onDone }: { onDone: () => void }) {
             ))}
           </Select>
         </Labelled>
-        <Labelled label="Days before the newest that are read again">
+        <Labelled label="Re-read window (days)">
           <Input
             type="number"
             className="w-full"
             value={wish.overlapDays}
-            onChange={(event) => setWish({ ...wish, overlapDays: Number(event.target.value) })}
+            onChange={(event) => setRequest({ ...wish, overlapDays: Number(event.target.value) })}
           />
         </Labelled>
       </div>
       {columns.length > 0 && (
         <fieldset className="m-0 mt-3 flex flex-wrap gap-x-4 gap-y-1 border-0 p-0">
-          <legend className="text-soft mb-1">Columns that conditions may speak of</legend>
+          <legend className="text-soft mb-1">Columns to keep for conditions</legend>
           {columns
             .filter((one) => one.name !== wish.timeColumn && one.name !== wish.personColumn)
             .map((one) => (
@@ -280,7 +280,7 @@ function NewEvents({ onDone }: { onDone: () => void }) {
                   type="checkbox"
                   checked={wish.columns.includes(one.name)}
                   onChange={() =>
-                    setWish({
+                    setRequest({
                       ...wish,
                       columns: wish.columns.includes(one.name)
                         ? wish.columns.filter((name) => name !== one.name)
@@ -304,10 +304,10 @@ function NewEvents({ onDone }: { onDone: () => void }) {
           }
           onClick={() => add.mutate()}
         >
-          {add.isPending ? 'Reading…' : 'Keep and read them'}
+          {add.isPending ? 'Reading…' : 'Add and read events'}
         </Act>
         <Button kind="quiet" onClick={onDone}>
-          Leave it
+          Cancel
         </Button>
       </div>
     </Card>

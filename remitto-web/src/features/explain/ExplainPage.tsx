@@ -37,7 +37,7 @@ export function ExplainPage() {
         <Page
           title={`Why ${found.field || 'nothing'} of record ${found.remoteId}`}
           of={found.object}
-          note="From the source row to the destination's answer, as it was written down then; beside it what would be now."
+          note="From the source row to the destination's answer, as recorded at the time, compared with what would happen now."
         >
           <div className="grid grid-cols-1 lg:grid-cols-[250px_minmax(0,1fr)_320px] items-start gap-4">
             <Fields
@@ -70,7 +70,7 @@ function Fields({ found, onChoose }: { found: Explanation; onChoose: (field: str
               onClick={() => onChoose(one.field)}
             >
               <span className="font-mono font-semibold">{one.field}</span>{' '}
-              <span className="text-soft">{one.writer || 'not by Remitto'}</span>
+              <span className="text-soft">{one.writer || 'not written by Remitto'}</span>
               <div className="truncate font-mono">{one.there ?? one.known}</div>
             </button>
           </li>
@@ -103,11 +103,11 @@ function Chain({ found }: { found: Explanation }) {
     <Card>
       <ol className="m-0 list-none p-0">
         {!made && (
-          <Chained title="Not by Remitto">
+          <Chained title="Not written by Remitto">
             <div>
               {found.told
                 ? 'No route wrote this value.'
-                : 'No route wrote this value, and the destination does not tell who did.'}
+                : 'No route wrote this value, and the destination does not report who did.'}
             </div>
           </Chained>
         )}
@@ -182,7 +182,7 @@ function Chain({ found }: { found: Explanation }) {
               </div>
               {made.thereReadAt && (
                 <div className="text-soft">
-                  The values there were read <Ago at={made.thereReadAt} />.
+                  Values in the destination were read <Ago at={made.thereReadAt} />.
                 </div>
               )}
             </Chained>
@@ -195,7 +195,7 @@ function Chain({ found }: { found: Explanation }) {
           </>
         )}
         <Chained
-          title="There now"
+          title="Now in the destination"
           detail={
             found.told && (
               <>
@@ -222,26 +222,26 @@ const OUTCOMES: Record<NonNullable<Explanation['now']>['field']['outcome'], stri
   WRITTEN: 'It would be written',
   SAME: 'It would stay the same',
   KEPT: 'It would be kept',
-  WAITS: 'It would wait',
+  WAITS: 'It would be postponed',
   HELD: 'It would be held',
 };
 
 function Now({ found }: { found: Explanation }) {
   if (!found.now)
     return (
-      <Card title="If it were judged now" className="pb-3">
+      <Card title="If evaluated now" className="pb-3">
         <p className="text-soft m-0 px-4">
-          {found.made ? 'The row is no longer in the dataset.' : 'No rule gives it a value.'}
+          {found.made ? 'The row is no longer in the dataset.' : 'No rule writes this field.'}
         </p>
       </Card>
     );
   const { field, sentence } = found.now;
   return (
-    <Card title="If it were judged now">
+    <Card title="If evaluated now">
       <div className="flex flex-col gap-2 px-4 pb-3">
         {sentence !== found.made?.sentence && (
           <div>
-            <Pill tone="warn">the rule is another now</Pill> {sentence}
+            <Pill tone="warn">the rule has changed since</Pill> {sentence}
           </div>
         )}
         <ol className="m-0 list-none p-0">

@@ -10,13 +10,13 @@ export function ColumnsGo({ datasetId, columns }: { datasetId: number; columns: 
     queryFn: () => ok(api.GET('/api/datasets/{id}/use', { params: { path: { id: datasetId } } })),
   });
   return (
-    <Card title="Where its columns go" className="mt-4">
+    <Card title="Where its columns are sent" className="mt-4">
       <Failure error={error} />
       <table className="w-full border-collapse">
         <thead>
           <tr>
             <th className={TH}>Column</th>
-            <th className={TH}>Goes to</th>
+            <th className={TH}>Sent to</th>
           </tr>
         </thead>
         <tbody>
@@ -26,7 +26,7 @@ export function ColumnsGo({ datasetId, columns }: { datasetId: number; columns: 
               <tr key={column}>
                 <td className={`${TD} font-mono font-semibold`}>{column}</td>
                 <td className={TD}>
-                  {goes.length === 0 && <span className="text-soft">nowhere</span>}
+                  {goes.length === 0 && <span className="text-soft">not sent</span>}
                   {goes.map((one, i) => (
                     <span key={`${one.routeId}${one.field}${one.how}`}>
                       {i > 0 && '; '}

@@ -18,7 +18,7 @@ type Only = 'all' | 'conflict' | 'stale' | 'unruled';
 const ONLY: [Only, string, (field: BookField) => boolean][] = [
   ['all', 'every field', () => true],
   ['conflict', 'in conflict', (field) => field.conflict !== undefined && !field.conflict.settled],
-  ['stale', 'not written for a month', (field) => field.stale],
+  ['stale', 'not written for 30 days', (field) => field.stale],
   [
     'unruled',
     'without a rule',
@@ -81,13 +81,13 @@ function Book({ book }: { book: FieldBook }) {
       of={`${book.destination}, ${book.title}`}
       note={
         <>
-          {counted(book.fields.length, 'field')}; values are known of {counted(book.known, 'record')}.{' '}
+          {counted(book.fields.length, 'field')}; values are known for {counted(book.known, 'record')}.{' '}
           {book.countedAt ? (
             <>
-              {count(book.there)} were there when last counted, <Ago at={book.countedAt} />.
+              {count(book.there)} existed at the last stocktake, <Ago at={book.countedAt} />.
             </>
           ) : (
-            'What is there was never counted, so that nobody knows who else writes it.'
+            'No stocktake has been taken, so other writers are unknown.'
           )}
         </>
       }
@@ -119,12 +119,12 @@ function Book({ book }: { book: FieldBook }) {
             aria-hidden
           >
             <span>Field</span>
-            <span>Takes</span>
+            <span>Type</span>
             <span>Written by</span>
-            <span className="text-right">Filled there</span>
-            <span className="text-right">Different</span>
+            <span className="text-right">Filled</span>
+            <span className="text-right">Distinct values</span>
             <span className="text-right">Written</span>
-            <span className="text-right">Share a run</span>
+            <span className="text-right">Share per run</span>
           </div>
           <div
             ref={scroller}
@@ -158,7 +158,7 @@ function Book({ book }: { book: FieldBook }) {
               })}
             </div>
           </div>
-          {shown.length === 0 && <p className="text-soft m-0 px-4 py-4">No field is like that.</p>}
+          {shown.length === 0 && <p className="text-soft m-0 px-4 py-4">No field matches.</p>}
         </Card>
         <div className="flex flex-col gap-3">
           {open ? (
@@ -166,7 +166,7 @@ function Book({ book }: { book: FieldBook }) {
           ) : (
             <Card className="px-4 py-3">
               <p className="text-soft m-0">
-                Choose a field to read every rule that writes it, and to settle which route owns it.
+                Choose a field to see every rule that writes it and to set which route owns it.
               </p>
             </Card>
           )}
@@ -236,7 +236,7 @@ function Row({
               {one.others.map((other) => other.client).join(', ')}
             </span>
           )}
-          {one.rules.length === 0 && one.others.length === 0 && <span className="text-soft">nobody</span>}
+          {one.rules.length === 0 && one.others.length === 0 && <span className="text-soft">no one</span>}
         </span>
       </span>
       <span role="cell" className="text-right font-mono">

@@ -41,7 +41,7 @@ export function FieldPage({ book, one }: { book: FieldBook; one: FieldBook['fiel
         {one.rules.length > 1 && (
           <Labelled
             label="Owned by"
-            note="The rules of the other routes are set aside from their next run on. Nothing that is there changes by itself."
+            note="Rules of other routes for this field are inactive from their next run. Existing values do not change."
           >
             <Select
               className="w-full"
@@ -49,7 +49,7 @@ export function FieldPage({ book, one }: { book: FieldBook; one: FieldBook['fiel
               value={one.owner?.routeId ?? 0}
               onChange={(e) => own.mutate(Number(e.target.value) || undefined)}
             >
-              <option value={0}>nobody: every route writes it</option>
+              <option value={0}>no one: every route writes it</option>
               {one.rules.map((rule) => (
                 <option key={rule.routeId} value={rule.routeId}>
                   {rule.route}
@@ -73,14 +73,14 @@ export function FieldPage({ book, one }: { book: FieldBook; one: FieldBook['fiel
               {rule.route}
             </Link>{' '}
             {!rule.inService && <Pill tone="warn">not in service</Pill>}
-            {rule.setAside && <Pill>set aside</Pill>}
+            {rule.setAside && <Pill>inactive</Pill>}
             <div>{rule.sentence}</div>
           </div>
         ))}
         {one.rules.length === 0 && <span className="text-soft">No rule writes it.</span>}
         {one.others.length > 0 && (
           <div className="border-hairline border-t pt-2">
-            <span className="font-semibold">Values of others there</span>
+            <span className="font-semibold">Values from other clients</span>
             <ul className="m-0 list-none p-0">
               {one.others.map((other) => (
                 <li key={other.client} className="flex justify-between gap-2">
@@ -94,7 +94,7 @@ export function FieldPage({ book, one }: { book: FieldBook; one: FieldBook['fiel
           </div>
         )}
         {one.field.choices.length > 0 && (
-          <div className="text-soft border-hairline border-t pt-2">Takes: {one.field.choices.join(', ')}</div>
+          <div className="text-soft border-hairline border-t pt-2">Type: {one.field.choices.join(', ')}</div>
         )}
       </div>
     </Card>

@@ -29,7 +29,7 @@ describe('the order of routes that write a field', () => {
   it('begins with the routes as they are', () => {
     const onOrder = vi.fn();
     show(<Order one={field()} busy={false} onOrder={onOrder} />);
-    fireEvent.click(screen.getByText('Put in order'));
+    fireEvent.click(screen.getByText('Set priority'));
     expect(onOrder).toHaveBeenCalledWith([1, 2, 3]);
   });
 
@@ -42,7 +42,7 @@ describe('the order of routes that write a field', () => {
     expect(onOrder).toHaveBeenLastCalledWith([1, 2, 3]);
     expect(screen.getByLabelText('Route 2 earlier')).toBeDisabled();
     expect(screen.getByLabelText('Route 3 later')).toBeDisabled();
-    fireEvent.click(screen.getByText('End the order'));
+    fireEvent.click(screen.getByText('Remove priority'));
     expect(onOrder).toHaveBeenLastCalledWith([]);
   });
 });

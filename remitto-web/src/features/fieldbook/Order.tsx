@@ -24,11 +24,10 @@ export function Order({ one, busy, onOrder }: Props) {
     return (
       <div className="flex items-start justify-between gap-3">
         <span className="text-soft">
-          Or in an order: in each record the first route that wrote the field keeps it, and the others leave
-          it alone.
+          Or by priority: in each record, the highest-priority route that wrote the field keeps it.
         </span>
         <Act disabled={busy} onClick={() => onOrder(one.rules.map((rule) => rule.routeId))}>
-          Put in order
+          Set priority
         </Act>
       </div>
     );
@@ -36,11 +35,10 @@ export function Order({ one, busy, onOrder }: Props) {
     <div>
       <div className="flex items-baseline justify-between gap-3">
         <span>
-          In this order, record by record; settled by {one.order?.setBy}{' '}
-          {one.order && <Ago at={one.order.setAt} />}.
+          Priority per record, set by {one.order?.setBy} {one.order && <Ago at={one.order.setAt} />}.
         </span>
         <Act kind="quiet" disabled={busy} onClick={() => onOrder([])}>
-          End the order
+          Remove priority
         </Act>
       </div>
       <ol className="m-0 list-decimal pl-5">

@@ -6,13 +6,13 @@ import { Card, Pill } from '../../components/ui';
 /** Everything known to write to the object, by the names the destination gives its clients. */
 export function Writers({ book }: { book: FieldBook }) {
   return (
-    <Card title="Who writes here">
+    <Card title="Clients writing to this object">
       <div className="px-4 pb-3">
         {book.clients.length === 0 && (
           <p className="text-soft m-0">
             {book.countedAt
-              ? 'The destination names nobody.'
-              : 'Take stock to see every client whose values are there, whatever tool it is.'}
+              ? 'The destination does not report who writes.'
+              : 'Run a stocktake to see every client that wrote values.'}
           </p>
         )}
         <ul className="m-0 list-none p-0">

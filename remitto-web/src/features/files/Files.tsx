@@ -23,7 +23,7 @@ export function Files({ id }: { id: number }) {
     laidOut.find((one) => one.layout.name === chosen) ?? (chosen === 'new' ? undefined : laidOut[0]);
   return (
     <>
-      <Card title="Files that are taken there">
+      <Card title="Files the destination accepts">
         <div className="flex flex-wrap items-center gap-1 px-3 pb-2" role="group" aria-label="Files">
           {laidOut.map((one) => (
             <button
@@ -36,7 +36,7 @@ export function Files({ id }: { id: number }) {
               {one.layout.name}
             </button>
           ))}
-          {laidOut.length > 0 && <Act onClick={() => setChosen('new')}>Another file</Act>}
+          {laidOut.length > 0 && <Act onClick={() => setChosen('new')}>New file</Act>}
         </div>
         <Editable>
           <LayoutForm
@@ -58,7 +58,7 @@ function Delivered({ files }: { files: FilesOfDestination }) {
   return (
     <Card title="Delivered" aside="the latest 20">
       {files.delivered.length === 0 ? (
-        <p className="text-soft m-0 px-4 pb-3">Nothing yet. Each run of a route delivers one file.</p>
+        <p className="text-soft m-0 px-4 pb-3">None yet. Each run of a route delivers one file.</p>
       ) : (
         <table className="w-full border-collapse">
           <thead>

@@ -12,7 +12,7 @@ const KINDS: Record<string, string> = {
   DATE: 'date',
   TIMESTAMP: 'date and time',
   LIST: 'list',
-  ROWS: 'rows of values',
+  ROWS: 'list of rows',
 };
 
 /** The columns of a file in their order, named as its receiver wants them. */
@@ -32,12 +32,12 @@ export function LayoutColumns({
       <table className="w-full border-collapse">
         <thead>
           <tr>
-            <th className={TH}>Column, as the receiver names it</th>
-            <th className={TH}>Holds</th>
+            <th className={TH}>Column name in the file</th>
+            <th className={TH}>Type</th>
             <th className={TH}>Key</th>
             <th className={TH}>Required</th>
             <th className={TH}>
-              <span className="sr-only">Place</span>
+              <span className="sr-only">Position</span>
             </th>
           </tr>
         </thead>
@@ -54,7 +54,7 @@ export function LayoutColumns({
               </td>
               <td className={TD}>
                 <Select
-                  aria-label={`What column ${at + 1} holds`}
+                  aria-label={`Type of column ${at + 1}`}
                   value={column.kind}
                   onChange={(event) => change(at, { kind: event.target.value as FileColumn['kind'] })}
                 >
@@ -127,7 +127,7 @@ export function LayoutColumns({
           })
         }
       >
-        Another column
+        Add column
       </Button>
     </div>
   );

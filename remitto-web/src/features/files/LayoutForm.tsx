@@ -60,7 +60,7 @@ export function LayoutForm({ id, saved, routes, fresh, onSaved }: Props) {
   return (
     <div className="border-hairline flex flex-col gap-3 border-t px-4 py-3">
       {!saved && (
-        <Labelled label="What it is called here" note="Small letters, digits, hyphens and underscores.">
+        <Labelled label="Name in Remitto" note="Small letters, digits, hyphens and underscores.">
           <Input
             value={layout.name}
             placeholder="members"
@@ -69,7 +69,7 @@ export function LayoutForm({ id, saved, routes, fresh, onSaved }: Props) {
         </Labelled>
       )}
       <div className="flex flex-wrap items-center gap-x-1.5 gap-y-2">
-        <span>A file of</span>
+        <span>A file with</span>
         <ContentToken layout={layout} onChange={setLayout} />
         <span>as</span>
         <FormToken layout={layout} onChange={setLayout} />
@@ -80,14 +80,14 @@ export function LayoutForm({ id, saved, routes, fresh, onSaved }: Props) {
         <NameToken layout={layout} onChange={setLayout} />
         <span>in</span>
         <Token label="folder" text={layout.folder === '' ? 'its own folder' : `folder ${layout.folder}`}>
-          <Labelled label="Folder" note="Below the destination's own; made when it is not there.">
+          <Labelled label="Folder" note="A subfolder of the destination's folder. It is created if missing.">
             <Input value={layout.folder} onChange={(event) => set({ folder: event.target.value })} />
           </Labelled>
         </Token>
         <span>with rows that are</span>
         <Token label="rows" text={layout.people ? 'people' : 'not people'}>
           <Check
-            label="Its rows are people, so that a route needs a stated basis"
+            label="Rows are people, so routes need a stated legal basis"
             checked={layout.people}
             onChange={(people) => set({ people })}
           />
@@ -98,7 +98,7 @@ export function LayoutForm({ id, saved, routes, fresh, onSaved }: Props) {
       {sample.data && (
         <div>
           <div className="text-soft mb-1">
-            What it comes to, with examples: <span className="font-mono">{sample.data.name}</span>
+            Example of the file: <span className="font-mono">{sample.data.name}</span>
           </div>
           <pre
             className="bg-sunk rounded-button m-0 overflow-x-auto px-3 py-2 font-mono text-[0.75rem]"
@@ -111,7 +111,7 @@ export function LayoutForm({ id, saved, routes, fresh, onSaved }: Props) {
       <Failure error={save.error ?? remove.error ?? sample.error} />
       <div className="flex items-center gap-2">
         <Act disabled={!changed || save.isPending} onClick={() => save.mutate()}>
-          Save this file
+          Save layout
         </Act>
         {saved && (
           <Act kind="quiet" disabled={remove.isPending} onClick={() => remove.mutate()}>
@@ -153,7 +153,7 @@ function ContentToken({ layout, onChange }: Part) {
   return (
     <Token
       label="content"
-      text={content.kind === 'everybody' ? 'everybody' : `changes, said by ${content.column}`}
+      text={content.kind === 'everybody' ? 'everybody' : `changes, marked in ${content.column}`}
     >
       <Labelled label="What the file holds">
         <Select
@@ -174,18 +174,18 @@ function ContentToken({ layout, onChange }: Part) {
             })
           }
         >
-          <option value="everybody">everybody: whoever left is not in the next one</option>
-          <option value="changes">changes only, since the file before</option>
+          <option value="everybody">all records: those that left are missing from the next file</option>
+          <option value="changes">only changes since the previous file</option>
         </Select>
       </Labelled>
       {content.kind === 'changes' && (
         <div className="grid grid-cols-2 gap-2">
           {(
             [
-              ['column', 'Column that says it'],
-              ['added', 'Word for added'],
-              ['changed', 'Word for changed'],
-              ['removed', 'Word for removed'],
+              ['column', 'Column with the kind of change'],
+              ['added', 'Value for added'],
+              ['changed', 'Value for changed'],
+              ['removed', 'Value for removed'],
             ] as const
           ).map(([part, label]) => (
             <Labelled key={part} label={label}>
@@ -213,7 +213,7 @@ function FormToken({ layout, onChange }: Part) {
   const csv = freshCsv(layout);
   return (
     <Token label="form" text={words}>
-      <Labelled label="Form">
+      <Labelled label="Format">
         <Select
           value={form.kind}
           onChange={(event) =>
@@ -221,12 +221,12 @@ function FormToken({ layout, onChange }: Part) {
           }
         >
           <option value="csv">CSV</option>
-          <option value="json-lines">JSON Lines, one object a line</option>
+          <option value="json-lines">JSON Lines, one object per line</option>
         </Select>
       </Labelled>
       {form.kind === 'csv' && (
         <>
-          <Labelled label="Between values">
+          <Labelled label="Delimiter">
             <Select
               value={form.delimiter}
               onChange={(event) => onChange({ ...layout, form: { ...form, delimiter: event.target.value } })}
@@ -249,10 +249,7 @@ function FormToken({ layout, onChange }: Part) {
               <option value="EVERY_VALUE">around every value</option>
             </Select>
           </Labelled>
-          <Labelled
-            label="Encoding"
-            note="A record that it has no characters for is refused, with the value."
-          >
+          <Labelled label="Encoding" note="Records with characters it cannot represent are refused.">
             <Select
               value={form.encoding}
               onChange={(event) =>
@@ -269,7 +266,7 @@ function FormToken({ layout, onChange }: Part) {
               ))}
             </Select>
           </Labelled>
-          <Labelled label="Lines end with">
+          <Labelled label="Line ending">
             <Select
               value={form.lineEnd}
               onChange={(event) =>
@@ -280,7 +277,7 @@ function FormToken({ layout, onChange }: Part) {
               <option value="LF">LF</option>
             </Select>
           </Labelled>
-          <Labelled label="Between the values of a list">
+          <Labelled label="List separator">
             <Input
               className="w-20"
               value={form.listDelimiter}
@@ -290,7 +287,7 @@ function FormToken({ layout, onChange }: Part) {
             />
           </Labelled>
           <Check
-            label="For people with spreadsheets: no value is run as a formula"
+            label="Safe for spreadsheets: no value is run as a formula"
             checked={form.formulas === 'NEUTRALISED'}
             onChange={(neutralised) =>
               onChange({
@@ -300,7 +297,7 @@ function FormToken({ layout, onChange }: Part) {
             }
           />
           <Check
-            label="The first row names the columns"
+            label="First row holds column names"
             checked={form.header}
             onChange={(header) => onChange({ ...layout, form: { ...form, header } })}
           />
@@ -329,7 +326,7 @@ function NameToken({ layout, onChange }: Part) {
     <Token label="name" text={<span className="font-mono">{layout.fileName.pattern}</span>}>
       <Labelled
         label="File name"
-        note="{date}, {time}, {run} and {route} are filled in. The ending is added."
+        note="{date}, {time}, {run} and {route} are filled in. The extension is added."
       >
         <Input
           className="w-full font-mono"
@@ -337,7 +334,7 @@ function NameToken({ layout, onChange }: Part) {
           onChange={(event) => onChange({ ...layout, fileName: { pattern: event.target.value } })}
         />
       </Labelled>
-      <Labelled label="Zone of its dates">
+      <Labelled label="Time zone of its dates">
         <Input value={layout.zone} onChange={(event) => onChange({ ...layout, zone: event.target.value })} />
       </Labelled>
     </Token>

@@ -24,7 +24,7 @@ const GROUPS = [
     route: 'Say so',
     destination: 'Foghorn',
     code: 'outcome-unknown',
-    title: 'Nobody knows whether it arrived',
+    title: 'Outcome unknown: no answer came back',
     about: '',
     teller: 'DESTINATION',
     remedies: ['SAY_WHETHER_IT_ARRIVED'],
@@ -77,12 +77,12 @@ function holds() {
 }
 
 describe('what is held', () => {
-  it('has its reason in words, its values then, and how often it was tried', async () => {
+  it('has its reason in words, its values at that time, and how often it was tried', async () => {
     holds();
     show('/held');
     expect(await screen.findByText('The number has too few digits')).toBeVisible();
     expect(screen.getByText('phone cannot be used, so the record is held')).toBeVisible();
-    expect(screen.getByText('Nobody knows whether it arrived')).toBeVisible();
+    expect(screen.getByText('Outcome unknown: no answer came back')).toBeVisible();
     expect(screen.getByText('3', { selector: 'td' })).toBeVisible();
     expect(screen.getByText('+4791000000')).toBeInTheDocument();
     expect(screen.queryByText(/again now/)).toBeNull();
@@ -138,6 +138,6 @@ describe('what is held', () => {
     server.on('GET', '/api/held', { total: 0, groups: [] });
     server.on('GET', '/api/held/records', { records: [] });
     show('/held');
-    expect(await screen.findByText(/released\s+by itself once the cause is fixed/)).toBeVisible();
+    expect(await screen.findByText(/released when\s+the cause is resolved/)).toBeVisible();
   });
 });

@@ -111,12 +111,12 @@ export function HeldPage() {
   return (
     <Page
       title="Held"
-      note={`${count(total)} records or values kept back, each until its cause is gone. Nothing here is lost.`}
+      note={`${count(total)} records or values are held, each until its cause is resolved. Nothing is lost.`}
     >
       {groups.length === 0 ? (
         <Empty>
-          Nothing is held. A record is held here with its reason when sending it would be wrong, and released
-          by itself once the cause is fixed.
+          Nothing is held. A record is held with a reason when sending it would be wrong, and released when
+          the cause is resolved.
         </Empty>
       ) : (
         <div className="grid grid-cols-1 lg:grid-cols-[320px_minmax(0,1fr)] items-start gap-4">
@@ -207,10 +207,10 @@ export function HeldPage() {
                     </th>
                   )}
                   <th className={TH}>Record</th>
-                  <th className={TH}>Why it is held</th>
+                  <th className={TH}>Reason</th>
                   <th className={TH}>Manifest</th>
-                  <th className={TH}>Seen</th>
-                  <th className={`${TH} text-right`}>Times</th>
+                  <th className={TH}>Last seen</th>
+                  <th className={`${TH} text-right`}>Runs</th>
                 </tr>
               </thead>
               <tbody>
@@ -241,7 +241,7 @@ export function HeldPage() {
                         <span className="text-held">{record.reason}</span>
                         <div className="text-soft">
                           {record.route}
-                          {record.field ? `, only the value of ${record.field}` : ', the whole record'}
+                          {record.field ? `, value of ${record.field}` : ', whole record'}
                         </div>
                         {record.values.length > 0 && <Values record={record} />}
                       </td>
@@ -281,7 +281,7 @@ export function HeldPage() {
 function Values({ record }: { record: HeldRecord }) {
   return (
     <details>
-      <summary className="text-deep cursor-pointer">values then</summary>
+      <summary className="text-deep cursor-pointer">values at that time</summary>
       <table className="mt-1 border-collapse">
         <tbody>
           {record.values.map((value) => (

@@ -25,11 +25,11 @@ export function JournalPage() {
   return (
     <Page
       title="Journal"
-      note="Who changed what, and when. Each entry is chained to the one before it; none can be altered or taken away."
+      note="Who changed what, and when. Entries are chained by hashes, so none can be altered or removed unnoticed."
       actions={
         <Input
           aria-label="Find in the journal"
-          placeholder="Find a person, act or thing"
+          placeholder="Find a person, action or object"
           className="w-[260px]"
           value={find}
           onChange={(e) => setFind(e.target.value)}
@@ -46,8 +46,8 @@ export function JournalPage() {
               <tr>
                 <th className={TH}>When</th>
                 <th className={TH}>Who</th>
-                <th className={TH}>Did what</th>
-                <th className={TH}>To what</th>
+                <th className={TH}>Action</th>
+                <th className={TH}>Object</th>
                 <th className={TH}>Detail</th>
               </tr>
             </thead>

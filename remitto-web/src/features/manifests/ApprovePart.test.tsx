@@ -4,10 +4,10 @@ import type { Run, Verdict } from '../../api/types';
 import { ApprovePart } from './ApprovePart';
 import type { Kept } from './Lines';
 
-function show(sums: Partial<Run['sums']>, part: Verdict[], without: Kept[] = []) {
+function show(counts: Partial<Run['counts']>, part: Verdict[], without: Kept[] = []) {
   const onChange = vi.fn();
   const onTakeBack = vi.fn();
-  const run = { sums: { added: 0, changed: 0, removed: 0, ...sums } } as Run;
+  const run = { counts: { added: 0, changed: 0, removed: 0, ...counts } } as Run;
   render(<ApprovePart run={run} part={part} onChange={onChange} without={without} onTakeBack={onTakeBack} />);
   return { onChange, onTakeBack };
 }
@@ -41,8 +41,8 @@ describe('the part of a manifest that is approved', () => {
   it('lets lines that were kept back one by one go again', () => {
     const kept = [{}, {}] as Kept[];
     const { onTakeBack } = show({ added: 5 }, [], kept);
-    expect(screen.getByText(/2 lines kept back one by one/)).toBeVisible();
-    fireEvent.click(screen.getByText('Let them go too'));
+    expect(screen.getByText(/2 lines kept back individually/)).toBeVisible();
+    fireEvent.click(screen.getByText('Send them too'));
     expect(onTakeBack).toHaveBeenCalledOnce();
   });
 });

@@ -4,7 +4,7 @@ import { Card } from '../../components/ui';
 import { VERDICTS } from '../../components/verdicts';
 import type { Kept } from './Lines';
 
-/** Which verdicts and lines of a stopped manifest go; the others stay behind and are judged anew in the next run. */
+/** Which verdicts and lines of a stopped manifest go; the others stay behind and are judged again in the next run. */
 export function ApprovePart({
   run,
   part,
@@ -19,9 +19,9 @@ export function ApprovePart({
   onTakeBack: () => void;
 }) {
   const moving: [Verdict, number][] = [
-    ['ADDED', run.sums.added],
-    ['CHANGED', run.sums.changed],
-    ['REMOVED', run.sums.removed],
+    ['ADDED', run.counts.added],
+    ['CHANGED', run.counts.changed],
+    ['REMOVED', run.counts.removed],
   ];
   const shown = moving.filter(([, number]) => number > 0);
   const goes = (verdict: Verdict) => part.length === 0 || part.includes(verdict);
@@ -30,7 +30,7 @@ export function ApprovePart({
     if (now.length > 0) onChange(now.length === shown.length ? [] : now);
   };
   return (
-    <Card title="What goes when approved">
+    <Card title="What is sent when approved">
       <div className="flex flex-col gap-1 px-4 pb-3">
         {shown.map(([verdict, number]) => (
           <label key={verdict} className="flex items-center gap-2">
@@ -46,14 +46,14 @@ export function ApprovePart({
         ))}
         {without.length > 0 && (
           <span>
-            {counted(without.length, 'line')} kept back one by one.{' '}
+            {counted(without.length, 'line')} kept back individually.{' '}
             <button type="button" className="text-deep cursor-pointer underline" onClick={onTakeBack}>
-              Let them go too
+              Send them too
             </button>
           </span>
         )}
         <span className="text-soft">
-          Untick single lines at the right to keep them back. What stays behind is judged anew in the next
+          Clear single lines on the right to keep them back. Lines kept back are evaluated again in the next
           run.
         </span>
       </div>

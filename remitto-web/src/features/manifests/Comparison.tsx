@@ -20,11 +20,11 @@ export function Comparison({ run }: { run: Run }) {
     queryKey: ['run-comparison', run.id],
     queryFn: () => ok(api.GET('/api/runs/{id}/comparison', { params: { path: { id: run.id } } })),
   });
-  if (!data?.before || !data.sums) return null;
-  const { sums } = data;
+  if (!data?.before || !data.counts) return null;
+  const { counts } = data;
   return (
     <Card
-      title="Beside the one before"
+      title="Compared with the previous manifest"
       aside={
         <Link to={`/manifests/${data.before}`} className="text-deep">
           no. {data.before}
@@ -44,16 +44,16 @@ export function Comparison({ run }: { run: Run }) {
             <th scope="row" className="text-left font-normal">
               read
             </th>
-            <td className="text-right font-mono">{count(run.sums.read)}</td>
-            <td className="text-soft text-right font-mono">{count(sums.read)}</td>
+            <td className="text-right font-mono">{count(run.counts.read)}</td>
+            <td className="text-soft text-right font-mono">{count(counts.read)}</td>
           </tr>
           {SHOWN.map(([verdict, name]) => (
             <tr key={name}>
               <th scope="row" className="text-left font-normal">
                 <span className={`font-mono ${VERDICTS[verdict].text}`}>{VERDICTS[verdict].sign}</span> {name}
               </th>
-              <td className="text-right font-mono">{count(run.sums[name])}</td>
-              <td className="text-soft text-right font-mono">{count(sums[name])}</td>
+              <td className="text-right font-mono">{count(run.counts[name])}</td>
+              <td className="text-soft text-right font-mono">{count(counts[name])}</td>
             </tr>
           ))}
           {data.fields.slice(0, 4).map((field) => (
@@ -69,8 +69,8 @@ export function Comparison({ run }: { run: Run }) {
       </table>
       <p className="text-soft m-0 px-4 pb-3">
         {data.versions.length > 0
-          ? `In service since then: ${data.versions.join('; ')}.`
-          : 'Same versions in service.'}
+          ? `Put in service since then: ${data.versions.join('; ')}.`
+          : 'The versions in service are the same.'}
       </p>
     </Card>
   );

@@ -8,10 +8,10 @@ import { Failure, Skeleton } from '../../components/ui';
 const STEPS: Record<ReachLadder['rungs'][number]['step'], string> = {
   IN_AUDIENCE: 'In the audience',
   ALLOWED: 'May be reached',
-  HAS_ADDRESS: 'Has an address to match',
+  HAS_ADDRESS: 'Has a matching address',
   COUNTED_ONCE: 'Counted once',
-  ACCEPTED: 'Accepted there',
-  FOUND: 'Found there',
+  ACCEPTED: 'Accepted by the destination',
+  FOUND: 'Matched by the destination',
 };
 
 /** The records of a loss, or of a step, on the manifest's page. */
@@ -83,7 +83,7 @@ export function Ladder({ runId }: { runId: number }) {
       </table>
       {elsewhere > 0 && (
         <p className="text-soft m-0 mt-1">
-          Beside them, {count(elsewhere)} who left the audience are dealt with by the same manifest.
+          Also, {count(elsewhere)} who left the audience are handled by this manifest.
         </p>
       )}
     </div>

@@ -105,12 +105,12 @@ export function Lines({
         aria-hidden
         className={`text-soft border-hairline grid gap-2 border-b px-3 py-1.5 font-medium ${columns}`}
       >
-        {keep && <span>Goes</span>}
+        {keep && <span>Send</span>}
         <span />
         <span>Record</span>
         <span>Name</span>
         <span>What changes</span>
-        <span className="text-right">There</span>
+        <span className="text-right">In the destination</span>
       </div>
       <div
         ref={scroller}
@@ -134,7 +134,7 @@ export function Lines({
                   <>
                     {keep && (
                       <span role="cell">
-                        <Goes line={line} keep={keep} />
+                        <Send line={line} keep={keep} />
                       </span>
                     )}
                     <span role="cell">
@@ -175,13 +175,13 @@ export function Lines({
 
 const MOVES = ['ADDED', 'CHANGED', 'REMOVED'];
 
-function Goes({ line, keep }: { line: LineView; keep: Keep }) {
+function Send({ line, keep }: { line: LineView; keep: Keep }) {
   if (!MOVES.includes(line.verdict)) return null;
   const kept = keep.without.some((one) => one.number === line.line);
   return (
     <input
       type="checkbox"
-      aria-label={`${line.key} goes`}
+      aria-label={`Send ${line.key}`}
       checked={keep.goes(line.verdict) && !kept}
       disabled={!keep.goes(line.verdict)}
       onChange={() =>
@@ -199,7 +199,7 @@ function Outcome({ line }: { line: LineView }) {
   switch (line.state) {
     case 'ACKNOWLEDGED':
       return (
-        <span className="text-added font-mono" title={`Taken as record ${line.remoteId}`}>
+        <span className="text-added font-mono" title={`Accepted as record ${line.remoteId}`}>
           ✓ {line.remoteId}
         </span>
       );
@@ -212,13 +212,13 @@ function Outcome({ line }: { line: LineView }) {
     case 'MOVED_ON':
       return (
         <span className="text-held" title={line.answer}>
-          moved on
+          changed meanwhile
         </span>
       );
     case 'FORBIDDEN':
       return (
         <span className="text-soft" title={line.answer}>
-          not allowed
+          no longer allowed
         </span>
       );
     case 'CANCELLED':
@@ -241,7 +241,7 @@ function Changes({ line, field }: { line: LineView; field: string }) {
   if (line.state === 'FORBIDDEN') return <span className="text-soft">{line.answer}</span>;
   if (line.verdict === 'HELD') return <span className="text-held">Held: {line.reason}</span>;
   if (line.verdict === 'LEFT_OUT') return <span className="text-soft">{line.reason}</span>;
-  if (line.verdict === 'UNCHANGED') return <span className="text-soft">as it was sent before</span>;
+  if (line.verdict === 'UNCHANGED') return <span className="text-soft">unchanged since last sent</span>;
   const moved = line.fields.filter((one) => one.outcome === 'WRITTEN' || one.outcome === 'HELD');
   const shown = field ? moved.filter((one) => one.field === field) : moved;
   return (
@@ -289,7 +289,7 @@ function Detail({ line, place, onClose }: { line: LineView; place: Place; onClos
       </div>
       <p className="text-soft my-1">
         {line.reason || VERDICTS[line.verdict].word}
-        {line.thereReadAt && `. Values there read ${moment(line.thereReadAt)}`}
+        {line.thereReadAt && `. Values in the destination read ${moment(line.thereReadAt)}`}
         {line.answer && `. Answer: ${line.answer}`}
       </p>
       <table className="w-full border-collapse">

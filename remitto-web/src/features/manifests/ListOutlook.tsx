@@ -16,8 +16,8 @@ export function ListOutlook({ runId, state }: { runId: number; state: string }) 
       role="status"
       className="rounded-button border-changed bg-changed-on text-changed my-2 border px-3 py-2 font-semibold"
     >
-      {members === after ? 'This list has ' : 'After this the list has '}
-      {counted(after, 'member')}. The destination makes no use of lists below {count(smallest)}.
+      {members === after ? 'List size now ' : 'List size afterwards '}
+      {counted(after, 'member')}. The destination does not use lists smaller than {count(smallest)}.
     </p>
   );
 }

@@ -20,8 +20,8 @@ const STRIP: Verdict[] = ['ADDED', 'CHANGED', 'REMOVED', 'UNCHANGED', 'HELD', 'L
 const OUTCOMES: [string, string][] = [
   ['ACKNOWLEDGED', 'acknowledged'],
   ['REFUSED', 'refused'],
-  ['MOVED_ON', 'moved on, not sent'],
-  ['FORBIDDEN', 'may not be sent to any more'],
+  ['MOVED_ON', 'changed meanwhile, not sent'],
+  ['FORBIDDEN', 'no longer allowed to be sent'],
   ['PLANNED', 'still to be sent'],
   ['SENDING', 'being sent'],
   ['UNKNOWN', 'outcome unknown'],
@@ -29,21 +29,21 @@ const OUTCOMES: [string, string][] = [
 ];
 
 const TRIGGERS: Partial<Record<Run['trigger'], string>> = {
-  TRIAL: 'One record tried',
-  RETRY: 'Held records tried again',
-  UNDO: 'An undo, drawn up',
+  TRIAL: 'Single record',
+  RETRY: 'Held records retried',
+  UNDO: 'Undo',
 };
 
 function sumOf(run: Run, verdict: Verdict): number {
-  const sums: Record<Verdict, number> = {
-    ADDED: run.sums.added,
-    CHANGED: run.sums.changed,
-    REMOVED: run.sums.removed,
-    UNCHANGED: run.sums.unchanged,
-    HELD: run.sums.held,
-    LEFT_OUT: run.sums.leftOut,
+  const counts: Record<Verdict, number> = {
+    ADDED: run.counts.added,
+    CHANGED: run.counts.changed,
+    REMOVED: run.counts.removed,
+    UNCHANGED: run.counts.unchanged,
+    HELD: run.counts.held,
+    LEFT_OUT: run.counts.leftOut,
   };
-  return sums[verdict];
+  return counts[verdict];
 }
 
 export function ManifestPage() {
@@ -76,13 +76,13 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
   };
   const [part, setPart] = useState<Verdict[]>([]);
   const [without, setWithout] = useState<Kept[]>([]);
-  const sends = run.sums.added + run.sums.changed + run.sums.removed;
+  const sends = run.counts.added + run.counts.changed + run.counts.removed;
   const goes = (one: Verdict) => part.length === 0 || part.includes(one);
   const approved =
     (part.length === 0 ? sends : part.reduce((sum, one) => sum + sumOf(run, one), 0)) -
     without.filter((line) => goes(line.verdict)).length;
   const look = stateOf(run);
-  const waits = ['DRAWN', 'STOPPED', 'HALTED'].includes(run.state);
+  const waits = ['READY', 'AWAITING_APPROVAL', 'SUSPENDED'].includes(run.state);
   const choices = useRunChoices(run);
   const approves: ApprovedPart = {
     verdicts: part,
@@ -92,18 +92,21 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
   const act = useRunAction(run, approves);
   const mayApprove = choices.some((one) => one.action === 'APPROVE' && one.allowed);
   const mostChanged = Math.max(1, ...run.fieldCounts.map((one) => one.written));
-  const drawn = run.drawnAt !== undefined;
+  const drawn = run.preparedAt !== undefined;
   return (
     <Page
       title={`Manifest ${run.id}`}
       of={`${run.route} to ${run.destination}, ${run.object}`}
       note={
         <>
-          {TRIGGERS[run.trigger] ?? (run.state === 'SKIPPED' ? 'Was due' : 'Drawn up')}{' '}
-          <Ago at={run.drawnAt ?? run.startedAt} /> by {run.startedBy}
-          {drawn && ` from ${counted(run.sums.read, 'row')} against ${count(run.knownBefore)} known`}, route
-          version {run.routeVersion}.{' '}
-          {waits && run.state !== 'HALTED' && <strong className="text-held">Nothing has been sent.</strong>}
+          {TRIGGERS[run.trigger] ?? (run.state === 'SKIPPED' ? 'Due' : 'Prepared up')}{' '}
+          <Ago at={run.preparedAt ?? run.startedAt} /> by {run.startedBy}
+          {drawn &&
+            ` from ${counted(run.counts.read, 'row')}, ${count(run.knownBefore)} records known before`}
+          , route version {run.routeVersion}.{' '}
+          {waits && run.state !== 'SUSPENDED' && (
+            <strong className="text-held">Nothing has been sent.</strong>
+          )}
           {run.sentAt && (
             <>
               Sent <Ago at={run.sentAt} />
@@ -116,8 +119,8 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
           )}{' '}
           {run.linesRemovedAt && (
             <>
-              Its lines were removed on {moment(run.linesRemovedAt)}, since they are kept no longer; its sums
-              stay.
+              Its lines were deleted on {moment(run.linesRemovedAt)}, after the retention period. Its counts
+              remain.
             </>
           )}
         </>
@@ -149,11 +152,12 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
       {drawn && <ListOutlook runId={run.id} state={run.state} />}
       {run.undoOf !== undefined && (
         <p className="rounded-card border-hairline bg-card mt-0 mb-3 border px-4 py-2">
-          This takes back{' '}
+          This undoes{' '}
           <Link to={`/manifests/${run.undoOf}`} className="text-deep underline">
             manifest {run.undoOf}
           </Link>
-          : old values return, additions go, removals come back. What others changed since is left alone.
+          : old values are restored, added records are removed and removed records are added again. Values
+          that others changed since are kept.
         </p>
       )}
       {news?.progress && <Progress news={news} state={run.state} />}
@@ -161,7 +165,7 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
         className="rounded-card border-hairline bg-card mb-4 flex items-stretch overflow-hidden border"
         aria-label="Verdicts"
       >
-        {STRIP.filter((one) => one !== 'LEFT_OUT' || run.sums.leftOut > 0).map((one) => {
+        {STRIP.filter((one) => one !== 'LEFT_OUT' || run.counts.leftOut > 0).map((one) => {
           const active = verdict === one;
           return (
             <button
@@ -183,7 +187,9 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
             <Pill tone={look.tone}>{look.label}</Pill>
           </div>
           {run.message && (
-            <div className={`mt-1 wrap-anywhere ${run.state === 'STOPPED' ? 'text-removed' : 'text-soft'}`}>
+            <div
+              className={`mt-1 wrap-anywhere ${run.state === 'AWAITING_APPROVAL' ? 'text-removed' : 'text-soft'}`}
+            >
               {run.message}
             </div>
           )}
@@ -191,7 +197,7 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
       </div>
       <div className="grid grid-cols-1 lg:grid-cols-[250px_minmax(0,1fr)] items-start gap-4">
         <div className="flex flex-col gap-3">
-          {run.state === 'STOPPED' && (
+          {run.state === 'AWAITING_APPROVAL' && (
             <ApprovePart
               run={run}
               part={part}
@@ -201,7 +207,7 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
             />
           )}
           {waits && <Comparison run={run} />}
-          <Card title="Which fields change">
+          <Card title="Fields that change">
             <ul className="m-0 list-none px-4 pb-3">
               {run.fieldCounts.map((one) => (
                 <li key={one.field}>
@@ -231,7 +237,7 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
             </ul>
           </Card>
           {Object.keys(run.outcomes).length > 0 && (
-            <Card title="What became of the lines">
+            <Card title="Outcomes">
               <ul className="m-0 list-none px-4 pb-3">
                 {OUTCOMES.filter(([key]) => run.outcomes[key]).map(([key, word]) => (
                   <li key={key}>
@@ -251,14 +257,16 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
           )}
           {run.missingRows > 0 && (
             <Card className="px-4 py-3">
-              {counted(run.missingRows, 'known record')} had no row in this read.{' '}
-              {run.sums.leaving > 0
-                ? `${count(run.sums.leaving)} of them have a line here, since this route acts on who leaves.`
-                : 'This route leaves them as they are.'}
+              {counted(run.missingRows, 'known record')} had no row in this run.{' '}
+              {run.counts.leaving > 0
+                ? `${count(run.counts.leaving)} of them have a line here, because this route acts on records that leave the dataset.`
+                : 'This route leaves them untouched.'}
             </Card>
           )}
           {run.adopted > 0 && (
-            <Card className="px-4 py-3">{counted(run.adopted, 'record')} found there and adopted.</Card>
+            <Card className="px-4 py-3">
+              {counted(run.adopted, 'record')} found in the destination and adopted.
+            </Card>
           )}
           <Card className="px-4 py-3">
             <Link to={`/routes/${run.routeId}`} className="text-deep">
@@ -279,14 +287,14 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
               className={!verdict && !field && !state ? 'border-soft bg-sunk' : ''}
               onClick={() => only({ verdict: '', field: '', state: '' })}
             >
-              What moves or is held
+              Changes and held records
             </Button>
             <Button
               aria-pressed={everything}
               className={everything ? 'border-soft bg-sunk' : ''}
               onClick={() => only({ verdict: 'ALL', field: '', state: '' })}
             >
-              Every line
+              All lines
             </Button>
             {((verdict && !everything) || field || state || code) && (
               <Pill>
@@ -315,7 +323,9 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
               runId={run.id}
               place={{ destinationId: run.destinationId, object: run.object }}
               keep={
-                run.state === 'STOPPED' && mayApprove ? { goes, without, onChange: setWithout } : undefined
+                run.state === 'AWAITING_APPROVAL' && mayApprove
+                  ? { goes, without, onChange: setWithout }
+                  : undefined
               }
               filter={{
                 verdict: everything ? '' : verdict || (find ? '' : 'MOVES'),
@@ -327,7 +337,7 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
             />
           ) : (
             <p className="text-soft px-4 py-6">
-              {run.state === 'DRAWING' ? 'The manifest is being drawn up.' : run.message}
+              {run.state === 'PREPARING' ? 'Preparing the manifest.' : run.message}
             </p>
           )}
         </Card>
@@ -346,7 +356,7 @@ function Progress({ news, state }: { news: RunNews; state: Run['state'] }) {
       <div className="mb-1 flex justify-between">
         <span>
           {state === 'SENDING' && total > 0 && done >= total ? (
-            <>All {count(total)} are answered; the known state follows</>
+            <>All {count(total)} answered; recording the results</>
           ) : (
             <>
               {state === 'SENDING' ? 'Sending' : 'Reading'}: {count(done)}

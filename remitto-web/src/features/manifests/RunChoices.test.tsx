@@ -12,9 +12,9 @@ const run = (more: Partial<Run> = {}): Run =>
   ({
     id: 7,
     routeId: 3,
-    state: 'DRAWN',
-    halt: 'NONE',
-    sums: { added: 1000, changed: 200, removed: 34 },
+    state: 'READY',
+    suspension: 'NONE',
+    counts: { added: 1000, changed: 200, removed: 34 },
     outcomes: {},
     ...more,
   }) as Run;
@@ -55,12 +55,12 @@ afterEach(() => {
 
 describe('what may be done with a run', () => {
   it('is what the server says, what is meant next last', () => {
-    shown(run(), [may('SEND'), may('DISCARD'), may('DRAW_AGAIN')]);
-    expect(buttons()).toEqual(['Discard', 'Draw up again', 'Send 1,234']);
+    shown(run(), [may('SEND'), may('DISCARD'), may('PREPARE_AGAIN')]);
+    expect(buttons()).toEqual(['Discard', 'Prepare again', 'Send 1,234']);
   });
 
   it('counts what is left of one that halted', () => {
-    shown(run({ state: 'HALTED', outcomes: { PLANNED: 17 } }), [may('SEND')]);
+    shown(run({ state: 'SUSPENDED', outcomes: { PLANNED: 17 } }), [may('SEND')]);
     expect(buttons()).toEqual(['Send the 17 left']);
   });
 
@@ -76,7 +76,7 @@ describe('what may be done with a run', () => {
   it('approves the part that was chosen, and no empty one', async () => {
     server.POST.mockResolvedValue({ id: 7 });
     const some: ApprovedPart = { verdicts: ['ADDED'], without: [4], lines: 999 };
-    const page = shown(run({ state: 'STOPPED' }), [may('APPROVE')], some);
+    const page = shown(run({ state: 'AWAITING_APPROVAL' }), [may('APPROVE')], some);
     fireEvent.click(screen.getByRole('button', { name: 'Approve and send 999' }));
     await waitFor(() =>
       expect(server.POST).toHaveBeenCalledWith('/api/runs/{id}/approve', {
@@ -85,14 +85,14 @@ describe('what may be done with a run', () => {
       }),
     );
     page.unmount();
-    shown(run({ state: 'STOPPED' }), [may('APPROVE')], { ...some, lines: 0 });
+    shown(run({ state: 'AWAITING_APPROVAL' }), [may('APPROVE')], { ...some, lines: 0 });
     expect(screen.getByRole('button', { name: 'Approve and send 0' })).toHaveProperty('disabled', true);
   });
 
   it.each([
     ['UNDO', 'Undo', '/api/runs/{id}/undo', 7],
-    ['DRAW_AGAIN', 'Draw up again', '/api/runs/{id}/draw-again', 7],
-    ['DRAW_ANEW', 'Draw up anew', '/api/routes/{id}/runs', 3],
+    ['PREPARE_AGAIN', 'Prepare again', '/api/runs/{id}/prepare-again', 7],
+    ['PREPARE_NEW', 'Prepare manifest', '/api/routes/{id}/runs', 3],
   ] as const)('goes to the manifest that comes of %s', async (action, name, address, id) => {
     server.POST.mockResolvedValue({ runId: 8 });
     shown(run({ state: 'SENT' }), [may(action)]);

@@ -16,26 +16,26 @@ export interface ApprovedPart {
 type Action = RunChoice['action'];
 
 /** They look as what is meant to be done next. */
-const MAIN: Action[] = ['SEND', 'APPROVE', 'DRAW_ANEW'];
+const MAIN: Action[] = ['SEND', 'APPROVE', 'PREPARE_NEW'];
 
 function label(action: Action, run: Run, part: ApprovedPart): string {
   switch (action) {
     case 'SEND':
-      return run.state === 'HALTED'
+      return run.state === 'SUSPENDED'
         ? `Send the ${count(run.outcomes.PLANNED ?? 0)} left`
-        : `Send ${count(run.sums.added + run.sums.changed + run.sums.removed)}`;
+        : `Send ${count(run.counts.added + run.counts.changed + run.counts.removed)}`;
     case 'APPROVE':
       return `Approve and send ${count(part.lines)}`;
     case 'DISCARD':
       return 'Discard';
-    case 'DRAW_AGAIN':
-      return 'Draw up again';
+    case 'PREPARE_AGAIN':
+      return 'Prepare again';
     case 'CANCEL':
       return 'Cancel';
     case 'UNDO':
       return 'Undo';
-    case 'DRAW_ANEW':
-      return 'Draw up anew';
+    case 'PREPARE_NEW':
+      return 'Prepare manifest';
   }
 }
 
@@ -57,11 +57,11 @@ async function carryOut(action: Action, run: Run, part: ApprovedPart): Promise<n
       return (await ok(api.POST('/api/runs/{id}/discard', path))).id;
     case 'CANCEL':
       return (await ok(api.POST('/api/runs/{id}/cancel', path))).id;
-    case 'DRAW_AGAIN':
-      return (await ok(api.POST('/api/runs/{id}/draw-again', path))).runId;
+    case 'PREPARE_AGAIN':
+      return (await ok(api.POST('/api/runs/{id}/prepare-again', path))).runId;
     case 'UNDO':
       return (await ok(api.POST('/api/runs/{id}/undo', path))).runId;
-    case 'DRAW_ANEW':
+    case 'PREPARE_NEW':
       return (await ok(api.POST('/api/routes/{id}/runs', { params: { path: { id: run.routeId } } }))).runId;
   }
 }

@@ -2,8 +2,8 @@ import { describe, expect, it } from 'vitest';
 import type { Run } from '../../api/types';
 import { stateOf } from './state';
 
-function run(state: Run['state'], halt: Run['halt'] = 'NONE', changed = 0, sentInPart = false) {
-  return { state, halt, sentInPart, sums: { added: 0, changed, removed: 0 } as Run['sums'] };
+function run(state: Run['state'], suspension: Run['suspension'] = 'NONE', changed = 0, sentInPart = false) {
+  return { state, suspension, sentInPart, counts: { added: 0, changed, removed: 0 } as Run['counts'] };
 }
 
 describe('the state of a manifest in words', () => {
@@ -21,27 +21,27 @@ describe('the state of a manifest in words', () => {
   });
 
   it('tells why lines are left', () => {
-    expect(stateOf(run('HALTED', 'CIRCUIT'))).toMatchObject({
-      label: 'Waits for the destination',
+    expect(stateOf(run('SUSPENDED', 'CIRCUIT'))).toMatchObject({
+      label: 'Waiting for the destination',
       tone: 'bad',
     });
-    expect(stateOf(run('HALTED', 'FAULT'))).toMatchObject({ label: 'Halted, lines left', tone: 'bad' });
+    expect(stateOf(run('SUSPENDED', 'FAULT'))).toMatchObject({ label: 'Suspended, lines left', tone: 'bad' });
   });
 
   it('does not cry over what somebody wanted', () => {
-    expect(stateOf(run('HALTED', 'PAUSED'))).toMatchObject({ label: 'Paused, lines left', tone: 'held' });
-    expect(stateOf(run('HALTED', 'WAVE'))).toMatchObject({ label: 'First wave sent', tone: 'held' });
-    expect(stateOf(run('STOPPED'))).toMatchObject({ label: 'Waits for approval', tone: 'held' });
+    expect(stateOf(run('SUSPENDED', 'PAUSED'))).toMatchObject({ label: 'Paused, lines left', tone: 'held' });
+    expect(stateOf(run('SUSPENDED', 'WAVE'))).toMatchObject({ label: 'First wave sent', tone: 'held' });
+    expect(stateOf(run('AWAITING_APPROVAL'))).toMatchObject({ label: 'Awaiting approval', tone: 'held' });
   });
 
   it('has a word of its own for every state', () => {
     const states: Run['state'][] = [
-      'DRAWING',
-      'DRAWN',
-      'STOPPED',
+      'PREPARING',
+      'READY',
+      'AWAITING_APPROVAL',
       'SENDING',
       'SENT',
-      'HALTED',
+      'SUSPENDED',
       'DISCARDED',
       'CANCELLED',
       'INTERRUPTED',

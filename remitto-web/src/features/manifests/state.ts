@@ -13,34 +13,34 @@ const HELD = 'bg-[#4A3580] text-[#E6DDFB]';
 const BAD = 'bg-[#6E2725] text-[#FAD5D2]';
 const PLAIN = 'bg-[#2C4250] text-board-ink';
 
-const HALTED: Record<Run['halt'], string> = {
-  NONE: 'Halted, lines left',
-  FAULT: 'Halted, lines left',
-  CIRCUIT: 'Waits for the destination',
+const SUSPENDED: Record<Run['suspension'], string> = {
+  NONE: 'Suspended, lines left',
+  FAULT: 'Suspended, lines left',
+  CIRCUIT: 'Waiting for the destination',
   PAUSED: 'Paused, lines left',
   WAVE: 'First wave sent',
-  LOST: 'Halted, lines left',
+  LOST: 'Suspended, lines left',
 };
 
-export function stateOf(run: Pick<Run, 'state' | 'sums' | 'halt' | 'sentInPart'>): StateLook {
-  const sends = run.sums.added + run.sums.changed + run.sums.removed;
+export function stateOf(run: Pick<Run, 'state' | 'counts' | 'suspension' | 'sentInPart'>): StateLook {
+  const sends = run.counts.added + run.counts.changed + run.counts.removed;
   switch (run.state) {
-    case 'DRAWING':
-      return { label: 'Drawing up', board: BUSY, tone: 'warn' };
-    case 'DRAWN':
-      return { label: 'Waits to be sent', board: HELD, tone: 'held' };
-    case 'STOPPED':
-      return { label: 'Waits for approval', board: HELD, tone: 'held' };
+    case 'PREPARING':
+      return { label: 'Preparing', board: BUSY, tone: 'warn' };
+    case 'READY':
+      return { label: 'Ready to send', board: HELD, tone: 'held' };
+    case 'AWAITING_APPROVAL':
+      return { label: 'Awaiting approval', board: HELD, tone: 'held' };
     case 'SENDING':
       return { label: 'Sending', board: BUSY, tone: 'warn' };
     case 'SENT':
       if (run.sentInPart)
         return { label: sends === 0 ? 'Nothing sent, some held' : 'Sent in part', board: HELD, tone: 'held' };
       return { label: sends === 0 ? 'Nothing to send' : 'Sent', board: GOOD, tone: 'good' };
-    case 'HALTED':
-      return run.halt === 'PAUSED' || run.halt === 'WAVE'
-        ? { label: HALTED[run.halt], board: HELD, tone: 'held' }
-        : { label: HALTED[run.halt], board: BAD, tone: 'bad' };
+    case 'SUSPENDED':
+      return run.suspension === 'PAUSED' || run.suspension === 'WAVE'
+        ? { label: SUSPENDED[run.suspension], board: HELD, tone: 'held' }
+        : { label: SUSPENDED[run.suspension], board: BAD, tone: 'bad' };
     case 'DISCARDED':
       return { label: 'Discarded', board: PLAIN, tone: 'plain' };
     case 'CANCELLED':

@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react';
 import { api, ok } from '../../api/client';
 import type { RunNews } from '../../api/types';
 
-const UNDER_WAY = ['DRAWING', 'SENDING'];
+const UNDER_WAY = ['PREPARING', 'SENDING'];
 
 /** A run, with live news from the server while it is under way. */
 export function useRun(id: number) {

@@ -44,11 +44,11 @@ export function DerivationSentence({ about, derivation, words, onChange }: Props
   };
   return (
     <>
-      <Labelled label="Worked out">
+      <Labelled label="Computed">
         <Select value={derivation.kind} onChange={(event) => choose(event.target.value)}>
-          {words.events.length > 0 && <option value="events">over events</option>}
-          {ordered.length > 0 && <option value="score">as a score, by its place among all</option>}
-          <option value="computed">from other attributes, by an expression (CEL)</option>
+          {words.events.length > 0 && <option value="events">from events</option>}
+          {ordered.length > 0 && <option value="score">as a score, by rank</option>}
+          <option value="computed">from other attributes, by expression (CEL)</option>
         </Select>
       </Labelled>
       <div className="mt-3 flex flex-wrap items-center gap-2">
@@ -65,7 +65,7 @@ function Sentence({ about, derivation, words, onChange }: Props) {
       <>
         <span>For every {about === 'PERSON' ? 'person' : 'company'},</span>
         <AggregationToken
-          label="Worked out as"
+          label="Computed as"
           about={about}
           how={measure.aggregation}
           events={measure.of.events}
@@ -95,7 +95,7 @@ function Sentence({ about, derivation, words, onChange }: Props) {
           window={measure.window}
           onChange={(window) => onChange({ ...derivation, measure: { ...measure, window } })}
         />
-        <span>by the days of</span>
+        <span>with days in time zone</span>
         <Token label="Time zone" text={derivation.zone}>
           <Labelled label="Time zone">
             <Input
@@ -107,8 +107,8 @@ function Sentence({ about, derivation, words, onChange }: Props) {
         <span>; bounds</span>
         <Token label="Bounds" text={derivation.steps.length === 0 ? 'none' : derivation.steps.join(', ')}>
           <Labelled
-            label="Bounds, going up, with a comma between"
-            note="A route can then send the highest bound that is reached, which changes only when one is crossed."
+            label="Bounds in ascending order, separated by commas"
+            note="The value is the highest bound reached, so it changes only when a bound is crossed."
           >
             <Input
               defaultValue={derivation.steps.join(', ')}
@@ -132,7 +132,7 @@ function Sentence({ about, derivation, words, onChange }: Props) {
   if (derivation.kind === 'score') {
     return (
       <>
-        <span>The band of</span>
+        <span>Score band of</span>
         <Token label="Of" text={attributeWords(derivation.of)}>
           <Labelled label="Of">
             <Select
@@ -152,14 +152,14 @@ function Sentence({ about, derivation, words, onChange }: Props) {
         <span>among</span>
         <Token label="Bands" text={`${derivation.bands} bands`}>
           <Numeric
-            label="Bands, as equal in size as ties allow"
+            label="Bands of equal size, except for ties"
             value={derivation.bands}
             onNumber={(bands) => onChange({ ...derivation, bands })}
           />
         </Token>
         <span>, the</span>
         <Token label="Best" text={derivation.largestIsBest ? 'largest' : 'smallest'}>
-          <Labelled label="Best is the">
+          <Labelled label="Highest band for the">
             <Select
               value={derivation.largestIsBest ? 'largest' : 'smallest'}
               onChange={(event) =>
@@ -171,7 +171,7 @@ function Sentence({ about, derivation, words, onChange }: Props) {
             </Select>
           </Labelled>
         </Token>
-        <span>in the highest band. Equal values share a band.</span>
+        <span>values. Equal values share a band.</span>
       </>
     );
   }
@@ -179,7 +179,7 @@ function Sentence({ about, derivation, words, onChange }: Props) {
     <div className="w-full">
       <Labelled
         label="Expression"
-        note={`May speak of ${words.attributes.map((one) => one.name).join(', ')}. Any of them may be null.`}
+        note={`Can use ${words.attributes.map((one) => one.name).join(', ')}. Any of them can be null.`}
       >
         <textarea
           className="rounded-button border-hairline bg-card w-full border p-2 font-mono"
@@ -189,7 +189,7 @@ function Sentence({ about, derivation, words, onChange }: Props) {
           onChange={(event) => onChange({ ...derivation, expression: event.target.value })}
         />
       </Labelled>
-      <Labelled label="It gives">
+      <Labelled label="Result type">
         <Select
           value={derivation.gives}
           onChange={(event) => onChange({ ...derivation, gives: event.target.value as ColumnType })}

@@ -12,8 +12,8 @@ export function Distribution({ id }: { id: number }) {
   const most = Math.max(1, ...(spread.data?.bars.map((one) => one.people) ?? []));
   return (
     <Card
-      title="How the values are spread"
-      aside={spread.data && spread.data.middle !== '' ? `middle value ${spread.data.middle}` : undefined}
+      title="Distribution of values"
+      aside={spread.data && spread.data.middle !== '' ? `median ${spread.data.middle}` : undefined}
     >
       <div className="px-4 pb-3">
         <Failure error={spread.error} />

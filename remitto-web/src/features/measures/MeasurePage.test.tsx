@@ -63,11 +63,11 @@ const token = (name: RegExp) => {
   fireEvent.click(screen.getByRole('button', { name }));
   return within(screen.getByRole('dialog'));
 };
-const save = () => screen.getByRole('button', { name: 'Save and work it out' });
-const NAME = 'Name, as conditions and routes speak of it';
+const save = () => screen.getByRole('button', { name: 'Save and compute' });
+const NAME = 'Name in conditions and routes';
 
 describe('a measure', () => {
-  it('is made with a name, over events, and opened', async () => {
+  it('is made with a name, from events, and opened', async () => {
     server.on('POST', '/api/measures', MEASURE);
     open('new');
     edit(await screen.findByLabelText(NAME), 'crossings_90d');
@@ -105,19 +105,19 @@ describe('a measure', () => {
   it('says how its values are spread', async () => {
     open('6');
     expect(await screen.findByText('812 people have a value, 88 have none.')).toBeVisible();
-    expect(screen.getByText('middle value 3')).toBeVisible();
+    expect(screen.getByText('median 3')).toBeVisible();
     expect(screen.getByRole('rowheader', { name: '2 to 9' })).toBeVisible();
     expect(save()).toBeDisabled();
   });
 
-  it('is changed in its sentence, and counts anew where other events have no such column', async () => {
+  it('is changed in its sentence, and counts again where other events have no such column', async () => {
     server.on('PUT', '/api/measures/{id}', MEASURE);
     open('6');
     await screen.findByText('For every person,');
-    edit(token(/^Worked out as:/).getByLabelText('Worked out as'), 'sum');
+    edit(token(/^Computed as:/).getByLabelText('Computed as'), 'sum');
     fireEvent.keyDown(document.activeElement ?? document.body, { key: 'Escape' });
     edit(token(/^Events:/).getByLabelText('Events'), 'complaint');
-    fireEvent.click(screen.getByRole('button', { name: 'Save and work it out', hidden: true }));
+    fireEvent.click(screen.getByRole('button', { name: 'Save and compute', hidden: true }));
     await waitFor(() => expect(server.askedOf('PUT', '/api/measures/{id}')).toHaveLength(1));
     expect(server.askedOf('PUT', '/api/measures/{id}')[0]?.body).toMatchObject({
       derivation: { measure: { of: { events: 'complaint' }, aggregation: { kind: 'count' } } },
@@ -128,10 +128,10 @@ describe('a measure', () => {
     server.on('PUT', '/api/measures/{id}', MEASURE);
     open('6');
     await screen.findByText('For every person,');
-    const bounds = token(/^Bounds:/).getByLabelText(/^Bounds, going up/);
+    const bounds = token(/^Bounds:/).getByLabelText(/^Bounds in ascending order/);
     edit(bounds, '5, ten,, 20 ');
     fireEvent.blur(bounds);
-    fireEvent.click(screen.getByRole('button', { name: 'Save and work it out', hidden: true }));
+    fireEvent.click(screen.getByRole('button', { name: 'Save and compute', hidden: true }));
     await waitFor(() => expect(server.askedOf('PUT', '/api/measures/{id}')).toHaveLength(1));
     expect(server.askedOf('PUT', '/api/measures/{id}')[0]?.body).toMatchObject({
       derivation: { steps: [5, 20] },
@@ -140,20 +140,20 @@ describe('a measure', () => {
 
   it('is a score over what can be ordered, or an expression over all', async () => {
     open('new');
-    edit(await screen.findByLabelText('Worked out'), 'score');
-    expect(screen.getByText('in the highest band. Equal values share a band.')).toBeVisible();
-    edit(token(/^Best:/).getByLabelText('Best is the'), 'smallest');
+    edit(await screen.findByLabelText('Computed'), 'score');
+    expect(screen.getByText('values. Equal values share a band.')).toBeVisible();
+    edit(token(/^Best:/).getByLabelText('Highest band for the'), 'smallest');
     expect(screen.getByText('smallest', { selector: 'button *, button' })).toBeInTheDocument();
     fireEvent.keyDown(document.activeElement ?? document.body, { key: 'Escape' });
-    edit(screen.getByLabelText('Worked out'), 'computed');
-    expect(screen.getByText(/May speak of home_port, fares_total/)).toBeVisible();
+    edit(screen.getByLabelText('Computed'), 'computed');
+    expect(screen.getByText(/Can use home_port, fares_total/)).toBeVisible();
   });
 
-  it('says why it could not be worked out, and keeps what was written', async () => {
+  it('says why it could not be computed, and keeps what was written', async () => {
     server.refuse('POST', '/api/measures', 422, 'There is no attribute fare_total.');
     open('new');
     edit(await screen.findByLabelText(NAME), 'score');
-    edit(screen.getByLabelText('Worked out'), 'computed');
+    edit(screen.getByLabelText('Computed'), 'computed');
     edit(screen.getByLabelText(/^Expression/), 'fare_total * 2.0');
     fireEvent.click(save());
     expect(await screen.findByText('There is no attribute fare_total.')).toBeVisible();

@@ -12,7 +12,7 @@ import { Distribution } from './Distribution';
 import { derivationWords } from './sentences';
 import { Act, Editable } from '../session/Editors';
 
-/** One measure: how it is worked out, and how its values are spread. */
+/** One measure: how it is computed, and how its values are spread. */
 export function MeasurePage() {
   const { id = '' } = useParams();
   const measures = useQuery({ queryKey: ['measures'], queryFn: () => ok(api.GET('/api/measures')) });
@@ -106,19 +106,19 @@ function Editor({
   });
   return (
     <Page
-      title={measure ? measure.name : 'A new measure'}
+      title={measure ? measure.name : 'New measure'}
       note={
         measure ? (
           <>
             {derivationWords(measure.derivation)}.{' '}
             {measure.refreshedAt && (
               <>
-                Worked out <Ago at={measure.refreshedAt} />.
+                Computed <Ago at={measure.refreshedAt} />.
               </>
             )}
           </>
         ) : (
-          'It is worked out for everybody when it is saved, and kept fresh from then on.'
+          'It is computed for everyone when saved and kept up to date.'
         )
       }
       actions={
@@ -133,7 +133,7 @@ function Editor({
             disabled={!changed || name === '' || save.isPending}
             onClick={() => save.mutate()}
           >
-            {save.isPending ? 'Working it out…' : 'Save and work it out'}
+            {save.isPending ? 'Computing…' : 'Save and compute'}
           </Act>
         </>
       }
@@ -144,7 +144,7 @@ function Editor({
           <Card className="px-4 py-3">
             {!measure && (
               <div className="mb-3 flex gap-3">
-                <Labelled label="Name, as conditions and routes speak of it">
+                <Labelled label="Name in conditions and routes">
                   <Input
                     placeholder="crossings_90d"
                     value={name}

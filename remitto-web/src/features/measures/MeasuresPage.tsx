@@ -8,7 +8,7 @@ import { Card, Empty, Page, Pill, TD, TH } from '../../components/ui';
 import { derivationWords } from './sentences';
 import { ActLink } from '../session/Editors';
 
-/** Values worked out for every person, and how they come about. */
+/** Values computed for every person, and how they come about. */
 export function MeasuresPage() {
   const measures = useQuery({ queryKey: ['measures'], queryFn: () => ok(api.GET('/api/measures')) });
   return (
@@ -18,11 +18,11 @@ export function MeasuresPage() {
           title="Measures"
           note={
             <>
-              Attributes worked out over people&apos;s events, or from other attributes;{' '}
+              Attributes computed from people&apos;s events or from other attributes.{' '}
               <Link className="text-deep underline" to="/audiences">
                 audiences
               </Link>{' '}
-              ask for them, and routes can send them.
+              can use them in conditions, and routes can send them.
             </>
           }
           actions={
@@ -33,8 +33,8 @@ export function MeasuresPage() {
         >
           {found.length === 0 ? (
             <Empty>
-              A measure counts, adds up or compares what people did: how often in 90 days, how long ago, how
-              much in a year. Keep a dataset&apos;s rows as events first.
+              A measure counts, sums or compares what people did: how often in 90 days, how long ago, how much
+              in a year. Add events from a dataset first.
             </Empty>
           ) : (
             <Card className="overflow-x-auto">
@@ -42,10 +42,10 @@ export function MeasuresPage() {
                 <thead>
                   <tr>
                     <th className={TH}>Measure</th>
-                    <th className={TH}>Worked out as</th>
+                    <th className={TH}>Computed as</th>
                     <th className={`${TH} text-right`}>People with a value</th>
-                    <th className={TH}>Worked out</th>
-                    <th className={`${TH} text-right`}>Took, ms</th>
+                    <th className={TH}>Computed</th>
+                    <th className={`${TH} text-right`}>Duration (ms)</th>
                   </tr>
                 </thead>
                 <tbody>

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import { derivationWords } from './sentences';
 
-it('says what is worked out over what', () => {
+it('says what is computed over what', () => {
   expect(
     derivationWords({
       kind: 'events',

@@ -29,7 +29,7 @@ const shown = () =>
 
 const open = async () => {
   fireEvent.keyDown(document, { key: 'k', ctrlKey: true });
-  return screen.findByPlaceholderText('Go to a page, route or dataset');
+  return screen.findByPlaceholderText('Search pages, routes and datasets');
 };
 
 const names = () => screen.getAllByRole('option').map((one) => one.textContent);
@@ -74,12 +74,12 @@ describe('the palette', () => {
     expect(names()).toEqual(['Route: Commuter passes']);
     fireEvent.keyDown(field, { key: 'Enter' });
     await screen.findByText('at /routes/4');
-    expect(screen.queryByPlaceholderText('Go to a page, route or dataset')).toBeNull();
+    expect(screen.queryByPlaceholderText('Search pages, routes and datasets')).toBeNull();
   });
 
   it('says so when there is nothing by that name', async () => {
     shown();
     fireEvent.change(await open(), { target: { value: 'zeppelin' } });
-    await screen.findByText('Nothing by that name.');
+    await screen.findByText('No results.');
   });
 });

@@ -43,17 +43,17 @@ export function Palette({ open, onOpen }: { open: boolean; onOpen: (open: boolea
     <Command.Dialog
       open={open}
       onOpenChange={onOpen}
-      label="Find anything"
+      label="Search"
       overlayClassName="fixed inset-0 z-30 bg-board/40"
       contentClassName="fixed top-[15vh] left-1/2 z-40 w-[520px] -translate-x-1/2"
     >
       <div className="rounded-card border-hairline bg-card border shadow-xl">
         <Command.Input
-          placeholder="Go to a page, route or dataset"
+          placeholder="Search pages, routes and datasets"
           className="border-hairline w-full border-b bg-transparent px-4 py-3 text-[0.875rem] outline-none"
         />
         <Command.List className="max-h-[320px] overflow-auto p-2">
-          <Command.Empty className="text-soft px-3 py-2">Nothing by that name.</Command.Empty>
+          <Command.Empty className="text-soft px-3 py-2">No results.</Command.Empty>
           {places.map(([name, to]) => (
             <Command.Item
               key={to}

@@ -32,7 +32,7 @@ describe('the order of day and month', () => {
   it('is taken from the values where they show it', async () => {
     saw(0, 812, 1204, 'MONTH_FIRST');
     show(<Shown />);
-    expect(await screen.findByText(/in 812 only the month; in 1,204 either/)).toBeVisible();
+    expect(await screen.findByText(/in 812 only month first; in 1,204 both are possible/)).toBeVisible();
     expect(now.order).toBe('MONTH_FIRST');
     expect(chosen()).toBe('MONTH_FIRST');
     expect(server.askedOf('POST', LOOK).map((one) => one.body)).toEqual([{ columns: ['born'] }]);
@@ -41,11 +41,11 @@ describe('the order of day and month', () => {
   it('is asked for where they do not', async () => {
     saw(30, 12, 5);
     show(<Shown />);
-    expect(await screen.findByText(/Say which is meant/)).toBeVisible();
+    expect(await screen.findByText(/Choose the order/)).toBeVisible();
     expect(now.order).toBeUndefined();
     fireEvent.change(screen.getByLabelText('Dates of born'), { target: { value: 'MONTH_FIRST' } });
     expect(now.order).toBe('MONTH_FIRST');
-    expect(screen.queryByText(/Say which is meant/)).toBeNull();
+    expect(screen.queryByText(/Choose the order/)).toBeNull();
     fireEvent.change(screen.getByLabelText('Dates of born'), { target: { value: '' } });
     expect(now).toEqual(BORN);
   });
@@ -53,7 +53,7 @@ describe('the order of day and month', () => {
   it('stays as somebody said, whatever the values show', async () => {
     saw(812, 0, 3, 'DAY_FIRST');
     show(<Shown order="MONTH_FIRST" />);
-    expect(await screen.findByText(/In 812 only the day can come first/)).toBeVisible();
+    expect(await screen.findByText(/In 812 only day first is possible/)).toBeVisible();
     expect(now.order).toBe('MONTH_FIRST');
   });
 

@@ -9,8 +9,8 @@ type Tied = PeopleSource['columns'][number];
 type Order = NonNullable<Tied['order']>;
 
 const ORDERS: [Order, string][] = [
-  ['DAY_FIRST', 'the day comes first'],
-  ['MONTH_FIRST', 'the month comes first'],
+  ['DAY_FIRST', 'day first'],
+  ['MONTH_FIRST', 'month first'],
 ];
 
 /** Which of day and month comes first in a column's dates: as its values show, or as somebody says. */
@@ -52,7 +52,7 @@ export function DateOrder({
           onChange(event.target.value ? { ...rest, order: event.target.value as Order } : rest);
         }}
       >
-        <option value="">the day comes first, unless said</option>
+        <option value="">day first, unless set</option>
         {ORDERS.map(([order, words]) => (
           <option key={order} value={order}>
             {words}
@@ -61,9 +61,9 @@ export function DateOrder({
       </Select>
       {matters && (
         <div className={seen.inDoubt && !tied.order ? 'font-medium' : 'text-soft'}>
-          {seen.inDoubt && !tied.order && 'Say which is meant: the values do not show it. '}
-          In {count(seen.dayFirst)} only the day can come first, in {count(seen.monthFirst)} only the month;
-          in {count(seen.either)} either.
+          {seen.inDoubt && !tied.order && 'Choose the order: the values fit both. '}
+          In {count(seen.dayFirst)} only day first is possible, in {count(seen.monthFirst)} only month first;
+          in {count(seen.either)} both are possible.
         </div>
       )}
     </div>

@@ -17,7 +17,7 @@ interface Props {
   against?: number;
 }
 
-/** What rules would join and part beside those of a version, on the records as they were read last. */
+/** What rules would join and part compared with those of a version, on the records as they were read last. */
 export function Effect({ rules, view, whom, against }: Props) {
   const [chosen, setChosen] = useState(against ?? view.liveNumber);
   const settled = useSettled(JSON.stringify(rules), 400);
@@ -34,12 +34,12 @@ export function Effect({ rules, view, whom, against }: Props) {
     retry: false,
   });
   return (
-    <Card title="What these rules would do" aside={effect.isFetching ? 'looking…' : ''}>
+    <Card title="What would these rules change?" aside={effect.isFetching ? 'looking…' : ''}>
       <div className="px-4 pb-3">
         <label className="text-soft flex items-center gap-2 pb-2">
-          beside
+          compared with
           <Select value={chosen} onChange={(event) => setChosen(Number(event.target.value))}>
-            <option value={0}>what ships{view.liveNumber === 0 ? ', in service' : ''}</option>
+            <option value={0}>the built-in rules{view.liveNumber === 0 ? ', in service' : ''}</option>
             {view.versions.map((version) => (
               <option key={version.number} value={version.number}>
                 version {version.number}
@@ -66,19 +66,19 @@ function Numbers({ effect, whom }: { effect: RulesEffect; whom: Kin }) {
       <p role="status" className="m-0">
         {effect.onlyFirst + effect.onlySecond === 0 ? (
           <>
-            They come to the same {count(effect.persons)} {whom.many}.
+            They give the same {count(effect.persons)} {whom.many}.
           </>
         ) : (
           <>
             {count(effect.otherPersons)} {whom.many} instead of {count(effect.persons)}:{' '}
-            <strong>{counted(effect.onlySecond, 'pair')}</strong> more joined,{' '}
-            <strong>{counted(effect.onlyFirst, 'pair')}</strong> no longer.
+            <strong>{counted(effect.onlySecond, 'pair')}</strong> more pairs matched,{' '}
+            <strong>{counted(effect.onlyFirst, 'pair')}</strong> no longer matched.
           </>
         )}{' '}
         <span className="text-soft">
           {about
-            ? `Of a sample of ${count(effect.records)} records, one in ${effect.oneIn}; in all about ${effect.oneIn} times as many.`
-            : `Of all ${count(effect.records)} records.`}
+            ? `Based on a sample of ${count(effect.records)} records, 1 in ${effect.oneIn}. For all records, multiply by about ${effect.oneIn}.`
+            : `Based on all ${count(effect.records)} records.`}
         </span>
       </p>
       {effect.rules.length > 1 && (
@@ -91,8 +91,8 @@ function Numbers({ effect, whom }: { effect: RulesEffect; whom: Kin }) {
           ))}
         </ul>
       )}
-      <Examples title="Joined only by these" pairs={effect.secondExamples} of={effect.onlySecond} />
-      <Examples title="Joined only by the others" pairs={effect.firstExamples} of={effect.onlyFirst} />
+      <Examples title="Matched only by these rules" pairs={effect.secondExamples} of={effect.onlySecond} />
+      <Examples title="Matched only by the other rules" pairs={effect.firstExamples} of={effect.onlyFirst} />
     </>
   );
 }
@@ -148,7 +148,7 @@ function Examples({ title, pairs, of }: { title: string; pairs: ExamplePair[]; o
         </tbody>
       </table>
       <p className="text-soft mt-1 mb-0">
-        {pair.byRule ? `By the rule: ${pair.byRule}. ` : ''}Weight {bits(pair.evidence.weight)}.
+        {pair.byRule ? `By rule: ${pair.byRule}. ` : ''}Weight {bits(pair.evidence.weight)}.
       </p>
       <details>
         <summary className="text-deep cursor-pointer">Evidence line by line</summary>

@@ -9,6 +9,6 @@ export function Estimated({ view }: { view: PeopleRulesView }) {
       estimated from {counted(view.estimatedFrom, 'record')} <Ago at={view.estimatedAt} />
     </>
   ) : (
-    <>to be estimated at the next joining</>
+    <>to be estimated the next time matching runs</>
   );
 }

@@ -41,7 +41,7 @@ export function Evidence({ rules, view, whom, onChange }: Props) {
         <thead>
           <tr>
             <th className={TH}>Attribute</th>
-            <th className={TH}>Agrees so far, the best first</th>
+            <th className={TH}>Level of agreement, best first</th>
             <th className={`${TH} text-right`}>Bits</th>
           </tr>
         </thead>
@@ -62,13 +62,14 @@ export function Evidence({ rules, view, whom, onChange }: Props) {
       </table>
       <p className="m-0 flex items-center justify-between gap-3 px-4 py-2">
         <span className="text-soft">
-          Other levels are estimated anew at the next joining; a weight set by hand counts at once.
+          Other levels are estimated again the next time matching runs. A manually set weight applies
+          immediately.
         </span>
         <Act kind="quiet" disabled={learn.isPending} onClick={() => learn.mutate()}>
           {learn.data ? `Learned from ${counted(learn.data.decided, 'decision')}` : 'Learn from decisions'}
         </Act>
         <Act kind="quiet" disabled={estimate.isPending} onClick={() => estimate.mutate()}>
-          {estimate.isSuccess ? 'Under way' : 'Estimate anew and join'}
+          {estimate.isSuccess ? 'Under way' : 'Estimate and run matching'}
         </Act>
       </p>
     </Card>
@@ -91,7 +92,7 @@ function Learnt({ weights }: { weights: Weight[] }) {
   return (
     <span className="text-soft ml-6 block text-xs">
       {grounds.few
-        ? 'Too few pairs to learn from; usual values are used'
+        ? 'Too few pairs to estimate from; defaults are used'
         : `Learned from about ${counted(grounds.seen, 'pair')}`}
     </span>
   );
@@ -195,7 +196,7 @@ function Row({
             })}
           </ol>
         ) : (
-          <span className="text-soft">not weighed</span>
+          <span className="text-soft">not used</span>
         )}
       </td>
     </tr>
@@ -240,7 +241,7 @@ function LevelToken({
       <DegreeInput comparison={comparison} onChange={onChange} />
       {onRemove && (
         <Button kind="quiet" onClick={onRemove}>
-          Take this level out
+          Remove this level
         </Button>
       )}
     </Token>
@@ -299,14 +300,14 @@ function WeightToken({
   const shown = set ? bits(set.bits) : estimate === undefined ? 'to be estimated' : bits(estimate);
   return (
     <div className="whitespace-nowrap">
-      {set && <Pill tone="warn">by hand</Pill>}{' '}
+      {set && <Pill tone="warn">set manually</Pill>}{' '}
       <Token
         label={`Weight of ${attributeWords(attribute)} ${words}`}
         text={<span className="font-mono">{shown}</span>}
       >
         <Labelled
-          label="Weight in bits against strangers; against one household it moves by as much"
-          note={estimate === undefined ? '' : `Estimated against strangers: ${bits(estimate)}`}
+          label="Weight in bits against unrelated people. The weight within a household changes by the same amount."
+          note={estimate === undefined ? '' : `Estimated against unrelated people: ${bits(estimate)}`}
         >
           <Input
             type="number"
@@ -323,7 +324,7 @@ function WeightToken({
         </Labelled>
         {set && (
           <Button kind="quiet" onClick={() => onChange({ ...rules, fixed: others })}>
-            As estimated
+            Reset to estimate
           </Button>
         )}
       </Token>

@@ -4,7 +4,7 @@ import { type Kin } from './about';
 import { attributeWords } from './words';
 
 const HOW: [KeepRule['how'], string][] = [
-  ['SOURCE_ORDER', 'first source that has one'],
+  ['SOURCE_ORDER', 'first source with a value'],
   ['NEWEST', 'newest'],
   ['MOST_COMPLETE', 'most complete'],
   ['MOST_FREQUENT', 'most frequent'],
@@ -35,15 +35,15 @@ export function KeepTable({
   const set = (attribute: string, rule: KeepRule) =>
     onChange({ ...rules, survivorship: { ...rules.survivorship, [attribute]: rule } });
   return (
-    <Card title="Which value is kept" aside="Ties go to the first source, then the lower key">
+    <Card title="Which value is kept" aside="Ties are resolved by source order, then by lower key">
       <table className="w-full border-collapse">
         <thead>
           <tr>
             <th className={TH}>Attribute</th>
-            <th className={TH}>Kept is the</th>
-            <th className={TH}>Verified first</th>
+            <th className={TH}>Keep the</th>
+            <th className={TH}>Verified values first</th>
             <th className={TH}>From the same record as</th>
-            <th className={TH}>Of phones</th>
+            <th className={TH}>Phone type</th>
           </tr>
         </thead>
         <tbody>
@@ -54,7 +54,7 @@ export function KeepTable({
                 <tr key={name}>
                   <td className={TD}>{attributeWords(name)}</td>
                   <td className={`${TD} text-soft`} colSpan={4}>
-                    a no, unless a later yes with evidence of its own lifts it; else a yes that has not
+                    a no, unless a later yes with its own evidence replaces it; otherwise a yes that has not
                     expired
                   </td>
                 </tr>
@@ -107,10 +107,10 @@ export function KeepTable({
                       onChange={(event) => set(name, { ...rule, phone: PHONES[event.target.value] })}
                     >
                       <option value="">any type</option>
-                      <option value="MOBILE">a mobile first</option>
-                      <option value="MOBILE only">a mobile or none</option>
-                      <option value="FIXED_LINE">a landline first</option>
-                      <option value="FIXED_LINE only">a landline or none</option>
+                      <option value="MOBILE">mobile first</option>
+                      <option value="MOBILE only">mobile only</option>
+                      <option value="FIXED_LINE">landline first</option>
+                      <option value="FIXED_LINE only">landline only</option>
                     </Select>
                   )}
                 </td>
@@ -120,7 +120,7 @@ export function KeepTable({
         </tbody>
       </table>
       <p className="text-soft m-0 px-4 py-2">
-        What is kept changes for every {whom.one} at the next joining; who is who does not hang on it.
+        Changes apply to every {whom.one} the next time matching runs. They do not affect matching itself.
       </p>
     </Card>
   );

@@ -4,7 +4,7 @@ import { kin } from './about';
 /** From people to companies and back. */
 export function Kinds() {
   return (
-    <nav aria-label="Whom records describe" className="mb-3 flex gap-1">
+    <nav aria-label="Entity type" className="mb-3 flex gap-1">
       {(['PERSON', 'COMPANY'] as const).map((about) => (
         <NavLink
           key={about}

@@ -20,10 +20,10 @@ describe('Ledger', () => {
         }}
       />,
     );
-    const sums = screen
+    const counts = screen
       .getAllByRole('row')
       .slice(1)
       .map((row) => row.lastElementChild?.textContent);
-    expect(sums).toEqual(['−12.0', '+1.0', '+4.0']);
+    expect(counts).toEqual(['−12.0', '+1.0', '+4.0']);
   });
 });

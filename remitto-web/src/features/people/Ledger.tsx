@@ -4,7 +4,7 @@ import { bits } from './words';
 /** Plus and minus, line by line, with the sum as it goes. */
 export function Ledger({ evidence }: { evidence: PairEvidence }) {
   const widest = Math.max(1, ...evidence.ledger.map((entry) => Math.abs(entry.bits)));
-  const sums = evidence.ledger.map((_, at) =>
+  const counts = evidence.ledger.map((_, at) =>
     evidence.ledger.slice(0, at + 1).reduce((sum, entry) => sum + entry.bits, 0),
   );
   return (
@@ -28,7 +28,7 @@ export function Ledger({ evidence }: { evidence: PairEvidence }) {
               />
             </td>
             <td className="py-0.5 pl-2 text-right font-mono">{bits(entry.bits)}</td>
-            <td className="text-soft py-0.5 pl-3 text-right font-mono">{bits(sums[at] ?? 0)}</td>
+            <td className="text-soft py-0.5 pl-3 text-right font-mono">{bits(counts[at] ?? 0)}</td>
           </tr>
         ))}
       </tbody>

@@ -45,11 +45,11 @@ export function PeoplePage() {
         summary ? (
           <>
             {counted(summary.records, 'record')} of {counted(summary.sources.length, 'dataset')} became{' '}
-            {count(summary.persons)} {summary.persons === 1 ? whom.one : whom.many}, joined by{' '}
+            {count(summary.persons)} {summary.persons === 1 ? whom.one : whom.many}, matched by{' '}
             {good.startedBy} <Ago at={good.startedAt} />.
           </>
         ) : (
-          `Records of one ${whom.one}, joined across datasets.`
+          `Records of the same ${whom.one}, matched across datasets.`
         )
       }
       actions={
@@ -66,7 +66,7 @@ export function PeoplePage() {
             disabled={underWay || join.isPending || (overview.data?.sources.length ?? 0) === 0}
             onClick={() => join.mutate()}
           >
-            {underWay ? 'Joining the records…' : summary ? 'Join the records again' : 'Join the records'}
+            {underWay ? 'Matching…' : summary ? 'Run matching again' : 'Run matching'}
           </Act>
         </>
       }
@@ -89,8 +89,7 @@ export function PeoplePage() {
             <Found summary={summary} whom={whom} whole={good.whole} />
           ) : (
             <Empty>
-              Tie the columns of datasets that describe {whom.many}, then join their records. Nothing is sent
-              by that.
+              Map the columns of datasets that describe {whom.many}, then run matching. This sends nothing.
             </Empty>
           )}
         </div>
@@ -114,35 +113,34 @@ function UseThem({ whom, source }: { whom: Kin; source?: number }) {
         <p className="m-0">
           {source === undefined ? (
             <>
-              A dataset over them needs a login of its own to Remitto&apos;s database; the notes on operation
-              say how it is made.
+              To build datasets from them, Remitto needs a separate database login. See the operations guide.
             </>
           ) : (
             <>
-              One row a {whom.one}:{' '}
+              One row per {whom.one}:{' '}
               <Link
                 className="text-deep underline"
                 to={`/datasets/new?source=${source}&sql=${encodeURIComponent(`select * from people.${whom.one}`)}&name=${whom.title}`}
               >
-                make a dataset of them
+                create a dataset
               </Link>{' '}
               for routes. Or{' '}
               <Link
                 className="text-deep underline"
-                to={`/datasets/new?source=${source}&sql=${encodeURIComponent('select * from people.record')}&name=${encodeURIComponent('Which record is whose')}`}
+                to={`/datasets/new?source=${source}&sql=${encodeURIComponent('select * from people.record')}&name=${encodeURIComponent('Which record belongs to whom')}`}
               >
-                one row a record
+                one row per record
               </Link>{' '}
-              with whose it is.
+              with the person it belongs to.
             </>
           )}
         </p>
         {mayDownload && (
           <p className="mt-2 mb-0">
-            As files: {whom.many} in {link(file('people.csv'), 'CSV')} or{' '}
-            {link(file('people.jsonl'), 'JSON Lines')}; which record is whose in{' '}
-            {link(file('links.csv'), 'CSV')} or {link(file('links.jsonl'), 'JSON Lines')}.{' '}
-            <span className="text-soft">Downloads are journaled.</span>
+            Download: {whom.many} in {link(file('people.csv'), 'CSV')} or{' '}
+            {link(file('people.jsonl'), 'JSON Lines')}; record assignments in {link(file('links.csv'), 'CSV')}{' '}
+            or {link(file('links.jsonl'), 'JSON Lines')}.{' '}
+            <span className="text-soft">Downloads are recorded in the journal.</span>
           </p>
         )}
       </div>
@@ -163,7 +161,7 @@ function Find({ whom }: { whom: Kin }) {
       <div className="px-4 pt-3 pb-1">
         <Input
           aria-label={`Find a ${whom.one}`}
-          placeholder="Name, e-mail, phone, or the id in any dataset"
+          placeholder="Name, e-mail, phone, or an id from any dataset"
           className="w-full"
           value={text}
           onChange={(event) => setText(event.target.value)}
@@ -200,7 +198,7 @@ function Find({ whom }: { whom: Kin }) {
         </table>
         {found.data?.length === 0 && (
           <p className="text-soft px-4 py-2" role="status">
-            {settled ? 'Nobody is known by that.' : 'Nobody yet.'}
+            {settled ? 'No match.' : 'None yet.'}
           </p>
         )}
       </div>
@@ -214,13 +212,13 @@ function Found({ summary, whom, whole }: { summary: PeopleSummary; whom: Kin; wh
   return (
     <div className="flex min-w-0 flex-col gap-3">
       <Card
-        title="Who knows whom"
-        aside={`${count(summary.fresh)} new, ${count(summary.retired)} ids retired, ${count(summary.split)} split by this joining`}
+        title="Overlap of sources"
+        aside={`${count(summary.fresh)} new, ${count(summary.retired)} ids retired, ${count(summary.split)} split in this run`}
       >
         <table className="w-full border-collapse">
           <thead>
             <tr>
-              <th className={TH}>Known to</th>
+              <th className={TH}>Dataset</th>
               <th className={`${TH} text-right`}>Records</th>
               <th className={`${TH} text-right`}>{whom.title}</th>
             </tr>
@@ -244,18 +242,16 @@ function Found({ summary, whom, whole }: { summary: PeopleSummary; whom: Kin; wh
             ))}
           </tbody>
         </table>
-        <p className="text-soft m-0 px-4 py-2">
-          A share is of the {whom.many} of the dataset that knows fewer.
-        </p>
+        <p className="text-soft m-0 px-4 py-2">Shares are of the smaller {whom.many} dataset of each pair.</p>
       </Card>
-      <Card title="This joining">
+      <Card title="This run">
         <p className="m-0 px-4 pb-3">
-          {count(summary.changed)} records were new or changed and {count(summary.gone)} were no more;{' '}
-          {whole ? 'everything' : counted(summary.judged, 'record')} was judged anew,{' '}
+          {count(summary.changed)} records were new or changed and {count(summary.gone)} were deleted;{' '}
+          {whole ? 'everything' : counted(summary.judged, 'record')} was evaluated again,{' '}
           {counted(summary.compared, 'pair')} compared.
           {summary.withoutKey > 0 &&
-            ` ${counted(summary.withoutKey, 'row')} had no key of their own and were passed over.`}{' '}
-          Held together by{' '}
+            ` ${counted(summary.withoutKey, 'row')} had no key and were skipped.`}{' '}
+          Matched by{' '}
           {summary.rules
             .filter((rule) => rule.pairs > 0)
             .map((rule) => `${rule.words} (${counted(rule.pairs, 'pair')})`)
@@ -263,7 +259,7 @@ function Found({ summary, whom, whole }: { summary: PeopleSummary; whom: Kin; wh
           .
         </p>
       </Card>
-      <Card title={`Records a ${whom.one} has`}>
+      <Card title={`Records per ${whom.one}`}>
         <table className="mx-4 mb-3 border-collapse">
           <tbody>
             {summary.sizes.map((size) => (
@@ -283,18 +279,16 @@ function Found({ summary, whom, whole }: { summary: PeopleSummary; whom: Kin; wh
           </tbody>
         </table>
       </Card>
-      <Card title={`What speaks for one ${whom.one}`} aside={`${count(summary.compared)} pairs compared`}>
-        <div
-          className="max-h-[300px] overflow-auto"
-          tabIndex={0}
-          role="region"
-          aria-label="Evidence and its weights"
-        >
+      <Card
+        title={`Evidence that records are the same ${whom.one}`}
+        aside={`${count(summary.compared)} pairs compared`}
+      >
+        <div className="max-h-[300px] overflow-auto" tabIndex={0} role="region" aria-label="Evidence weights">
           <table className="w-full border-collapse">
             <thead>
               <tr>
-                <th className={TH}>Two records, and</th>
-                <th className={`${TH} text-right`}>against strangers</th>
+                <th className={TH}>Level of agreement</th>
+                <th className={`${TH} text-right`}>against unrelated people</th>
                 {people && <th className={`${TH} text-right`}>against one household</th>}
                 <th className={`${TH} text-right`}>one {whom.one}</th>
                 <th className={`${TH} text-right`}>any two</th>
@@ -304,7 +298,7 @@ function Found({ summary, whom, whole }: { summary: PeopleSummary; whom: Kin; wh
               {summary.evidence.map((row) => (
                 <tr key={row.words}>
                   <td className={TD}>
-                    {row.words} {row.byHand && <Pill tone="warn">set by hand</Pill>}
+                    {row.words} {row.byHand && <Pill tone="warn">set manually</Pill>}
                   </td>
                   <td className={`${TD} ${RIGHT}`}>{bits(row.strangers)}</td>
                   {people && <td className={`${TD} ${RIGHT}`}>{bits(row.household)}</td>}
@@ -320,16 +314,16 @@ function Found({ summary, whom, whole }: { summary: PeopleSummary; whom: Kin; wh
           </table>
         </div>
         <p className="text-soft m-0 px-4 py-2">
-          In bits, estimated from the records themselves: one bit doubles the odds.
+          In bits, estimated from the records. One bit doubles the odds.
         </p>
       </Card>
-      <Card title="Which pairs are compared">
+      <Card title="Candidate pairs">
         <table className="w-full border-collapse">
           <thead>
             <tr>
-              <th className={TH}>Records that agree in</th>
+              <th className={TH}>Records that share</th>
               <th className={`${TH} text-right`}>Pairs</th>
-              <th className={`${TH} text-right`}>Passed over</th>
+              <th className={`${TH} text-right`}>Skipped</th>
             </tr>
           </thead>
           <tbody>
@@ -344,7 +338,7 @@ function Found({ summary, whom, whole }: { summary: PeopleSummary; whom: Kin; wh
         </table>
       </Card>
       {summary.common.length > 0 && (
-        <Card title="Values left out" aside="They say nothing of who somebody is">
+        <Card title="Ignored values" aside="Values that do not identify a person">
           <table className="w-full border-collapse">
             <tbody>
               {summary.common.map((one) => (

@@ -34,7 +34,7 @@ export function PeopleSources({ sources, whom }: { sources: PeopleSource[]; whom
     (dataset) => dataset.liveVersion && !sources.some((source) => source.datasetId === dataset.id),
   );
   return (
-    <Card title={`Datasets that describe ${whom.many}`} aside="The first ones decide ties">
+    <Card title={`Datasets of ${whom.many}`} aside="Ties are resolved in this order">
       <Failure error={suggest.error ?? move.error} />
       <ul className="m-0 list-none p-0">
         {sources.map((source, place) => (

@@ -79,7 +79,7 @@ function Person({ person }: { person: PersonView }) {
         <div className="row-span-2 flex min-w-0 flex-col gap-3">
           <PersonAudiences personId={person.id} />
           {person.about === 'PERSON' && <PersonConsents personId={person.id} />}
-          <Card title="How the records hang together">
+          <Card title="What links these records">
             <ul className="m-0 list-none px-2 pb-2" aria-label="Pairs of records">
               {person.evidence.map((one, index) => (
                 <li key={one.one.key + one.other.key}>
@@ -92,7 +92,7 @@ function Person({ person }: { person: PersonView }) {
                     <span>
                       <span className="font-mono">{one.one.key}</span> and{' '}
                       <span className="font-mono">{one.other.key}</span>
-                      {!one.used && <span className="text-soft"> not joined</span>}
+                      {!one.used && <span className="text-soft"> not matched</span>}
                     </span>
                     <span className="font-mono">{bits(one.weight)}</span>
                   </button>
@@ -102,8 +102,8 @@ function Person({ person }: { person: PersonView }) {
             {person.evidence.length === 0 && (
               <p className="text-soft m-0 px-4 pb-3">
                 {person.records.length > 1
-                  ? 'Somebody joined these records; nothing else speaks for it.'
-                  : 'No other record comes near this one.'}
+                  ? 'These records were linked by hand. No rule supports the link.'
+                  : 'No other record is similar.'}
               </p>
             )}
           </Card>
@@ -134,16 +134,18 @@ function Beyond({ person, whom }: { person: PersonView; whom: Kin }) {
           </p>
         </Card>
       )}
-      <Card title="What was sent where">
+      <Card title="Records in destinations">
         {person.sent.length === 0 ? (
-          <p className="text-soft m-0 px-4 pb-3">No route keeps anything of this {whom.one} anywhere.</p>
+          <p className="text-soft m-0 px-4 pb-3">
+            No route has sent a record of this {whom.one} to a destination.
+          </p>
         ) : (
           <table className="w-full border-collapse">
             <thead>
               <tr>
                 <th className={TH}>Route</th>
                 <th className={TH}>Row</th>
-                <th className={TH}>There</th>
+                <th className={TH}>Record in the destination</th>
               </tr>
             </thead>
             <tbody>
@@ -192,7 +194,7 @@ function Beyond({ person, whom }: { person: PersonView; whom: Kin }) {
             </li>
           ))}
           <li className="flex justify-between gap-3 py-0.5">
-            <span>First joined</span>
+            <span>First matched</span>
             <span className="text-soft">
               <Ago at={person.since} />
             </span>
@@ -245,13 +247,17 @@ function Pair({ pair }: { pair: PairEvidence }) {
       <div className="px-4 pb-3">
         <p className="text-soft mt-0 mb-1">
           Weight {bits(pair.weight)}.{' '}
-          {pair.reason ? `Not joined: ${pair.reason}.` : pair.used ? 'Joined.' : 'Not strong enough to join.'}
+          {pair.reason
+            ? `Not matched: ${pair.reason}.`
+            : pair.used
+              ? 'Matched.'
+              : 'Evidence too weak to match.'}
         </p>
         <Ledger evidence={pair} />
         <Failure error={decide.error} />
         {decide.isSuccess ? (
           <p role="status" className="mb-0">
-            Noted; it holds from the next joining on.
+            Saved. Takes effect the next time matching runs.
           </p>
         ) : (
           <div className="mt-2 flex flex-wrap gap-2">
@@ -263,7 +269,7 @@ function Pair({ pair }: { pair: PairEvidence }) {
               onChange={(event) => setReason(event.target.value)}
             />
             <Act disabled={decide.isPending} onClick={() => decide.mutate(!pair.used)}>
-              {pair.used ? 'Keep apart' : 'Join'}
+              {pair.used ? 'Keep apart' : 'Link'}
             </Act>
           </div>
         )}

@@ -1,14 +1,14 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ok } from '../../api/client';
-import type { JoiningPlan } from '../../api/types';
+import type { ResolutionPlan } from '../../api/types';
 import { Button, Card, Failure, Input, Labelled, Skeleton, Token } from '../../components/ui';
 import { ScheduleToken } from '../routes/ScheduleToken';
 import { type Kin } from './about';
 import { percent } from './words';
 import { Act } from '../session/Editors';
 
-/** When records are joined, and what stops a joining until somebody approves. */
+/** When matching runs, and what stops a matching run until somebody approves. */
 export function Plan({ whom }: { whom: Kin }) {
   const query = { params: { query: { about: whom.about } } };
   const plan = useQuery({
@@ -16,7 +16,7 @@ export function Plan({ whom }: { whom: Kin }) {
     queryFn: () => ok(api.GET('/api/people/plan', query)),
   });
   return (
-    <Card title="When records are joined">
+    <Card title="When matching runs">
       <div className="px-4 pb-3">
         <Failure error={plan.error} />
         {plan.data ? (
@@ -29,13 +29,13 @@ export function Plan({ whom }: { whom: Kin }) {
   );
 }
 
-const GUARDS: [keyof JoiningPlan['guards'], (many: string) => string][] = [
-  ['joined', (many) => `${many} who would become others, %`],
-  ['split', (many) => `${many} who would lose records to others, %`],
-  ['gone', () => 'records that are no more, %'],
+const GUARDS: [keyof ResolutionPlan['guards'], (many: string) => string][] = [
+  ['joined', (many) => `${many} that would change identity, %`],
+  ['split', (many) => `${many} that would lose records to others, %`],
+  ['gone', () => 'records deleted, %'],
 ];
 
-function Sentence({ plan, whom }: { plan: JoiningPlan; whom: Kin }) {
+function Sentence({ plan, whom }: { plan: ResolutionPlan; whom: Kin }) {
   const client = useQueryClient();
   const [edited, setEdited] = useState(plan);
   const save = useMutation({
@@ -47,15 +47,15 @@ function Sentence({ plan, whom }: { plan: JoiningPlan; whom: Kin }) {
   return (
     <>
       <p className="m-0 leading-8">
-        Joined{' '}
+        Matching runs{' '}
         <ScheduleToken
           schedule={edited.schedule}
           onChange={(schedule) => setEdited({ ...edited, schedule })}
         />
-        , and stopped until somebody approves above{' '}
+        , and waits for approval above{' '}
         <Token
           label="Guards"
-          text={`${percent(guards.joined)} joined, ${percent(guards.split)} split, ${percent(guards.gone)} of records gone`}
+          text={`${percent(guards.joined)} merged, ${percent(guards.split)} split, ${percent(guards.gone)} of records deleted`}
         >
           {GUARDS.map(([name, words]) => (
             <Labelled key={name} label={words(whom.many)}>
@@ -82,7 +82,7 @@ function Sentence({ plan, whom }: { plan: JoiningPlan; whom: Kin }) {
             Save
           </Act>
           <Button kind="quiet" onClick={() => setEdited(plan)}>
-            Leave it as it was
+            Discard changes
           </Button>
         </div>
       )}

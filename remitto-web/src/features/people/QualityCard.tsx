@@ -32,11 +32,11 @@ export function QualityCard({ whom }: { whom: Kin }) {
       ),
   });
   return (
-    <Card title="How good it is">
+    <Card title="Match quality">
       <div className="px-4 pb-3">
         <label className="block">
           <span className="text-soft block pb-1">
-            A CSV file of what is known to be true, with the columns dataset, key and person
+            A CSV file with known matches: columns dataset, key and person
           </span>
           <input
             type="file"
@@ -59,15 +59,13 @@ function Measured({ quality }: { quality: QualityView }) {
     <>
       <p role="status">
         {counted(quality.labelled, 'record')} with a label
-        {quality.unknown > 0 &&
-          `; ${count(quality.unknown)} more labels are of records that are not known here`}
-        .
+        {quality.unknown > 0 && `; ${count(quality.unknown)} more labels refer to unknown records`}.
       </p>
       <table className="border-collapse" aria-label="Measured quality">
         <thead>
           <tr>
             <th>
-              <span className="sr-only">What is measured</span>
+              <span className="sr-only">Metric</span>
             </th>
             <th className="px-3 text-right font-medium">Precision</th>
             <th className="px-3 text-right font-medium">Recall</th>
@@ -94,8 +92,8 @@ function Measured({ quality }: { quality: QualityView }) {
         </tbody>
       </table>
       {quality.curve.length > 0 && <Curve quality={quality} />}
-      <Mistakes title="Joined, and not one" mistakes={quality.wrong} />
-      <Mistakes title="One, and not joined" mistakes={quality.missed} />
+      <Mistakes title="Matched, but different people" mistakes={quality.wrong} />
+      <Mistakes title="Same person, but not matched" mistakes={quality.missed} />
     </>
   );
 }
@@ -106,8 +104,8 @@ function Curve({ quality }: { quality: QualityView }) {
   return (
     <figure className="m-0 mt-3">
       <figcaption className="text-soft pb-1">
-        Joined from another weight on, judged on the labelled records alone. Now from {bits(quality.join)}; F1
-        is highest, {share(best.f1)}, from {bits(best.join)} on.
+        Results for other match thresholds, on the labelled records only. The threshold is now{' '}
+        {bits(quality.join)}; F1 is highest, {share(best.f1)}, at {bits(best.join)} .
       </figcaption>
       <div className="h-[170px]" role="img" aria-label="Precision and recall by threshold">
         <ResponsiveContainer>
@@ -129,7 +127,7 @@ function Curve({ quality }: { quality: QualityView }) {
             />
             <Tooltip
               formatter={(value) => share(Number(value))}
-              labelFormatter={(join) => `from ${bits(Number(join))}`}
+              labelFormatter={(join) => `at ${bits(Number(join))}`}
               contentStyle={{
                 background: 'var(--card)',
                 border: '1px solid var(--hairline)',

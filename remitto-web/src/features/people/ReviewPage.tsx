@@ -21,7 +21,7 @@ export function ReviewPage() {
     <Page
       title="Pairs to review"
       of={whom.many}
-      note="Neither strong nor weak enough to decide, or held back by a guard. What you say holds from the next joining on."
+      note="The evidence is inconclusive, or a guard held the pair back. Your decision takes effect the next time matching runs."
     >
       <Failure error={pairs.error} />
       {pairs.isPending ? (
@@ -30,7 +30,7 @@ export function ReviewPage() {
         <Decide key={pair.one.key + pair.other.key} pair={pair} onNext={() => setAt(at + 1)} />
       ) : (
         <Empty action={<Link to={whom.base}>Back to {whom.many}</Link>}>
-          Nothing is left to decide here. Join the records again to put what was said to use.
+          Nothing is left to review. Run matching again to apply your decisions.
         </Empty>
       )}
     </Page>
@@ -103,7 +103,7 @@ function Decide({ pair, onNext }: { pair: ReviewPair; onNext: () => void }) {
           <Failure error={decide.error} />
           <div className="mt-3 flex gap-2">
             <Button kind="primary" disabled={isPending} onClick={() => mutate(true)}>
-              Join <kbd className="font-mono">J</kbd>
+              Link <kbd className="font-mono">J</kbd>
             </Button>
             <Button disabled={isPending} onClick={() => mutate(false)}>
               Keep apart <kbd className="font-mono">A</kbd>

@@ -51,8 +51,8 @@ export function RuleSentence({ name, rule, attributes, onChange, onRemove }: Pro
       >
         and…
       </Button>
-      <Button kind="quiet" aria-label={`Take out ${name}`} onClick={onRemove}>
-        Take out
+      <Button kind="quiet" aria-label={`Remove ${name}`} onClick={onRemove}>
+        Remove
       </Button>
     </div>
   );
@@ -76,7 +76,7 @@ function ConditionToken({
   return (
     <Token
       label={name}
-      text={`${attributeWords(condition.attribute).toLowerCase()} ${condition.agrees ? words : words.replace(/^(is|sounds|begins|shares|ends)/, 'not: $1')}`}
+      text={`${attributeWords(condition.attribute).toLowerCase()} ${condition.agrees ? words : words.replace(/^(is|sounds|begins|shares|ends|differs)/, 'not: $1')}`}
     >
       <Labelled label="Attribute">
         <Select
@@ -115,11 +115,11 @@ function ConditionToken({
           checked={!condition.agrees}
           onChange={(event) => onChange({ ...condition, agrees: !event.target.checked })}
         />
-        must not hold, both having a value
+        must not match, if both have a value
       </label>
       {onRemove && (
         <Button kind="quiet" onClick={onRemove}>
-          Take this condition out
+          Remove this condition
         </Button>
       )}
     </Token>

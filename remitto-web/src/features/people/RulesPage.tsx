@@ -63,12 +63,12 @@ function Rules({ view, whom }: { view: PeopleRulesView; whom: Kin }) {
   return (
     <Page
       title="Rules"
-      of={`who is one ${whom.one}`}
+      of={`when records are the same ${whom.one}`}
       note={
         <>
-          {view.liveNumber === 0 ? 'What ships is in service' : `Version ${view.liveNumber} is in service`}
+          {view.liveNumber === 0 ? 'The built-in rules are live' : `Version ${view.liveNumber} is in service`}
           {view.number !== view.liveNumber && `; version ${view.number} is saved`}
-          {changed && '; unsaved changes below'}. A joining goes by what is in service.{' '}
+          {changed && '; unsaved changes below'}. The next matching run uses the live rules.{' '}
           <Link className="text-deep underline" to={whom.base}>
             {whom.title}
           </Link>
@@ -78,7 +78,7 @@ function Rules({ view, whom }: { view: PeopleRulesView; whom: Kin }) {
         <>
           {changed && (
             <Button kind="quiet" onClick={() => setRules(view.rules)}>
-              Leave them as they were
+              Discard changes
             </Button>
           )}
           {!changed && view.number !== view.liveNumber ? (
@@ -100,17 +100,17 @@ function Rules({ view, whom }: { view: PeopleRulesView; whom: Kin }) {
         <Editable>
           <div className="flex min-w-0 flex-col gap-3">
             <RuleList
-              title="Joined, whatever the evidence"
-              empty="No rule; evidence alone joins."
-              word="joining rule"
+              title="Always matched"
+              empty="No rules. Only evidence decides."
+              word="match rule"
               rules={rules.join}
               view={view}
               onChange={(join) => setRules({ ...rules, join })}
             />
             <RuleList
-              title="Kept apart, whatever the evidence"
-              empty="No rule; nothing but people's corrections keeps records apart."
-              word="parting rule"
+              title="Never matched"
+              empty="No rules. Only corrections keep records apart."
+              word="separation rule"
               rules={rules.never}
               view={view}
               onChange={(never) => setRules({ ...rules, never })}

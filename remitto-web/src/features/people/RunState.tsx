@@ -5,12 +5,12 @@ import { clock, count } from '../../components/format';
 import { Failure } from '../../components/ui';
 import { Act } from '../session/Editors';
 
-/** What a joining does now, or why it waits. */
+/** What a matching run does now, or why it waits. */
 export function RunState({ run }: { run: PeopleRun }) {
   if (!run.finishedAt) {
     return (
       <p role="status" className="rounded-card bg-sunk mt-0 mb-3 px-4 py-2">
-        Joining since {clock(run.startedAt)}: {run.stage}
+        Matching since {clock(run.startedAt)}: {run.stage}
         {run.done > 0 && `, ${count(run.done)} records`}.
       </p>
     );
@@ -34,7 +34,7 @@ function Waits({ run, reasons }: { run: PeopleRun; reasons: string[] }) {
   });
   return (
     <div role="alert" className="rounded-card border-held bg-held-on mb-3 border px-4 py-3">
-      <p className="text-held m-0 font-semibold">A joining waits for an approver; nothing was changed.</p>
+      <p className="text-held m-0 font-semibold">A matching run awaits approval. Nothing has changed yet.</p>
       <ul className="my-1 list-disc pl-5">
         {reasons.map((reason) => (
           <li key={reason}>{reason}</li>
@@ -43,10 +43,10 @@ function Waits({ run, reasons }: { run: PeopleRun; reasons: string[] }) {
       <Failure error={approve.error ?? discard.error} />
       <div className="mt-2 flex gap-2">
         <Act disabled={approve.isPending} onClick={() => approve.mutate()}>
-          Approve and join
+          Approve and apply
         </Act>
         <Act kind="quiet" disabled={discard.isPending} onClick={() => discard.mutate()}>
-          Discard it
+          Discard run
         </Act>
       </div>
     </div>

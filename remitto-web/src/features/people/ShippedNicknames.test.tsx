@@ -28,7 +28,7 @@ function Shown({ told }: { told: (not: string[]) => void }) {
 describe('ShippedNicknames', () => {
   it('says how many there are, and finds one by a name it stands for', () => {
     render(<Shown told={() => {}} />);
-    fireEvent.click(screen.getByText(/untick what does not hold/));
+    fireEvent.click(screen.getByText(/clear those that do not apply/));
     expect(screen.getByRole('status').textContent).toBe('The first 60 of 102 short forms');
     fireEvent.change(screen.getByLabelText(/Find a name/), { target: { value: 'Alexandra' } });
     expect(screen.getByRole('status').textContent).toBe('1 short form');
@@ -38,7 +38,7 @@ describe('ShippedNicknames', () => {
   it('says of a short form that it does not hold, and that it does after all', () => {
     let not: string[] = [];
     render(<Shown told={(now) => (not = now)} />);
-    fireEvent.click(screen.getByText(/untick what does not hold/));
+    fireEvent.click(screen.getByText(/clear those that do not apply/));
     fireEvent.change(screen.getByLabelText(/Find a name/), { target: { value: 'pelle' } });
     const pelle = screen.getByRole<HTMLInputElement>('checkbox', { name: 'pelle: per' });
     expect(pelle.checked).toBe(true);

@@ -19,7 +19,9 @@ export function ShippedNicknames({
   const found = useMemo(() => shortFormsOf(pairs, wanted), [pairs, wanted]);
   return (
     <details>
-      <summary className="text-deep cursor-pointer">Those that ship; untick what does not hold</summary>
+      <summary className="text-deep cursor-pointer">
+        Built-in short forms; clear those that do not apply
+      </summary>
       <label className="mt-2 flex items-center gap-2">
         <span className="text-soft">Find a name</span>
         <input

@@ -62,7 +62,7 @@ beforeEach(() => overview(COST));
 describe('the thresholds', () => {
   it('are stated in bits', () => {
     show(<Shown thresholds={{ join: 1, ask: -2 }} />);
-    open(/Joined from: \+1.0/);
+    open(/Match from: \+1.0/);
     write(/bits/, '3.5');
     expect(said).toEqual({ join: 3.5, ask: -2 });
     expect(screen.getByText('+3.5')).toBeVisible();
@@ -70,34 +70,34 @@ describe('the thresholds', () => {
 
   it('follow from a precision, and what that came to last time is said', async () => {
     show(<Shown thresholds={{ join: 1, ask: -2 }} />);
-    open(/Ask for a precision/);
+    open(/Set a target precision/);
     expect(said).toEqual({ join: 1, ask: -2, aim: { precision: 0.995, asked: 200 } });
     expect(
-      await screen.findByText(/The last joining joined from \+2.4 bits, and asked from −1.3./),
+      await screen.findByText(/The last run matched from \+2.4 bits, and reviewed from −1.3./),
     ).toBeVisible();
     open(/Precision: 99.5%/);
-    write(/per cent of the joined pairs/, '99.95');
+    write(/per cent of matched pairs/, '99.95');
     expect(said.aim?.precision).toBe(0.9995);
     expect(screen.getByText('99.95%')).toBeVisible();
   });
 
   it('ask about as many pairs as somebody can look at', () => {
     show(<Shown thresholds={{ join: 1, ask: -2, aim: { precision: 0.99, asked: 40 } }} />);
-    open(/Asked about: 40 pairs/);
-    write(/pairs that somebody can look at/, '60');
+    open(/Pairs to review: 40 pairs/);
+    write(/maximum number of pairs to review/, '60');
     expect(said.aim).toEqual({ precision: 0.99, asked: 60 });
   });
 
   it('are stated again as they were', () => {
     show(<Shown thresholds={{ join: 4, ask: 1, aim: { precision: 0.99, asked: 40 } }} />);
-    open(/State the weights/);
+    open(/Set weights/);
     expect(said).toEqual({ join: 4, ask: 1 });
   });
 
   it('are shown with what they are expected to cost', async () => {
     show(<Shown thresholds={{ join: 1, ask: -2 }} />);
-    expect(await screen.findByText(/About 0.4% of the 4,322 pairs joined last time/)).toHaveTextContent(
-      'and 187 pairs came next. For 0.1%, join from +6.2 (4,100 pairs).',
+    expect(await screen.findByText(/About 0.4% of the 4,322 pairs matched last time/)).toHaveTextContent(
+      'and 187 pairs came next. For 0.1%, match from +6.2 (4,100 pairs).',
     );
   });
 

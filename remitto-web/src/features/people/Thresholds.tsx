@@ -12,12 +12,12 @@ type Stated = PeopleRules['thresholds'];
 
 /** Guards against chains, and against work without end. */
 const LIMITS: [keyof PeopleRules['limits'], string][] = [
-  ['records', 'records of one at most'],
-  ['emails', 'different e-mail addresses of one at most'],
-  ['weakest', 'average weight between the records of two groups at least'],
-  ['apart', 'weight of the two records most unlike each other at least'],
-  ['block', 'records compared with each other by one key at most'],
-  ['share', 'records that may share an identifier, as a family does'],
+  ['records', 'maximum records per entity'],
+  ['emails', 'maximum different e-mail addresses per entity'],
+  ['weakest', 'minimum average weight between two groups'],
+  ['apart', 'minimum weight of the least similar pair'],
+  ['block', 'maximum records compared per blocking key'],
+  ['share', 'records that may share an identifier, such as a family'],
 ];
 
 /** What somebody who asks for a precision begins with; common practice, no source. */
@@ -41,7 +41,7 @@ export function Thresholds({
   const cost = overview.data?.good?.summary?.cost;
   const state = (next: Stated) => onChange({ ...rules, thresholds: next });
   return (
-    <Card title="Otherwise evidence is weighed">
+    <Card title="Otherwise, evidence decides">
       <p className="m-0 px-4 pb-3 leading-8">
         {thresholds.aim ? (
           <ByAim thresholds={thresholds} aim={thresholds.aim} cost={cost} onChange={state} />
@@ -62,16 +62,16 @@ export function Thresholds({
             </Labelled>
           ))}
         </Token>
-        , and its groups agree on the average.
+        , and its groups agree on average.
       </p>
       <div className="px-1 pb-3">
         {thresholds.aim ? (
           <Act kind="quiet" onClick={() => state({ join: thresholds.join, ask: thresholds.ask })}>
-            State the weights instead
+            Set weights instead
           </Act>
         ) : (
           <Act kind="quiet" onClick={() => state({ ...thresholds, aim: FIRST_AIM })}>
-            Ask for a precision instead
+            Set a target precision instead
           </Act>
         )}
       </div>
@@ -106,14 +106,14 @@ function NumberInput({
 function ByWeights({ thresholds, onChange }: { thresholds: Stated; onChange: (next: Stated) => void }) {
   return (
     <>
-      Two records are joined from a weight of{' '}
-      <Token label="Joined from" text={bits(thresholds.join)}>
+      Two records match from a weight of{' '}
+      <Token label="Match from" text={bits(thresholds.join)}>
         <Labelled label="bits">
           <NumberInput value={thresholds.join} onNumber={(join) => onChange({ ...thresholds, join })} />
         </Labelled>
       </Token>{' '}
-      on, somebody is asked from{' '}
-      <Token label="Asked from" text={bits(thresholds.ask)}>
+      and go to review from{' '}
+      <Token label="Review from" text={bits(thresholds.ask)}>
         <Labelled label="bits">
           <NumberInput value={thresholds.ask} onNumber={(ask) => onChange({ ...thresholds, ask })} />
         </Labelled>
@@ -136,9 +136,9 @@ function ByAim({
 }) {
   return (
     <>
-      Pairs are joined for as long as{' '}
+      Pairs are matched as long as{' '}
       <Token label="Precision" text={`${perCent(aim.precision)}%`}>
-        <Labelled label="per cent of the joined pairs that are expected to be right">
+        <Labelled label="per cent of matched pairs expected to be correct">
           <NumberInput
             value={perCent(aim.precision)}
             step={0.1}
@@ -146,9 +146,9 @@ function ByAim({
           />
         </Labelled>
       </Token>{' '}
-      of them are expected to be right, and somebody is asked about the next{' '}
-      <Token label="Asked about" text={counted(aim.asked, 'pair')}>
-        <Labelled label="pairs that somebody can look at, at most">
+      of them are expected to be correct. The next{' '}
+      <Token label="Pairs to review" text={counted(aim.asked, 'pair')}>
+        <Labelled label="maximum number of pairs to review">
           <NumberInput
             value={aim.asked}
             step={10}
@@ -156,11 +156,11 @@ function ByAim({
           />
         </Labelled>
       </Token>{' '}
-      at most.
+      go to review.
       {cost?.join !== undefined && cost.ask !== undefined && (
         <>
           {' '}
-          The last joining joined from {bits(cost.join)} bits, and asked from {bits(cost.ask)}.
+          The last run matched from {bits(cost.join)} bits, and reviewed from {bits(cost.ask)}.
         </>
       )}
     </>
@@ -178,11 +178,11 @@ function share(value: number): number {
 function Expected({ cost }: { cost: Cost }) {
   return (
     <p className="text-soft m-0 px-4 pb-3">
-      About {percent(1 - cost.precision)} of the {counted(cost.joined, 'pair')} joined last time are expected
+      About {percent(1 - cost.precision)} of the {counted(cost.joined, 'pair')} matched last time are expected
       to be wrong{cost.between !== undefined && <>, and {counted(cost.between, 'pair')} came next</>}.{' '}
       {cost.asked.map((one) => (
         <span key={one.precision}>
-          For {percent(1 - one.precision)}, join from {bits(one.join)} ({counted(one.joined, 'pair')}).{' '}
+          For {percent(1 - one.precision)}, match from {bits(one.join)} ({counted(one.joined, 'pair')}).{' '}
         </span>
       ))}
     </p>

@@ -33,13 +33,13 @@ const KINDS: AttributeKind[] = [
 const OWN_NAME: AttributeKind[] = ['IDENTIFIER', 'TEXT', 'VERBATIM', 'LIST', 'NUMBER', 'CONSENT'];
 
 const BESIDE: [string, string][] = [
-  ['VERIFIED', 'checked, by'],
-  ['SAID_AT', 'said when, by'],
-  ['EVIDENCE', 'evidence, by'],
-  ['EXPIRES', 'expires, by'],
+  ['VERIFIED', 'checked, in'],
+  ['SAID_AT', 'time of the answer, in'],
+  ['EVIDENCE', 'evidence, in'],
+  ['EXPIRES', 'expiry, in'],
 ];
 
-/** What the columns of a dataset say of a person or a company. */
+/** Columns of a dataset that describe a person or a company. */
 export function TieColumns({
   source,
   whom,
@@ -105,7 +105,7 @@ export function TieColumns({
   return (
     <div className="px-4 py-2">
       <h3 className="m-0 text-[0.8125rem] font-semibold">
-        What the columns of {source.dataset} say of a {whom.one}
+        Columns of {source.dataset} that describe a {whom.one}
       </h3>
       <Failure error={save.error ?? remove.error ?? dataset.error} />
       <table className="w-full border-collapse">
@@ -148,7 +148,7 @@ export function TieColumns({
         </tbody>
       </table>
       <div className="mt-2 flex flex-wrap items-end gap-2">
-        <Labelled label="Phones without a country are of">
+        <Labelled label="Country of phones without one">
           <Input
             className="w-[70px]"
             value={country}
@@ -157,7 +157,7 @@ export function TieColumns({
         </Labelled>
         {whom.about === 'PERSON' && (companies.data?.sources.length ?? 0) > 0 && (
           <>
-            <Labelled label="Belongs to the company whose key is in">
+            <Labelled label="Company key in column">
               <Select
                 value={belongsTo?.column ?? ''}
                 onChange={(event) =>
@@ -199,10 +199,10 @@ export function TieColumns({
           Save
         </Act>
         <Button kind="quiet" onClick={onDone}>
-          Leave it as it was
+          Discard changes
         </Button>
         <Act kind="quiet" disabled={remove.isPending} onClick={() => remove.mutate()}>
-          Take it out of {whom.many}
+          Remove from {whom.many}
         </Act>
       </div>
     </div>

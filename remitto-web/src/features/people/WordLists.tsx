@@ -9,7 +9,7 @@ import { nicknamesOf, nicknamesText } from './nicknames';
 import { ShippedNicknames } from './ShippedNicknames';
 import { attributeWords } from './words';
 
-/** Nicknames, values that say nothing of who somebody is, and how e-mail addresses are tidied. */
+/** Nicknames, values that say nothing of who somebody is, and how e-mail addresses are normalised. */
 export function WordLists({
   rules,
   view,
@@ -33,15 +33,17 @@ export function WordLists({
     ...common,
     ...rules.kept
       .filter((kept) => !common.some((one) => one.attribute === kept.attribute && one.value === kept.value))
-      .map((kept) => ({ ...kept, records: 0, reason: 'used after all' })),
+      .map((kept) => ({ ...kept, records: 0, reason: 'used anyway' })),
   ];
   return (
     <>
       {whom.about === 'PERSON' && (
-        <Card title="Nicknames" aside={`${count(view.shippedNicknames.length)} ship with Remitto`}>
+        <Card title="Nicknames" aside={`${count(view.shippedNicknames.length)} built in`}>
           <div className="px-4 pb-3">
             <label className="block">
-              <span className="text-soft block pb-1">More of them, a line each: short form, long form</span>
+              <span className="text-soft block pb-1">
+                Additional short forms, one per line: short form, long form
+              </span>
               <textarea
                 className="rounded-button border-hairline bg-card h-[92px] w-full border px-2 py-1.5 font-mono"
                 value={text}
@@ -55,7 +57,7 @@ export function WordLists({
           </div>
         </Card>
       )}
-      <Card title="Values left out" aside="They say nothing of who somebody is">
+      <Card title="Ignored values" aside="Values that do not identify a person">
         {left.length === 0 && <p className="text-soft m-0 px-4 pb-3">None was found.</p>}
         <table className="w-full border-collapse">
           <tbody>
@@ -79,7 +81,7 @@ export function WordLists({
                       })
                     }
                   >
-                    {isKept(one.attribute, one.value) ? 'Leave it out' : 'Use it after all'}
+                    {isKept(one.attribute, one.value) ? 'Ignore it' : 'Use it anyway'}
                     <span className="sr-only">: {one.value}</span>
                   </Button>
                 </td>
@@ -93,7 +95,7 @@ export function WordLists({
             checked={rules.withoutTag}
             onChange={(event) => onChange({ ...rules, withoutTag: event.target.checked })}
           />
-          drop what follows a plus sign in the name of an e-mail address
+          ignore the +tag in e-mail addresses
         </label>
       </Card>
     </>

@@ -6,7 +6,7 @@ it('says every comparison of every kind, with its degree', () => {
     const all = comparisonsOf(kind);
     expect(all[0]).toEqual({ kind: 'same' });
     for (const one of all) {
-      expect(comparisonWords(one)).toMatch(/^(is|sounds|begins|shares|ends) /);
+      expect(comparisonWords(one)).toMatch(/^(is|sounds|begins|shares|ends|differs) /);
       const has = degree(one);
       if (has) expect(degree(withDegree(one, has.value + 1))?.value).toBe(has.value + 1);
       else expect(withDegree(one, 7)).toEqual(one);

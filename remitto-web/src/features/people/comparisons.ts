@@ -8,11 +8,11 @@ export function comparisonWords(comparison: Comparison): string {
     case 'same':
       return 'is the same';
     case 'alike':
-      return `is alike to ${Math.round(comparison.least * 100)}%`;
+      return `is similar by at least ${Math.round(comparison.least * 100)}%`;
     case 'sounds-alike':
       return 'sounds alike';
     case 'slips':
-      return comparison.most === 1 ? 'is one slip apart' : `is up to ${comparison.most} slips apart`;
+      return comparison.most === 1 ? 'differs by one typo' : `differs by up to ${comparison.most} typos`;
     case 'begins':
       return `begins with the same ${comparison.characters} characters`;
     case 'initial':
@@ -24,15 +24,17 @@ export function comparisonWords(comparison: Comparison): string {
     case 'same-tail':
       return `ends with the same ${comparison.characters} characters before the at sign`;
     case 'near':
-      return `is at most ${comparison.most} apart`;
+      return `differs by at most ${comparison.most}`;
     case 'near-days':
-      return comparison.most === 1 ? 'is at most one day apart' : `is at most ${comparison.most} days apart`;
+      return comparison.most === 1
+        ? 'differs by at most one day'
+        : `differs by at most ${comparison.most} days`;
     case 'name-slip':
-      return `is one slip apart, with ${comparison.letters} letters or more`;
+      return `differs by one typo, with ${comparison.letters} letters or more`;
     case 'first-word':
       return 'begins with the same name';
     case 'same-number-alike':
-      return `is alike to ${Math.round(comparison.least * 100)}%, number the same`;
+      return `is similar by at least ${Math.round(comparison.least * 100)}%, number the same`;
     case 'day-and-month-swapped':
       return 'is the same with day and month swapped';
     case 'two-date-parts':
@@ -91,15 +93,15 @@ export function degree(comparison: Comparison): { name: string; value: number; s
   switch (comparison.kind) {
     case 'alike':
     case 'same-number-alike':
-      return { name: 'alike to, %', value: Math.round(comparison.least * 100), step: 1 };
+      return { name: 'similarity, %', value: Math.round(comparison.least * 100), step: 1 };
     case 'name-slip':
-      return { name: 'letters at least', value: comparison.letters, step: 1 };
+      return { name: 'minimum letters', value: comparison.letters, step: 1 };
     case 'slips':
-      return { name: 'slips at most', value: comparison.most, step: 1 };
+      return { name: 'maximum typos', value: comparison.most, step: 1 };
     case 'near':
-      return { name: 'apart at most', value: comparison.most, step: 0.5 };
+      return { name: 'maximum difference', value: comparison.most, step: 0.5 };
     case 'near-days':
-      return { name: 'days apart at most', value: comparison.most, step: 1 };
+      return { name: 'maximum days apart', value: comparison.most, step: 1 };
     case 'begins':
     case 'same-tail':
       return { name: 'characters', value: comparison.characters, step: 1 };

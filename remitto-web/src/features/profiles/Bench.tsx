@@ -2,15 +2,15 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
-import type { BenchWish } from '../../api/types';
+import type { BenchRequest } from '../../api/types';
 import { Card, Failure, Input, Labelled, Select } from '../../components/ui';
 import { Tried } from './Tried';
 import { Act } from '../session/Editors';
 
-type Call = BenchWish['call'];
+type Call = BenchRequest['call'];
 
 const WORDS: Record<Call, string> = {
-  CHECK: 'whether it answers',
+  CHECK: 'connection test',
   ACCOUNTS: 'accounts',
   OBJECTS: 'objects',
   FIELDS: 'fields of an object',
@@ -95,20 +95,20 @@ export function Bench({ profile, text, calls, sound }: Props) {
   const writes = WRITES.includes(call);
   const needsObject = !['CHECK', 'ACCOUNTS', 'OBJECTS'].includes(call);
   return (
-    <Card title="Bench" aside="Runs a call of the text on this page; secrets are hidden.">
+    <Card title="Test calls" aside="Runs a call from the text on this page. Secrets are hidden.">
       <div className="flex flex-col gap-3 px-4 pb-3">
         {fitting.length === 0 ? (
           <p className="text-soft m-0">
-            No destination is connected by this profile yet. Save it, put it in service and{' '}
+            No destination uses this profile yet. Save it, put it in service and{' '}
             <Link to="/destinations/new" className="text-deep underline">
               connect one
             </Link>
-            ; then each of its calls can be run here.
+            . Then its calls can be tested here.
           </p>
         ) : (
           <>
             <div className="flex flex-wrap items-end gap-3">
-              <Labelled label="Against">
+              <Labelled label="Destination">
                 <Select value={destination?.id} onChange={(e) => setChosen(Number(e.target.value))}>
                   {fitting.map((one) => (
                     <option key={one.id} value={one.id}>
@@ -138,43 +138,41 @@ export function Bench({ profile, text, calls, sound }: Props) {
                 </Labelled>
               )}
               {call === 'LIST' && (
-                <Labelled label="Page begins at">
+                <Labelled label="Page cursor">
                   <Input
                     className="w-[120px] font-mono"
                     value={cursor}
-                    placeholder="the start"
+                    placeholder="first page"
                     onChange={(e) => setCursor(e.target.value)}
                   />
                 </Labelled>
               )}
               {(call === 'FIND' || call === 'ADD') && (
-                <Labelled label={call === 'FIND' ? 'By field' : 'Key field'}>
+                <Labelled label={call === 'FIND' ? 'Search field' : 'Key field'}>
                   <Input className="w-[130px] font-mono" value={by} onChange={(e) => setBy(e.target.value)} />
                 </Labelled>
               )}
             </div>
             {(call === 'FIND' || call === 'UPDATE' || call === 'REMOVE') && (
               <Lines
-                label={call === 'FIND' ? 'Values, a line each' : "The tool's own id"}
+                label={call === 'FIND' ? 'Values, one per line' : 'Record id in the destination'}
                 value={values}
                 onChange={setValues}
               />
             )}
             {(call === 'ADD' || call === 'UPDATE') && (
-              <Lines label="Fields, a line each, as name: value" value={fields} onChange={setFields} />
+              <Lines label="Fields, one per line, as name: value" value={fields} onChange={setFields} />
             )}
             <div className="flex gap-2">
               <Act disabled={!sound || run.isPending} onClick={() => run.mutate(false)}>
-                {writes ? 'Show the call' : run.isPending ? 'Calling' : 'Make the call'}
+                {writes ? 'Preview call' : run.isPending ? 'Sending' : 'Send call'}
               </Act>
               {writes && (
                 <Act disabled={!sound || run.isPending} onClick={() => run.mutate(true)}>
-                  {run.isPending ? 'Calling' : 'Make the call'}
+                  {run.isPending ? 'Sending' : 'Send call'}
                 </Act>
               )}
-              {!sound && (
-                <span className="text-soft self-center">Put right what is wrong with the text first.</span>
-              )}
+              {!sound && <span className="text-soft self-center">Fix the errors in the profile first.</span>}
             </div>
             <Failure error={run.error} />
             {run.data && <Tried tried={run.data} />}

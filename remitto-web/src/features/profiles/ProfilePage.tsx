@@ -132,10 +132,10 @@ function Editor({ begin, profile }: { begin: string; profile?: SavedProfile }) {
                 ? 'It is in service.'
                 : `Version ${profile.liveVersion} is in service.`
               : 'No version is in service.'}{' '}
-            {checked.data?.limits && `It allows ${checked.data.limits}.`}
+            {checked.data?.limits && `Rate limit ${checked.data.limits}.`}
           </>
         ) : (
-          'How a tool is called. This is the example of a made-up tool; make it yours.'
+          'Describes how to call a tool. This example is for a fictional tool; adapt it.'
         )
       }
       actions={
@@ -220,7 +220,7 @@ function Faults({ faults }: { faults: { line: number; place: string; message: st
   return (
     <div role="status" className="min-h-6">
       {faults.length === 0 ? (
-        <span className="text-added">Nothing is wrong with it.</span>
+        <span className="text-added">No errors.</span>
       ) : (
         <>
           <span className="text-removed font-semibold">{counted(faults.length, 'fault')}</span>

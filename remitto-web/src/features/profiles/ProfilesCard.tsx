@@ -14,8 +14,8 @@ export function ProfilesCard() {
       className="mt-4"
       aside={
         <span className="flex items-center gap-3">
-          How a tool is called.
-          <ActLink to="/profiles/new">Write a profile</ActLink>
+          Describes how to call a tool.
+          <ActLink to="/profiles/new">New profile</ActLink>
         </span>
       }
     >
@@ -26,7 +26,7 @@ export function ProfilesCard() {
             <th className={TH}>Tool</th>
             <th className={TH}>In service</th>
             <th className={TH}>Last saved</th>
-            <th className={TH}>It allows</th>
+            <th className={TH}>Rate limit</th>
             <th className={`${TH} text-right`}>Destinations</th>
           </tr>
         </thead>
@@ -42,7 +42,7 @@ export function ProfilesCard() {
               <td className={TD}>
                 {one.liveVersion ? `version ${one.liveVersion}` : <Pill>none</Pill>}{' '}
                 {one.latestVersion !== one.liveVersion && (
-                  <Pill tone="warn">version {one.latestVersion} waits</Pill>
+                  <Pill tone="warn">version {one.latestVersion} not in service</Pill>
                 )}
               </td>
               <td className={TD}>

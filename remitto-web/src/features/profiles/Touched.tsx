@@ -10,11 +10,11 @@ export function Touched({ profile, version }: { profile: string; version: number
   });
   if (!touched.data) return null;
   if (touched.data.length === 0)
-    return <p className="text-soft mt-0">No destination is connected by this profile yet.</p>;
+    return <p className="text-soft mt-0">No destination uses this profile yet.</p>;
   return (
     <div className="rounded-card border-hairline bg-card mb-3 border px-4 py-2">
-      Putting version {version} in service changes how these are called; manifests that wait are drawn up
-      again:
+      Putting version {version} in service changes how these destinations are called. Waiting manifests are
+      prepared again:
       <ul className="m-0 list-disc pl-5">
         {touched.data.map((one) => (
           <li key={one.id}>

@@ -38,12 +38,12 @@ const TRIED: BenchTried = {
 describe('a call on the bench', () => {
   it('is shown as it was read, with the last of its calls open', () => {
     render(<Tried tried={TRIED} />);
-    expect(screen.getByRole('status')).toHaveTextContent('Read as 1 record. This is the last page.');
+    expect(screen.getByRole('status')).toHaveTextContent('Interpreted as 1 record. This is the last page.');
     expect(screen.getByRole('cell', { name: 'P-1' })).toBeInTheDocument();
     const [token, list] = screen.getAllByRole('button');
     expect(token).toHaveAttribute('aria-expanded', 'false');
     expect(list).toHaveAttribute('aria-expanded', 'true');
-    expect(list).toHaveTextContent('not made');
+    expect(list).toHaveTextContent('not sent');
     if (token) fireEvent.click(token);
     expect(screen.getByText(/"access_token": "•••"/)).toBeInTheDocument();
   });

@@ -23,7 +23,7 @@ export function Tried({ tried }: { tried: BenchTried }) {
           <span className="text-removed font-semibold">{problem}</span>
         ) : (
           <>
-            <strong>Read as</strong> {reading.sentence}
+            <strong>Interpreted as</strong> {reading.sentence}
             {reading.more && <span className="text-soft">. {reading.more}.</span>}
           </>
         )}
@@ -33,7 +33,7 @@ export function Tried({ tried }: { tried: BenchTried }) {
           className="border-hairline rounded-button max-h-[220px] overflow-auto border"
           tabIndex={0}
           role="region"
-          aria-label="How it is read"
+          aria-label="Interpretation"
         >
           <table className="w-full border-collapse">
             <thead className="bg-card sticky top-0">
@@ -83,7 +83,7 @@ function OneCall({ call, open }: { call: Seen; open: boolean }) {
       >
         <strong className="font-mono">{call.method}</strong>
         <span className="min-w-0 flex-1 font-mono break-all">{call.address}</span>
-        <Pill tone={tone(call.status)}>{call.status === 0 ? 'not made' : call.status}</Pill>
+        <Pill tone={tone(call.status)}>{call.status === 0 ? 'not sent' : call.status}</Pill>
         {call.status > 0 && <span className="text-soft font-mono">{count(call.millis)} ms</span>}
       </button>
       {shown && (

@@ -19,13 +19,14 @@ export function EffectTable({ effect }: { effect: Effect }) {
       <div role="status">
         <strong>
           {effect.differ === 0
-            ? 'No record would be treated differently.'
-            : `${counted(effect.differ, 'record')} would be treated differently.`}
+            ? 'No record would change.'
+            : `${counted(effect.differ, 'record')} would change.`}
         </strong>{' '}
         <span className="text-soft">
           {effect.whole ? `All ${count(effect.rows)} rows` : `The first ${count(effect.rows)} rows`} were
-          judged.
-          {effect.gone > 0 && ` ${counted(effect.gone, 'record')} would have no row any more, and leave.`}
+          compared.
+          {effect.gone > 0 &&
+            ` ${counted(effect.gone, 'record')} would have no row any more and leave the dataset.`}
           {effect.come > 0 && ` ${counted(effect.come, 'record')} would have a row for the first time.`}
         </span>
       </div>
@@ -85,7 +86,7 @@ export function EffectTable({ effect }: { effect: Effect }) {
               <tr>
                 <th className={TH}>Record</th>
                 <th className={TH}>Field</th>
-                <th className={TH}>There</th>
+                <th className={TH}>In the destination</th>
                 <th className={TH}>In service</th>
                 <th className={TH}>With the change</th>
               </tr>

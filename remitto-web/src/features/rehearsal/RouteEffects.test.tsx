@@ -30,7 +30,7 @@ const shown = () => {
   );
 };
 
-const ask = () => fireEvent.click(screen.getByRole('button', { name: 'Judge the rows by both' }));
+const ask = () => fireEvent.click(screen.getByRole('button', { name: 'Compare on all rows' }));
 
 afterEach(() => {
   cleanup();
@@ -43,7 +43,7 @@ describe('what a change would do to the routes', () => {
     server.DELETE.mockResolvedValue(job('CANCELLED'));
     const page = shown();
     ask();
-    await screen.findByText('1,200 rows judged, now of Passes');
+    await screen.findByText('1,200 rows compared, now of Passes');
     expect(server.DELETE).not.toHaveBeenCalled();
     page.unmount();
     await waitFor(() =>
@@ -68,22 +68,19 @@ describe('what a change would do to the routes', () => {
     });
     shown();
     ask();
-    fireEvent.click(await screen.findByRole('button', { name: 'Give up' }));
+    fireEvent.click(await screen.findByRole('button', { name: 'Cancel' }));
     await waitFor(() =>
-      expect(screen.getByRole('button', { name: 'Judge the rows by both' })).toHaveProperty(
-        'disabled',
-        false,
-      ),
+      expect(screen.getByRole('button', { name: 'Compare on all rows' })).toHaveProperty('disabled', false),
     );
     expect(screen.queryByText('No route in service uses it.')).toBeNull();
   });
 
   it('says why it failed', async () => {
     server.GET.mockResolvedValue(
-      job('FAILED', { problem: 'The server that worked on it stopped. Ask again.' }),
+      job('FAILED', { problem: 'The server that worked on it stopped. Refresh fields.' }),
     );
     shown();
     ask();
-    await screen.findByText(/stopped. Ask again/);
+    await screen.findByText(/stopped. Refresh fields/);
   });
 });

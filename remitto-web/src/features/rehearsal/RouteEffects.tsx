@@ -17,16 +17,16 @@ export function RouteEffects({ judge, changed }: Props) {
   const look = useWhatIf(judge);
   const effects = look.job?.state === 'DONE' ? look.job.effects : undefined;
   return (
-    <Card title="What would this change do" className="mt-3">
+    <Card title="What would this change?" className="mt-3">
       <div className="px-4 pb-3">
         <div className="flex items-center gap-3">
           <Act disabled={look.underWay || !changed} onClick={look.ask}>
-            {effects ? 'Look again' : 'Judge the rows by both'}
+            {effects ? 'Compare again' : 'Compare on all rows'}
           </Act>
           <span className="text-soft">
             {changed
-              ? 'Nothing is sent; each route in service judges its rows as it is and with the change.'
-              : 'Change something first; then each route in service that uses it can be judged with the change.'}
+              ? 'Sends nothing. Each route in service evaluates its rows with and without the change.'
+              : 'Change something first. Then the effect on each route in service can be compared.'}
           </span>
         </div>
         <Failure error={look.error} />

@@ -8,11 +8,11 @@ export function WhatIfProgress({ job, onGiveUp }: { job?: WhatIfJob; onGiveUp: (
     <p className="m-0 flex items-center gap-3 py-2" role="status">
       <span className="text-soft">
         {job && job.rows > 0
-          ? `${count(job.rows)} rows judged${job.route ? `, now of ${job.route}` : ''}`
+          ? `${count(job.rows)} rows compared${job.route ? `, now of ${job.route}` : ''}`
           : 'Reading the rows'}
       </span>
       <Button kind="quiet" onClick={onGiveUp}>
-        Give up
+        Cancel
       </Button>
     </p>
   );

@@ -18,7 +18,7 @@ export function RetentionPage() {
       {(kinds) => (
         <Page
           title="Retention"
-          note="How long data is kept that grows with time. Records, versions, runs with their sums, and the entries of the journal stay."
+          note="How long data is kept that grows with time. Records, versions, runs with their counts, and the entries of the journal stay."
         >
           <Card>
             <table className="w-full border-collapse">
@@ -51,7 +51,7 @@ function Kind({ keeping }: { keeping: Keeping }) {
         <span className="text-soft block max-w-[64ch]">{keeping.words}</span>
       </th>
       <td className={TD}>
-        {maySet ? <Days keeping={keeping} /> : keeping.days ? `${keeping.days} days` : 'for good'}
+        {maySet ? <Days keeping={keeping} /> : keeping.days ? `${keeping.days} days` : 'forever'}
       </td>
       <td className={TD}>
         {keeping.changedBy && keeping.changedAt ? `${keeping.changedBy}, ${moment(keeping.changedAt)}` : ''}
@@ -77,10 +77,10 @@ function Days({ keeping }: { keeping: Keeping }) {
   return (
     <div className="flex items-center gap-2">
       <Input
-        aria-label={`Days that ${keeping.title.toLowerCase()} are kept; empty for good`}
+        aria-label={`Days to keep ${keeping.title.toLowerCase()}; empty for forever`}
         className="w-[90px]"
         inputMode="numeric"
-        placeholder="for good"
+        placeholder="forever"
         value={days}
         onChange={(event) => setDays(event.target.value.replace(/\D/g, ''))}
       />
@@ -89,7 +89,7 @@ function Days({ keeping }: { keeping: Keeping }) {
         <AskFirst
           key={now}
           trigger={<Button>Save</Button>}
-          title={`${keeping.title}: keep ${days === '' ? 'for good' : `${days} days`}?`}
+          title={`${keeping.title}: keep ${days === '' ? 'forever' : `${days} days`}?`}
           act="Save"
           pending={save.isPending}
           error={save.error}
@@ -97,8 +97,8 @@ function Days({ keeping }: { keeping: Keeping }) {
           onOpenChange={() => save.reset()}
         >
           {days === ''
-            ? 'Nothing more of it is removed. What was removed before does not come back.'
-            : 'What is older is removed within a quarter of an hour, and does not come back.'}
+            ? 'Nothing more is deleted. Data already deleted cannot be restored.'
+            : 'Older data is deleted within 15 minutes and cannot be restored.'}
         </AskFirst>
       )}
     </div>

@@ -39,13 +39,13 @@ function Outlook({ personId, outlook }: { personId: number; outlook: ErasureOutl
     <Page
       title="Erase"
       of={`person ${personId}`}
-      note="Nothing has happened yet. This is what would be forgotten here and removed elsewhere; it cannot be undone."
+      note="Nothing has happened yet. This is what would be erased in Remitto and removed from destinations. It cannot be undone."
       actions={<ButtonLink to={`/people/${personId}/file`}>File of this person</ButtonLink>}
     >
       <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,7fr)_minmax(320px,4fr)] items-start gap-4">
         <div className="flex min-w-0 flex-col gap-3">
-          <Removals title="Removed at destinations" removals={outlook.removals} />
-          <Card title="Forgotten here">
+          <Removals title="Removed from destinations" removals={outlook.removals} />
+          <Card title="Erased in Remitto">
             <Counts counts={outlook.counts} />
           </Card>
         </div>
@@ -54,7 +54,7 @@ function Outlook({ personId, outlook }: { personId: number; outlook: ErasureOutl
             <div className="flex flex-col gap-3 px-4 pb-4">
               <Labelled
                 label="Request"
-                note="Such as a letter's number. It stays on the receipt, so it holds no name."
+                note="For example the number of a letter. It appears on the receipt, so it must not contain a name."
               >
                 <Input
                   required
@@ -71,21 +71,21 @@ function Outlook({ personId, outlook }: { personId: number; outlook: ErasureOutl
                         Erase person {personId}
                       </Button>
                     }
-                    title={`Erase person ${personId} for good?`}
-                    act="Erase for good"
+                    title={`Erase person ${personId} permanently?`}
+                    act="Erase permanently"
                     pending={erase.isPending}
                     error={erase.error}
                     onAct={() => erase.mutate()}
                     onOpenChange={() => erase.reset()}
                   >
-                    Begins at once and cannot be stopped or undone: what is kept here is forgotten,{' '}
-                    {counted(outlook.removals.length, 'record')} at destinations{' '}
-                    {outlook.removals.length === 1 ? 'is' : 'are'} removed, and the person&rsquo;s addresses
-                    are turned away from now on.
+                    Starts immediately and cannot be stopped or undone. Data in Remitto is erased,{' '}
+                    {counted(outlook.removals.length, 'record')} in destinations{' '}
+                    {outlook.removals.length === 1 ? 'is' : 'are'} removed, and records with the
+                    person&rsquo;s addresses are rejected from now on.
                   </AskFirst>
                 </div>
               ) : (
-                <p className="text-soft m-0">An approver or administrator can do it.</p>
+                <p className="text-soft m-0">Only an approver or administrator can erase a person.</p>
               )}
             </div>
           </Card>
@@ -93,14 +93,14 @@ function Outlook({ personId, outlook }: { personId: number; outlook: ErasureOutl
           <Card title="Still in sources">
             <div className="px-4 pb-3">
               <p className="mt-0 mb-2">
-                Remitto only reads sources. Whoever owns them removes these rows; until then they are turned
-                away whenever they come in.
+                Remitto only reads sources. Their owners must delete these rows. Until then, Remitto rejects
+                them on every read.
               </p>
               <Counts counts={outlook.sources} unit="row" />
               {outlook.sharedAddresses > 0 && (
                 <p className="text-soft mb-0">
-                  {counted(outlook.sharedAddresses, 'address', 'addresses')} of theirs somebody else has too,
-                  and {outlook.sharedAddresses === 1 ? 'is' : 'are'} not turned away.
+                  {counted(outlook.sharedAddresses, 'address', 'addresses')} of theirs also belong to someone
+                  else and {outlook.sharedAddresses === 1 ? 'is' : 'are'} not rejected.
                 </p>
               )}
             </div>

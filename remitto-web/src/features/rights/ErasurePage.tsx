@@ -36,7 +36,7 @@ function Receipt({ erasure }: { erasure: Erasure }) {
       of={erasure.reference}
       note={
         <>
-          No name or address is on it.{' '}
+          It contains no name or address.{' '}
           <Link to="/people/erasures" className="text-deep underline">
             All erasures
           </Link>
@@ -55,14 +55,14 @@ function Receipt({ erasure }: { erasure: Erasure }) {
     >
       <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,7fr)_minmax(320px,4fr)] items-start gap-4">
         <div className="flex min-w-0 flex-col gap-3">
-          <Card title="How far it is">
+          <Card title="Progress">
             <dl className="m-0 grid grid-cols-[max-content_1fr] gap-x-4 gap-y-1 px-4 pb-3">
               <dt className="text-soft">Asked</dt>
               <dd className="m-0">
-                {moment(erasure.askedAt)}, by {erasure.askedBy}. From then on, what came in of the person was
-                turned away.
+                {moment(erasure.askedAt)}, by {erasure.askedBy}. Since then, incoming records of the person
+                are rejected.
               </dd>
-              <dt className="text-soft">Forgotten here</dt>
+              <dt className="text-soft">Erased in Remitto</dt>
               <dd className="m-0">{erasure.forgottenAt ? moment(erasure.forgottenAt) : 'not yet'}</dd>
               <dt className="text-soft">Done</dt>
               <dd className="m-0">
@@ -73,22 +73,22 @@ function Receipt({ erasure }: { erasure: Erasure }) {
             </dl>
           </Card>
           <Removals
-            title="At destinations"
+            title="In destinations"
             removals={erasure.removals}
             actions={(removal) =>
               removal.state === 'BY_HAND' && mayErase ? <ByHand erasure={erasure} removal={removal} /> : null
             }
           />
-          <Card title="Forgotten here">
+          <Card title="Erased in Remitto">
             <Counts counts={erasure.counts} />
           </Card>
         </div>
         <div className="flex min-w-0 flex-col gap-3">
-          <Card title="Where its rows came from">
+          <Card title="Source rows">
             <div className="px-4 pb-3">
               <p className="mt-0 mb-2">
-                Remitto reads these and cannot remove rows of them. As long as they are there, they are turned
-                away.
+                Remitto only reads sources and cannot delete these rows. As long as they exist, they are
+                rejected.
               </p>
               <Counts counts={erasure.sources} unit="row" />
             </div>
@@ -116,7 +116,7 @@ function ByHand({ erasure, removal }: { erasure: Erasure; removal: Removal }) {
   return (
     <span className="mt-1 flex gap-2">
       <Button disabled={settle.isPending} onClick={() => settle.mutate(true)}>
-        It is removed there
+        Mark as removed
       </Button>
       <Button disabled={settle.isPending} onClick={() => settle.mutate(false)}>
         Try again
@@ -141,15 +141,15 @@ function LetIn({ erasure, mayErase }: { erasure: Erasure; mayErase: boolean }) {
     onSuccess: (saved) => client.setQueryData([KEY, erasure.id], saved),
   });
   return (
-    <Card title="If the person comes back">
+    <Card title="If the person returns">
       <div className="px-4 pb-3">
         {erasure.letBackIn !== '' ? (
-          <p className="m-0">Let in again: {erasure.letBackIn}</p>
+          <p className="m-0">Allowed again: {erasure.letBackIn}</p>
         ) : (
           <>
             <p className="mt-0 mb-2">
-              Their records and addresses are known by keyed hashes only and turned away. If they ask to be
-              taken in again, say so; nothing that was erased comes back.
+              Their records and addresses are stored only as keyed hashes and are rejected. If they ask to be
+              included again, allow it here. Erased data is not restored.
             </p>
             {mayErase && (
               <div className="flex items-end gap-2">
@@ -161,7 +161,7 @@ function LetIn({ erasure, mayErase }: { erasure: Erasure; mayErase: boolean }) {
                   />
                 </Labelled>
                 <Button disabled={letIn.isPending} onClick={() => letIn.mutate()}>
-                  Let in again
+                  Allow again
                 </Button>
               </div>
             )}

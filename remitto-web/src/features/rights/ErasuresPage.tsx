@@ -19,7 +19,7 @@ export function ErasuresPage() {
           title="Erasures"
           note={
             <>
-              People who asked to be forgotten. Open a{' '}
+              People who asked to be erased. Open a{' '}
               <Link className="text-deep underline" to="/people">
                 person
               </Link>{' '}
@@ -40,7 +40,7 @@ export function ErasuresPage() {
 }
 
 function List({ erasures }: { erasures: Erasure[] }) {
-  if (erasures.length === 0) return <p className="text-soft m-0 px-4 py-3">Nobody asked for it yet.</p>;
+  if (erasures.length === 0) return <p className="text-soft m-0 px-4 py-3">No erasures yet.</p>;
   return (
     <table className="w-full border-collapse">
       <thead>
@@ -48,7 +48,7 @@ function List({ erasures }: { erasures: Erasure[] }) {
           <th className={TH}>Erasure</th>
           <th className={TH}>Request</th>
           <th className={TH}>Asked</th>
-          <th className={`${TH} text-right`}>At destinations</th>
+          <th className={`${TH} text-right`}>In destinations</th>
           <th className={TH}>State</th>
         </tr>
       </thead>
@@ -70,10 +70,14 @@ function List({ erasures }: { erasures: Erasure[] }) {
                 <Pill tone="good">done</Pill>
               ) : (
                 <Pill tone="warn">
-                  {one.removals.some((removal) => removal.state === 'BY_HAND') ? 'by hand' : 'goes on'}
+                  {one.removals.some((removal) => removal.state === 'BY_HAND')
+                    ? 'manual step needed'
+                    : 'in progress'}
                 </Pill>
               )}
-              {one.letBackIn !== '' && <span className="text-soft block">let in again: {one.letBackIn}</span>}
+              {one.letBackIn !== '' && (
+                <span className="text-soft block">allowed again: {one.letBackIn}</span>
+              )}
               {one.waitsFor !== '' && <span className="text-soft block">{one.waitsFor}</span>}
             </td>
           </tr>
@@ -92,7 +96,7 @@ function Question() {
   });
   if (!mayAsk) return null;
   return (
-    <Card title="Was this address erased?">
+    <Card title="Check an address">
       <form
         className="flex flex-col gap-2 px-4 pb-3"
         onSubmit={(event) => {
@@ -101,24 +105,24 @@ function Question() {
         }}
       >
         <p className="text-soft m-0">
-          Only keyed hashes are kept, so nobody can list them; a single address can be asked about.
+          Only keyed hashes are stored, so addresses cannot be listed. You can check a single address.
         </p>
         <div className="flex items-end gap-2">
           <Labelled label="E-mail address or phone number">
             <Input value={address} onChange={(event) => setAddress(event.target.value)} />
           </Labelled>
           <Button type="submit" disabled={ask.isPending}>
-            Ask
+            Check
           </Button>
         </div>
         <Failure error={ask.error} />
         {ask.data && (
           <p role="status" className="m-0">
             {ask.data.erasureId === undefined ? (
-              'Not turned away.'
+              'Not rejected.'
             ) : (
               <>
-                Turned away since{' '}
+                Rejected since{' '}
                 <Link className="text-deep underline" to={`/people/erasures/${ask.data.erasureId}`}>
                   erasure {ask.data.erasureId}
                 </Link>

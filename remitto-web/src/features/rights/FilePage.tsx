@@ -23,7 +23,7 @@ export function FilePage() {
           of={`person ${found.personId}`}
           note={
             <>
-              All that is kept and was sent, drawn up {moment(found.drawnUpAt)}. That you looked is in the
+              Everything kept and sent, prepared {moment(found.preparedAt)}. This view is recorded in the
               journal.{' '}
               <Link to={`/people/${found.personId}`} className="text-deep underline">
                 The person

@@ -6,9 +6,9 @@ import { Card, Pill, TD, TH } from '../../components/ui';
 const STATES: Record<Removal['state'], { words: string; tone: 'plain' | 'good' | 'warn' }> = {
   PENDING: { words: 'to be removed', tone: 'plain' },
   REMOVED: { words: 'removed', tone: 'good' },
-  NOT_THERE: { words: 'was not there', tone: 'good' },
-  BY_HAND: { words: 'by hand', tone: 'warn' },
-  DONE_BY_HAND: { words: 'done by hand', tone: 'good' },
+  NOT_THERE: { words: 'was not found', tone: 'good' },
+  BY_HAND: { words: 'manual step needed', tone: 'warn' },
+  DONE_BY_HAND: { words: 'done manual step needed', tone: 'good' },
 };
 
 /** Records at destinations, and how far their removal is. */
@@ -24,14 +24,14 @@ export function Removals({
   return (
     <Card title={title}>
       {removals.length === 0 ? (
-        <p className="text-soft m-0 px-4 pb-3">No route keeps anything of this person at a destination.</p>
+        <p className="text-soft m-0 px-4 pb-3">No route has sent a record of this person at a destination.</p>
       ) : (
         <table className="w-full border-collapse">
           <thead>
             <tr>
               <th className={TH}>Destination</th>
               <th className={TH}>Object</th>
-              <th className={TH}>Record there</th>
+              <th className={TH}>Record in the destination</th>
               <th className={TH}>State</th>
               <th className={TH}>At</th>
             </tr>

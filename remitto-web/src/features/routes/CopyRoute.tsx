@@ -64,8 +64,8 @@ export function CopyRoute({ route }: { route: Route }) {
           className="rounded-card border-hairline bg-card z-20 flex w-[400px] flex-col gap-3 border p-4 text-[0.8125rem] shadow-lg"
         >
           <p className="m-0">
-            The copy has the same rules and every version, reads the same dataset, and knows of no record.
-            Nothing of it is in service.
+            The copy has the same rules and versions and reads the same dataset. It starts with no known
+            records and is not in service.
           </p>
           <Labelled label="Name">
             <Input className="w-full" value={name} onChange={(e) => setName(e.target.value)} />
@@ -97,7 +97,7 @@ export function CopyRoute({ route }: { route: Route }) {
               tabIndex={0}
             >
               {differences.data.length === 0 ? (
-                <span className="text-soft">Every field the rules write is the same there.</span>
+                <span className="text-soft">Every field the rules write is identical in both objects.</span>
               ) : (
                 <ul className="m-0 list-none p-0">
                   {differences.data.map((one) => (
@@ -111,7 +111,7 @@ export function CopyRoute({ route }: { route: Route }) {
           )}
           <Failure error={copy.error ?? objects.error ?? differences.error} />
           <Act kind="primary" disabled={copy.isPending || !known} onClick={() => copy.mutate()}>
-            Make the copy
+            Create copy
           </Act>
         </Popover.Content>
       </Popover.Portal>

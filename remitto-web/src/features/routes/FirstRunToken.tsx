@@ -42,8 +42,8 @@ export function FirstRunToken({
         ))}
       </fieldset>
       <p className="text-soft m-0">
-        Two records there that match are held. Records there that no row matches are left alone; a stocktake
-        lists them.
+        Rows that match two records are held. Records in the destination that match no row are left untouched;
+        a stocktake lists them.
       </p>
     </Token>
   );

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { api, ok } from '../../api/client';
-import type { Ends, Followed, RouteSpec } from '../../api/types';
+import type { Ends, PreviewedRecord, RouteSpec } from '../../api/types';
 import { Ago } from '../../components/Moment';
 import { Failure, Skeleton } from '../../components/ui';
 import { ExplainLink } from '../explain/ExplainLink';
@@ -35,7 +35,7 @@ export function FollowedRecord({ routeId, ends, spec, field, onKey }: Props) {
   useEffect(() => onKey(key), [key, onKey]);
   const followed = useQuery({
     queryKey: ['follow', routeId, ends, spec, key],
-    queryFn: () => ok(api.POST('/api/routes/follow', { body: { routeId, ends, spec, key } })),
+    queryFn: () => ok(api.POST('/api/routes/record-preview', { body: { routeId, ends, spec, key } })),
     enabled: key !== '',
     placeholderData: (before) => before,
     staleTime: 5_000,
@@ -73,7 +73,7 @@ export function FollowedRecord({ routeId, ends, spec, field, onKey }: Props) {
           )}
         </div>
         <input
-          aria-label="Find a row to follow"
+          aria-label="Choose a row"
           placeholder="Find a row by key, name, e-mail…"
           className="rounded-button border-hairline bg-paper mt-1.5 w-full border px-2 py-1"
           value={find}
@@ -95,13 +95,13 @@ export function FollowedRecord({ routeId, ends, spec, field, onKey }: Props) {
       {followed.data && <Steps followed={followed.data} field={field} routeId={routeId} />}
       {followed.data && routeId > 0 && <PinRecord routeId={routeId} followed={followed.data} />}
       <p className="text-soft border-hairline m-0 border-t px-4 py-2.5">
-        Nothing is sent from here. It shows what the rules on the left do to a real record, as you edit them.
+        Shows what the rules on the left do to a real record as you edit them. Nothing is sent.
       </p>
     </section>
   );
 }
 
-function Steps({ followed, field, routeId }: { followed: Followed; field: string; routeId: number }) {
+function Steps({ followed, field, routeId }: { followed: PreviewedRecord; field: string; routeId: number }) {
   const chosen = followed.fields.find((candidate) => candidate.field === field);
   const one = chosen ?? (field === '' ? followed.fields[0] : undefined);
   const look = VERDICTS[followed.verdict];
@@ -109,8 +109,7 @@ function Steps({ followed, field, routeId }: { followed: Followed; field: string
     <div aria-live="polite">
       {!one && field !== '' && (
         <p className="text-soft border-hairline m-0 border-b px-4 py-2">
-          The rule of <span className="font-mono">{field}</span> cannot run as it is; mend it to follow the
-          record through it.
+          The rule of <span className="font-mono">{field}</span> has an error. Fix it to see its result.
         </p>
       )}
       {one && (
@@ -131,7 +130,7 @@ function Steps({ followed, field, routeId }: { followed: Followed; field: string
           <li className="border-hairline flex gap-3 border-b px-4 py-1.5">
             <span className="w-3 shrink-0 font-mono font-semibold">{one.steps.length + 1}</span>
             <div className="min-w-0">
-              <strong>There now</strong>{' '}
+              <strong>Now in the destination</strong>{' '}
               {followed.remoteId && routeId > 0 && (
                 <ExplainLink routeId={routeId} recordKey={followed.key} field={one.field} />
               )}{' '}
@@ -142,7 +141,7 @@ function Steps({ followed, field, routeId }: { followed: Followed; field: string
               )}
               <div className="truncate font-mono">
                 {one.old === undefined ? (
-                  <span className="text-soft">{followed.remoteId ? 'not read' : 'no such record'}</span>
+                  <span className="text-soft">{followed.remoteId ? 'not read' : 'no matching record'}</span>
                 ) : one.old === '' ? (
                   <span className="text-soft">empty</span>
                 ) : (

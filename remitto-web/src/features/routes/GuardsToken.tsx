@@ -5,11 +5,11 @@ import { guardSentence } from './modes';
 type LimitName = 'removed' | 'held' | 'changed' | 'added' | 'cleared';
 
 const LIMITS: [LimitName, string][] = [
-  ['removed', 'Removed, of the known records'],
-  ['held', 'Held, of the rows read'],
-  ['added', 'Added, of the known records'],
-  ['changed', 'Changed, of the known records'],
-  ['cleared', 'Values of one field cleared'],
+  ['removed', 'Removed (% of known records)'],
+  ['held', 'Held (% of rows read)'],
+  ['added', 'Added (% of known records)'],
+  ['changed', 'Changed (% of known records)'],
+  ['cleared', 'Values cleared in one field'],
 ];
 
 const number = (text: string) => (text === '' ? undefined : Number(text));
@@ -20,7 +20,7 @@ export function GuardsToken({ guards, onChange }: { guards: Guards; onChange: (g
       <table className="border-collapse">
         <thead>
           <tr className="text-soft text-left">
-            <th className="pr-3 font-medium">Stop above</th>
+            <th className="pr-3 font-medium">Require approval above</th>
             <th className="font-medium">%</th>
             <th className="font-medium">records</th>
           </tr>
@@ -36,7 +36,7 @@ export function GuardsToken({ guards, onChange }: { guards: Guards; onChange: (g
           ))}
         </tbody>
       </table>
-      <Labelled label="Dataset smaller than last time by more than, %" note="Empty for no limit.">
+      <Labelled label="Dataset shrank by more than (%)" note="Empty for no limit.">
         <Input
           type="number"
           min={0}
@@ -49,17 +49,17 @@ export function GuardsToken({ guards, onChange }: { guards: Guards; onChange: (g
       <Check
         checked={guards.week}
         onChange={(week) => onChange({ ...guards, week })}
-        label="count removals and additions over seven days too"
+        label="also count removals and additions over seven days"
       />
       <Check
         checked={guards.stopOnEmptyDataset}
         onChange={(stopOnEmptyDataset) => onChange({ ...guards, stopOnEmptyDataset })}
-        label="stop when the dataset is empty"
+        label="require approval when the dataset is empty"
       />
       <Check
         checked={guards.stopOnSchemaChange}
         onChange={(stopOnSchemaChange) => onChange({ ...guards, stopOnSchemaChange })}
-        label="stop when the destination changed its fields"
+        label="require approval when the destination's fields changed"
       />
     </Token>
   );

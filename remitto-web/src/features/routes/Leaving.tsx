@@ -11,10 +11,10 @@ const FRESH: Record<Leavers['kind'], Leavers> = {
 };
 
 const MEANS: Record<Leavers['kind'], string> = {
-  stay: 'Nothing happens to it.',
-  set: 'It stays, with these values.',
-  clear: 'It stays, without these values.',
-  'take-off': 'Its membership ends.',
+  stay: 'The record is left untouched.',
+  set: 'The record stays and gets these values.',
+  clear: 'The record stays without these values.',
+  'take-off': 'The record take off the list.',
   delete: 'The record is removed. An undo can add it again.',
 };
 
@@ -33,7 +33,7 @@ export function LeaversToken({
     spec.mode === 'MEMBERSHIP' ? ['stay', 'take-off'] : ['stay', 'set', 'clear', 'delete'];
   const writable = fields.filter((field) => field.writable && !field.readOnly);
   return (
-    <Token label="Who leaves the dataset" text={leaving(leavers)}>
+    <Token label="When a row leaves the dataset" text={leaving(leavers)}>
       {kinds.map((kind) => (
         <label key={kind} className="flex items-baseline gap-2">
           <input
@@ -53,7 +53,7 @@ export function LeaversToken({
           <span key={one.field} className="flex items-center gap-2">
             <span className="font-mono">{one.field} =</span>
             <Input
-              aria-label={`Value of ${one.field} for who leaves`}
+              aria-label={`Value of ${one.field} when a row leaves`}
               className="w-[160px] font-mono"
               value={one.text}
               onChange={(e) =>
@@ -87,7 +87,7 @@ export function LeaversToken({
         ))}
       {(leavers.kind === 'set' || leavers.kind === 'clear') && (
         <Select
-          aria-label="Add a field for who leaves"
+          aria-label="Add a field for rows that leave"
           value=""
           onChange={(e) => {
             if (!e.target.value) return;
@@ -109,7 +109,7 @@ export function LeaversToken({
 function TakeAway({ label, onClick }: { label: string; onClick: () => void }) {
   return (
     <button type="button" className="text-deep cursor-pointer" onClick={onClick}>
-      take away<span className="sr-only"> {label}</span>
+      remove<span className="sr-only"> {label}</span>
     </button>
   );
 }

@@ -46,8 +46,8 @@ export function NewRoutePage() {
   });
   return (
     <Page
-      title="Lay a route"
-      note="Rules are proposed for every column whose name fits a field; you go through them next."
+      title="New route"
+      note="A rule is proposed for every column whose name matches a field. You review them next."
       actions={
         <Act kind="primary" disabled={lay.isPending || !name || !chosen} onClick={() => lay.mutate()}>
           Propose rules
@@ -61,7 +61,7 @@ export function NewRoutePage() {
             <Input className="w-full" value={name} onChange={(e) => setName(e.target.value)} />
           </Labelled>
         </div>
-        <Labelled label="Carry the records of">
+        <Labelled label="Dataset">
           <Select className="w-full" value={dataset} onChange={(e) => setDataset(Number(e.target.value))}>
             <ById of={datasets.data} />
           </Select>

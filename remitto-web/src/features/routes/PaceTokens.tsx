@@ -13,7 +13,7 @@ export function WavesToken({
   onChange: (waves: Waves | undefined) => void;
 }) {
   const text = waves
-    ? `${count(waves.first)} first, the rest ${waves.byItself ? `if at most ${waves.refusedPercent}% are refused` : 'on a word'}`
+    ? `${count(waves.first)} first, the rest ${waves.byItself ? `if at most ${waves.refusedPercent}% are refused` : 'after confirmation'}`
     : 'all at once';
   return (
     <Token label="Waves" text={text}>
@@ -28,7 +28,7 @@ export function WavesToken({
           checked={!!waves}
           onChange={() => onChange({ first: 100, byItself: true, refusedPercent: 2 })}
         />
-        a few first, then the rest
+        a first wave, then the rest
       </label>
       {waves && (
         <>
@@ -46,10 +46,10 @@ export function WavesToken({
               checked={waves.byItself}
               onChange={(e) => onChange({ ...waves, byItself: e.target.checked })}
             />
-            the rest follows by itself
+            the rest follows automatically
           </label>
           {waves.byItself && (
-            <Labelled label="unless more than this many are refused, %">
+            <Labelled label="unless more than this share is refused (%)">
               <Input
                 type="number"
                 min={0}
@@ -79,7 +79,7 @@ export function AfterToken({
   const others = (routes.data ?? []).filter((route) => route.id !== routeId);
   const names = others.filter((route) => after.includes(route.id)).map((route) => route.name);
   return (
-    <Token label="After" text={names.length > 0 ? `after ${names.join(', ')}` : 'waits for no other route'}>
+    <Token label="After" text={names.length > 0 ? `after ${names.join(', ')}` : 'no other route first'}>
       {others.length === 0 && <span className="text-soft">There is no other route yet.</span>}
       {others.map((route) => (
         <label key={route.id} className="flex items-center gap-2">

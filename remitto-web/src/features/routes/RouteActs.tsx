@@ -7,7 +7,7 @@ import { counted } from '../../components/format';
 import { Failure } from '../../components/ui';
 import { Act } from '../session/Editors';
 
-/** Pausing a route, and sending its records afresh. */
+/** Pausing a route, and resending its records. */
 export function RouteActs({ route }: { route: Route }) {
   const client = useQueryClient();
   const [fields, setFields] = useState<string[]>([]);
@@ -16,17 +16,17 @@ export function RouteActs({ route }: { route: Route }) {
     mutationFn: () => ok(api.POST('/api/routes/{id}/pause', { ...path, body: { paused: !route.paused } })),
     onSuccess: (fresh) => client.setQueryData(['route', route.id], fresh),
   });
-  const afresh = useMutation({
-    mutationFn: () => ok(api.POST('/api/routes/{id}/afresh', { ...path, body: { fields, keys: [] } })),
+  const resend = useMutation({
+    mutationFn: () => ok(api.POST('/api/routes/{id}/resend', { ...path, body: { fields, keys: [] } })),
   });
   return (
     <>
       <Act disabled={pause.isPending || !route.liveVersion} onClick={() => pause.mutate()}>
         {route.paused ? 'Resume' : 'Pause'}
       </Act>
-      <Popover.Root onOpenChange={() => afresh.reset()}>
+      <Popover.Root onOpenChange={() => resend.reset()}>
         <Popover.Trigger asChild>
-          <Act disabled={!route.liveVersion}>Send afresh</Act>
+          <Act disabled={!route.liveVersion}>Resend all</Act>
         </Popover.Trigger>
         <Popover.Portal>
           <Popover.Content
@@ -35,11 +35,11 @@ export function RouteActs({ route }: { route: Route }) {
             className="rounded-card border-hairline bg-card z-20 flex max-w-[360px] flex-col gap-3 border p-4 text-[0.8125rem] shadow-lg"
           >
             <p className="m-0">
-              Forgets what is known of this route&apos;s values, so that the next run compares every record
-              with what is really there. Nothing is sent by this.
+              Discards the known values of this route, so the next run compares every record with the
+              destination again. Nothing is sent now.
             </p>
             <fieldset className="m-0 flex flex-wrap gap-x-3 gap-y-1 border-0 p-0">
-              <legend className="text-soft mb-1">Only these fields; none means all</legend>
+              <legend className="text-soft mb-1">Fields; none means all</legend>
               {route.spec.rules.map((rule) => (
                 <label key={rule.field} className="flex items-center gap-1">
                   <input
@@ -57,13 +57,13 @@ export function RouteActs({ route }: { route: Route }) {
                 </label>
               ))}
             </fieldset>
-            <Act disabled={afresh.isPending} onClick={() => afresh.mutate()}>
-              Forget {fields.length > 0 ? counted(fields.length, 'field') : 'everything known'}
+            <Act disabled={resend.isPending} onClick={() => resend.mutate()}>
+              Discard known values {fields.length > 0 ? counted(fields.length, 'field') : 'of all fields'}
             </Act>
-            <Failure error={afresh.error ?? pause.error} />
-            {afresh.data && (
+            <Failure error={resend.error ?? pause.error} />
+            {resend.data && (
               <span role="status">
-                {counted(afresh.data.records, 'record')} will be compared anew in the next run.
+                {counted(resend.data.records, 'record')} will be compared again in the next run.
               </span>
             )}
           </Popover.Content>

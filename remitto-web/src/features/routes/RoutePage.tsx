@@ -75,7 +75,7 @@ function RouteEditor({ route }: { route: Route }) {
     queryKey: ['runs', route.id],
     queryFn: () => ok(api.GET('/api/runs', { params: { query: { routeId: route.id } } })),
   });
-  const last = runs.data?.runs.find((run) => run.trigger !== 'TRIAL' && run.drawnAt !== undefined);
+  const last = runs.data?.runs.find((run) => run.trigger !== 'TRIAL' && run.preparedAt !== undefined);
   const updated = (fresh: Route) => {
     client.setQueryData(['route', route.id], fresh);
     void client.invalidateQueries({ queryKey: ['routes'] });
@@ -143,7 +143,7 @@ function RouteEditor({ route }: { route: Route }) {
           <ArchiveButton
             kind="route"
             name={route.name}
-            consequence="It is taken out of service for good. What it sent stays in the destination."
+            consequence="It is taken out of service forever. What it sent stays in the destination."
             to="/routes"
             archive={() => ok(api.DELETE('/api/routes/{id}', { params: { path: { id: route.id } } }))}
           />
@@ -160,7 +160,7 @@ function RouteEditor({ route }: { route: Route }) {
                 value={note}
                 onChange={(e) => setNote(e.target.value)}
               />
-              <Button onClick={() => setSpec(route.spec)}>Undo all</Button>
+              <Button onClick={() => setSpec(route.spec)}>Discard changes</Button>
               <Act kind="primary" disabled={save.isPending} onClick={() => save.mutate()}>
                 Save version {route.latestVersion + 1}
               </Act>
@@ -171,7 +171,7 @@ function RouteEditor({ route }: { route: Route }) {
             </Act>
           ) : (
             <Act kind="primary" disabled={draw.isPending} onClick={() => draw.mutate()}>
-              Draw up manifest
+              Prepare manifest
             </Act>
           )}
         </>

@@ -21,18 +21,18 @@ export function RoutesPage() {
   });
   const add = (
     <ActLink to="/routes/new" kind="primary">
-      Lay a route
+      New route
     </ActLink>
   );
   return (
-    <Page title="Routes" note="Standing lines from a dataset to a destination object." actions={add}>
+    <Page title="Routes" note="MatchResult lines from a dataset to a destination object." actions={add}>
       <Failure error={error ?? draw.error ?? pause.error} />
       {!data ? (
         <Skeleton />
       ) : data.length === 0 ? (
         <Empty action={add}>
-          A route carries the records of a dataset to an object of a destination, with a rule for every field
-          it writes.
+          A route sends the records of a dataset to an object of a destination, with a rule for every field it
+          writes.
         </Empty>
       ) : (
         <Card>
@@ -45,7 +45,7 @@ export function RoutesPage() {
                 <th className={TH}>Departs</th>
                 <th className={TH}>Version</th>
                 <th className={TH}>
-                  <span className="sr-only">Acts</span>
+                  <span className="sr-only">Actions</span>
                 </th>
               </tr>
             </thead>
@@ -96,7 +96,7 @@ export function RoutesPage() {
                       disabled={!route.liveVersion || draw.isPending}
                       onClick={() => draw.mutate(route.id)}
                     >
-                      Draw up manifest
+                      Prepare manifest
                     </Act>
                   </td>
                 </tr>

@@ -44,7 +44,8 @@ function Received({ rule }: { rule: FieldRule }) {
       )}
       {rule.receives.kind === 'there' && (
         <span>
-          the {rule.receives.object} there by <span className="font-mono">{rule.receives.column}</span>
+          the {rule.receives.object} in the destination by{' '}
+          <span className="font-mono">{rule.receives.column}</span>
         </span>
       )}
       {rule.receives.kind === 'expression' && <span className="font-mono">{rule.receives.expression}</span>}

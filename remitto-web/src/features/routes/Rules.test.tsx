@@ -92,7 +92,7 @@ describe('the rules of a route', () => {
     const key = screen.getByRole('button', { name: 'external_ref' }).closest('tr');
     expect(within(key as HTMLElement).getByText('key')).toBeVisible();
     expect(within(key as HTMLElement).getByText('pass_number')).toBeVisible();
-    expect(screen.getByText(/Left over: fields mobile; columns phone, agreed, changed_at\./)).toBeVisible();
+    expect(screen.getByText(/Unused: fields mobile; columns phone, agreed, changed_at\./)).toBeVisible();
     expect(screen.queryByLabelText('Find a rule')).toBeNull();
   });
 
@@ -107,17 +107,17 @@ describe('the rules of a route', () => {
 
   it('close at Escape, and the key goes back to the name', () => {
     open('email');
-    const choice = screen.getByLabelText('Written');
+    const choice = screen.getByLabelText('Write policy');
     choice.focus();
     fireEvent.keyDown(choice, { key: 'Escape' });
-    expect(screen.queryByLabelText('Written')).toBeNull();
+    expect(screen.queryByLabelText('Write policy')).toBeNull();
     expect(document.activeElement).toBe(screen.getByRole('button', { name: 'email' }));
   });
 
   it('say the sentence that the server makes of them', () => {
     open('email', { words: { email: { sentence: 'The column email, always.', direction: 'SOURCE' } } });
     expect(screen.getByText('The column email, always.')).toBeVisible();
-    expect(screen.getByLabelText('Who decides')).toHaveDisplayValue('the source');
+    expect(screen.getByLabelText('Conflict policy')).toHaveDisplayValue('the source');
   });
 
   it.each([
@@ -127,16 +127,16 @@ describe('the rules of a route', () => {
     ['NEWEST', { written: 'IF_NEWER', newer: { column: 'changed_at', skewSeconds: 0 } }],
   ])('take who decides as the choices that amount to it: %s', (direction, choices) => {
     open('email');
-    edit('Who decides', direction);
+    edit('Conflict policy', direction);
     expect(rule('email')).toMatchObject(choices);
   });
 
   it('ask which column tells what is newer, only where that is asked', () => {
     open('email');
-    expect(screen.queryByLabelText('Column that tells when the row changed')).toBeNull();
-    edit('Written', 'IF_NEWER');
-    expect(screen.getByLabelText('Column that tells when the row changed')).toHaveDisplayValue('changed_at');
-    edit('Written', 'ALWAYS');
+    expect(screen.queryByLabelText('Column with the time of the change')).toBeNull();
+    edit('Write policy', 'IF_NEWER');
+    expect(screen.getByLabelText('Column with the time of the change')).toHaveDisplayValue('changed_at');
+    edit('Write policy', 'ALWAYS');
     expect(rule('email')?.newer).toBeUndefined();
   });
 
@@ -146,8 +146,8 @@ describe('the rules of a route', () => {
     edit('If blank', 'DEFAULT');
     edit('Default', 'nobody@mail.example');
     edit('If empty', 'CLEAR');
-    edit('If nothing is found', 'HOLD_RECORD');
-    edit('If it cannot be used', 'LEAVE');
+    edit('If no record is found', 'HOLD_RECORD');
+    edit('If the value is invalid', 'LEAVE');
     expect(rule('email')).toMatchObject({
       ifBlank: 'DEFAULT',
       defaultText: 'nobody@mail.example',
@@ -161,19 +161,19 @@ describe('the rules of a route', () => {
 
   it('are timed while anything is asked of the time, and not at all otherwise', () => {
     open('email');
-    edit('At most every, hours', '24');
+    edit('At most every (hours)', '24');
     expect(rule('email')?.timing).toMatchObject({ atMostEveryHours: 24, onlyWithColumn: '' });
     edit('Only from', '08:00');
     expect(rule('email')?.timing?.window).toEqual({ from: '08:00', to: '23:59' });
     edit('to', '20:00');
     expect(rule('email')?.timing?.window).toEqual({ from: '08:00', to: '20:00' });
-    edit('Only when this changes', 'changed_at');
+    edit('Only when this column changes', 'changed_at');
     edit('Not before', '2026-12-01');
     expect(rule('email')?.timing).toMatchObject({ onlyWithColumn: 'changed_at', notBefore: '2026-12-01' });
-    edit('At most every, hours', '-3');
+    edit('At most every (hours)', '-3');
     expect(rule('email')?.timing?.atMostEveryHours).toBe(0);
     edit('Only from', '');
-    edit('Only when this changes', '');
+    edit('Only when this column changes', '');
     edit('Not before', '');
     expect(rule('email')?.timing).toBeUndefined();
   });
@@ -181,11 +181,11 @@ describe('the rules of a route', () => {
   it('need consent where a column is said to tell it', () => {
     open('email');
     expect(screen.queryByLabelText('Consent to')).toBeNull();
-    edit('Needs consent, told by', 'agreed');
+    edit('Requires consent in column', 'agreed');
     edit('Consent to', 'letters');
     expect(rule('email')?.consent).toEqual({ column: 'agreed', purpose: 'letters' });
     expect(screen.getByText(/with consent/)).toBeVisible();
-    edit('Needs consent, told by', '');
+    edit('Requires consent in column', '');
     expect(rule('email')?.consent).toBeUndefined();
   });
 
@@ -204,9 +204,9 @@ describe('the rules of a route', () => {
     edit('Add a shaper', 'trim');
     edit('Add a shaper', 'lower');
     expect(names()).toEqual(['trim', 'lower']);
-    fireEvent.click(screen.getByLabelText(/^Move .* before the one at its left$/));
+    fireEvent.click(screen.getByLabelText(/^Move .* left$/));
     expect(names()).toEqual(['lower', 'trim']);
-    fireEvent.click(screen.getAllByLabelText(/^Take away /)[0] as HTMLElement);
+    fireEvent.click(screen.getAllByLabelText(/^Remove /)[0] as HTMLElement);
     expect(names()).toEqual(['trim']);
   });
 
@@ -226,7 +226,7 @@ describe('the rules of a route', () => {
 
   it('are taken away', () => {
     open('email');
-    fireEvent.click(screen.getByRole('button', { name: 'Take the rule away' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Remove rule' }));
     expect(latest.map((one) => one.field)).toEqual(['external_ref']);
   });
 
@@ -238,7 +238,7 @@ describe('the rules of a route', () => {
       fieldsLeft: [],
     });
     show(<Held />);
-    fireEvent.click(screen.getByRole('button', { name: 'Propose by name' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Propose rules' }));
     await waitFor(() => expect(latest.map((one) => one.field)).toEqual(['external_ref', 'email', 'mobile']));
     expect(rule('email')).toMatchObject({ receives: { column: 'email' } });
     expect(server.askedOf('POST', '/api/routes/propose')[0]?.body).toMatchObject({ ends: ENDS });
@@ -247,7 +247,7 @@ describe('the rules of a route', () => {
   it('say why nothing could be proposed', async () => {
     server.refuse('POST', '/api/routes/propose', 409, 'The destination does not answer.');
     show(<Held />);
-    fireEvent.click(screen.getByRole('button', { name: 'Propose by name' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Propose rules' }));
     expect(await screen.findByText('The destination does not answer.')).toBeVisible();
   });
 

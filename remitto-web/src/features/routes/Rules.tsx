@@ -85,8 +85,7 @@ export function Rules(props: Props) {
             }}
           />
           <span className="text-soft">
-            {counted(shown.length, 'rule')}. Arrow keys go from one to the next, Enter opens it, Escape closes
-            it.
+            {counted(shown.length, 'rule')}. Use arrow keys to move, Enter to open, Escape to close.
           </span>
         </div>
       )}
@@ -101,8 +100,8 @@ export function Rules(props: Props) {
         <thead>
           <tr>
             <th className={TH}>Destination field</th>
-            <th className={TH}>Receives</th>
-            <th className={TH}>Written</th>
+            <th className={TH}>Value source</th>
+            <th className={TH}>Write policy</th>
             <th className={TH}>If empty</th>
             <th className={`${TH} text-right`}>
               {props.last ? `In no. ${props.last.id}` : <span className="sr-only">In the last manifest</span>}
@@ -168,7 +167,7 @@ export function Rules(props: Props) {
           </Select>
         </Editors>
         <Act onClick={() => propose.mutate()} disabled={propose.isPending}>
-          Propose by name
+          Propose rules
         </Act>
         <Editors>
           <RulesOf
@@ -178,7 +177,7 @@ export function Rules(props: Props) {
           />
         </Editors>
         <span className="text-soft min-w-0 flex-1">
-          Left over: fields{' '}
+          Unused: fields{' '}
           {named(unruled.filter((field) => field.writable && !field.readOnly).map((field) => field.name))};
           columns {named(columnsLeft.map((column) => column.name))}.
         </span>

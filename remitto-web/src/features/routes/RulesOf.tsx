@@ -21,14 +21,14 @@ export function RulesOf({
   if (others.length === 0) return null;
   return (
     <Select
-      aria-label="Take the rules of another route"
+      aria-label="Copy rules from another route"
       value=""
       onChange={(e) => {
         const found = others.find(({ route }) => String(route.id) === e.target.value);
         if (found) onTake(found.rules);
       }}
     >
-      <option value="">Take rules of…</option>
+      <option value="">Copy rules from…</option>
       {others.map(({ route, rules }) => (
         <option key={route.id} value={route.id}>
           {route.name}, {rules.length}

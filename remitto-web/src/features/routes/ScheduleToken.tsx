@@ -13,7 +13,7 @@ export function ScheduleToken({
 }) {
   const kinds: [Schedule['kind'], string][] = [
     ['by-hand', 'by hand'],
-    ['every', 'every so many minutes'],
+    ['every', 'every few minutes'],
     ['daily', 'daily'],
     ['weekly', 'on days of the week'],
   ];

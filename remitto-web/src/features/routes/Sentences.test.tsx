@@ -100,9 +100,7 @@ describe('what a route does, as sentences', () => {
     expect(screen.getByText('Pass holders')).toBeVisible();
     expect(screen.getByText('pass_number = external_ref')).toBeVisible();
     expect(screen.getByText('Europe/Oslo,')).toBeVisible();
-    expect(
-      screen.getByText(/or when the dataset is empty; a stopped run waits for an approver/),
-    ).toBeVisible();
+    expect(screen.getByText(/or when the dataset is empty; such a run waits for approval/)).toBeVisible();
   });
 
   it('takes every mode, each with what it means', () => {
@@ -115,15 +113,15 @@ describe('what a route does, as sentences', () => {
 
   it('lets nobody leave where a mode takes away or only appends', () => {
     const modes = opened(/^Mode:/, { spec: { mode: 'KEEP_EQUAL', leavers: { kind: 'delete' } } });
-    expect(screen.getByText('who leaves')).toBeVisible();
+    expect(screen.getByText('when a row leaves')).toBeVisible();
     fireEvent.click(modes.getByRole('radio', { name: /^appends events/ }));
     expect(latest).toMatchObject({ mode: 'APPEND', leavers: { kind: 'stay' } });
-    expect(screen.queryByText('who leaves')).toBeNull();
+    expect(screen.queryByText('when a row leaves')).toBeNull();
   });
 
   it('matches by another field that has a rule', () => {
     const match = opened(/^Match by external_ref/);
-    const choice = match.getByLabelText('The key field');
+    const choice = match.getByLabelText('Key field');
     expect(within(choice).getByRole('option', { name: 'email (unique)' })).toBeInTheDocument();
     expect(within(choice).queryByRole('option', { name: 'mobile' })).toBeNull();
     edit(choice, 'email');
@@ -137,29 +135,29 @@ describe('what a route does, as sentences', () => {
     expect(screen.getByText('then')).toBeInTheDocument();
     fireEvent.keyDown(document.activeElement ?? document.body, { key: 'Escape' });
     fireEvent.click(screen.getByRole('button', { name: /^Match by email/, hidden: true }));
-    fireEvent.click(screen.getByText('Take away'));
+    fireEvent.click(screen.getByText('Remove'));
     expect(latest.match).toEqual(['external_ref']);
   });
 
   it('rests on consent, told by a column that says so', () => {
-    const basis = opened(/^Basis:/);
-    fireEvent.click(basis.getByRole('radio', { name: 'only who agreed' }));
+    const basis = opened(/^Legal basis:/);
+    fireEvent.click(basis.getByRole('radio', { name: 'only with consent' }));
     expect(latest.basis).toEqual({ kind: 'consent', purpose: '', column: 'agreed' });
     edit(basis.getByLabelText('Purpose'), 'letters');
     expect(latest.basis).toMatchObject({ purpose: 'letters', column: 'agreed' });
-    expect(screen.getByText('who agreed to letters (agreed)')).toBeInTheDocument();
-    expect(screen.getByText('everyone else is left out, with the reason')).toBeInTheDocument();
-    fireEvent.click(basis.getByRole('radio', { name: 'another basis' }));
+    expect(screen.getByText('who gave consent to letters (agreed)')).toBeInTheDocument();
+    expect(screen.getByText('everyone else is left out, with a reason')).toBeInTheDocument();
+    fireEvent.click(basis.getByRole('radio', { name: 'another legal basis' }));
     edit(basis.getByLabelText('In words'), 'a contract');
     expect(latest.basis).toEqual({ kind: 'stated', reason: 'a contract' });
   });
 
   it('asks for no basis where nobody is a person', () => {
     show(<Held people={false} />);
-    expect(screen.queryByRole('button', { name: /^Basis:/ })).toBeNull();
+    expect(screen.queryByRole('button', { name: /^Legal basis:/ })).toBeNull();
   });
 
-  it('departs by hand, every so many minutes, daily, or on days of the week', () => {
+  it('departs by hand, every few minutes, daily, or on days of the week', () => {
     const when = opened(/^When it departs/);
     edit(when.getByLabelText('Departs'), 'every');
     expect(latest.schedule).toEqual({ kind: 'every', minutes: 20, zone: 'Europe/Oslo' });
@@ -181,11 +179,11 @@ describe('what a route does, as sentences', () => {
 
   it('asks what becomes of two who turn out to be one, only where rows are people', () => {
     show(<Held />);
-    expect(screen.queryByText('when two turn out to be one')).toBeNull();
+    expect(screen.queryByText('when two people are merged')).toBeNull();
   });
 
   it('asks it of a dataset of people', () => {
-    const joined = opened(/^Whose records became part of another/, {
+    const joined = opened(/^When a record is merged into another/, {
       columns: [{ name: 'person_id', type: 'TEXT', role: 'KEY' }, ...COLUMNS.slice(1)],
     });
     const choice = joined.getByRole('combobox');

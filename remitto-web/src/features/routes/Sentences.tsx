@@ -68,7 +68,7 @@ export function Sentences({ route, spec, columns, fields, people, faults, onChan
         </Token>
         {spec.mode !== 'REMOVE' && spec.mode !== 'APPEND' && (
           <>
-            <span>who leaves</span>
+            <span>when a row leaves</span>
             <LeaversToken
               spec={spec}
               fields={fields}
@@ -89,7 +89,7 @@ export function Sentences({ route, spec, columns, fields, people, faults, onChan
                 </span>
               }
             >
-              <Labelled label={i === 0 ? 'The key field' : 'A further key'}>
+              <Labelled label={i === 0 ? 'Key field' : 'Additional key'}>
                 <Select
                   value={name}
                   onChange={(e) =>
@@ -110,7 +110,7 @@ export function Sentences({ route, spec, columns, fields, people, faults, onChan
                   className="text-deep cursor-pointer text-left"
                   onClick={() => onChange({ ...spec, match: spec.match.filter((one) => one !== name) })}
                 >
-                  Take away
+                  Remove
                 </button>
               )}
             </Token>
@@ -124,7 +124,7 @@ export function Sentences({ route, spec, columns, fields, people, faults, onChan
                 e.target.value && onChange({ ...spec, match: [...spec.match, e.target.value] })
               }
             >
-              <option value="">choose a field with a rule</option>
+              <option value="">choose a field that has a rule</option>
               {ruled
                 .filter((field) => !spec.match.includes(field.name))
                 .map((field) => (
@@ -136,10 +136,10 @@ export function Sentences({ route, spec, columns, fields, people, faults, onChan
             </Select>
           </Labelled>
         </Token>
-        <span className="text-soft">two matches: hold the record</span>
+        <span className="text-soft">if two records match, the row is held</span>
       </Row>
       {people && (
-        <Row name="Basis">
+        <Row name="Legal basis">
           <BasisToken
             basis={spec.basis}
             columns={columns}
@@ -147,7 +147,7 @@ export function Sentences({ route, spec, columns, fields, people, faults, onChan
           />
           <span className="text-soft">
             {spec.basis.kind === 'consent'
-              ? 'everyone else is left out, with the reason'
+              ? 'everyone else is left out, with a reason'
               : spec.basis.kind === 'stated'
                 ? 'stated by you'
                 : ''}
@@ -162,30 +162,30 @@ export function Sentences({ route, spec, columns, fields, people, faults, onChan
       {columns.some((column) => column.name === 'person_id' && column.role === 'KEY') && (
         <Row name="Joined">
           <Token
-            label="Whose records became part of another"
-            text={spec.joined === 'LEAVES' ? 'leaves, as any other' : 'is put up for review'}
+            label="When a record is merged into another"
+            text={spec.joined === 'LEAVES' ? 'treat as left' : 'put up for review'}
           >
             <Labelled
-              label="The record of one whose records became part of another"
-              note="The other is fed either way; its id is the older of the two."
+              label="The record of a person who was merged into another"
+              note="The surviving person is sent in either case; it keeps the older id."
             >
               <Select
                 value={spec.joined ?? 'REVIEW'}
                 onChange={(e) => onChange({ ...spec, joined: e.target.value as 'REVIEW' | 'LEAVES' })}
               >
-                <option value="REVIEW">is held for somebody who merges the two there</option>
-                <option value="LEAVES">leaves, as any record that is no more in the dataset</option>
+                <option value="REVIEW">hold it until the two are merged in the destination</option>
+                <option value="LEAVES">treat it like any record that left the dataset</option>
               </Select>
             </Labelled>
           </Token>
-          <span className="text-soft">when two turn out to be one</span>
+          <span className="text-soft">when two people are merged</span>
         </Row>
       )}
       <Row name="Guards">
         <GuardsToken guards={spec.guards} onChange={(guards) => onChange({ ...spec, guards })} />
         <span className="text-soft">
-          {spec.guards.stopOnEmptyDataset ? 'or when the dataset is empty; ' : ''}a stopped run waits for an
-          approver
+          {spec.guards.stopOnEmptyDataset ? 'or when the dataset is empty; ' : ''}such a run waits for
+          approval
         </span>
       </Row>
       <Row name="When">
@@ -221,13 +221,13 @@ function BasisToken({
 }) {
   const text =
     basis.kind === 'consent'
-      ? `who agreed to ${basis.purpose || '…'} (${basis.column})`
+      ? `who gave consent to ${basis.purpose || '…'} (${basis.column})`
       : basis.kind === 'stated'
-        ? basis.reason || 'another basis, to be stated'
-        : 'state why these people may be sent';
+        ? basis.reason || 'another legal basis, to be stated'
+        : 'state the legal basis';
   const consent = columns.find((column) => column.role === 'CONSENT') ?? columns[0];
   return (
-    <Token label="Basis" text={text}>
+    <Token label="Legal basis" text={text}>
       <label className="flex items-center gap-2">
         <input
           type="radio"
@@ -235,14 +235,14 @@ function BasisToken({
           checked={basis.kind === 'consent'}
           onChange={() => onChange({ kind: 'consent', purpose: '', column: consent?.name ?? '' })}
         />
-        only who agreed
+        only with consent
       </label>
       {basis.kind === 'consent' && (
         <>
           <Labelled label="Purpose">
             <Input value={basis.purpose} onChange={(e) => onChange({ ...basis, purpose: e.target.value })} />
           </Labelled>
-          <Labelled label="Column that says yes">
+          <Labelled label="Consent column">
             <Select value={basis.column} onChange={(e) => onChange({ ...basis, column: e.target.value })}>
               {columns.map((column) => (
                 <option key={column.name}>{column.name}</option>
@@ -258,7 +258,7 @@ function BasisToken({
           checked={basis.kind === 'stated'}
           onChange={() => onChange({ kind: 'stated', reason: '' })}
         />
-        another basis
+        another legal basis
       </label>
       {basis.kind === 'stated' && (
         <Labelled label="In words">

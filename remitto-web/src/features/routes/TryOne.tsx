@@ -25,7 +25,7 @@ function pretty(text: string): string {
   }
 }
 
-/** Sends one record for real: the followed one, or one made up here. */
+/** Sends one record for real: the record shown, or one made up here. */
 export function TryOne({ route, recordKey, columns, dirty, onClose }: Props) {
   const client = useQueryClient();
   const [made, setMade] = useState(false);
@@ -60,19 +60,18 @@ export function TryOne({ route, recordKey, columns, dirty, onClose }: Props) {
         <Dialog.Content className="rounded-card bg-card text-ink fixed top-[6vh] left-1/2 z-40 max-h-[88vh] w-[780px] -translate-x-1/2 overflow-auto p-5 text-[0.8125rem] shadow-xl">
           <Dialog.Title className="m-0 text-[1.0625rem] font-semibold">Try one record</Dialog.Title>
           <Dialog.Description className="text-soft mt-1 mb-3">
-            This sends one record to {route.destination} for real, by version {route.liveVersion}, which is in
+            This sends one record to {route.destination} using version {route.liveVersion}, which is in
             service
             {dirty ? '; your unsaved changes are not part of it' : ''}.
           </Dialog.Description>
           <fieldset className="m-0 mb-3 flex gap-5 border-0 p-0">
             <legend className="sr-only">Which record</legend>
             <label className="flex items-center gap-2">
-              <input type="radio" name="which" checked={!made} onChange={() => setMade(false)} /> the followed
-              one, <span className="font-mono">{recordKey}</span>
+              <input type="radio" name="which" checked={!made} onChange={() => setMade(false)} /> the record
+              shown, <span className="font-mono">{recordKey}</span>
             </label>
             <label className="flex items-center gap-2">
-              <input type="radio" name="which" checked={made} onChange={() => setMade(true)} /> a made-up test
-              record
+              <input type="radio" name="which" checked={made} onChange={() => setMade(true)} /> a test record
             </label>
           </fieldset>
           {made && (
@@ -99,14 +98,14 @@ export function TryOne({ route, recordKey, columns, dirty, onClose }: Props) {
             <Button onClick={onClose}>Close</Button>
             {(tests.data ?? []).length > 0 && (
               <span className="ml-auto flex items-center gap-2">
-                {counted((tests.data ?? []).length, 'test record')} out there
+                {counted((tests.data ?? []).length, 'test record')} in the destination
                 <Act disabled={cleanUp.isPending} onClick={() => cleanUp.mutate()}>
-                  Clean them up everywhere
+                  Remove test records
                 </Act>
               </span>
             )}
             {cleanUp.data && (
-              <span role="status">{counted(cleanUp.data.records, 'test record')} taken away.</span>
+              <span role="status">{counted(cleanUp.data.records, 'test record')} removed.</span>
             )}
           </div>
           <Failure error={send.error ?? cleanUp.error} />
@@ -129,7 +128,7 @@ function Result({ result }: { result: TrialResult }) {
             : line.state === 'REFUSED'
               ? `Refused: ${line.answer}`
               : line.verdict === 'UNCHANGED'
-                ? 'Unchanged; nothing had to be sent.'
+                ? 'Unchanged, so nothing was sent.'
                 : `${VERDICTS[line.verdict].word}: ${line.reason || line.answer || result.stopped}`}
         </strong>{' '}
         <Link className="text-deep" to={`/manifests/${result.runId}`}>
@@ -169,7 +168,7 @@ function Result({ result }: { result: TrialResult }) {
       )}
       {Object.keys(result.readBack).length > 0 && (
         <>
-          <h3 className="mt-3 mb-1 text-[0.8125rem] font-semibold">The record as it is there now</h3>
+          <h3 className="mt-3 mb-1 text-[0.8125rem] font-semibold">The record in the destination now</h3>
           <dl className="m-0 grid grid-cols-[140px_1fr_140px_1fr] gap-x-3 gap-y-0.5">
             {Object.entries(result.readBack).flatMap(([name, value]) => [
               <dt key={name} className="text-soft">

@@ -67,7 +67,7 @@ export function Versions({ route, onRestore }: { route: Route; onRestore: (spec:
                     </Button>
                   )}
                   <Act kind="quiet" onClick={() => restore.mutate(version.number)}>
-                    Take up
+                    Restore
                   </Act>
                 </span>
               </li>

@@ -3,11 +3,11 @@ import { firstRun, guardSentence, leaving } from './modes';
 
 describe('sentences of a route', () => {
   it('says what happens to who leaves', () => {
-    expect(leaving({ kind: 'stay' })).toBe('stays there as is');
+    expect(leaving({ kind: 'stay' })).toBe('leave the record untouched');
     expect(leaving({ kind: 'set', fields: [{ field: 'pass_status', text: 'former' }] })).toBe(
       'gets pass_status = former',
     );
-    expect(leaving({ kind: 'clear', fields: ['mobile', 'port'] })).toBe('gets mobile, port cleared');
+    expect(leaving({ kind: 'clear', fields: ['mobile', 'port'] })).toBe('clear mobile, port');
   });
 
   it('says that the first run is not decided yet', () => {
@@ -28,6 +28,6 @@ describe('sentences of a route', () => {
         stopOnEmptyDataset: true,
         stopOnSchemaChange: false,
       }),
-    ).toBe('stop above 10% or 50 records removed, 5% held');
+    ).toBe('require approval above 10% or 50 records removed, 5% held');
   });
 });

@@ -3,18 +3,21 @@ import type { FirstRun, Guards, Leavers, Limit, RouteSpec } from '../../api/type
 export const MODES: Record<RouteSpec['mode'], { text: string; means: string }> = {
   ADD_OR_UPDATE: {
     text: 'adds and updates',
-    means: 'A record that is not there is added; one that is there is changed.',
+    means: 'New records are added, existing records are changed.',
   },
-  ADD_ONLY: { text: 'only adds', means: 'A record that is there already is never touched.' },
-  UPDATE_ONLY: { text: 'only updates', means: 'A record that is not there is left out, never added.' },
+  ADD_ONLY: { text: 'only adds', means: 'Existing records are never changed.' },
+  UPDATE_ONLY: { text: 'only updates', means: 'Missing records are left out, never added.' },
   KEEP_EQUAL: {
     text: 'keeps equal',
-    means: 'Adds and changes, and also acts on records that left the dataset.',
+    means: 'Adds and changes records, and also handles records that left the dataset.',
   },
-  REMOVE: { text: 'removes', means: 'Every record the dataset names is deleted there. Nothing is added.' },
+  REMOVE: {
+    text: 'removes',
+    means: 'Every record in the dataset is deleted in the destination. Nothing is added.',
+  },
   MEMBERSHIP: {
     text: 'keeps a list',
-    means: 'Who is in the dataset is put on the list; who leaves it is taken off.',
+    means: 'People in the dataset are put on the list; people who leave it are taken off.',
   },
   APPEND: {
     text: 'appends events',
@@ -23,26 +26,26 @@ export const MODES: Record<RouteSpec['mode'], { text: string; means: string }> =
 };
 
 export const LEAVING: Record<Leavers['kind'], string> = {
-  stay: 'stays there as is',
-  set: 'gets fields set',
-  clear: 'gets fields cleared',
-  'take-off': 'is taken off the list',
-  delete: 'is deleted there',
+  stay: 'leave the record untouched',
+  set: 'set fields',
+  clear: 'clear fields',
+  'take-off': 'take off the list',
+  delete: 'delete the record',
 };
 
 export function leaving(leavers: Leavers): string {
   if (leavers.kind === 'set')
     return leavers.fields.length > 0
       ? `gets ${leavers.fields.map((one) => `${one.field} = ${one.text}`).join(', ')}`
-      : 'gets fields set';
+      : 'set fields';
   if (leavers.kind === 'clear')
-    return leavers.fields.length > 0 ? `gets ${leavers.fields.join(', ')} cleared` : 'gets fields cleared';
+    return leavers.fields.length > 0 ? `clear ${leavers.fields.join(', ')}` : 'clear fields';
   return LEAVING[leavers.kind];
 }
 
 export const ALREADY_THERE: Record<FirstRun['alreadyThere'], string> = {
-  ADOPT: 'records already there that match are adopted',
-  LEAVE: 'records already there are left as they are',
+  ADOPT: 'matching records already in the destination are adopted',
+  LEAVE: 'records already in the destination are left untouched',
 };
 
 export const OLDER_ROWS: Record<FirstRun['olderRows'], string> = {
@@ -71,5 +74,5 @@ export function guardSentence(guards: Guards): string {
     ...limit('changed', guards.changed),
     ...limit('of a field cleared', guards.cleared),
   ];
-  return limits.length > 0 ? `stop above ${limits.join(', ')}` : 'no limit';
+  return limits.length > 0 ? `require approval above ${limits.join(', ')}` : 'no limit';
 }

@@ -77,7 +77,7 @@ describe('the account menu', () => {
     });
     show(<Shown session={SESSION} />);
     await open();
-    expect(screen.getByRole('menuitemradio', { name: /As the system/ })).toBeChecked();
+    expect(screen.getByRole('menuitemradio', { name: /Same as the system/ })).toBeChecked();
     fireEvent.click(screen.getByRole('menuitemradio', { name: /Dark/ }));
     await waitFor(() =>
       expect(server.askedOf('PUT', '/api/session/settings').map((one) => one.body)).toEqual([

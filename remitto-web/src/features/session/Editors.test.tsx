@@ -11,7 +11,7 @@ function Shown({ onAct }: { onAct: () => void }) {
         <p>for editors</p>
       </Editors>
       <Act onClick={onAct}>Save</Act>
-      <ActLink to="/routes/new">Lay a route</ActLink>
+      <ActLink to="/routes/new">New route</ActLink>
       <Editable>
         <input aria-label="Name" />
         <button type="button" onClick={onAct}>
@@ -29,7 +29,7 @@ describe('who may change things', () => {
     show(<Shown onAct={acted} />);
     fireEvent.click(await screen.findByRole('button', { name: 'Save' }));
     expect(screen.getByText('for editors')).toBeVisible();
-    expect(screen.getByRole('link', { name: 'Lay a route' })).toHaveAttribute('href', '/routes/new');
+    expect(screen.getByRole('link', { name: 'New route' })).toHaveAttribute('href', '/routes/new');
     expect(screen.getByLabelText('Name')).toBeEnabled();
     fireEvent.click(screen.getByRole('button', { name: 'Take out' }));
     expect(acted).toHaveBeenCalledTimes(2);

@@ -7,7 +7,7 @@ import { showTimesIn } from '../../components/here';
 export type Settings = Session['settings'];
 
 export const THEMES: Record<Settings['theme'], string> = {
-  SYSTEM: 'As the system has it',
+  SYSTEM: 'Same as the system',
   LIGHT: 'Light',
   DARK: 'Dark',
 };

@@ -27,8 +27,8 @@ export function LoginRights({ source, beyond }: { source: Source; beyond: string
     <div className="border-hairline flex flex-col gap-2 border-b px-4 py-3">
       <p className="m-0 font-semibold">
         {accepted
-          ? 'This login may do more than read, and is used all the same.'
-          : 'This login may do more than read, so nothing is read with it.'}
+          ? 'This login can do more than read. Its use was accepted.'
+          : 'This login can do more than read, so Remitto does not use it.'}
       </p>
       <ul className="text-changed m-0 max-h-40 list-disc overflow-auto pl-5">
         {beyond.map((one) => (
@@ -41,7 +41,7 @@ export function LoginRights({ source, beyond }: { source: Source; beyond: string
         </p>
       ) : (
         <>
-          <p className="text-soft m-0">The statements below make a login that may only read.</p>
+          <p className="text-soft m-0">The statements below create a read-only login.</p>
           {mayAccept && (
             <form
               className="flex items-end gap-2"

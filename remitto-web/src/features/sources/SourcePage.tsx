@@ -69,7 +69,7 @@ function SourceForm({ source }: { source?: Source }) {
   return (
     <Page
       title={source?.name ?? 'New source'}
-      of={own ? 'Remitto itself, by a login of its own' : 'warehouse, PostgreSQL'}
+      of={own ? "Remitto's own database, separate login" : 'warehouse, PostgreSQL'}
       note={
         source?.testedAt && (
           <>
@@ -83,7 +83,7 @@ function SourceForm({ source }: { source?: Source }) {
             <ArchiveButton
               kind="source"
               name={source.name}
-              consequence="Nothing is read through it any more, and its password is kept sealed."
+              consequence="Nothing more is read from it. Its password stays encrypted."
               to="/sources"
               archive={() => ok(api.DELETE('/api/sources/{id}', { params: { path: { id: source.id } } }))}
             />
@@ -102,7 +102,7 @@ function SourceForm({ source }: { source?: Source }) {
             <fieldset disabled={own} className="contents">
               <div className="grid grid-cols-2 gap-3 px-4 pt-2">
                 <div className="col-span-2">
-                  <Labelled label="Name" note="Tells it from a second one of the same kind.">
+                  <Labelled label="Name" note="A name that tells it apart from similar connections.">
                     <Input className="w-full" value={name} onChange={(e) => setName(e.target.value)} />
                   </Labelled>
                 </div>
@@ -161,7 +161,7 @@ function SourceForm({ source }: { source?: Source }) {
                   <thead>
                     <tr>
                       <th className={TH}>Schema and table</th>
-                      <th className={`${TH} text-right`}>Rows, about</th>
+                      <th className={`${TH} text-right`}>Rows (estimate)</th>
                       <th className={TH}>Columns</th>
                       <th className={TH}>Reading</th>
                     </tr>
@@ -173,7 +173,7 @@ function SourceForm({ source }: { source?: Source }) {
                             <tr key={schema.name}>
                               <td className={`${TD} font-mono`}>{schema.name}</td>
                               <td className={TD} />
-                              <td className={`${TD} text-soft`}>no tables to be seen</td>
+                              <td className={`${TD} text-soft`}>no visible tables</td>
                               <td className={TD}>
                                 {!schema.usable && <Pill tone="warn">schema not usable</Pill>}
                               </td>
@@ -196,9 +196,9 @@ function SourceForm({ source }: { source?: Source }) {
                               </td>
                               <td className={TD}>
                                 {table.readable ? (
-                                  <Pill tone="good">may read</Pill>
+                                  <Pill tone="good">readable</Pill>
                                 ) : (
-                                  <Pill tone="warn">may not read</Pill>
+                                  <Pill tone="warn">not readable</Pill>
                                 )}
                               </td>
                             </tr>
@@ -208,7 +208,7 @@ function SourceForm({ source }: { source?: Source }) {
                 </table>
               </Card>
               {report.grants.length > 0 && (
-                <Card title="Statements for a login that may only read this">
+                <Card title="Statements for a read-only login">
                   <pre
                     tabIndex={0}
                     aria-label="Grant statements"
@@ -222,9 +222,8 @@ function SourceForm({ source }: { source?: Source }) {
           ) : (
             <Card className="px-4 py-6">
               <p className="text-soft m-0">
-                After the test you see here which schemas and tables this login can read, about how many rows
-                they hold, what it may not read, and the GRANT statements for a login with exactly the rights
-                it needs.
+                After the test, this shows which tables the login can read, their estimated row counts, what
+                it cannot read, and the GRANT statements for a login with exactly the rights it needs.
               </p>
             </Card>
           )}

@@ -13,7 +13,7 @@ export function SourcesPage() {
       note="Connections data is read from. Reading never writes."
       actions={
         <ActLink to="/sources/new" kind="primary">
-          Connect a warehouse
+          Connect a source
         </ActLink>
       }
     >
@@ -24,12 +24,11 @@ export function SourcesPage() {
         <Empty
           action={
             <ActLink to="/sources/new" kind="primary">
-              Connect a warehouse
+              Connect a source
             </ActLink>
           }
         >
-          A source is where your customer data lives. Connect the warehouse first; datasets are then defined
-          on it.
+          A source is where your customer data is stored. Connect it first, then define datasets on it.
         </Empty>
       ) : (
         <Card>
@@ -65,7 +64,7 @@ export function SourcesPage() {
                     {source.problem ? (
                       <Pill tone="bad">{source.problem}</Pill>
                     ) : source.testedAt ? (
-                      <Pill tone="good">answers</Pill>
+                      <Pill tone="good">OK</Pill>
                     ) : (
                       'never'
                     )}{' '}

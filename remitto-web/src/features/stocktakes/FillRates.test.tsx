@@ -14,7 +14,7 @@ describe('how full the fields there are', () => {
         stocktake={stocktake(400, [{ field: 'email', filled: 300, before: 50, thereBefore: 100 }])}
       />,
     );
-    expect(screen.getByText('now, before')).toBeVisible();
+    expect(screen.getByText('now and at the previous stocktake')).toBeVisible();
     expect(screen.getByText(/75\.0%/)).toHaveTextContent('75.0% 50.0%');
   });
 
@@ -39,6 +39,6 @@ describe('how full the fields there are', () => {
 
   it('say so when nothing was counted', () => {
     render(<FillRates stocktake={stocktake(0, [])} />);
-    expect(screen.getByText('Nothing was counted yet.')).toBeVisible();
+    expect(screen.getByText('No stocktake yet.')).toBeVisible();
   });
 });

@@ -5,13 +5,13 @@ function share(filled: number, all: number): number {
   return all === 0 ? 0 : (100 * filled) / all;
 }
 
-/** How full each field is there, now and at the stocktake before. */
+/** Fill rate of each field there, now and at the stocktake before. */
 export function FillRates({ stocktake }: { stocktake: Stocktake }) {
   const filled = stocktake.fill.filter((one) => one.filled > 0 || (one.before ?? 0) > 0);
   return (
     <Card
-      title="How full each field is"
-      aside={filled.some((one) => one.before !== undefined) ? 'now, before' : 'now'}
+      title="Fill rate of each field"
+      aside={filled.some((one) => one.before !== undefined) ? 'now and at the previous stocktake' : 'now'}
     >
       <ul className="m-0 list-none px-4 pb-3">
         {filled.map((one) => {
@@ -35,7 +35,7 @@ export function FillRates({ stocktake }: { stocktake: Stocktake }) {
             </li>
           );
         })}
-        {filled.length === 0 && <li className="text-soft">Nothing was counted yet.</li>}
+        {filled.length === 0 && <li className="text-soft">No stocktake yet.</li>}
       </ul>
     </Card>
   );

@@ -46,8 +46,8 @@ function Found({ stocktake }: { stocktake: Stocktake }) {
       of={`of ${stocktake.destination}, ${stocktake.object}`}
       note={
         <>
-          Started <Ago at={stocktake.startedAt} /> by {stocktake.startedBy}. What the destination really
-          holds, against what was acknowledged.{' '}
+          Started <Ago at={stocktake.startedAt} /> by {stocktake.startedBy}. Compares what the destination
+          holds with what it acknowledged.{' '}
           <Link to={`/destinations/${stocktake.destinationId}`} className="text-deep underline">
             Open destination
           </Link>
@@ -59,7 +59,7 @@ function Found({ stocktake }: { stocktake: Stocktake }) {
           disabled={again.isPending || stocktake.state === 'COUNTING'}
           onClick={() => again.mutate()}
         >
-          Take stock again
+          Run stocktake again
         </Act>
       }
     >
@@ -72,7 +72,7 @@ function Found({ stocktake }: { stocktake: Stocktake }) {
         aria-label="Counts"
       >
         <Figure value={stocktake.there} words={stocktake.state === 'COUNTING' ? 'counted so far' : 'there'} />
-        <Figure value={stocktake.known} words="kept by routes" />
+        <Figure value={stocktake.known} words="known to routes" />
         {stocktake.groups.map((group) => (
           <button
             key={group.kind}
@@ -157,8 +157,8 @@ function Findings({ stocktake, kind }: { stocktake: Stocktake; kind: FindingKind
       <Failure error={findings.error ?? decide.error} />
       {decide.data && (
         <p role="status" className="text-soft m-0 px-3 pt-2">
-          Decided about {counted(decide.data.findings, 'finding')}. Nothing is sent by that; the next run acts
-          on it.
+          Decided about {counted(decide.data.findings, 'finding')}. Nothing is sent now; the next run applies
+          it.
         </p>
       )}
       {rows.length === 0 ? (
@@ -172,8 +172,8 @@ function Findings({ stocktake, kind }: { stocktake: Stocktake; kind: FindingKind
               <th className={TH}>
                 <span className="sr-only">Choose</span>
               </th>
-              <th className={TH}>Record there</th>
-              <th className={TH}>Ours</th>
+              <th className={TH}>Record in the destination</th>
+              <th className={TH}>Our record</th>
               <th className={TH}>Field</th>
               <th className={TH}>What differs</th>
               <th className={TH}>Decided</th>

@@ -27,11 +27,11 @@ export function TakeStock({ destinationId, object }: { destinationId: number; ob
     <>
       {last && (
         <Link to={`/stocktakes/${last.id}`} className="text-deep underline">
-          stock taken <Ago at={last.startedAt} />
+          stocktake run <Ago at={last.startedAt} />
         </Link>
       )}
       <Act disabled={start.isPending || !object} onClick={() => start.mutate()}>
-        Take stock
+        Run stocktake
       </Act>
       <Failure error={start.error} />
     </>

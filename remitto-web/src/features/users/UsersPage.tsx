@@ -29,7 +29,7 @@ function Users({ users, byRole }: { users: Account[]; byRole: Record<Role, Right
   const [chosen, setChosen] = useState(0);
   const user = users.find((one) => one.id === chosen);
   return (
-    <Page title="Users" note="Accounts are deactivated and never removed: history names them.">
+    <Page title="Users" note="Accounts are deactivated, never deleted, because the history refers to them.">
       <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,7fr)_minmax(320px,4fr)] items-start gap-4">
         <div className="flex min-w-0 flex-col gap-3">
           <Card className="pb-2">
@@ -85,7 +85,7 @@ function RoleRights({ byRole }: { byRole: Record<Role, Right[]> }) {
     },
   });
   return (
-    <Card title="Rights by role" aside="In effect with the next request" className="pb-2">
+    <Card title="Rights by role" aside="Takes effect with the next request" className="pb-2">
       <Failure error={change.error} />
       <table className="w-full border-collapse">
         <thead>

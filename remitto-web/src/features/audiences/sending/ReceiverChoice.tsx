@@ -63,14 +63,14 @@ export function ReceiverChoice({
         >
           <option value="">choose…</option>
           <ByTitle of={objects.data} />
-          {files.data?.takesFiles && <option value={NEW_FILE}>a file that is laid out now</option>}
+          {files.data?.takesFiles && <option value={NEW_FILE}>a new file</option>}
         </Select>
       </Labelled>
       {file && (
         <>
           <Labelled
             label="Name of the file"
-            note="Small letters, digits, hyphens; its date and run are added."
+            note="Lower-case letters, digits and hyphens. The date and run are added."
           >
             <Input
               className="w-full font-mono"
@@ -91,7 +91,7 @@ export function ReceiverChoice({
                 <option value="json">JSON Lines</option>
               </Select>
             </Labelled>
-            <Labelled label="Holding">
+            <Labelled label="Contents">
               <Select
                 className="w-full"
                 value={file.changesOnly ? 'changes' : 'all'}
@@ -99,11 +99,11 @@ export function ReceiverChoice({
                   onChange({ ...receiver, file: { ...file, changesOnly: e.target.value === 'changes' } })
                 }
               >
-                <option value="all">everybody</option>
+                <option value="all">all members</option>
                 <option value="changes">changes only</option>
               </Select>
             </Labelled>
-            <Labelled label="Told apart by">
+            <Labelled label="Key column">
               <Select
                 className="w-full font-mono"
                 value={file.key}

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { api, ok } from '../../../api/client';
-import type { Column, EventSet, Field, RowsWish } from '../../../api/types';
+import type { Column, EventSet, Field, RowsRequest } from '../../../api/types';
 import { Button, Card, Failure, Select } from '../../../components/ui';
 import { RowConditions, RowParts, RowPick } from '../../routes/rule/RowTokens';
 import { freshRows } from './choice';
@@ -20,17 +20,17 @@ export function RelatedRows({
   fields,
   onChange,
 }: {
-  rows: RowsWish[];
+  rows: RowsRequest[];
   fields?: Field[];
-  onChange: (rows: RowsWish[]) => void;
+  onChange: (rows: RowsRequest[]) => void;
 }) {
   const sets = useQuery({ queryKey: ['event-sets'], queryFn: () => ok(api.GET('/api/events')) });
   const known = sets.data ?? [];
   const first = known[0];
-  const change = (at: number, changes: Partial<RowsWish>) =>
+  const change = (at: number, changes: Partial<RowsRequest>) =>
     onChange(rows.map((one, i) => (i === at ? { ...one, ...changes } : one)));
   return (
-    <Card title="Related rows" aside="They narrow what is received, never who receives it">
+    <Card title="Related rows" aside="They filter which rows are sent, never which people">
       <div className="flex flex-col gap-3 px-4 pb-4">
         <Failure error={sets.error} />
         {rows.map((one, i) => {
@@ -38,7 +38,7 @@ export function RelatedRows({
           const columns = set ? columnsOf(set) : [];
           return (
             <div key={i} className="border-hairline flex flex-wrap items-center gap-2 border-b pb-3">
-              <span>Of each person's</span>
+              <span>For each person's</span>
               <Select
                 aria-label="Events"
                 value={one.events}
@@ -62,7 +62,7 @@ export function RelatedRows({
                 onChange={(field) => change(i, { field })}
               />
               <Button kind="quiet" onClick={() => onChange(rows.filter((_, j) => j !== i))}>
-                Leave these out
+                Remove these rows
               </Button>
             </div>
           );
@@ -80,11 +80,13 @@ export function RelatedRows({
                 ])
               }
             >
-              Add rows of events
+              Add event rows
             </Button>
           </div>
         ) : (
-          <p className="text-soft m-0">No events are kept yet; see Events under Audiences.</p>
+          <p className="text-soft m-0">
+            No events are kept yet. Add them on the Events page under Audiences.
+          </p>
         )}
       </div>
     </Card>

@@ -2,7 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, ok } from '../../../api/client';
-import type { AudienceView, Dataset, RowsWish } from '../../../api/types';
+import type { AudienceView, Dataset, RowsRequest } from '../../../api/types';
 import { count } from '../../../components/format';
 import { COUNTRY, zone } from '../../../components/here';
 import { Loaded } from '../../../components/Loaded';
@@ -14,7 +14,7 @@ import { useFieldsThere } from './useFieldsThere';
 import { TravelTable } from './TravelTable';
 import { Act } from '../../session/Editors';
 
-/** Sends an audience somewhere: to whom, what travels along, and what it is called there. */
+/** Sends an audience: to which destination, which columns, and the fields that receive them. */
 export function SendPage() {
   const { id = '' } = useParams();
   const path = { id: Number(id) };
@@ -48,7 +48,7 @@ function Sending({ view, dataset }: { view: AudienceView; dataset: Dataset }) {
   const [name, setName] = useState('');
   const [receiver, setReceiver] = useState<Receiver>({ destinationId: 0, object: '' });
   const [chosen, setChosen] = useState<Travels>();
-  const [rows, setRows] = useState<RowsWish[]>([]);
+  const [rows, setRows] = useState<RowsRequest[]>([]);
   const [consent, setConsent] = useState('');
   const there = useFieldsThere(receiver, dataset.id);
   const travels = chosen ?? (receiver.file ? usualForFile(columns) : there.proposed);
@@ -71,7 +71,7 @@ function Sending({ view, dataset }: { view: AudienceView; dataset: Dataset }) {
       note={
         <>
           {latest ? `${count(latest.members)} by the latest count. ` : 'Not counted yet. '}
-          What is laid here is a draft: nothing is sent until its route is in service.{' '}
+          This creates a draft. Nothing is sent until the route is in service.{' '}
           <Link className="text-deep underline" to={`/audiences/${audience.id}`}>
             Back to the audience
           </Link>
@@ -84,15 +84,15 @@ function Sending({ view, dataset }: { view: AudienceView; dataset: Dataset }) {
           aria-describedby="still-lacking"
           onClick={() => lay.mutate()}
         >
-          Lay the route
+          Create route
         </Act>
       }
     >
       <Failure error={lay.error} />
       <p id="still-lacking" className="text-soft m-0 mb-3" aria-live="polite">
-        {missing.length > 0 ? `Still lacking: ${missing.join('; ')}.` : 'Everything is there.'}
+        {missing.length > 0 ? `Missing: ${missing.join('; ')}.` : 'Ready to create.'}
       </p>
-      <Card title="Where to" className="mb-4">
+      <Card title="Destination" className="mb-4">
         <div className="grid grid-cols-2 gap-4 px-4 pb-4">
           <ReceiverChoice
             receiver={receiver}
@@ -107,11 +107,11 @@ function Sending({ view, dataset }: { view: AudienceView; dataset: Dataset }) {
             <Input className="w-full" value={name} onChange={(e) => setName(e.target.value)} />
           </Labelled>
           <Labelled
-            label="On the ground of"
-            note="Whoever did not agree is left out, and told apart from who was not asked."
+            label="Legal basis"
+            note="People who did not agree are left out, with a reason of their own."
           >
             <Select className="w-full" value={consent} onChange={(e) => setConsent(e.target.value)}>
-              <option value="">nothing yet; stated on the route before it goes in service</option>
+              <option value="">none yet; state it on the route before it goes in service</option>
               {consents.map((column) => (
                 <option key={column} value={column}>
                   consent: {column}

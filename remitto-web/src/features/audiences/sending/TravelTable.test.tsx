@@ -39,17 +39,17 @@ function Table({ begin, fields, seen }: { begin: Travels; fields?: Field[]; seen
   );
 }
 
-describe('what travels along', () => {
+describe('the columns to send', () => {
   it('goes under a name of its own in a file', () => {
     let now: Travels = {};
     render(<Table begin={{ person_id: 'person_id' }} seen={(travels) => (now = travels)} />);
-    fireEvent.click(screen.getByLabelText('email travels along'));
+    fireEvent.click(screen.getByLabelText('Send email'));
     expect(now).toEqual({ person_id: 'person_id', email: 'email' });
-    fireEvent.change(screen.getByLabelText('What email is called there'), {
+    fireEvent.change(screen.getByLabelText('Destination field for email'), {
       target: { value: 'E-mail' },
     });
     expect(now).toEqual({ person_id: 'person_id', email: 'E-mail' });
-    fireEvent.click(screen.getByLabelText('email travels along'));
+    fireEvent.click(screen.getByLabelText('Send email'));
     expect(now).toEqual({ person_id: 'person_id' });
     expect(screen.getByText('1 of 3 columns')).toBeInTheDocument();
   });
@@ -57,15 +57,15 @@ describe('what travels along', () => {
   it('becomes one of the fields there, which is chosen', () => {
     let now: Travels = {};
     render(<Table begin={{}} fields={[MAIL]} seen={(travels) => (now = travels)} />);
-    fireEvent.click(screen.getByLabelText('email travels along'));
+    fireEvent.click(screen.getByLabelText('Send email'));
     expect(now).toEqual({ email: '' });
-    fireEvent.change(screen.getByLabelText('What email is called there'), { target: { value: 'mail' } });
+    fireEvent.change(screen.getByLabelText('Destination field for email'), { target: { value: 'mail' } });
     expect(now).toEqual({ email: 'mail' });
   });
 
   it('leaves here what is sensitive, and finds columns by their name', () => {
     render(<Table begin={{}} seen={() => undefined} />);
-    expect(screen.getByLabelText('birth_date travels along')).toBeDisabled();
+    expect(screen.getByLabelText('Send birth_date')).toBeDisabled();
     fireEvent.change(screen.getByLabelText('Find a column'), { target: { value: 'MAIL' } });
     expect(screen.getByText('email')).toBeInTheDocument();
     expect(screen.queryByText('person_id')).not.toBeInTheDocument();

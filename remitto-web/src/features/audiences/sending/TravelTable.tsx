@@ -4,7 +4,7 @@ import { Card, Input, Pill, Select, TD, TH } from '../../../components/ui';
 import type { Travels } from './choice';
 
 /**
- * What is known of the people of an audience, what of it travels along, and what that is called there: one of the receiver's fields,
+ * What is known of the people of an audience, which of it is sent, and which field receives it: one of the receiver's fields,
  * or a name that somebody gives it.
  */
 export function TravelTable({
@@ -27,7 +27,7 @@ export function TravelTable({
   );
   return (
     <Card
-      title="What travels along"
+      title="Columns to send"
       aside={`${Object.keys(travels).length} of ${columns.length} columns`}
       className="mb-4"
     >
@@ -40,17 +40,17 @@ export function TravelTable({
         />
         <label className="flex items-center gap-2">
           <input type="checkbox" checked={only} onChange={(e) => setOnly(e.target.checked)} />
-          Only what travels
+          Only sent columns
         </label>
       </div>
       <div className="max-h-[420px] overflow-y-auto" tabIndex={0} role="region" aria-label="Columns">
         <table className="w-full border-collapse [&_td]:align-middle [&_tr:last-child_td]:border-b-0">
           <thead>
             <tr>
-              <th className={TH}>Travels</th>
+              <th className={TH}>Send</th>
               <th className={TH}>Column</th>
-              <th className={TH}>Holds</th>
-              <th className={TH}>{fields ? 'Becomes there' : 'Named there'}</th>
+              <th className={TH}>Type</th>
+              <th className={TH}>{fields ? 'Sent as' : 'Field name'}</th>
             </tr>
           </thead>
           <tbody>
@@ -62,7 +62,7 @@ export function TravelTable({
                   <td className={TD}>
                     <input
                       type="checkbox"
-                      aria-label={`${column.name} travels along`}
+                      aria-label={`Send ${column.name}`}
                       checked={there !== undefined}
                       disabled={sensitive}
                       onChange={(e) =>
@@ -79,7 +79,7 @@ export function TravelTable({
                     {sensitive && (
                       <>
                         {' '}
-                        <Pill tone="held">sensitive, stays here</Pill>
+                        <Pill tone="held">sensitive, not sent</Pill>
                       </>
                     )}
                   </td>
@@ -121,7 +121,7 @@ export function NameThere({
   fields?: Field[];
   onChange: (name: string) => void;
 }) {
-  const label = `What ${column} is called there`;
+  const label = `Destination field for ${column}`;
   return fields ? (
     <Select
       aria-label={label}

@@ -10,7 +10,7 @@ const FILE: Receiver = {
 const PLACE = { country: 'NO', zone: 'Europe/Oslo' };
 
 describe('what is chosen at sending', () => {
-  it('goes to an object by its name, or to a file that is laid out now', () => {
+  it('goes to an object by its name, or to a new file', () => {
     expect(wish('A route', LIST, { email: 'email_sha256' }, [], '', PLACE)).toEqual({
       name: 'A route',
       destinationId: 2,
@@ -33,14 +33,16 @@ describe('what is chosen at sending', () => {
   it('says what is lacking', () => {
     expect(lacking('', { destinationId: 0, object: '' }, {}, [])).toEqual([
       'a name for the route',
-      'what receives the audience',
-      'something that travels along',
+      'a destination object or file',
+      'at least one column to send',
     ]);
-    expect(lacking('A route', LIST, { email: '' }, [])).toEqual(['a name there for all that travels']);
+    expect(lacking('A route', LIST, { email: '' }, [])).toEqual([
+      'a destination field for every sent column',
+    ]);
     expect(lacking('A route', LIST, { email: 'to' }, [freshRows(1, 'to')])).toEqual([
-      'different names (to is there twice)',
+      'different field names (to is used twice)',
     ]);
-    expect(lacking('A route', FILE, { email: 'Mail' }, [])).toEqual(['the column that tells records apart']);
+    expect(lacking('A route', FILE, { email: 'Mail' }, [])).toEqual(['the key column']);
     expect(lacking('A route', FILE, { person_id: 'Member' }, [freshRows(1, 'Trips')])).toEqual([]);
   });
 

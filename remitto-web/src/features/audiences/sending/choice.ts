@@ -1,6 +1,6 @@
-import type { AudienceSendWish, Column, RowsWish } from '../../../api/types';
+import type { AudienceSendRequest, Column, RowsRequest } from '../../../api/types';
 
-/** What receives the audience: an object that is there, or a file that is laid out now. */
+/** What receives the audience: an object that is there, or a new file. */
 export interface Receiver {
   destinationId: number;
   object: string;
@@ -15,10 +15,10 @@ export function wish(
   name: string,
   receiver: Receiver,
   travels: Travels,
-  rows: RowsWish[],
+  rows: RowsRequest[],
   consent: string,
   place: { country: string; zone: string },
-): AudienceSendWish {
+): AudienceSendRequest {
   return {
     name,
     destinationId: receiver.destinationId,
@@ -34,24 +34,22 @@ export function wish(
 }
 
 /** What keeps the wish from being sent, in words; nothing when it is whole. */
-export function lacking(name: string, receiver: Receiver, travels: Travels, rows: RowsWish[]): string[] {
+export function lacking(name: string, receiver: Receiver, travels: Travels, rows: RowsRequest[]): string[] {
   const names = [...Object.values(travels), ...rows.map((one) => one.field)];
   const twice = names.find((one, i) => one !== '' && names.indexOf(one) !== i);
   return [
     ...(name.trim() === '' ? ['a name for the route'] : []),
-    ...(receiver.file || receiver.object ? [] : ['what receives the audience']),
+    ...(receiver.file || receiver.object ? [] : ['a destination object or file']),
     ...(receiver.file?.name === '' ? ['a name for the file'] : []),
-    ...(Object.keys(travels).length === 0 ? ['something that travels along'] : []),
-    ...(names.includes('') ? ['a name there for all that travels'] : []),
-    ...(twice === undefined ? [] : [`different names (${twice} is there twice)`]),
-    ...(receiver.file && !Object.values(travels).includes(receiver.file.key)
-      ? ['the column that tells records apart']
-      : []),
+    ...(Object.keys(travels).length === 0 ? ['at least one column to send'] : []),
+    ...(names.includes('') ? ['a destination field for every sent column'] : []),
+    ...(twice === undefined ? [] : [`different field names (${twice} is used twice)`]),
+    ...(receiver.file && !Object.values(travels).includes(receiver.file.key) ? ['the key column'] : []),
   ];
 }
 
 /** Rows to begin with: the latest three, by when they happened. */
-export function freshRows(events: number, field: string): RowsWish {
+export function freshRows(events: number, field: string): RowsRequest {
   return {
     events,
     field,

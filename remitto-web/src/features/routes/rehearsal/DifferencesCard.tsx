@@ -38,11 +38,11 @@ function words(part: string, spec: Spec): string {
 const PARTS: Record<string, string> = {
   mode: 'What it does',
   match: 'Match',
-  leavers: 'Who leaves',
+  leavers: 'When a row leaves',
   guards: 'Guards',
   schedule: 'When',
   firstRun: 'First run',
-  basis: 'Basis',
+  basis: 'Legal basis',
   waves: 'Waves',
   after: 'Order',
 };
@@ -53,7 +53,7 @@ export function DifferencesCard({ differences, title }: { differences: Differenc
   return (
     <Card title={title}>
       <div className="flex flex-col gap-2 px-4 pb-3">
-        {none && <span className="text-soft">They say the same.</span>}
+        {none && <span className="text-soft">No differences.</span>}
         {differences.parts.map((part) => (
           <div key={part}>
             <strong>{PARTS[part] ?? part}</strong>{' '}

@@ -25,7 +25,7 @@ export function Examples({ routeId, spec }: { routeId: number; spec: RouteSpec }
     onSuccess: (fresh) => client.setQueryData(['examples', routeId], fresh),
   });
   return (
-    <Card title="Pinned examples">
+    <Card title="GoldenExample examples">
       <Failure error={pinned.error ?? checked.error ?? unpin.error} />
       <ul className="m-0 list-none px-4 pb-3">
         {(pinned.data ?? []).map((one) => {
@@ -35,12 +35,12 @@ export function Examples({ routeId, spec }: { routeId: number; spec: RouteSpec }
               <span className="flex-1">
                 <strong>{one.name}</strong>{' '}
                 {misses === undefined ? null : misses.length === 0 ? (
-                  <Pill tone="good">holds</Pill>
+                  <Pill tone="good">passes</Pill>
                 ) : (
                   <Pill tone="bad">{counted(misses.length, 'value')} not as expected</Pill>
                 )}{' '}
                 <span className="text-soft">
-                  expects {Object.keys(one.expected).join(', ')}; pinned by {one.pinnedBy}
+                  expects {Object.keys(one.expected).join(', ')}; added by {one.addedBy}
                 </span>
                 {misses?.map((miss) => (
                   <span key={miss.field} className="text-removed block">
@@ -51,15 +51,15 @@ export function Examples({ routeId, spec }: { routeId: number; spec: RouteSpec }
                 ))}
               </span>
               <Act kind="quiet" onClick={() => unpin.mutate(one.id)}>
-                Unpin
+                Remove
               </Act>
             </li>
           );
         })}
         {pinned.data?.length === 0 && (
           <li className="text-soft">
-            None yet. Pin the record that is followed at the right once its values are what they should be: a
-            version that gives it other values does not go into service.
+            None yet. Add the record shown on the right once its values are correct. A version that gives it
+            other values cannot be put in service.
           </li>
         )}
       </ul>

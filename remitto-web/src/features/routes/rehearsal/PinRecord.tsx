@@ -1,11 +1,11 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, ok } from '../../../api/client';
-import type { Followed } from '../../../api/types';
+import type { PreviewedRecord } from '../../../api/types';
 import { Failure } from '../../../components/ui';
 import { Act } from '../../session/Editors';
 
 /** Pins the followed record with the values it gets now. */
-export function PinRecord({ routeId, followed }: { routeId: number; followed: Followed }) {
+export function PinRecord({ routeId, followed }: { routeId: number; followed: PreviewedRecord }) {
   const client = useQueryClient();
   const pin = useMutation({
     mutationFn: () =>
@@ -29,7 +29,7 @@ export function PinRecord({ routeId, followed }: { routeId: number; followed: Fo
     <div className="px-4 pb-2.5">
       <Failure error={pin.error} />
       <Act disabled={pin.isPending} onClick={() => pin.mutate()}>
-        Pin this record as an example
+        Add as golden example
       </Act>
     </div>
   );

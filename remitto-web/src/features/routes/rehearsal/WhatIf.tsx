@@ -13,16 +13,16 @@ export function WhatIf({ routeId, spec, blocked }: { routeId: number; spec: Rout
   );
   const effect = look.job?.effects[0]?.effect;
   return (
-    <Card title="What would this change do">
+    <Card title="What would this change?">
       <div className="px-4 pb-3">
         <div className="flex items-center gap-3">
           <Act disabled={look.underWay || blocked} onClick={look.ask}>
-            {effect ? 'Look again' : 'Judge the rows by both'}
+            {effect ? 'Compare again' : 'Compare on all rows'}
           </Act>
           <span className="text-soft">
             {blocked
-              ? 'Mend the faults first.'
-              : 'Nothing is sent; the rows are judged by both versions as they are now.'}
+              ? 'Fix the errors first.'
+              : 'Sends nothing. All rows are evaluated by both versions as they are now.'}
           </span>
         </div>
         <Failure error={look.error} />

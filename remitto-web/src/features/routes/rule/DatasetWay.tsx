@@ -66,7 +66,7 @@ export function DatasetWay({
             />
             <button
               type="button"
-              aria-label="Take this step away"
+              aria-label="Remove this step"
               className="text-soft hover:text-removed cursor-pointer"
               onClick={() => set({ hops: way.hops.filter((_, j) => j !== i), give: '', parts: [] })}
             >
@@ -81,14 +81,14 @@ export function DatasetWay({
           className="text-deep cursor-pointer"
           onClick={() => set({ hops: [...way.hops, { from: '', dataset: 0, by: '' }], give: '', parts: [] })}
         >
-          go a step further
+          add a step
         </button>
       )}
       <span>: its</span>
       {way.parts.length === 0 ? (
         <>
           <ColumnChoice
-            label="Column that is received"
+            label="Column to use"
             columns={columnsOf(last)}
             value={way.give}
             onChange={(give) => set({ give })}
@@ -119,9 +119,9 @@ export function DatasetWay({
       {last !== 0 && (
         <RowConditions columns={columnsOf(last)} only={way.only} onChange={(only) => set({ only })} />
       )}
-      <span>; if many,</span>
+      <span>; if several,</span>
       <Select
-        aria-label="If many are found"
+        aria-label="If several are found"
         value={receives.ifMany}
         onChange={(e) => onChange({ ...receives, ifMany: e.target.value as typeof receives.ifMany })}
       >

@@ -19,7 +19,7 @@ const KINDS: Record<Receives['kind'], string> = {
   fixed: 'a fixed value',
   expression: 'an expression (CEL)',
   dataset: 'found in another dataset',
-  there: 'the id of a record there',
+  there: 'the id of a record in the destination',
   record: 'the record of another route',
   records: 'the records of another route',
 };
@@ -87,7 +87,7 @@ export function Received({ rule, columns, faults, destinationId, onChange }: Pro
         {(receives.kind === 'record' || receives.kind === 'records') && (
           <div className="flex flex-wrap items-center gap-2">
             <Select
-              aria-label="Route whose record is meant"
+              aria-label="Route of the record"
               value={receives.route}
               onChange={(e) => onChange({ ...receives, route: Number(e.target.value) })}
             >
@@ -107,12 +107,12 @@ export function Received({ rule, columns, faults, destinationId, onChange }: Pro
               <>
                 <span>with</span>
                 <Input
-                  aria-label="What stands between the keys"
+                  aria-label="Separator of the keys"
                   className="w-[44px] font-mono"
                   value={receives.separator}
                   onChange={(e) => onChange({ ...receives, separator: e.target.value })}
                 />
-                <span>between them</span>
+                <span>as separator</span>
               </>
             )}
           </div>
@@ -148,7 +148,7 @@ export function Received({ rule, columns, faults, destinationId, onChange }: Pro
               single
             />
             <details className="text-soft mt-1">
-              <summary className="cursor-pointer">Functions besides those of CEL</summary>
+              <summary className="cursor-pointer">Additional functions</summary>
               <ul className="m-0 mt-1 list-none p-0">
                 {(functions.data ?? []).map((one) => (
                   <li key={one.name} className="font-mono text-[0.75rem]">
@@ -164,7 +164,7 @@ export function Received({ rule, columns, faults, destinationId, onChange }: Pro
   );
 }
 
-export const IF_MANY = { UNUSABLE: 'cannot be used', FIRST: 'the first is used', LIST: 'all are used' };
+export const IF_MANY = { UNUSABLE: 'treat as invalid', FIRST: 'the first is used', LIST: 'all are used' };
 
 function FoundThere({
   receives,
@@ -224,9 +224,9 @@ function FoundThere({
         value={receives.column}
         onChange={(column) => onChange({ ...receives, column })}
       />
-      <span>; if many,</span>
+      <span>; if several,</span>
       <Select
-        aria-label="If many are found"
+        aria-label="If several are found"
         value={receives.ifMany}
         onChange={(e) => onChange({ ...receives, ifMany: e.target.value as typeof receives.ifMany })}
       >

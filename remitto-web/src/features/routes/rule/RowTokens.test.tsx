@@ -21,7 +21,7 @@ describe('rows that are received', () => {
     rerender(<RowParts columns={COLUMNS} parts={parts} onChange={(now) => (parts = now)} />);
     fireEvent.change(screen.getByLabelText('Column of the row'), { target: { value: 'at' } });
     expect(parts).toEqual([{ column: 'at', name: 'route' }]);
-    fireEvent.click(screen.getByLabelText('Take this column away'));
+    fireEvent.click(screen.getByLabelText('Remove this column'));
     expect(parts).toEqual([]);
   });
 

@@ -12,7 +12,7 @@ function Away({ what, onClick }: { what: string; onClick: () => void }) {
   return (
     <button
       type="button"
-      aria-label={`Take this ${what} away`}
+      aria-label={`Remove this ${what}`}
       className="text-soft hover:text-removed cursor-pointer"
       onClick={onClick}
     >
@@ -146,17 +146,17 @@ export function RowPick({
               checked={pick.newestFirst}
               onChange={(e) => set({ newestFirst: e.target.checked })}
             />
-            last first
+            descending
           </label>
           <HowMany
             label="at most"
-            unit="rows (0: all)"
+            unit="rows (0 for all)"
             value={pick.most}
             onChange={(most) => set({ most })}
           />
           <HowMany
             label="within"
-            unit="days (0: all)"
+            unit="days (0 for all)"
             value={pick.lookBackDays}
             onChange={(lookBackDays) => set({ lookBackDays })}
           />

@@ -35,7 +35,7 @@ export function RuleEditor({ rule, columns, faults, destinationId, words, onChan
       <WhenWritten rule={rule} columns={columns} direction={words?.direction} onChange={onChange} />
       <div>
         <Button kind="quiet" onClick={onRemove}>
-          Take the rule away
+          Remove rule
         </Button>
       </div>
     </div>

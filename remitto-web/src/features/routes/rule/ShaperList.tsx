@@ -25,7 +25,7 @@ export function ShaperList({
   };
   return (
     <div className="flex flex-wrap items-center gap-2">
-      <span className="text-soft">Shaped by</span>
+      <span className="text-soft">Shapers</span>
       {rule.shapers.map((shaper, i) => (
         <span
           key={i}
@@ -34,7 +34,7 @@ export function ShaperList({
           {i > 0 && (
             <button
               type="button"
-              aria-label={`Move ${shaperName(shaper)} before the one at its left`}
+              aria-label={`Move ${shaperName(shaper)} left`}
               className="text-soft hover:text-ink cursor-pointer"
               onClick={() => move(i)}
             >
@@ -61,7 +61,7 @@ export function ShaperList({
             ))}
           <button
             type="button"
-            aria-label={`Take away ${shaperName(shaper)}`}
+            aria-label={`Remove ${shaperName(shaper)}`}
             className="text-soft hover:text-removed cursor-pointer"
             onClick={() => set(rule.shapers.filter((_, j) => j !== i))}
           >

@@ -16,8 +16,8 @@ const DIRECTIONS: Record<Direction, string> = {
   SOURCE: 'the source',
   DESTINATION: 'the destination',
   NEWEST: 'the newest value',
-  HOLD_ON_CONFLICT: 'a person, on conflict',
-  MIXED: 'as set beside',
+  HOLD_ON_CONFLICT: 'a person decides conflicts',
+  MIXED: 'as set individually',
 };
 
 /** The choices that amount to each direction. */
@@ -81,7 +81,7 @@ function EmptyChoice({
           onChange(e.target.value === AS_EMPTY ? undefined : (e.target.value as FieldRule['ifEmpty']))
         }
       >
-        <option value={AS_EMPTY}>as if it were empty</option>
+        <option value={AS_EMPTY}>treat as empty</option>
         {Object.entries({ ...IF_EMPTY, DEFAULT: 'use the default' }).map(([key, word]) => (
           <option key={key} value={key}>
             {word}
@@ -99,7 +99,7 @@ export function WhenWritten({ rule, columns, direction, onChange }: Props & { di
     <>
       <div className="grid grid-cols-5 gap-3">
         <Choice
-          label="Who decides"
+          label="Conflict policy"
           value={direction ?? 'MIXED'}
           words={DIRECTIONS}
           onChange={(chosen) => {
@@ -108,19 +108,19 @@ export function WhenWritten({ rule, columns, direction, onChange }: Props & { di
           }}
         />
         <Choice
-          label="Written"
+          label="Write policy"
           value={rule.written}
           words={WRITTEN}
           onChange={(written) => onChange(withWritten({ ...rule, written }, columns))}
         />
         <Choice
-          label="If edited there since"
+          label="If edited in the destination since"
           value={rule.onDrift}
           words={ON_DRIFT}
           onChange={(onDrift) => onChange({ ...rule, onDrift })}
         />
         <Choice
-          label="If it cannot be used"
+          label="If the value is invalid"
           value={rule.ifUnusable}
           words={IF_UNUSABLE}
           onChange={(ifUnusable) => onChange({ ...rule, ifUnusable })}
@@ -134,9 +134,9 @@ export function WhenWritten({ rule, columns, direction, onChange }: Props & { di
       </div>
       {rule.newer && (
         <div className="flex flex-wrap items-center gap-2">
-          <span className="text-soft">The source&apos;s value is as new as</span>
+          <span className="text-soft">Time of the source value:</span>
           <Select
-            aria-label="Column that tells when the row changed"
+            aria-label="Column with the time of the change"
             value={rule.newer.column}
             onChange={(e) =>
               onChange({
@@ -151,10 +151,10 @@ export function WhenWritten({ rule, columns, direction, onChange }: Props & { di
                 <option key={one.name}>{one.name}</option>
               ))}
           </Select>
-          <span className="text-soft">and the clocks may differ by</span>
+          <span className="text-soft">, allowed clock difference</span>
           <Input
             type="number"
-            aria-label="Seconds the clocks may differ by"
+            aria-label="Allowed clock difference in seconds"
             className="w-[70px] font-mono"
             value={rule.newer.skewSeconds}
             onChange={(e) =>
@@ -168,9 +168,7 @@ export function WhenWritten({ rule, columns, direction, onChange }: Props & { di
         </div>
       )}
       <details open={Boolean(rule.timing ?? rule.consent ?? rule.ifBlank ?? rule.ifMissing) || usesDefault}>
-        <summary className="text-deep cursor-pointer">
-          Timing, consent, blank and missing values, default
-        </summary>
+        <summary className="text-deep cursor-pointer">More: timing, consent, empty values, default</summary>
         <div className="mt-2 flex flex-col gap-2.5">
           <div className="grid grid-cols-4 gap-3">
             <EmptyChoice
@@ -179,7 +177,7 @@ export function WhenWritten({ rule, columns, direction, onChange }: Props & { di
               onChange={(ifBlank) => onChange({ ...rule, ifBlank })}
             />
             <EmptyChoice
-              label="If nothing is found"
+              label="If no record is found"
               value={rule.ifMissing}
               onChange={(ifMissing) => onChange({ ...rule, ifMissing })}
             />
@@ -222,7 +220,7 @@ function TimingFields({ rule, columns, onChange }: Props) {
   };
   return (
     <div className="flex flex-wrap items-end gap-3">
-      <Labelled label="At most every, hours">
+      <Labelled label="At most every (hours)">
         <Input
           type="number"
           min={0}
@@ -275,7 +273,7 @@ function TimingFields({ rule, columns, onChange }: Props) {
           onChange={(e) => set({ zone: e.target.value })}
         />
       </Labelled>
-      <Labelled label="Only when this changes">
+      <Labelled label="Only when this column changes">
         <Select value={timing.onlyWithColumn} onChange={(e) => set({ onlyWithColumn: e.target.value })}>
           <option value="">no condition</option>
           {columns.map((column) => (
@@ -290,7 +288,7 @@ function TimingFields({ rule, columns, onChange }: Props) {
 function ConsentFields({ rule, columns, onChange }: Props) {
   return (
     <div className="flex flex-wrap items-end gap-3">
-      <Labelled label="Needs consent, told by">
+      <Labelled label="Requires consent in column">
         <Select
           value={rule.consent?.column ?? ''}
           onChange={(e) =>
@@ -312,7 +310,7 @@ function ConsentFields({ rule, columns, onChange }: Props) {
         <Labelled label="Consent to">
           <Input
             className="w-[260px]"
-            placeholder="what they agreed to, in words"
+            placeholder="purpose of the consent"
             value={rule.consent.purpose}
             onChange={(e) =>
               onChange({

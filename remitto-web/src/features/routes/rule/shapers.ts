@@ -50,9 +50,9 @@ export const SHAPERS: { [K in Kind]: Described<K> } = {
     settings: [{ name: 'length', label: 'characters', as: 'number' }],
   },
   email: {
-    label: 'tidy e-mail',
+    label: 'normalise e-mail',
     fresh: { withoutTag: false },
-    settings: [{ name: 'withoutTag', label: 'drop +tag', as: 'flag' }],
+    settings: [{ name: 'withoutTag', label: 'drop the +tag', as: 'flag' }],
   },
   e164: {
     label: 'E.164 phone',
@@ -108,12 +108,12 @@ export const SHAPERS: { [K in Kind]: Described<K> } = {
       { name: 'crosswalk', label: 'Table', as: 'crosswalk' },
       {
         name: 'otherwise',
-        label: 'a word it does not know',
+        label: 'unmapped value',
         as: 'choice',
         options: {
-          UNUSABLE: 'cannot be used',
+          UNUSABLE: 'treat as invalid',
           AS_IT_IS: 'stays as it is',
-          EMPTY: 'counts as empty',
+          EMPTY: 'treat as empty',
           DEFAULT: 'becomes',
         },
       },
@@ -132,14 +132,14 @@ export const SHAPERS: { [K in Kind]: Described<K> } = {
   },
   json: { label: 'JSON', fresh: {}, settings: [] },
   rows: {
-    label: 'each row as',
+    label: 'format each row as',
     fresh: { pattern: '' },
-    settings: [{ name: 'pattern', label: 'with names in braces', as: 'text' }],
+    settings: [{ name: 'pattern', label: 'column names in braces', as: 'text' }],
   },
   mask: {
     label: 'mask',
     fresh: { keep: 2 },
-    settings: [{ name: 'keep', label: 'but for the last', as: 'number' }],
+    settings: [{ name: 'keep', label: 'except the last', as: 'number' }],
   },
   sha256: { label: 'SHA-256', fresh: {}, settings: [] },
   keyedhash: {

@@ -6,11 +6,11 @@ import java.util.Set;
 import remitto.core.identity.Earlier;
 import remitto.core.identity.Resolution;
 import remitto.core.identity.evidence.Weights;
-import remitto.core.identity.group.Pins;
+import remitto.core.identity.group.MatchOverrides;
 import remitto.core.identity.record.RecordTable;
-import remitto.core.identity.rule.JoiningRules;
+import remitto.core.identity.rule.ResolutionRules;
 
-/** Some records more, judged alone and with everything, from tidied records on. */
+/** Some records more, judged alone and with everything, from normalised records on. */
 final class AgainBench {
     private final Weights weights;
 
@@ -20,14 +20,14 @@ final class AgainBench {
 
     /** A line with the times of both, and whether they come to the same persons. */
     String run(RecordTable before, RecordTable now) {
-        JoiningRules set = JoiningRules.usual(now.attributes());
-        Resolution then = Resolution.of(before, set, new Pins(), weights);
+        ResolutionRules set = ResolutionRules.usual(now.attributes());
+        Resolution then = Resolution.of(before, set, new MatchOverrides(), weights);
         Earlier earlier = Earlier.of(now, then, Set.of());
         long start = System.nanoTime();
-        Resolution again = Resolution.again(now, set, new Pins(), weights, earlier);
+        Resolution again = Resolution.again(now, set, new MatchOverrides(), weights, earlier);
         double part = (System.nanoTime() - start) / 1e9;
         start = System.nanoTime();
-        Resolution whole = Resolution.of(now, set, new Pins(), weights);
+        Resolution whole = Resolution.of(now, set, new MatchOverrides(), weights);
         double all = (System.nanoTime() - start) / 1e9;
         return String.format(
                 Locale.ROOT,

@@ -39,13 +39,13 @@ final class AudienceBench {
     private final int people;
     private final boolean kept;
 
-    /** @param kept whether what an earlier run made is measured again, instead of making it anew */
+    /** @param kept whether what an earlier run made is measured again, instead of making it again */
     AudienceBench(int people, boolean kept) {
         this.people = people;
         this.kept = kept;
     }
 
-    private record EventWish(
+    private record EventRequest(
             String name,
             long datasetId,
             long personDatasetId,
@@ -56,7 +56,7 @@ final class AudienceBench {
 
     private record Draft(String name, String description, String about, int basedOn, AudienceSpec spec) {}
 
-    private record CountWish(String about, AudienceSpec spec, boolean exact) {}
+    private record CountRequest(String about, AudienceSpec spec, boolean exact) {}
 
     void run() throws Exception {
         try (Installation installation =
@@ -127,7 +127,7 @@ final class AudienceBench {
     }
 
     private static String sql(Api api, AudienceSpec spec) {
-        return api.post("/api/conditions/count", new CountWish("PERSON", spec, true))
+        return api.post("/api/conditions/count", new CountRequest("PERSON", spec, true))
                 .get("sql")
                 .asString();
     }
@@ -166,7 +166,7 @@ final class AudienceBench {
         joined(own, described);
         long trips = installation.dataset(source, "Trips", "select * from public.trips", "trip");
         long start = System.nanoTime();
-        api.post("/api/events", new EventWish("Trips", trips, described, "id", "at", List.of("line", "price"), 3));
+        api.post("/api/events", new EventRequest("Trips", trips, described, "id", "at", List.of("line", "price"), 3));
         say("events read in %d s", since(start) / 1000);
         start = System.nanoTime();
         refresh(api);
@@ -254,7 +254,7 @@ final class AudienceBench {
         JsonNode exact;
         long asked = System.nanoTime();
         try {
-            exact = api.post("/api/conditions/count", new CountWish("PERSON", spec, true));
+            exact = api.post("/api/conditions/count", new CountRequest("PERSON", spec, true));
         } catch (Api.Refused e) {
             return tooSlow(own, name, System.nanoTime() - asked, byHand, e);
         }
@@ -342,7 +342,7 @@ final class AudienceBench {
         for (int edit = 0; edit < EDITS; edit++) {
             AudienceSpec spec = five(other, 20 + edit);
             long start = System.nanoTime();
-            api.post("/api/conditions/count", new CountWish("PERSON", spec, false));
+            api.post("/api/conditions/count", new CountRequest("PERSON", spec, false));
             if (edit >= 5) {
                 times.add(since(start));
             }
@@ -363,7 +363,7 @@ final class AudienceBench {
                         new ValueTest.NumberIs(ValueTest.Relation.AT_LEAST, BigDecimal.ONE)))),
                 ZONE);
         long all = audience(api, "Whoever crossed, " + System.nanoTime(), active);
-        String counted = api.post("/api/conditions/count", new CountWish("PERSON", active, true))
+        String counted = api.post("/api/conditions/count", new CountRequest("PERSON", active, true))
                 .get("sql")
                 .asString();
         long again = Long.MAX_VALUE;

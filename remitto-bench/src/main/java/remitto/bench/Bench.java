@@ -30,7 +30,7 @@ public final class Bench {
                                 number(all, "--namesakes").orElse(0))
                         .run();
             case "joining" ->
-                new JoiningBench(
+                new ResolutionBench(
                                 number(all, "--records").orElse(1_000_000),
                                 number(all, "--seed").orElse(4_711),
                                 number(all, "--namesakes").orElse(0),

@@ -39,7 +39,7 @@ final class CompareBench {
                 Purser purser = Purser.start(0, rig.folder.resolve("purser.jsonl"))) {
             rig.setUp("http://127.0.0.1:" + purser.port());
             layDownKnownState(rig);
-            check(rig.draw());
+            check(rig.prepare());
             read(rig);
             Cpu cpu = Cpu.of(rig.databases);
             String each;
@@ -47,19 +47,19 @@ final class CompareBench {
             try (LiveMemory memory = LiveMemory.watch()) {
                 memory.begin();
                 cpu.begin();
-                check(rig.draw());
+                check(rig.prepare());
                 cpu.end();
                 each = cpu.each(rows);
                 held = memory.most();
             }
             Pairs.Ratio ratio = new Pairs(1, Pairs.FEWEST, rig::checkpoint)
-                    .run(() -> timed(() -> check(rig.draw())), () -> timed(() -> read(rig)));
+                    .run(() -> timed(() -> check(rig.prepare())), () -> timed(() -> read(rig)));
             System.out.printf(Locale.ROOT, "compare rows=%d %s %s held_mb=%d%n", rows, ratio, each, held);
         }
     }
 
     private void check(JsonNode run) {
-        if (run.get("sums").get("unchanged").asLong() != rows) {
+        if (run.get("counts").get("unchanged").asLong() != rows) {
             throw new IllegalStateException("not everything was unchanged: " + run);
         }
     }
@@ -99,7 +99,7 @@ final class CompareBench {
         BoundRoute route = binder.bind(
                         rig.routeId,
                         "Bench",
-                        new RouteBinder.Ends(stored.datasetId(), stored.destinationId(), stored.object()),
+                        new RouteBinder.RouteEnds(stored.datasetId(), stored.destinationId(), stored.object()),
                         rig.server.bean(Datasets.class).get(stored.datasetId()).latestVersion(),
                         stored.spec())
                 .bound();
@@ -115,7 +115,7 @@ final class CompareBench {
                     new BulkLoad(connection, "route_record (route_id, ordinal, key_high, key_low, source_key, label)");
             BulkLoad states = new BulkLoad(
                     beside,
-                    "record_state (route_id, ordinal, record_id, input_fingerprint, sent_fingerprint, stance, stance_reason)");
+                    "record_state (route_id, ordinal, record_id, input_fingerprint, sent_fingerprint, state, state_reason)");
             warehouse(rig).read(rows(), (@Nullable String[] cells) -> {
                 String key = String.valueOf(cells[0]);
                 long[] hash = fingerprint.key(key);

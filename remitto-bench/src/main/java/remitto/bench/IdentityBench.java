@@ -20,7 +20,7 @@ import remitto.demo.crowd.Crowd;
 import tools.jackson.databind.JsonNode;
 
 /**
- * From tables of a warehouse to persons that are kept, through the product: a table for each system, read, tidied, blocked, weighed,
+ * From tables of a warehouse to persons that are kept, through the product: a table for each system, read, normalised, blocked, weighed,
  * joined and written down. How good that is beside the truth is counted from what was written down; recall over all pairs of one
  * person, and over those that any value which they share, or a chain of such, reaches.
  */
@@ -147,10 +147,10 @@ final class IdentityBench {
      * What tells somebody apart by itself: address for mail, phone, date of birth, street, and both names together. A given name, a
      * family name, a postcode or a town is shared with far too many.
      */
-    private static String[] telling(List<Attribute> attributes, String[] tidied) {
+    private static String[] telling(List<Attribute> attributes, String[] normalised) {
         Map<String, String> byName = new HashMap<>();
-        for (int column = 0; column < tidied.length; column++) {
-            byName.put(attributes.get(column).name(), tidied[column]);
+        for (int column = 0; column < normalised.length; column++) {
+            byName.put(attributes.get(column).name(), normalised[column]);
         }
         String given = byName.get("given_name");
         String family = byName.get("family_name");
@@ -166,11 +166,12 @@ final class IdentityBench {
     private void report(List<Staged> staged, int[] persons, double seconds, String cpu, long held) {
         int[] truth = staged.stream().mapToInt(Staged::person).toArray();
         Intake intake = new Intake(Staged.ATTRIBUTES);
-        Intake.Tidying tidying = intake.tidying();
-        String[][] tidied =
-                staged.stream().map(one -> tidying.tidy(one.values(), "NO")).toArray(String[][]::new);
+        Intake.Normalising normalising = intake.normalising();
+        String[][] normalised = staged.stream()
+                .map(one -> normalising.normalise(one.values(), "NO"))
+                .toArray(String[][]::new);
         Quality whole = Quality.of(persons, truth);
-        Quality reached = Quality.of(persons, Reach.of(tidied, truth));
+        Quality reached = Quality.of(persons, Reach.of(normalised, truth));
         System.out.printf(
                 Locale.ROOT,
                 "pairs of one person: %d, of which a shared value or a chain reaches %d; B-cubed %.4f and %.4f%n",

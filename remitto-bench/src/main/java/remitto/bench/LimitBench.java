@@ -29,12 +29,12 @@ final class LimitBench {
             Desk desk = new Desk(URI.create("http://127.0.0.1:" + purser.port()));
             rig.setUp("http://127.0.0.1:" + purser.port(), false);
             desk.limit(false);
-            JsonNode drawn = rig.draw();
-            if (!drawn.get("state").asString().equals("DRAWN")) {
-                throw new IllegalStateException("not drawn up: " + drawn);
+            JsonNode prepared = rig.prepare();
+            if (!prepared.get("state").asString().equals("READY")) {
+                throw new IllegalStateException("not prepared: " + prepared);
             }
             desk.limit(true);
-            rig.api.post("/api/runs/" + drawn.get("id").asLong() + "/send", Map.of());
+            rig.api.post("/api/runs/" + prepared.get("id").asLong() + "/send", Map.of());
             Thread.sleep(WARM_UP_SECONDS * 1000L);
             long from = last(desk);
             long start = System.nanoTime();

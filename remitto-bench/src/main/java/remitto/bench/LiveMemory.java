@@ -43,7 +43,7 @@ final class LiveMemory implements AutoCloseable {
                 .sum();
     }
 
-    /** Begins to watch anew, from what is left after a full collection. */
+    /** Begins to watch again, from what is left after a full collection. */
     void begin() {
         System.gc();
         MemoryUsage now = ManagementFactory.getMemoryMXBean().getHeapMemoryUsage();

@@ -49,15 +49,15 @@ final class MemoryBench {
             rig.inWarehouse("update public.people set family = ''");
             JsonNode[] run = new JsonNode[1];
             phases.add(phase("held", memory, size, () -> {
-                run[0] = rig.draw();
-                return run[0].get("sums").get("held").asLong();
+                run[0] = rig.prepare();
+                return run[0].get("counts").get("held").asLong();
             }));
             phases.add(phase("held_download", memory, size, () -> rig.api.lines("/api/held/held.csv") - 1));
             rig.api.post("/api/runs/" + run[0].get("id").asLong() + "/discard", Map.of());
             rig.inWarehouse("update public.people set family = 'Solvang'");
             phases.add(phase("drawn", memory, size, () -> {
-                run[0] = rig.draw();
-                return run[0].get("sums").get("added").asLong();
+                run[0] = rig.prepare();
+                return run[0].get("counts").get("added").asLong();
             }));
             long id = run[0].get("id").asLong();
             phases.add(phase("sent", memory, size, () -> {

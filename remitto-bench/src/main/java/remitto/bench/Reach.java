@@ -17,7 +17,7 @@ final class Reach {
     }
 
     /**
-     * @param values by record and attribute, tidied; blank for none
+     * @param values by record and attribute, normalised; blank for none
      * @param truth by record, who it is
      * @return by record, a number that is the same for all that one person's shared values reach
      */

@@ -146,14 +146,14 @@ final class Rig implements AutoCloseable {
         return FieldRule.of(field, new Receives.FromColumn(column), shapers);
     }
 
-    /** Draws up a manifest and waits for it. */
-    JsonNode draw() {
+    /** Prepares a manifest and waits for it. */
+    JsonNode prepare() {
         return api.await(api.post("/api/routes/" + routeId + "/runs", Map.of())
                 .get("runId")
                 .asLong());
     }
 
-    /** As if nothing had been drawn up or sent yet. */
+    /** As if nothing had been prepared or sent yet. */
     void forgetRuns() throws SQLException {
         forgetKnownState();
         inOwn("truncate manifest_line, line_outcome");
@@ -171,7 +171,7 @@ final class Rig implements AutoCloseable {
         }
     }
 
-    /** As if nothing had been drawn up or sent since what is known was kept. */
+    /** As if nothing had been prepared or sent since what is known was kept. */
     void backToKept() throws SQLException {
         forgetRuns();
         for (String table : KNOWN) {

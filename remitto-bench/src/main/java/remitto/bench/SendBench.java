@@ -113,10 +113,10 @@ final class SendBench {
                 "create table public.later as select * from public.people where " + NEW,
                 "delete from public.people where " + NEW,
                 "vacuum analyze public.people");
-        JsonNode drawn = rig.draw();
-        long id = drawn.get("id").asLong();
+        JsonNode prepared = rig.prepare();
+        long id = prepared.get("id").asLong();
         rig.api.post("/api/runs/" + id + "/send", Map.of());
-        taken(rig, id, drawn.get("sums").get("added").asLong());
+        taken(rig, id, prepared.get("counts").get("added").asLong());
         desk.keep();
         rig.keepKnownState();
         rig.inWarehouse(
@@ -143,12 +143,12 @@ final class SendBench {
     private Sent send(Rig rig, Desk desk, Optional<Cpu> cpu) throws Exception {
         desk.back();
         rig.backToKept();
-        JsonNode drawn = rig.draw();
-        long id = drawn.get("id").asLong();
-        JsonNode sums = drawn.get("sums");
-        if (sums.get("added").asLong() + sums.get("changed").asLong() != rows
-                || sums.get("changed").asLong() < rows * 0.45) {
-            throw new IllegalStateException("not half of it changes and half is new: " + drawn);
+        JsonNode prepared = rig.prepare();
+        long id = prepared.get("id").asLong();
+        JsonNode counts = prepared.get("counts");
+        if (counts.get("added").asLong() + counts.get("changed").asLong() != rows
+                || counts.get("changed").asLong() < rows * 0.45) {
+            throw new IllegalStateException("not half of it changes and half is new: " + prepared);
         }
         rig.checkpoint();
         cpu.ifPresent(Cpu::begin);

@@ -40,10 +40,10 @@ class AnswersTest extends RouteRunsFixture {
     }
 
     /** As a process leaves it that dies between writing an answer down and taking it in. */
-    private JsonNode answeredButNotTakenIn(JsonNode drawn) {
-        JsonNode line = lines(drawn, "&verdict=ADDED").get(0);
+    private JsonNode answeredButNotTakenIn(JsonNode prepared) {
+        JsonNode line = lines(prepared, "&verdict=ADDED").get(0);
         sql("insert into open_call (run_id, call_no, epoch, verdict, lines, opened_at, remotes, answers, answered_at)"
-                + " values (" + drawn.get("id").asLong() + ", 1, 1, 'ADDED', '{"
+                + " values (" + prepared.get("id").asLong() + ", 1, 1, 'ADDED', '{"
                 + line.get("line").asInt() + "}', now(), '{"
                 + ELSEWHERE + "}', '{added}', now())");
         return line;
@@ -66,32 +66,34 @@ class AnswersTest extends RouteRunsFixture {
 
     @Test
     void whoeverTakesARunUpTakesInWhatWasAnsweredAndSendsNothingOfItAgain() {
-        JsonNode drawn = draw(ids.passes());
-        JsonNode line = answeredButNotTakenIn(drawn);
-        assertThat(lines(drawn, "&state=SENDING")).as("is under way until then").hasSize(1);
-        JsonNode sent = send(drawn);
+        JsonNode prepared = prepare(ids.passes());
+        JsonNode line = answeredButNotTakenIn(prepared);
+        assertThat(lines(prepared, "&state=SENDING"))
+                .as("is under way until then")
+                .hasSize(1);
+        JsonNode sent = send(prepared);
         assertThat(sent.get("state").asString()).isEqualTo("SENT");
-        assertThat(outcome(sent, "ACKNOWLEDGED")).isEqualTo(sum(drawn, "added"));
+        assertThat(outcome(sent, "ACKNOWLEDGED")).isEqualTo(sum(prepared, "added"));
         assertThat(new WriteLog(stack.folder).effects("contact"))
-                .hasSize((int) sum(drawn, "added") - 1)
+                .hasSize((int) sum(prepared, "added") - 1)
                 .doesNotContainKey(line.get("key").asString());
         isKnown(sent, line);
     }
 
     @Test
     void aManifestThatIsGivenUpKeepsWhatWasAnswered() {
-        JsonNode drawn = draw(ids.passes());
-        JsonNode line = answeredButNotTakenIn(drawn);
-        editor.post("/api/runs/" + drawn.get("id").asLong() + "/discard", Map.of());
-        JsonNode given = editor.get("/api/runs/" + drawn.get("id").asLong());
+        JsonNode prepared = prepare(ids.passes());
+        JsonNode line = answeredButNotTakenIn(prepared);
+        editor.post("/api/runs/" + prepared.get("id").asLong() + "/discard", Map.of());
+        JsonNode given = editor.get("/api/runs/" + prepared.get("id").asLong());
         assertThat(outcome(given, "ACKNOWLEDGED")).isEqualTo(1);
-        assertThat(outcome(given, "CANCELLED")).isEqualTo(sum(drawn, "added") - 1);
+        assertThat(outcome(given, "CANCELLED")).isEqualTo(sum(prepared, "added") - 1);
         isKnown(given, line);
     }
 
     @Test
     void aStocktakeFindsNothingOfWhatARunHasJustWritten() {
-        JsonNode sent = send(draw(ids.passes()));
+        JsonNode sent = send(prepare(ids.passes()));
         String written = lines(sent, "&verdict=ADDED").get(0).get("remoteId").asString();
         stack.desk.edit("contact", written, Map.of("given_name", "As The Call Wrote It"));
         sql("insert into open_call (run_id, call_no, epoch, verdict, lines, opened_at, remotes, answers, answered_at)"
@@ -115,16 +117,16 @@ class AnswersTest extends RouteRunsFixture {
     @Test
     void linesDrawnUpBeforeTheyWereReadyToGoAreMadeReadyByTheMigration() throws Exception {
         stack.change("update ferry.pass_holders set phone = 'none' where hashtext(pass_number) % 7 = 0");
-        JsonNode drawn = draw(ids.passes());
+        JsonNode prepared = prepare(ids.passes());
         String ready = "select concat_ws(' | ', line, sends::jsonb, marks, recheck_at) from manifest_line"
                 + " where verdict in ('ADDED', 'CHANGED', 'REMOVED') order by line";
         List<String> asDrawn = sql(ready);
-        assertThat(asDrawn).hasSize((int) sum(drawn, "added"));
+        assertThat(asDrawn).hasSize((int) sum(prepared, "added"));
         sql("update manifest_line set sends = '{}', marks = '{}', recheck_at = null");
         assertThat(sql(ready)).doesNotContainAnyElementsOf(asDrawn);
         migration("V9__lines_ready_to_go.sql", "update manifest_line").forEach(this::sql);
         assertThat(sql(ready)).isEqualTo(asDrawn);
-        assertThat(outcome(send(drawn), "ACKNOWLEDGED")).isEqualTo(sum(drawn, "added"));
+        assertThat(outcome(send(prepared), "ACKNOWLEDGED")).isEqualTo(sum(prepared, "added"));
     }
 
     private static List<String> migration(String file, String begins) throws Exception {

@@ -23,12 +23,13 @@ class ApprovalTest extends RouteRunsFixture {
         stack.change("update ferry.pass_holders set mail_consent = 'yes' where status = 'active'");
         putInService(ids.passes(), passes().waves(new Waves(10, true, BigDecimal.valueOf(5))));
         stack.desk.faults("[{\"fault\":\"partial\",\"on\":\"batch\",\"next\":1}]");
-        JsonNode halted = run(ids.passes());
-        assertThat(halted.get("halt").asString()).isEqualTo("WAVE");
-        assertThat(outcome(halted, "ACKNOWLEDGED") + outcome(halted, "REFUSED")).isEqualTo(10);
-        assertThat(outcome(halted, "REFUSED")).isEqualTo(5);
-        editor.post("/api/runs/" + halted.get("id").asLong() + "/send", Map.of());
-        JsonNode sent = editor.await(halted.get("id").asLong());
+        JsonNode suspended = run(ids.passes());
+        assertThat(suspended.get("suspension").asString()).isEqualTo("WAVE");
+        assertThat(outcome(suspended, "ACKNOWLEDGED") + outcome(suspended, "REFUSED"))
+                .isEqualTo(10);
+        assertThat(outcome(suspended, "REFUSED")).isEqualTo(5);
+        editor.post("/api/runs/" + suspended.get("id").asLong() + "/send", Map.of());
+        JsonNode sent = editor.await(suspended.get("id").asLong());
         assertThat(sent.get("state").asString()).isEqualTo("SENT");
         assertThat(outcome(sent, "ACKNOWLEDGED")).isEqualTo(sum(sent, "added") - 5);
 
@@ -53,13 +54,13 @@ class ApprovalTest extends RouteRunsFixture {
                 + " where status = 'active' and mail_consent = 'yes' order by 1 limit 4)");
         stack.change(
                 "update ferry.pass_holders set given_name = 'Runa' where status = 'active' and mail_consent = 'yes'");
-        JsonNode stopped = draw(ids.passes());
-        assertThat(stopped.get("state").asString()).isEqualTo("STOPPED");
+        JsonNode stopped = prepare(ids.passes());
+        assertThat(stopped.get("state").asString()).isEqualTo("AWAITING_APPROVAL");
         assertThat(stopped.get("message").asString())
                 .contains("Removes 4 of the ")
                 .contains("the limit is 1.");
         JsonNode beside = editor.get("/api/runs/" + stopped.get("id").asLong() + "/comparison");
-        assertThat(beside.get("sums").get("removed").asLong()).isZero();
+        assertThat(beside.get("counts").get("removed").asLong()).isZero();
         stack.user("APPROVER")
                 .post(
                         "/api/runs/" + stopped.get("id").asLong() + "/approve",

@@ -40,7 +40,7 @@ class AudienceTest extends AudienceFixture {
         page.keyboard().press("Escape");
         long expected = bySql("home_port = 'Tarva' and crossings_90d >= 2");
         assertThat(expected).isPositive();
-        Locator total = page.getByRole(AriaRole.STATUS).filter(new Locator.FilterOptions().setHasText("are in it"));
+        Locator total = page.getByRole(AriaRole.STATUS).filter(new Locator.FilterOptions().setHasText("match"));
         assertThat(total).containsText(Pattern.compile("^" + expected + "of "));
         long port = bySql("home_port = 'Tarva'");
         assertThat(page.getByLabel("line 1", new Page.GetByLabelOptions().setExact(true)))
@@ -55,7 +55,7 @@ class AudienceTest extends AudienceFixture {
                 .getByRole(
                         AriaRole.BUTTON, new Locator.GetByRoleOptions().setName(Pattern.compile(" " + otherId + "$")))
                 .click();
-        assertThat(page.getByText("is not in it")).isVisible();
+        assertThat(page.getByText("is not a member")).isVisible();
         assertThat(page.getByLabel("line 1", new Page.GetByLabelOptions().setExact(true)))
                 .containsText("no: ");
         assertThat(page.getByLabel("line 2", new Page.GetByLabelOptions().setExact(true)))
@@ -72,7 +72,7 @@ class AudienceTest extends AudienceFixture {
         assertThat(number("select count(*) from audience.member m join audience a on a.id = m.audience_id"
                         + " where a.name = 'Tarva regulars'"))
                 .isEqualTo(expected);
-        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Send it somewhere"))
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Send to a destination"))
                 .click();
         assertThat(page.getByText(Pattern.compile("^" + expected + " by the latest count")))
                 .isVisible();
@@ -133,7 +133,7 @@ class AudienceTest extends AudienceFixture {
         open("/audiences/measures");
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("days_since_crossing"))
                 .click();
-        assertThat(page.getByText("How the values are spread")).isVisible();
+        assertThat(page.getByText("Distribution of values")).isVisible();
         assertThat(Browser.axe(page)).isEmpty();
         assertThat(browser.errors()).isEmpty();
     }
@@ -172,7 +172,7 @@ class AudienceTest extends AudienceFixture {
                         .get("members")
                         .asLong());
         open("/audiences/" + audience.get("Frequent crossers"));
-        assertThat(page.getByText("Accepted there")).isVisible();
+        assertThat(page.getByText("Accepted by the destination")).isVisible();
         JsonNode ladder =
                 editor.get("/api/runs/" + sent.get("id").asLong() + "/ladder").get("rungs");
         assertThat(ladder.get(4).get("people").asLong()).isEqualTo(reached);
@@ -195,7 +195,7 @@ class AudienceTest extends AudienceFixture {
                 .isVisible();
 
         open("/audiences/consent");
-        button("Read them now").click();
+        button("Read now").click();
         assertThat(page.getByText("1 said no there")).isVisible();
         assertThat(Browser.axe(page)).isEmpty();
         JsonNode after = run(advertised);
@@ -215,7 +215,7 @@ class AudienceTest extends AudienceFixture {
 
         postbag.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Write to me again"))
                 .click();
-        button("Read them now").click();
+        button("Read now").click();
         assertThat(page.getByText("0 said no there")).isVisible();
         assertThat(sum(run(advertised), "added"))
                 .as("a later yes with evidence of its own lifts the no")
@@ -230,20 +230,20 @@ class AudienceTest extends AudienceFixture {
                         .get("id")
                         .asLong());
         page.getByLabel("To", new Page.GetByLabelOptions().setExact(true)).selectOption("Lamplight Ads");
-        page.getByLabel("Or by its name").fill("commuters");
+        page.getByLabel("Find or create a list").fill("commuters");
         button("Find").click();
-        assertThat(page.getByText("Nothing is called exactly so. In case or spacing only differs"))
+        assertThat(page.getByText("No exact match. Similar names, differing only in case or spacing:"))
                 .isVisible();
-        assertThat(page.getByText("Make the list")).hasCount(0);
+        assertThat(page.getByText("Create list")).hasCount(0);
         assertThat(Browser.axe(page)).isEmpty();
         button("Commuters").click();
-        assertThat(page.getByText("Found, and chosen.")).isVisible();
+        assertThat(page.getByText("Found and selected.")).isVisible();
         assertThat(page.getByLabel("Object", new Page.GetByLabelOptions().setExact(true)))
                 .hasValue("commuters");
-        page.getByLabel("Or by its name").fill("Waiting <b>guests");
+        page.getByLabel("Find or create a list").fill("Waiting <b>guests");
         button("Find").click();
-        button("Make the list Waiting <b>guests").click();
-        assertThat(page.getByText("Made, and chosen.")).isVisible();
+        button("Create list Waiting <b>guests").click();
+        assertThat(page.getByText("Created and selected.")).isVisible();
         assertThat(page.getByLabel("Object", new Page.GetByLabelOptions().setExact(true)))
                 .hasValue("list-1");
         try {
@@ -253,20 +253,20 @@ class AudienceTest extends AudienceFixture {
             assertThat(refused).hasMessageContaining("differs in case or spacing only");
         }
         long route = audiences.advertise("Waiting", audience.get("Booked and waiting"), lamplight, "list-1");
-        JsonNode drawn = draw(route);
-        open("/manifests/" + drawn.get("id").asLong());
-        long after = sum(drawn, "added");
-        assertThat(page.getByText("After this the list has " + after + (after == 1 ? " member" : " members")
-                        + ". The destination makes no use of lists below 100."))
+        JsonNode prepared = prepare(route);
+        open("/manifests/" + prepared.get("id").asLong());
+        long after = sum(prepared, "added");
+        assertThat(page.getByText("List size afterwards " + after + (after == 1 ? " member" : " members")
+                        + ". The destination does not use lists smaller than 100."))
                 .isVisible();
-        JsonNode sent = send(drawn);
+        JsonNode sent = send(prepared);
         assertThat(outcome(sent, "ACKNOWLEDGED")).isEqualTo(after);
         assertThat(editor.get("/api/runs/" + sent.get("id").asLong() + "/list")
                         .get("members")
                         .asLong())
                 .isEqualTo(after);
         page.reload();
-        assertThat(page.getByText("This list has " + after)).isVisible();
+        assertThat(page.getByText("List size now " + after)).isVisible();
         assertThat(browser.errors()).isEmpty();
     }
 
@@ -285,11 +285,11 @@ class AudienceTest extends AudienceFixture {
                 scenario.route("All addresses", dataset, lamplight, "summer-2026", AudienceSetUp.hashed("address"));
         JsonNode sent = run(route);
         String expected =
-                "select count(distinct r.tidied[place]) from identity_record r join audience.member m on m.person_id = r.person_id"
+                "select count(distinct r.normalised[place]) from identity_record r join audience.member m on m.person_id = r.person_id"
                         + " and m.audience_id = " + members + " join people.person p on p.person_id = r.person_id, "
                         + " (select (array_agg(place))[1] as place from (select i as place, (select count(*) from identity_record x"
-                        + " where x.about = 'PERSON' and x.tidied[i] like '%@%') as many from generate_series(1, 12) i) c where many > 0) e"
-                        + " where r.tidied[place] <> '' and p.may_newsletter_email = 'yes'";
+                        + " where x.about = 'PERSON' and x.normalised[i] like '%@%') as many from generate_series(1, 12) i) c where many > 0) e"
+                        + " where r.normalised[place] <> '' and p.may_newsletter_email = 'yes'";
         assertThat(sum(sent, "added")).isEqualTo(number(expected));
         String several = text(
                 "select person_id from people.address a join audience.member m using (person_id) where a.kind = 'email'"
@@ -322,7 +322,7 @@ class AudienceTest extends AudienceFixture {
         List<String> kept = new ArrayList<>();
         set.get("columns").forEach(column -> kept.add(column.get("name").asString()));
         kept.removeAll(used);
-        Map<String, Object> wish = Map.of(
+        Map<String, Object> request = Map.of(
                 "name", "Bookings",
                 "datasetId", set.get("datasetId").asLong(),
                 "personDatasetId", set.get("personDatasetId").asLong(),
@@ -330,7 +330,7 @@ class AudienceTest extends AudienceFixture {
                 "timeColumn", set.get("timeColumn").asString(),
                 "columns", kept,
                 "overlapDays", 4);
-        assertThat(refusal(() -> editor.put("/api/events/" + bookings, wish)))
+        assertThat(refusal(() -> editor.put("/api/events/" + bookings, request)))
                 .contains("The column amount stays as it is: measure spent_12m speaks of it.");
         assertThat(refusal(() -> editor.delete("/api/audiences/" + audience.get("Contacts of freight companies"))))
                 .contains("is used by audience Lapsed islanders");
@@ -349,9 +349,9 @@ class AudienceTest extends AudienceFixture {
                 .isZero();
     }
 
-    private static String refusal(Runnable wish) {
+    private static String refusal(Runnable request) {
         try {
-            wish.run();
+            request.run();
             return "not refused";
         } catch (Api.Refused refused) {
             assertThat(refused.status()).isEqualTo(409);

@@ -74,17 +74,17 @@ class ConsentTest extends AudienceFixture {
         long dataset = scenario.dataset(
                 ids.source(), "Preferences", "", "select * from ferry.preferences", Map.of("address", "KEY"));
         open("/audiences/consent");
-        button("Take a dataset").click();
+        button("Add a dataset").click();
         page.getByLabel("Dataset", new Page.GetByLabelOptions().setExact(true)).selectOption("Preferences");
-        page.getByLabel("Address, or its hash, in").selectOption("address");
-        page.getByLabel("Yes or no, or a consent string, in").selectOption("answer");
-        page.getByLabel("Said at, in").selectOption("said");
-        page.getByLabel("Evidence, in").selectOption("form");
+        page.getByLabel("Address or its hash in column").selectOption("address");
+        page.getByLabel("Answer or consent string in column").selectOption("answer");
+        page.getByLabel("Time of the answer in column").selectOption("said");
+        page.getByLabel("Evidence in column").selectOption("form");
         assertThat(Browser.axe(page)).isEmpty();
-        button("Take its answers").click();
+        button("Use its answers").click();
         assertThat(page.getByText(
                         "2 answers, 1 with neither yes nor no, 1 with no e-mail address, phone number or hash,"
-                                + " 1 with no time at which it was said"))
+                                + " 1 with no time of the answer"))
                 .isVisible();
         assertThat(answer(some.get(0), "newsletter")).isEqualTo("NO");
         assertThat(answer(some.get(1), "newsletter")).isEqualTo("NO");
@@ -123,7 +123,7 @@ class ConsentTest extends AudienceFixture {
                         "evidence", ""));
         assertThat(taken.get(0).get("answers").asInt()).isEqualTo(2);
         assertThat(taken.get(0).get("unusable").toString())
-                .isEqualTo("{\"no consent string, or one that says nothing of it\":1}");
+                .isEqualTo("{\"no consent string, or one without this purpose\":1}");
         assertThat(answer(some.get(0), "profiled advertising")).isEqualTo("YES");
         assertThat(answer(some.get(1), "profiled advertising")).isEqualTo("NO");
         assertThat(answer(some.get(2), "profiled advertising")).isEqualTo("NONE");
@@ -144,9 +144,9 @@ class ConsentTest extends AudienceFixture {
     void nobodyIsWrittenToMoreOftenThanIsSaid() throws SQLException {
         long letters = audiences.write(address(stack.postbag.port()) + "/north");
         open("/audiences/consent");
-        button("limit: any number").click();
+        button("limit: any number of messages").click();
         page.getByLabel("Limited").check();
-        page.getByLabel("Messages at most").fill("1");
+        page.getByLabel("Maximum messages").fill("1");
         page.getByLabel("In days").fill("7");
         page.keyboard().press("Escape");
         page.getByLabel("Letters, to Postbag Mail").check();
@@ -163,7 +163,7 @@ class ConsentTest extends AudienceFixture {
         stack.change("update ferry.pass_holders set home_port = 'TAR'");
         people.join();
         audiences.refresh();
-        JsonNode second = draw(letters);
+        JsonNode second = prepare(letters);
         assertThat(sum(second, "changed")).isZero();
         List<JsonNode> quiet = lines(second, "&code=quiet");
         assertThat(quiet).isNotEmpty().allSatisfy(line -> assertThat(
@@ -176,7 +176,7 @@ class ConsentTest extends AudienceFixture {
         String mail = text("select email from people.person where person_id = "
                 + quiet.get(0).get("key").asString());
         editor.post("/api/consents/suppressions", Map.of("addresses", mail, "reason", "by letter"));
-        assertThat(lines(draw(letters), "&code=quiet"))
+        assertThat(lines(prepare(letters), "&code=quiet"))
                 .as("who is suppressed is left out for that, not for today only")
                 .hasSizeLessThan(quiet.size());
 
@@ -190,8 +190,8 @@ class ConsentTest extends AudienceFixture {
     @Test
     void whoSaysNoWhileAManifestWaitsIsNotSentTo() throws SQLException {
         long advertised = audiences.advertise("Commuters", audience.get("Frequent crossers"), lamplight, "commuters");
-        JsonNode drawn = draw(advertised);
-        List<JsonNode> added = lines(drawn, "&verdict=ADDED");
+        JsonNode prepared = prepare(advertised);
+        List<JsonNode> added = lines(prepared, "&verdict=ADDED");
         String suppressed = added.get(0).get("key").asString();
         String withdrew = added.get(1).get("key").asString();
         stack.server().clock().set(Instant.parse("2026-11-20T15:05:00Z"));
@@ -210,7 +210,7 @@ class ConsentTest extends AudienceFixture {
                         "yes", false,
                         "saidAt", "2026-11-20T15:02:00Z",
                         "evidence", "called the office"));
-        JsonNode sent = send(drawn);
+        JsonNode sent = send(prepared);
         assertThat(sent.get("state").asString()).isEqualTo("SENT");
         assertThat(outcome(sent, "FORBIDDEN")).isEqualTo(2);
         assertThat(outcome(sent, "ACKNOWLEDGED")).isEqualTo(sum(sent, "added") - 2);
@@ -220,14 +220,14 @@ class ConsentTest extends AudienceFixture {
                         .asString())
                 .containsExactlyInAnyOrder(
                         org.assertj.core.groups.Tuple.tuple(
-                                suppressed, "Since it was drawn up: On the suppression list: by letter"),
+                                suppressed, "Since it was prepared: On the suppression list: by letter"),
                         org.assertj.core.groups.Tuple.tuple(
-                                withdrew, "Since it was drawn up: No consent to the newsletter"));
+                                withdrew, "Since it was prepared: No consent to the newsletter"));
         JsonNode ladder =
                 editor.get("/api/runs/" + sent.get("id").asLong() + "/ladder").get("rungs");
         assertThat(ladder.get(4).get("people").asLong()).isEqualTo(outcome(sent, "ACKNOWLEDGED"));
-        assertThat(ladder.get(1).get("losses").toString()).contains("Since it was drawn up: No consent");
-        JsonNode after = draw(advertised);
+        assertThat(ladder.get(1).get("losses").toString()).contains("Since it was prepared: No consent");
+        JsonNode after = prepare(advertised);
         assertThat(sum(after, "added")).as("nor later").isZero();
     }
 
@@ -238,8 +238,8 @@ class ConsentTest extends AudienceFixture {
         editor.put(
                 "/api/consents/quiet-days",
                 Map.of("limit", Map.of("most", 1, "days", 7), "routes", List.of(letters, advertised)));
-        JsonNode first = draw(letters);
-        JsonNode second = draw(advertised);
+        JsonNode first = prepare(letters);
+        JsonNode second = prepare(advertised);
         assertThat(sum(first, "added")).isPositive();
         assertThat(sum(second, "added")).as("nobody was written to yet").isPositive();
         editor.post("/api/runs/" + first.get("id").asLong() + "/send", Map.of());

@@ -69,16 +69,16 @@ class DelegatedSignInTest extends RouteRunsFixture {
         signInThere("runa.vik@halvorn.example", "wrong");
         assertThat(page.getByText("The e-mail or the password is wrong.")).isVisible();
         signInThere("runa.vik@halvorn.example", "harbour-5512");
-        assertThat(page.getByText("EDITOR person signed in there")).isVisible();
+        assertThat(page.getByText("EDITOR person signed in")).isVisible();
         assertThat(page.getByText("login Runa Vik")).isVisible();
-        assertThat(page.getByText("is not so")).isHidden();
+        assertThat(page.getByText("not met")).isHidden();
         long first = sum(run(ids.passes()), "added");
         assertThat(first).isPositive();
 
         stack.desk.faults("[{\"fault\":\"expired-token\",\"on\":\"find\",\"next\":1}]");
         stack.change("update ferry.pass_holders set given_name = 'Tove', updated_at = updated_at + interval '1 hour'"
                 + " where status = 'active'");
-        assertThat(run(ids.passes()).get("state").asString()).isIn("SENT", "DRAWN");
+        assertThat(run(ids.passes()).get("state").asString()).isIn("SENT", "READY");
         JsonNode renewed = editor.get("/api/destinations/" + ids.purser() + "/sign-in");
         assertThat(renewed.has("renewedAt")).isTrue();
 
@@ -86,14 +86,14 @@ class DelegatedSignInTest extends RouteRunsFixture {
         stack.desk.faults("[{\"fault\":\"expired-token\",\"on\":\"contact\",\"next\":1}]");
         stack.change("update ferry.pass_holders set given_name = 'Liv', updated_at = updated_at + interval '2 hours'"
                 + " where status = 'active'");
-        JsonNode failed = draw(ids.passes());
+        JsonNode failed = prepare(ids.passes());
         assertThat(failed.get("state").asString()).isEqualTo("FAILED");
         assertThat(failed.get("message").asString()).contains("has ended; sign in again on the destination's page");
 
         page.reload();
         button("Sign in again").click();
         signInThere("runa.vik@halvorn.example", "harbour-5512");
-        assertThat(page.getByText("EDITOR person signed in there")).isVisible();
+        assertThat(page.getByText("EDITOR person signed in")).isVisible();
         JsonNode after = run(ids.passes());
         assertThat(sum(after, "changed")).isPositive();
         assertThat(sum(after, "added"))
@@ -109,7 +109,7 @@ class DelegatedSignInTest extends RouteRunsFixture {
         chooseToSignIn();
         button("Sign in at Purser CRM").click();
         signInThere("runa.vik@halvorn.example", "harbour-5512");
-        assertThat(page.getByText("EDITOR person signed in there")).isVisible();
+        assertThat(page.getByText("EDITOR person signed in")).isVisible();
         try (RunningServer second = RunningServer.start(stack.properties())) {
             Api other = new Api(second.address()).signIn("editor@halvorn.example", Stack.PASSWORD);
             String test = "/api/destinations/" + ids.purser() + "/test";
@@ -137,14 +137,14 @@ class DelegatedSignInTest extends RouteRunsFixture {
         signInThere("odd.berge@halvorn.example", "lighthouse-9083");
         Locator missing = page.getByRole(AriaRole.LISTITEM)
                 .filter(new Locator.FilterOptions().setHasText("The login may write contacts"));
-        assertThat(missing).containsText("is not so");
+        assertThat(missing).containsText("not met");
         assertThat(page.getByText("not writable by this login").nth(9)).isVisible();
         assertThat(missing).containsText("Without it every record is refused.");
         assertThat(page.getByRole(AriaRole.LISTITEM)
                         .filter(new Locator.FilterOptions().setHasText("The login may write companies")))
-                .containsText("Can be left out.");
+                .containsText("Optional.");
         page.getByLabel("The login is used by Remitto alone").click();
-        assertThat(page.getByText("ticked off")).isVisible();
+        assertThat(page.getByText("confirmed")).isVisible();
     }
 
     @Test
@@ -152,7 +152,7 @@ class DelegatedSignInTest extends RouteRunsFixture {
         chooseToSignIn();
         button("Sign in at Purser CRM").click();
         button("Refuse").click();
-        assertThat(page.getByText("The sign-in was refused there; nothing was changed here."))
+        assertThat(page.getByText("The destination refused the sign-in. Nothing was changed."))
                 .isVisible();
     }
 

@@ -29,16 +29,16 @@ class DeliveryTest extends RouteRunsFixture {
 
     @Test
     void invariants1And3WhatIsSentIsTheManifestAndAnUnchangedRecordCausesNoWriteCall() {
-        JsonNode drawn = draw(ids.passes());
-        assertThat(drawn.get("state").asString()).isEqualTo("DRAWN");
-        assertThat(writeCalls()).as("drawing up writes nothing").isZero();
-        JsonNode sent = send(drawn);
+        JsonNode prepared = prepare(ids.passes());
+        assertThat(prepared.get("state").asString()).isEqualTo("READY");
+        assertThat(writeCalls()).as("preparing writes nothing").isZero();
+        JsonNode sent = send(prepared);
         assertThat(sent.get("state").asString()).isEqualTo("SENT");
         assertThat(sent.get("outcomes").get("ACKNOWLEDGED").asLong()).isEqualTo(sum(sent, "added"));
         assertEveryFieldStandsThere(sent);
 
         long before = writeCalls();
-        JsonNode again = draw(ids.passes());
+        JsonNode again = prepare(ids.passes());
         assertThat(again.get("message").asString()).isEqualTo("Nothing to send");
         assertThat(sum(again, "added") + sum(again, "changed")).isZero();
         assertThat(writeCalls()).isEqualTo(before);
@@ -49,7 +49,7 @@ class DeliveryTest extends RouteRunsFixture {
                         "update ferry.pass_holders set home_port = case home_port when 'TAR' then 'BRE' else 'TAR' end"
                                 + " where pass_number = '" + key + "'"))
                 .isEqualTo(1);
-        JsonNode one = draw(ids.passes());
+        JsonNode one = prepare(ids.passes());
         assertThat(sum(one, "changed")).isEqualTo(1);
         assertThat(sum(one, "added")).isZero();
         assertThat(lines(one, "&verdict=CHANGED").get(0).get("fields"))
@@ -84,10 +84,10 @@ class DeliveryTest extends RouteRunsFixture {
     @Test
     void aDestinationGetsAsManyCallsAtATimeAsItsProfileSays() {
         smallerCalls();
-        JsonNode drawn = draw(ids.passes());
+        JsonNode prepared = prepare(ids.passes());
         Duration each = Duration.ofMillis(800);
         stack.desk.faults("[{\"fault\":\"latency\",\"on\":\"batch\",\"share\":1,\"millis\":" + each.toMillis() + "}]");
-        assertThat(outcome(send(drawn), "ACKNOWLEDGED")).isEqualTo(sum(drawn, "added"));
+        assertThat(outcome(send(prepared), "ACKNOWLEDGED")).isEqualTo(sum(prepared, "added"));
         List<Instant> done = new ArrayList<>();
         for (JsonNode call : JsonMapper.builder().build().readTree(stack.desk.calls(0))) {
             if (call.get("path").asString().endsWith("/batch")) {
@@ -121,7 +121,7 @@ class DeliveryTest extends RouteRunsFixture {
                         + " ferry.freight_companies where vat_number <> '' order by 1 desc limit 3)");
         stack.change("insert into ferry.freight_companies (vat_number, name, country, city, updated_at)"
                 + " values ('NO 911 222 333', 'Rope and Tar', 'NO', 'Lervik', now())");
-        JsonNode run = draw(ids.freight());
+        JsonNode run = prepare(ids.freight());
         assertThat(List.of(sum(run, "added"), sum(run, "changed"), sum(run, "unchanged"), sum(run, "held")))
                 .as("something of each")
                 .allMatch(many -> many > 0);
@@ -159,9 +159,9 @@ class DeliveryTest extends RouteRunsFixture {
                 "partial"
             })
     void invariant2FaultsLoseAndDoubleNothing(String fault) {
-        JsonNode drawn = draw(ids.passes());
+        JsonNode prepared = prepare(ids.passes());
         stack.desk.faults("[{\"fault\":\"" + fault + "\",\"on\":\"batch\",\"next\":1}]");
-        JsonNode sent = send(drawn);
+        JsonNode sent = send(prepared);
         assertThat(stack.desk.get("/control/faults")).as("the fault struck").contains("\"next\":0");
         assertThat(sent.get("state").asString())
                 .as(sent.get("message").asString())
@@ -171,7 +171,7 @@ class DeliveryTest extends RouteRunsFixture {
         assertThat(outcome(sent, "ACKNOWLEDGED")).isEqualTo(sum(sent, "added") - refused);
         assertThat(new WriteLog(stack.folder).effects("contact")).hasSize((int) (sum(sent, "added") - refused));
         stack.assertNothingDoubled();
-        JsonNode next = draw(ids.passes());
+        JsonNode next = prepare(ids.passes());
         assertThat(lines(next, "&verdict=ADDED")).isEmpty();
         assertThat(sum(next, "added")).isZero();
     }
@@ -179,12 +179,12 @@ class DeliveryTest extends RouteRunsFixture {
     /** What cannot be read is refused with the whole call; split, it stands alone in the end, and all others went. */
     @Test
     void aBatchThatIsRefusedAsAWholeIsSplitUntilTheBadRecordStandsAlone() {
-        JsonNode drawn = draw(ids.passes());
-        long all = sum(drawn, "added");
+        JsonNode prepared = prepare(ids.passes());
+        long all = sum(prepared, "added");
         assertThat(all).isBetween(30L, 250L);
         // One call of all of them, its first half, the first half of that: refused each time.
         stack.desk.faults("[{\"fault\":\"refuse-whole\",\"on\":\"batch\",\"next\":3}]");
-        JsonNode sent = send(drawn);
+        JsonNode sent = send(prepared);
         assertThat(outcome(sent, "ACKNOWLEDGED")).isEqualTo(all);
         List<Integer> sizes = stack.testimony().calls().stream()
                 .map(call -> call.lines().size())
@@ -199,50 +199,50 @@ class DeliveryTest extends RouteRunsFixture {
 
     @Test
     void aDestinationThatIsDownOpensTheCircuitAndTheRestGoesByItselfWhenItAnswersAgain() {
-        JsonNode drawn = draw(ids.freight());
+        JsonNode prepared = prepare(ids.freight());
         stack.desk.faults("[{\"fault\":\"server-error\",\"on\":\"\",\"share\":1}]");
-        JsonNode halted = send(drawn);
-        assertThat(halted.get("state").asString()).isEqualTo("HALTED");
-        assertThat(halted.get("halt").asString()).isEqualTo("CIRCUIT");
-        assertThat(halted.get("message").asString()).contains("does not answer");
+        JsonNode suspended = send(prepared);
+        assertThat(suspended.get("state").asString()).isEqualTo("SUSPENDED");
+        assertThat(suspended.get("suspension").asString()).isEqualTo("CIRCUIT");
+        assertThat(suspended.get("message").asString()).contains("does not answer");
         JsonNode circuit = editor.get("/api/departures").get("circuits").get(0);
         assertThat(circuit.get("destination").asString()).isEqualTo("Purser CRM");
         assertThat(circuit.get("tryAt").asString()).isNotBlank();
         stack.desk.faults("[]");
-        JsonNode sent = editor.await(halted.get("id").asLong(), "SENT");
-        assertThat(sent.get("outcomes").get("ACKNOWLEDGED").asLong()).isEqualTo(sum(drawn, "added"));
+        JsonNode sent = editor.await(suspended.get("id").asLong(), "SENT");
+        assertThat(sent.get("outcomes").get("ACKNOWLEDGED").asLong()).isEqualTo(sum(prepared, "added"));
         assertThat(editor.get("/api/departures").get("circuits")).isEmpty();
     }
 
     /** As if the circuit had closed between the last call of the run and the note that it halted. */
     @Test
     void aRunThatHaltedForACircuitThatIsClosedGoesOn() throws Exception {
-        JsonNode drawn = draw(ids.freight());
+        JsonNode prepared = prepare(ids.freight());
         stack.desk.faults("[{\"fault\":\"server-error\",\"on\":\"\",\"share\":1}]");
-        JsonNode halted = send(drawn);
-        assertThat(halted.get("halt").asString()).isEqualTo("CIRCUIT");
+        JsonNode suspended = send(prepared);
+        assertThat(suspended.get("suspension").asString()).isEqualTo("CIRCUIT");
         stack.desk.faults("[]");
         try (Connection connection = stack.databases.owner(stack.remittoDatabase);
                 Statement statement = connection.createStatement()) {
             statement.execute("delete from circuit");
         }
-        JsonNode sent = editor.await(halted.get("id").asLong(), "SENT");
-        assertThat(sent.get("outcomes").get("ACKNOWLEDGED").asLong()).isEqualTo(sum(drawn, "added"));
+        JsonNode sent = editor.await(suspended.get("id").asLong(), "SENT");
+        assertThat(sent.get("outcomes").get("ACKNOWLEDGED").asLong()).isEqualTo(sum(prepared, "added"));
     }
 
     @Test
     void invariant4WhoSaysNoInTheSourceWhileAManifestWaitsIsNotSentTo() {
-        JsonNode drawn = draw(ids.passes());
-        List<JsonNode> added = lines(drawn, "&verdict=ADDED");
+        JsonNode prepared = prepare(ids.passes());
+        List<JsonNode> added = lines(prepared, "&verdict=ADDED");
         String no = added.get(0).get("key").asString();
         stack.change("update ferry.pass_holders set mail_consent = 'no' where pass_number = '" + no + "'");
         stack.server().clock().set(stack.server().clock().instant().plus(Duration.ofMinutes(20)));
-        JsonNode sent = send(drawn);
+        JsonNode sent = send(prepared);
         assertThat(outcome(sent, "FORBIDDEN")).isEqualTo(1);
         assertThat(lines(sent, "&state=FORBIDDEN").get(0).get("answer").asString())
-                .isEqualTo("Since it was drawn up: No consent to mail about your pass");
+                .isEqualTo("Since it was prepared: No consent to mail about your pass");
         assertThat(contacts()).hasSize((int) sum(sent, "added") - 1).doesNotContain(no);
-        JsonNode after = draw(ids.passes());
+        JsonNode after = prepare(ids.passes());
         assertThat(sum(after, "added")).isZero();
         assertThat(lines(after, "&verdict=LEFT_OUT"))
                 .anySatisfy(line -> assertThat(line.get("key").asString()).isEqualTo(no));
@@ -253,7 +253,7 @@ class DeliveryTest extends RouteRunsFixture {
         stack.change(
                 "update ferry.pass_holders set mail_consent = 'yes', email = 'same@kai.example' where pass_number in"
                         + " (select pass_number from ferry.pass_holders where status = 'active' order by 1 limit 2)");
-        JsonNode sent = send(draw(ids.passes()));
+        JsonNode sent = send(prepare(ids.passes()));
         assertThat(sent.get("state").asString()).isEqualTo("SENT");
         assertThat(sent.get("outcomes").get("REFUSED").asLong()).isEqualTo(1);
         assertThat(sent.get("outcomes").get("ACKNOWLEDGED").asLong()).isEqualTo(sum(sent, "added") - 1);
@@ -261,7 +261,7 @@ class DeliveryTest extends RouteRunsFixture {
         assertThat(refused.get("answer").asString()).contains("E-mail");
 
         long before = writeCalls();
-        JsonNode again = draw(ids.passes());
+        JsonNode again = prepare(ids.passes());
         assertThat(writeCalls()).isEqualTo(before);
         assertThat(lines(again, "&verdict=HELD"))
                 .anyMatch(line ->
@@ -270,7 +270,7 @@ class DeliveryTest extends RouteRunsFixture {
 
         stack.change("update ferry.pass_holders set email = 'other@kai.example' where pass_number = '"
                 + refused.get("key").asString() + "'");
-        JsonNode released = send(draw(ids.passes()));
+        JsonNode released = send(prepare(ids.passes()));
         assertThat(sum(released, "added")).isEqualTo(1);
         assertThat(editor.get("/api/held").get("groups"))
                 .noneMatch(group -> group.get("code").asString().equals("refused"));
@@ -278,25 +278,25 @@ class DeliveryTest extends RouteRunsFixture {
 
     @Test
     void invariant4AValueEditedThereAfterTheManifestIsNotOverwrittenBlind() {
-        JsonNode first = send(draw(ids.passes()));
+        JsonNode first = send(prepare(ids.passes()));
         JsonNode line = lines(first, "&verdict=ADDED").get(0);
         String key = line.get("key").asString();
         stack.change("update ferry.pass_holders set given_name = 'Solveig Anna' where pass_number = '" + key + "'");
-        JsonNode drawn = draw(ids.passes());
-        assertThat(sum(drawn, "changed")).isEqualTo(1);
+        JsonNode prepared = prepare(ids.passes());
+        assertThat(sum(prepared, "changed")).isEqualTo(1);
         stack.desk.edit("contact", line.get("remoteId").asString(), Map.of("given_name", "Edited Here"));
         stack.server().clock().set(java.time.Instant.now().plus(Duration.ofMinutes(5)));
-        JsonNode sent = send(drawn);
+        JsonNode sent = send(prepared);
         assertThat(sent.get("outcomes").get("MOVED_ON").asLong()).isEqualTo(1);
         assertThat(stack.desk.page("contact", line.get("remoteId").asString())).contains("Edited Here");
-        assertThat(sum(draw(ids.passes()), "changed"))
-                .as("judged anew against what is there now")
+        assertThat(sum(prepare(ids.passes()), "changed"))
+                .as("judged again against what is there now")
                 .isEqualTo(1);
     }
 
     @Test
     void anEditIsKeptWhereTheRuleKeepsTheirs() {
-        JsonNode first = send(draw(ids.passes()));
+        JsonNode first = send(prepare(ids.passes()));
         JsonNode line = lines(first, "&verdict=ADDED").stream()
                 .filter(one -> one.get("fields").toString().contains("\"mobile\""))
                 .findFirst()
@@ -305,39 +305,39 @@ class DeliveryTest extends RouteRunsFixture {
         stack.change(
                 "update ferry.pass_holders set given_name = 'Tuva', phone = '91200011', country = 'NO' where pass_number = '"
                         + line.get("key").asString() + "'");
-        send(draw(ids.passes()));
+        send(prepare(ids.passes()));
         String page = stack.desk.page("contact", line.get("remoteId").asString());
         assertThat(page).contains("+4798800142").contains("Tuva");
     }
 
     @Test
     void updateOnlyNeverAddsAndAMatchByEmailIsBoundOnce() {
-        send(draw(ids.passes()));
+        send(prepare(ids.passes()));
         int before = new WriteLog(stack.folder)
                 .finalValues("contact", "external_ref", "email")
                 .size();
-        JsonNode churn = send(draw(ids.churn()));
+        JsonNode churn = send(prepare(ids.churn()));
         assertThat(sum(churn, "added")).isZero();
         assertThat(sum(churn, "changed")).isPositive();
         assertThat(sum(churn, "leftOut")).isPositive();
         assertThat(new WriteLog(stack.folder).finalValues("contact", "external_ref", "email"))
                 .hasSize(before);
-        JsonNode again = draw(ids.churn());
+        JsonNode again = prepare(ids.churn());
         assertThat(sum(again, "changed")).isZero();
         assertThat(sum(again, "unchanged")).isEqualTo(sum(churn, "changed"));
         // A changed e-mail is a change of the bound record, not a new record.
         String key = lines(churn, "&verdict=CHANGED").get(0).get("key").asString();
         stack.change("update ferry.customers set email = 'moved@sol.example' where customer_no = '" + key + "'");
-        JsonNode moved = draw(ids.churn());
+        JsonNode moved = prepare(ids.churn());
         assertThat(sum(moved, "leftOut")).isEqualTo(sum(churn, "leftOut"));
     }
 
     @Test
     void theFollowedRecordAndTheBulkRunSayTheSame() {
-        send(draw(ids.passes()));
+        send(prepare(ids.passes()));
         stack.change(
                 "update ferry.pass_holders set home_port = 'STO', phone = 'none' where hashtext(pass_number) % 3 = 0");
-        JsonNode run = draw(ids.passes());
+        JsonNode run = prepare(ids.passes());
         JsonNode route = editor.get("/api/routes/" + ids.passes());
         Map<String, Object> ends = Map.of(
                 "datasetId", route.get("datasetId"), "destinationId", route.get("destinationId"), "object", "contact");
@@ -345,7 +345,7 @@ class DeliveryTest extends RouteRunsFixture {
         assertThat(lines).hasSizeGreaterThan(20);
         for (JsonNode line : lines.subList(0, Math.min(60, lines.size()))) {
             JsonNode followed = editor.post(
-                    "/api/routes/follow",
+                    "/api/routes/record-preview",
                     Map.of(
                             "routeId",
                             ids.passes(),
@@ -371,10 +371,10 @@ class DeliveryTest extends RouteRunsFixture {
 
     @Test
     void aGuardStopWaitsForAnApproverWhoDidNotEditTheRoute() {
-        send(draw(ids.freight()));
+        send(prepare(ids.freight()));
         stack.change("update ferry.freight_companies set vat_number = '' where hashtext(name) % 5 = 0");
-        JsonNode stopped = draw(ids.freight());
-        assertThat(stopped.get("state").asString()).isEqualTo("STOPPED");
+        JsonNode stopped = prepare(ids.freight());
+        assertThat(stopped.get("state").asString()).isEqualTo("AWAITING_APPROVAL");
         assertThat(stopped.get("message").asString()).contains("the limit is 5%");
         String path = "/api/runs/" + stopped.get("id").asLong();
         assertThatThrownBy(() -> editor.post(path + "/approve", Map.of())).hasMessageContaining("403");
@@ -435,7 +435,7 @@ class DeliveryTest extends RouteRunsFixture {
 
     @Test
     void savedIsNotInServiceAndAManifestOfAnOlderVersionIsNotSent() {
-        JsonNode drawn = draw(ids.freight());
+        JsonNode prepared = prepare(ids.freight());
         JsonNode route = editor.get("/api/routes/" + ids.freight());
         JsonNode saved = editor.post(
                 "/api/routes/" + ids.freight() + "/versions",
@@ -444,10 +444,10 @@ class DeliveryTest extends RouteRunsFixture {
         assertThatThrownBy(() -> editor.post(
                         "/api/routes/" + ids.freight() + "/versions",
                         Map.of("name", "Freight accounts", "basedOn", 1, "note", "", "spec", route.get("spec"))))
-                .hasMessageContaining("Somebody saved another version");
+                .hasMessageContaining("Someone saved another version");
         editor.post("/api/routes/" + ids.freight() + "/in-service", Map.of("version", 2));
-        assertThatThrownBy(() -> editor.post("/api/runs/" + drawn.get("id").asLong() + "/send", Map.of()))
-                .hasMessageContaining("draw it up again");
+        assertThatThrownBy(() -> editor.post("/api/runs/" + prepared.get("id").asLong() + "/send", Map.of()))
+                .hasMessageContaining("prepare it again");
     }
 
     @Test
@@ -458,12 +458,12 @@ class DeliveryTest extends RouteRunsFixture {
                 .asLong();
         assertThatThrownBy(() -> editor.post("/api/routes/" + ids.passes() + "/runs", Map.of()))
                 .hasMessageContaining("never overlap");
-        assertThat(editor.await(first).get("state").asString()).isEqualTo("DRAWN");
+        assertThat(editor.await(first).get("state").asString()).isEqualTo("READY");
     }
 
     @Test
     void downloadsHoldEveryLine() throws Exception {
-        JsonNode run = draw(ids.freight());
+        JsonNode run = prepare(ids.freight());
         String path = "/api/runs/" + run.get("id").asLong() + "/manifest";
         assertThat(editor.text(path + ".jsonl").lines()).hasSize((int) sum(run, "added"));
         try (var csv = org.apache.commons.csv.CSVParser.parse(

@@ -33,12 +33,12 @@ class DepartureTest extends RouteRunsFixture {
         editor.until("/api/runs", DepartureTest::nothingIsOnItsWay);
     }
 
-    /** A departure's manifest is drawn up for a moment before it goes by itself; asked in one answer, lest it begins to go in between. */
+    /** A departure's manifest is prepared for a moment before it goes by itself; asked in one answer, lest it begins to go in between. */
     private static boolean nothingIsOnItsWay(JsonNode runs) {
         return runs.get("runs").valueStream().noneMatch(run -> {
             String state = run.get("state").asString();
             boolean goesByItself = run.get("trigger").asString().equals("TIMETABLE");
-            return state.equals("DRAWING") || state.equals("SENDING") || (goesByItself && state.equals("DRAWN"));
+            return state.equals("PREPARING") || state.equals("SENDING") || (goesByItself && state.equals("READY"));
         });
     }
 
@@ -68,7 +68,7 @@ class DepartureTest extends RouteRunsFixture {
         long waiting = editor.post("/api/routes/" + ids.freight() + "/runs", Map.of())
                 .get("runId")
                 .asLong();
-        assertThat(editor.await(waiting).get("state").asString()).isEqualTo("DRAWN");
+        assertThat(editor.await(waiting).get("state").asString()).isEqualTo("READY");
         stack.server().clock().set(due(ids.freight()).plusSeconds(1));
         departDue();
         JsonNode skipped =
@@ -100,7 +100,7 @@ class DepartureTest extends RouteRunsFixture {
 
         JsonNode again =
                 editor.get("/api/runs?routeId=" + ids.passes()).get("runs").get(0);
-        while (again.get("state").asString().matches("DRAWING|DRAWN|SENDING|INTERRUPTED")
+        while (again.get("state").asString().matches("PREPARING|READY|SENDING|INTERRUPTED")
                 || runs(ids.passes(), "INTERRUPTED") == 0) {
             editor.awaitAll();
             again = editor.get("/api/runs?routeId=" + ids.passes()).get("runs").get(0);
@@ -127,7 +127,7 @@ class DepartureTest extends RouteRunsFixture {
                 .get("runId")
                 .asLong();
         JsonNode stopped = editor.await(run);
-        assertThat(stopped.get("state").asString()).isEqualTo("STOPPED");
+        assertThat(stopped.get("state").asString()).isEqualTo("AWAITING_APPROVAL");
         assertThat(stopped.get("message").asString()).contains("The dataset is empty");
     }
 

@@ -20,7 +20,7 @@ class DestinationChangesTest extends RouteRunsFixture {
         stack.desk.changeField("company", "city", "shrink", "7");
         stack.change("update ferry.freight_companies set credit_limit = credit_limit + 1");
         stack.server().clock().set(java.time.Instant.now().plusSeconds(120));
-        JsonNode run = draw(ids.freight());
+        JsonNode run = prepare(ids.freight());
         assertThat(sum(run, "changed")).as("the other fields go on").isGreaterThan(10);
         assertThat(lines(run, "&verdict=CHANGED")).allSatisfy(line -> line.get("fields")
                 .forEach(field -> assertThat(field.get("field").asString()).isNotEqualTo("freight_class")));

@@ -118,7 +118,7 @@ class ErasureTest extends AudienceFixture {
 
         asAdministrator();
         open("/people/" + person + "/file");
-        assertThat(page.getByText("That you looked is in the journal")).isVisible();
+        assertThat(page.getByText("This view is recorded in the journal")).isVisible();
         assertThat(page.getByRole(
                                 AriaRole.CELL,
                                 new Page.GetByRoleOptions()
@@ -139,7 +139,7 @@ class ErasureTest extends AudienceFixture {
         assertThat(page.getByRole(AriaRole.ALERTDIALOG)).containsText("cannot be stopped or undone");
         assertThat(Browser.axe(page)).isEmpty();
         assertThat(editor.get("/api/erasures")).as("it asks before it begins").isEmpty();
-        button("Erase for good").click();
+        button("Erase permanently").click();
         page.waitForURL("**/people/erasures/1");
         awaitErasure(1);
         assertThat(page.getByText("not yet")).hasCount(0);
@@ -152,8 +152,8 @@ class ErasureTest extends AudienceFixture {
         assertThat(listed())
                 .hasSize(listedBefore - 1)
                 .doesNotContain(AddressHash.of(email, "NO").orElseThrow());
-        assertThat(editor.get("/api/runs/" + sent.get("id").asLong()).get("sums"))
-                .isEqualTo(sent.get("sums"));
+        assertThat(editor.get("/api/runs/" + sent.get("id").asLong()).get("counts"))
+                .isEqualTo(sent.get("counts"));
         assertThat(editor.get("/api/runs/" + sent.get("id").asLong() + "/ladder")
                         .get("rungs"))
                 .isNotEmpty();
@@ -187,12 +187,12 @@ class ErasureTest extends AudienceFixture {
         open("/people/erasures");
         page.getByLabel("E-mail address or phone number").fill(" " + email.toUpperCase());
         button("Ask").click();
-        assertThat(page.getByText("Turned away since")).isVisible();
+        assertThat(page.getByText("Rejected since")).isVisible();
         assertThat(Browser.axe(page)).isEmpty();
         stack.admin().post("/api/erasures/1/let-back-in", Map.of("reason", "signed up again"));
         people.join();
         assertThat(number("select count(*) from identity_record where key = '" + pass + "'"))
-                .as("by their own wish they come in again")
+                .as("by their own request they come in again")
                 .isEqualTo(1);
         assertThat(browser.errors()).isEmpty();
     }
@@ -240,18 +240,18 @@ class ErasureTest extends AudienceFixture {
         assertThat(page.getByText(Pattern.compile("1 file handed over to Island guide .* may hold rows of the person")))
                 .isVisible();
         button("Erase person " + person).click();
-        button("Erase for good").click();
-        assertThat(page.getByText("A file that was delivered cannot be taken back from here"))
+        button("Erase permanently").click();
+        assertThat(page.getByText("A delivered file cannot be removed by Remitto"))
                 .isVisible();
         assertThat(Browser.axe(page)).isEmpty();
         assertThat(editor.get("/api/erasures/1").has("finishedAt"))
                 .as("it is not done before somebody says so")
                 .isFalse();
         button("Try again").click();
-        assertThat(page.getByText("A file that was delivered cannot be taken back from here"))
+        assertThat(page.getByText("A delivered file cannot be removed by Remitto"))
                 .isVisible();
-        button("It is removed there").click();
-        assertThat(page.getByText("done by hand")).isVisible();
+        button("Mark as removed").click();
+        assertThat(page.getByText("done manually")).isVisible();
         awaitErasure(1);
         JsonNode removal = editor.get("/api/erasures/1").get("removals").get(0);
         assertThat(removal.get("state").asString()).isEqualTo("DONE_BY_HAND");

@@ -76,11 +76,11 @@ class FieldOrderTest extends RouteRunsFixture {
         JsonNode first = run(ids.passes());
         String key = lines(first, "&verdict=ADDED").get(0).get("key").asString();
         String name = there(key);
-        JsonNode second = draw(later);
+        JsonNode second = prepare(later);
         assertThat(sum(second, "changed")).isZero();
         assertThat(there(key)).isEqualTo(name);
         JsonNode followed = editor.post(
-                "/api/routes/follow",
+                "/api/routes/record-preview",
                 Map.of(
                         "routeId",
                         later,
@@ -90,14 +90,15 @@ class FieldOrderTest extends RouteRunsFixture {
                         Map.of("datasetId", dataset(later), "destinationId", ids.purser(), "object", "contact"),
                         "spec",
                         editorSpec(later)));
-        assertThat(followed.toString()).contains("kept: route Commuter passes wrote it and comes first in this field");
+        assertThat(followed.toString())
+                .contains("kept: route Commuter passes has priority for this field and wrote it");
 
         order(later, ids.passes());
         JsonNode loud = run(later);
         assertThat(sum(loud, "changed")).isPositive();
         assertThat(decided(loud, key).orElseThrow().get("outcome").asString()).isEqualTo("WRITTEN");
         assertThat(there(key)).isEqualTo(name.toUpperCase(java.util.Locale.ROOT));
-        JsonNode quiet = draw(ids.passes());
+        JsonNode quiet = prepare(ids.passes());
         assertThat(sum(quiet, "changed")).isZero();
 
         assertThat(field(order()).has("order")).isFalse();

@@ -147,7 +147,7 @@ class FieldRulesTest extends RouteRunsFixture {
                 .doesNotContain("LATER");
         assertThat(why.get("now").toString()).contains("LATER");
         assertThatThrownBy(() -> editor.get("/api/routes/" + ids.passes() + "/explain?key=nobody"))
-                .hasMessageContaining("is not there as far as we know");
+                .hasMessageContaining("is not known in the destination");
     }
 
     @Test
@@ -196,7 +196,7 @@ class FieldRulesTest extends RouteRunsFixture {
                         "source_system",
                         new Receives.FromColumn("home_port"),
                         new Crosswalked(crosswalk, Crosswalked.Otherwise.UNUSABLE, ""))));
-        JsonNode held = draw(ids.passes());
+        JsonNode held = prepare(ids.passes());
         assertThat(field(held, "source_system").orElseThrow().get("reason").asString())
                 .contains("is not in the crosswalk Ports in short");
         discardWhatWaits();
@@ -217,8 +217,8 @@ class FieldRulesTest extends RouteRunsFixture {
                         "/api/crosswalks/" + crosswalk + "/versions",
                         Map.of("name", "x", "description", "", "basedOn", 1, "note", "", "entries", List.of())))
                 .as("somebody else saved meanwhile")
-                .hasMessageContaining("reload to see it");
-        assertThat(sum(draw(ids.passes()), "held"))
+                .hasMessageContaining("Reload to see it");
+        assertThat(sum(prepare(ids.passes()), "held"))
                 .as("saved is not in service")
                 .isPositive();
         discardWhatWaits();
@@ -234,7 +234,7 @@ class FieldRulesTest extends RouteRunsFixture {
         editor.get("/api/runs?routeId=" + ids.passes())
                 .get("runs")
                 .valueStream()
-                .filter(run -> run.get("state").asString().matches("DRAWN|STOPPED"))
+                .filter(run -> run.get("state").asString().matches("READY|AWAITING_APPROVAL"))
                 .forEach(run -> editor.post("/api/runs/" + run.get("id").asLong() + "/discard", Map.of()));
     }
 
@@ -247,7 +247,7 @@ class FieldRulesTest extends RouteRunsFixture {
         JsonNode kept = run(ids.passes());
         JsonNode field = field(kept, "given_name").orElseThrow();
         assertThat(field.get("outcome").asString()).isEqualTo("KEPT");
-        assertThat(field.get("reason").asString()).startsWith("kept: theirs is newer, of ");
+        assertThat(field.get("reason").asString()).startsWith("kept: the destination's value is newer, from ");
         assertThat(there("contact", "external_ref", "given_name")).containsEntry(key, "Theirs");
 
         stack.change("update ferry.pass_holders set given_name = 'Newer', updated_at = now() + interval '1 day'"
@@ -313,11 +313,11 @@ class FieldRulesTest extends RouteRunsFixture {
         assertThat(would).isPositive().isEqualTo(effect.get("differ").asLong());
         JsonNode example = effect.get("examples").get(0).get("fields").get(0);
         assertThat(example.get("field").asString()).isEqualTo("given_name");
-        assertThat(draw(ids.passes()).get("message").asString())
+        assertThat(prepare(ids.passes()).get("message").asString())
                 .as("judging wrote nothing down")
                 .isEqualTo("Nothing to send");
         putInService(ids.passes(), changed);
-        assertThat(sum(draw(ids.passes()), "changed")).isEqualTo(would);
+        assertThat(sum(prepare(ids.passes()), "changed")).isEqualTo(would);
     }
 
     @Test
@@ -425,7 +425,7 @@ class FieldRulesTest extends RouteRunsFixture {
         JsonNode holds = editor.post("/api/routes/" + ids.passes() + "/examples/check", Map.of("spec", passes()));
         assertThat(holds.get(0).get("misses")).isEmpty();
         assertThatThrownBy(() -> putInService(ids.passes(), with(from("given_name", "family_name"))))
-                .hasMessageContaining("Pinned example A made-up holder expects \\\"Ada\\\" and gets \\\"Lie\\\"");
+                .hasMessageContaining("Golden example A made-up holder expects \\\"Ada\\\" and gets \\\"Lie\\\"");
         assertThat(editor.get("/api/routes/" + ids.passes()).get("liveVersion").asInt())
                 .isEqualTo(2);
         JsonNode differences = editor.get("/api/routes/" + ids.passes() + "/versions/2/differences/3")
@@ -466,7 +466,7 @@ class FieldRulesTest extends RouteRunsFixture {
         putInService(ids.passes(), with(from("given_name", "given_name").onDrift(OnDrift.HOLD_VALUE)));
         stack.desk.edit("contact", stack.desk.find("contact", key).orElseThrow(), Map.of("given_name", "Theirs"));
         rename("Runa");
-        assertThat(field(draw(ids.passes()), "given_name")
+        assertThat(field(prepare(ids.passes()), "given_name")
                         .orElseThrow()
                         .get("reason")
                         .asString())

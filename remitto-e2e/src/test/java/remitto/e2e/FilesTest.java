@@ -213,14 +213,14 @@ class FilesTest extends AudienceFixture {
         people.join();
         audiences.refresh();
         slipway().post("/control/faults", Map.of("refuse", 50, "cut", 0, "slowMillis", 0));
-        JsonNode halted = run(route);
-        assertThat(halted.get("state").asString()).isEqualTo("HALTED");
-        assertThat(halted.get("message").asString()).contains("does not let halvorn in");
-        assertThat(outcome(halted, "ACKNOWLEDGED")).isZero();
+        JsonNode suspended = run(route);
+        assertThat(suspended.get("state").asString()).isEqualTo("SUSPENDED");
+        assertThat(suspended.get("message").asString()).contains("does not let halvorn in");
+        assertThat(outcome(suspended, "ACKNOWLEDGED")).isZero();
         assertThat(left()).hasSize(1);
         slipway().post("/control/faults", Map.of("refuse", 0, "cut", 0, "slowMillis", 0));
-        editor.post("/api/runs/" + halted.get("id").asLong() + "/send", Map.of());
-        assertThat(editor.await(halted.get("id").asLong()).get("state").asString())
+        editor.post("/api/runs/" + suspended.get("id").asLong() + "/send", Map.of());
+        assertThat(editor.await(suspended.get("id").asLong()).get("state").asString())
                 .isEqualTo("SENT");
         assertThat(left()).hasSize(2);
     }
@@ -234,14 +234,14 @@ class FilesTest extends AudienceFixture {
         stack.change("update ferry.pass_holders set home_port = 'TAR'");
         people.join();
         audiences.refresh();
-        JsonNode drawn = draw(route);
-        assertThat(sum(drawn, "changed")).isPositive();
-        String changed = lines(drawn, "&verdict=CHANGED").get(0).get("key").asString();
+        JsonNode prepared = prepare(route);
+        assertThat(sum(prepared, "changed")).isPositive();
+        String changed = lines(prepared, "&verdict=CHANGED").get(0).get("key").asString();
         editor.post(
                 "/api/consents/people/" + changed,
                 Map.of("purpose", "newsletter", "channel", "email", "yes", false, "evidence", "by phone"));
         String same = keys.stream()
-                .filter(key -> lines(drawn, "").stream()
+                .filter(key -> lines(prepared, "").stream()
                         .noneMatch(line -> line.get("key").asString().equals(key)))
                 .findFirst()
                 .orElse(keys.get(0));
@@ -249,7 +249,7 @@ class FilesTest extends AudienceFixture {
                 "/api/consents/suppressions",
                 Map.of("addresses", before.get(same).get(1), "reason", "by letter"));
         stack.server().clock().set(Instant.parse("2026-11-20T15:05:00Z"));
-        JsonNode sent = send(drawn);
+        JsonNode sent = send(prepared);
         assertThat(outcome(sent, "FORBIDDEN")).isPositive();
         String second = left().stream()
                 .filter(name -> name.contains("-" + sent.get("id").asLong() + "."))
@@ -266,7 +266,7 @@ class FilesTest extends AudienceFixture {
     @Test
     void aServerThatIsKilledWhileItWritesAFileLeavesOneWholeFile() throws Exception {
         long route = guide.route("Island guide", members, destination, HandOver.everybody());
-        long run = draw(route).get("id").asLong();
+        long run = prepare(route).get("id").asLong();
         slipway().post("/control/faults", Map.of("refuse", 0, "cut", 0, "slowMillis", 2_000));
         editor.post("/api/runs/" + run + "/send", Map.of());
         slipway().until("/control/files", files -> !files.isEmpty());

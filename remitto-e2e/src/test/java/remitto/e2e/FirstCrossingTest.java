@@ -52,7 +52,7 @@ class FirstCrossingTest {
     }
 
     private void stop(String name) {
-        page.getByRole(AriaRole.NAVIGATION, new Page.GetByRoleOptions().setName("The line"))
+        page.getByRole(AriaRole.NAVIGATION, new Page.GetByRoleOptions().setName("Main navigation"))
                 .getByRole(AriaRole.LINK, new Locator.GetByRoleOptions().setName(Pattern.compile("^" + name)))
                 .click();
     }
@@ -66,7 +66,7 @@ class FirstCrossingTest {
         signIn();
 
         stop("Sources");
-        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Connect a warehouse"))
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Connect a source"))
                 .first()
                 .click();
         page.getByLabel("Name").fill("Halvorn warehouse");
@@ -111,34 +111,35 @@ class FirstCrossingTest {
         page.getByLabel("Role of mail_consent").selectOption("CONSENT");
         page.getByLabel("Role of updated_at").selectOption("UPDATED_AT");
         button("Check key").click();
-        assertThat(page.getByText("the key is never blank and never doubled")).isVisible();
+        assertThat(page.getByText("every row has a unique key")).isVisible();
         button("Save").click();
         button("Put version 1 in service").click();
         assertThat(button("Saved")).isVisible();
 
         stop("Routes");
-        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Lay a route"))
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("New route"))
                 .first()
                 .click();
         label("Name").fill("Commuter passes");
         label("Object").selectOption("contact");
         button("Propose rules").click();
-        assertThat(page.getByText("Records of Contact are people: state the consent or another basis."))
+        assertThat(page.getByText("Records of Contact are people: state the consent or another legal basis."))
                 .isVisible();
         token("Basis").click();
-        page.getByLabel("only who agreed").check();
+        page.getByLabel("only with consent").check();
         page.getByLabel("Purpose").fill("mail about your pass");
         page.keyboard().press("Escape");
-        assertThat(page.getByText("Say what the first run does with records that are there already"))
+        assertThat(page.getByText("Choose what the first run does with records already in the destination"))
                 .isVisible();
         token("On the first run").click();
-        page.getByLabel("records already there that match are adopted").check();
+        page.getByLabel("matching records already in the destination are adopted")
+                .check();
         page.getByLabel("rows older than the route are sent").check();
         page.keyboard().press("Escape");
         page.getByLabel("Add a rule for a field").selectOption("external_ref");
         page.getByLabel("Column", new Page.GetByLabelOptions().setExact(true)).selectOption("pass_number");
         token("Match by ").first().click();
-        page.getByLabel("The key field").selectOption("external_ref");
+        page.getByLabel("Key field").selectOption("external_ref");
         page.keyboard().press("Escape");
         button("mobile").click();
         page.getByLabel("Column with the country").selectOption("country");
@@ -150,12 +151,12 @@ class FirstCrossingTest {
                 .isVisible();
         expression("pass_status", "status == \"active\" ? \"current\" : \"former\"");
         Locator followed = page.getByLabel("One record, followed");
-        page.getByLabel("Find a row to follow").fill("P-2");
-        assertThat(followed.getByText("There now")).isVisible();
+        page.getByLabel("Choose a row").fill("P-2");
+        assertThat(followed.getByText("Now in the destination")).isVisible();
         assertThat(page.getByText(Pattern.compile("undeclared reference"))).hasCount(0);
         button("Save version 2").click();
         button("Put version 2 in service").click();
-        button("Draw up manifest").click();
+        button("Prepare manifest").click();
 
         assertThat(page.getByText("Nothing has been sent.")).isVisible();
         assertThat(new WriteLog(stack.folder).effects("contact")).isEmpty();
@@ -172,7 +173,7 @@ class FirstCrossingTest {
         assertThat(stack.change(
                         "update ferry.pass_holders set given_name = 'Runa Elise' where pass_number = '" + key + "'"))
                 .isEqualTo(1);
-        button("Draw up anew").click();
+        button("Prepare manifest").click();
         button("Send 1").click();
         assertThat(page.getByText("acknowledged", new Page.GetByTextOptions().setExact(true)))
                 .isVisible();

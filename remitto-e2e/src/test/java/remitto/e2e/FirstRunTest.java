@@ -36,13 +36,13 @@ class FirstRunTest extends RouteRunsFixture {
         assertThat(there("contact", "external_ref", "family_name")).doesNotContainEntry(key, "There before");
 
         putInService(ids.freight(), editorSpec(ids.freight()).firstRun(AlreadyThere.ADOPT, OlderRows.WAIT_FOR_CHANGE));
-        JsonNode older = draw(ids.freight());
+        JsonNode older = prepare(ids.freight());
         assertThat(sum(older, "added")).isZero();
         assertThat(sum(older, "leftOut")).isEqualTo(sum(older, "read"));
         assertThat(stack.change("update ferry.freight_companies set credit_limit = credit_limit + 1 where vat_number ="
                         + " (select min(vat_number) from ferry.freight_companies)"))
                 .isEqualTo(1);
-        JsonNode changed = draw(ids.freight());
+        JsonNode changed = prepare(ids.freight());
         assertThat(sum(changed, "added")).as("only what changed since").isEqualTo(1);
         assertThat(lines(changed, "&verdict=LEFT_OUT").get(0).get("reason").asString())
                 .contains("Older than this route");

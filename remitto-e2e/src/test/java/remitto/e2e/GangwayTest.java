@@ -38,7 +38,7 @@ class GangwayTest extends RouteRunsFixture {
         assertThat(added).isGreaterThan(30);
         assertThat(outcome(first, "ACKNOWLEDGED")).isEqualTo(added);
         assertThat(users()).contains("<span class=quiet>" + added + "</span>");
-        assertThat(draw(route).get("message").asString()).isEqualTo("Nothing to send");
+        assertThat(prepare(route).get("message").asString()).isEqualTo("Nothing to send");
 
         String key = lines(first, "&verdict=ADDED").get(0).get("key").asString();
         stack.change("update ferry.pass_holders set given_name = 'Runa Test' where pass_number = '" + key + "'");
@@ -68,7 +68,7 @@ class GangwayTest extends RouteRunsFixture {
 
         stack.change("update ferry.pass_holders set given_name = repeat('x', 80) where pass_number = '"
                 + lines(first, "&verdict=ADDED").get(0).get("key").asString() + "'");
-        JsonNode held = draw(route);
+        JsonNode held = prepare(route);
         assertThat(lines(held, "&verdict=HELD").get(0).get("reason").asString())
                 .contains("is 80 characters; it takes 60");
     }

@@ -49,7 +49,7 @@ class KillTest {
         long run = api.post("/api/routes/" + ids.passes() + "/runs", Map.of())
                 .get("runId")
                 .asLong();
-        long added = api.await(run).get("sums").get("added").asLong();
+        long added = api.await(run).get("counts").get("added").asLong();
         assertThat(added).isGreaterThan(800);
         stack.desk.faults("[{\"fault\":\"latency\",\"on\":\"batch\",\"share\":1,\"millis\":350}]");
         api.post("/api/runs/" + run + "/send", Map.of());
@@ -85,11 +85,11 @@ class KillTest {
         JsonNode next = again.until("/api/runs?routeId=" + ids.passes(), page -> {
                     JsonNode newest = page.get("runs").get(0);
                     return newest.get("id").asLong() > run
-                            && !newest.get("state").asString().equals("DRAWING");
+                            && !newest.get("state").asString().equals("PREPARING");
                 })
                 .get("runs")
                 .get(0);
-        assertThat(next.get("state").asString()).isEqualTo("DRAWN");
+        assertThat(next.get("state").asString()).isEqualTo("READY");
         assertThat(next.get("trigger").asString()).isEqualTo("HAND");
     }
 }

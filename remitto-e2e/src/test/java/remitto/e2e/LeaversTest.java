@@ -26,7 +26,7 @@ class LeaversTest extends RouteRunsFixture {
                                 "update ferry.pass_holders set status = 'applied' where pass_number in (select pass_number"
                                         + " from ferry.pass_holders where status = 'active' and mail_consent = 'yes' order by 1 limit 3)"))
                 .isEqualTo(3);
-        JsonNode left = draw(ids.passes());
+        JsonNode left = prepare(ids.passes());
         assertThat(sum(left, "leaving")).isEqualTo(3);
         assertThat(sum(left, "changed"))
                 .as("a leaver whose fields are set is changed")
@@ -38,7 +38,7 @@ class LeaversTest extends RouteRunsFixture {
         send(left);
         assertThat(there("contact", "external_ref", "pass_status"))
                 .containsEntry(lines.get(0).get("key").asString(), "former");
-        JsonNode again = draw(ids.passes());
+        JsonNode again = prepare(ids.passes());
         assertThat(again.get("message").asString()).isEqualTo("Nothing to send");
         stack.change("update ferry.pass_holders set status = 'active' where status = 'applied' and pass_number = '"
                 + lines.get(0).get("key").asString() + "'");
@@ -55,7 +55,7 @@ class LeaversTest extends RouteRunsFixture {
         int before = contacts().size();
         stack.change("update ferry.pass_holders set pass_number = '' where pass_number = (select min(pass_number)"
                 + " from ferry.pass_holders where status = 'active' and mail_consent = 'yes')");
-        JsonNode unclear = draw(ids.passes());
+        JsonNode unclear = prepare(ids.passes());
         assertThat(sum(unclear, "removed"))
                 .as("a row without a key may be the one that seems to have left")
                 .isZero();
@@ -104,7 +104,7 @@ class LeaversTest extends RouteRunsFixture {
                 .isEqualTo(2);
         assertThat(sum(left, "added")).isEqualTo(1);
         assertThat(members(lamp)).as("%s %s", left, lines(left, "")).hasSize((int) members - 1);
-        assertThat(draw(more.lapsed()).get("message").asString()).isEqualTo("Nothing to send");
+        assertThat(prepare(more.lapsed()).get("message").asString()).isEqualTo("Nothing to send");
     }
 
     private static List<String> members(Desk lamp) {

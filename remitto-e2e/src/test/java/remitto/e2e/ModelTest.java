@@ -160,13 +160,13 @@ class ModelTest {
         return kind;
     }
 
-    /** Taken back is what the last manifest wrote and nobody changed since. */
+    /** Undone is what the last manifest wrote and nobody changed since. */
     private String undo() {
         JsonNode last = api().get("/api/runs?routeId=" + route).get("runs").path(0);
         if (!last.path("state").asString("").equals("SENT")
                 || last.path("sentAt").isMissingNode()
                 || last.get("trigger").asString().equals("UNDO")
-                || last.get("sums").get("changed").asLong() != 1) {
+                || last.get("counts").get("changed").asLong() != 1) {
             return "nothing";
         }
         long id = last.get("id").asLong();
@@ -182,7 +182,7 @@ class ModelTest {
         JsonNode undo = api().await(api().post("/api/runs/" + id + "/undo", Map.of())
                 .get("runId")
                 .asLong());
-        if (undo.get("state").asString().equals("DRAWN")) {
+        if (undo.get("state").asString().equals("READY")) {
             api().post("/api/runs/" + undo.get("id").asLong() + "/send", Map.of());
             api().await(undo.get("id").asLong());
         }
@@ -192,7 +192,7 @@ class ModelTest {
         return "undo of " + key;
     }
 
-    /** The server is killed while a change of every record is drawn up or sent, and another takes the run over. */
+    /** The server is killed while a change of every record is prepared or sent, and another takes the run over. */
     private String kill(Random random) {
         if (source.isEmpty() || kills++ == KILLS) {
             return "nothing";
@@ -206,7 +206,7 @@ class ModelTest {
         long id = api().post("/api/routes/" + route + "/runs", Map.of())
                 .get("runId")
                 .asLong();
-        if (whileSending && api().await(id).get("state").asString().equals("DRAWN")) {
+        if (whileSending && api().await(id).get("state").asString().equals("READY")) {
             api().post("/api/runs/" + id + "/send", Map.of());
         }
         stack.killServer();
@@ -215,11 +215,11 @@ class ModelTest {
         api().await(id);
         run();
         source.forEach(expected::put);
-        return "killed while " + (whileSending ? "sending" : "drawing up");
+        return "killed while " + (whileSending ? "sending" : "preparing");
     }
 
-    /** A manifest that was interrupted is drawn up again by itself, perhaps just now; the next is drawn up after it. */
-    private long drawUp() {
+    /** A manifest that was interrupted is prepared again by itself, perhaps just now; the next is prepared after it. */
+    private long preparation() {
         while (true) {
             try {
                 return api().post("/api/routes/" + route + "/runs", Map.of())
@@ -236,10 +236,10 @@ class ModelTest {
 
     private String run() {
         while (true) {
-            JsonNode drawn = api().await(drawUp());
-            if (drawn.get("state").asString().equals("DRAWN")) {
-                api().post("/api/runs/" + drawn.get("id").asLong() + "/send", Map.of());
-                JsonNode sent = api().await(drawn.get("id").asLong());
+            JsonNode prepared = api().await(preparation());
+            if (prepared.get("state").asString().equals("READY")) {
+                api().post("/api/runs/" + prepared.get("id").asLong() + "/send", Map.of());
+                JsonNode sent = api().await(prepared.get("id").asLong());
                 assertThat(sent.get("state").asString()).as(sent.toString()).isEqualTo("SENT");
                 if (sent.get("outcomes").path("MOVED_ON").asLong(0) > 0) {
                     continue;
@@ -249,7 +249,7 @@ class ModelTest {
         }
     }
 
-    /** A pause and its end, with whatever is kept drawn up anew. */
+    /** A pause and its end, with whatever is kept prepared again. */
     private String comesAndGoes() {
         api().post("/api/routes/" + route + "/pause", Map.of("paused", true));
         api().post("/api/routes/" + route + "/pause", Map.of("paused", false));

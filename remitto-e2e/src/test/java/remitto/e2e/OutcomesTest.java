@@ -32,11 +32,11 @@ class OutcomesTest extends RouteRunsFixture {
         assertThat(outcome(sent, "ACKNOWLEDGED")).isEqualTo(2);
         JsonNode group = editor.get("/api/held").get("groups").get(0);
         assertThat(group.get("code").asString()).isEqualTo("outcome-unknown");
-        JsonNode next = draw(more.notices());
+        JsonNode next = prepare(more.notices());
         assertThat(sum(next, "added")).as("it is not sent again unasked").isZero();
         assertThat(sum(next, "held")).isEqualTo(1);
         editor.post("/api/routes/" + more.notices() + "/held/unknown", Map.of("keys", List.of(), "arrived", true));
-        JsonNode after = draw(more.notices());
+        JsonNode after = prepare(more.notices());
         assertThat(sum(after, "held")).isZero();
         assertThat(sum(after, "added")).isZero();
         assertThat(fog.get("/control/messages").split("Large invoice").length - 1)
@@ -48,8 +48,8 @@ class OutcomesTest extends RouteRunsFixture {
         smallerCalls();
         putInService(ids.freight(), editorSpec(ids.freight()).guards(Guards.none()));
         stack.desk.faults("[{\"fault\":\"latency\",\"on\":\"batch\",\"share\":1,\"millis\":900}]");
-        JsonNode drawn = draw(ids.freight());
-        long id = drawn.get("id").asLong();
+        JsonNode prepared = prepare(ids.freight());
+        long id = prepared.get("id").asLong();
         long before = stack.testimony().last();
         editor.post("/api/runs/" + id + "/send", Map.of());
         while (stack.testimony().last() == before) {
@@ -58,18 +58,18 @@ class OutcomesTest extends RouteRunsFixture {
         editor.post("/api/routes/" + ids.freight() + "/pause", Map.of("paused", true));
         JsonNode paused = editor.await(id);
         stack.desk.faults("[]");
-        assertThat(paused.get("halt").asString()).isEqualTo("PAUSED");
+        assertThat(paused.get("suspension").asString()).isEqualTo("PAUSED");
         assertThat(outcome(paused, "ACKNOWLEDGED")).as("what was under way").isPositive();
         assertThat(outcome(paused, "PLANNED")).as("what was not").isPositive();
         editor.post("/api/routes/" + ids.freight() + "/pause", Map.of("paused", false));
         editor.awaitAll();
-        JsonNode anew =
+        JsonNode fresh =
                 editor.get("/api/runs?routeId=" + ids.freight()).get("runs").get(0);
-        assertThat(anew.get("id").asLong()).isGreaterThan(id);
-        assertThat(sum(anew, "added")).isEqualTo(outcome(paused, "PLANNED"));
-        assertThat(send(anew).get("state").asString()).isEqualTo("SENT");
+        assertThat(fresh.get("id").asLong()).isGreaterThan(id);
+        assertThat(sum(fresh, "added")).isEqualTo(outcome(paused, "PLANNED"));
+        assertThat(send(fresh).get("state").asString()).isEqualTo("SENT");
         assertThat(new WriteLog(stack.folder).effects("company"))
-                .hasSize((int) sum(drawn, "added"))
+                .hasSize((int) sum(prepared, "added"))
                 .allSatisfy((write, times) -> assertThat(times).as(write).isEqualTo(1));
         stack.assertNothingDoubled();
     }

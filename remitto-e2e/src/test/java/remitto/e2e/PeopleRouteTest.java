@@ -122,9 +122,9 @@ class PeopleRouteTest extends RouteRunsFixture {
         assertThat(contacts()).contains(younger.get("id").asString());
 
         decide(older, younger, true);
-        JsonNode drawn = run(route);
-        assertThat(sum(drawn, "removed")).isZero();
-        JsonNode held = lines(drawn, "&verdict=HELD").stream()
+        JsonNode prepared = run(route);
+        assertThat(sum(prepared, "removed")).isZero();
+        JsonNode held = lines(prepared, "&verdict=HELD").stream()
                 .filter(line ->
                         line.get("key").asString().equals(younger.get("id").asString()))
                 .findFirst()

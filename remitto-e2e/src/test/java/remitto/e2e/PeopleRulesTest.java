@@ -185,7 +185,7 @@ class PeopleRulesTest extends RouteRunsFixture {
         Api author = stack.user("APPROVER");
         author.post("/api/people/rules/in-service?about=COMPANY", Map.of("version", 1));
         JsonNode waits = people.join("COMPANY").get("latest");
-        assertThat(waits.get("stopped").get("reasons").toString()).contains("would become others");
+        assertThat(waits.get("stopped").get("reasons").toString()).contains("would change identity");
         assertThat(number(good("COMPANY"), "persons")).isEqualTo(before);
         String approve = "/api/people/runs/" + waits.get("id").asLong() + "/approve";
         assertThatThrownBy(() -> editor.post(approve, Map.of())).hasMessageContaining("403");
@@ -204,13 +204,14 @@ class PeopleRulesTest extends RouteRunsFixture {
         assertThat(leads.get("id").asLong()).isLessThan(retired);
         assertThat(leads.get("history").toString()).contains(retired + " became this one");
         assertThatThrownBy(() -> stack.admin().post(approve, Map.of())).hasMessageContaining("does not wait");
-        assertThat(editor.get("/api/journal").toString()).contains("put match rules in service", "approved a joining");
+        assertThat(editor.get("/api/journal").toString())
+                .contains("put match rules in service", "approved a matching run");
     }
 
     @Test
     void rulesThatCannotBeFollowedAreRefused() {
         assertThatThrownBy(() -> save("PERSON", withRule("PERSON", "shoe_size")))
-                .hasMessageContaining("which no dataset is tied to");
+                .hasMessageContaining("which no dataset provides");
         ObjectNode apart = withRule("PERSON", "email");
         ((ObjectNode) apart.get("join").get(0).get("conditions").get(0)).put("agrees", false);
         assertThatThrownBy(() -> save("PERSON", apart)).hasMessageContaining("have nothing in common");
@@ -225,13 +226,13 @@ class PeopleRulesTest extends RouteRunsFixture {
         assertThatThrownBy(() -> editor.post(
                         "/api/people/rules/versions",
                         Map.of("basedOn", 0, "note", "", "rules", withRule("PERSON", "email"))))
-                .hasMessageContaining("Somebody saved another version meanwhile");
+                .hasMessageContaining("Someone saved another version meanwhile");
     }
 
     @Test
     void whatPeopleDecidedIsLearnedFromButNotPutInServiceByItself() {
         assertThatThrownBy(() -> editor.get("/api/people/rules/learned?about=COMPANY"))
-                .hasMessageContaining("Nobody decided about a pair");
+                .hasMessageContaining("No pair of these records has been decided");
         JsonNode pairs = editor.get("/api/people/review?about=COMPANY");
         int decided = 0;
         for (JsonNode pair : pairs) {
@@ -297,7 +298,9 @@ class PeopleRulesTest extends RouteRunsFixture {
         editor.post("/api/people/rules/in-service", Map.of("version", 1));
         people.join();
         JsonNode run = good("PERSON");
-        assertThat(number(run, "judged")).as("who is who does not hang on it").isZero();
+        assertThat(number(run, "judged"))
+                .as("They do not affect matching itself")
+                .isZero();
         int together = 0;
         for (JsonNode row : editor.get("/api/people")) {
             JsonNode person = editor.get("/api/people/" + row.get("id").asLong());
@@ -439,7 +442,7 @@ class PeopleRulesTest extends RouteRunsFixture {
         stack.change("delete from ferry.wifi_signups");
         JsonNode stopped = people.join().get("latest");
         assertThat(stopped.get("stopped").get("reasons").toString())
-                .contains("Wi-Fi sign-ups gave no records, where there were");
+                .contains("Wi-Fi sign-ups gave no records, instead of");
         editor.post("/api/people/runs/" + stopped.get("id").asLong() + "/discard", Map.of());
         assertThat(editor.get("/api/people/overview")
                         .get("latest")
@@ -464,10 +467,10 @@ class PeopleRulesTest extends RouteRunsFixture {
             page.getByLabel("E-mail").fill("editor@halvorn.example");
             page.getByLabel("Password").fill(Stack.PASSWORD);
             button(page, "Sign in").click();
-            assertThat(page.getByText(Pattern.compile("They come to the same [\\d,]+ companies")))
+            assertThat(page.getByText(Pattern.compile("They give the same [\\d,]+ companies")))
                     .isVisible();
             assertThat(Browser.axe(page)).isEmpty();
-            button(page, "Add a joining rule").click();
+            button(page, "Add a match rule").click();
             assertThat(page.getByText(Pattern.compile("companies instead of"))).isVisible();
             assertThat(page.getByText("By the rule: company same", new Page.GetByTextOptions())
                             .first())
@@ -482,12 +485,12 @@ class PeopleRulesTest extends RouteRunsFixture {
             page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Companies"))
                     .last()
                     .click();
-            button(page, "Join the records again").click();
-            assertThat(page.getByText("A joining waits for an approver; nothing was changed."))
+            button(page, "Run matching again").click();
+            assertThat(page.getByText("A matching run awaits approval. Nothing has changed yet."))
                     .isVisible();
             assertThat(Browser.axe(page)).isEmpty();
-            button(page, "Discard it").click();
-            assertThat(page.getByText("A joining waits for an approver; nothing was changed."))
+            button(page, "Discard run").click();
+            assertThat(page.getByText("A matching run awaits approval. Nothing has changed yet."))
                     .isHidden();
             assertThat(browser.errors()).isEmpty();
         }

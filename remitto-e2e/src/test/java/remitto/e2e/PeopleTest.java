@@ -39,7 +39,7 @@ class PeopleTest {
         editor = stack.user("EDITOR");
         Scenario scenario = new Scenario(editor);
         long source = scenario.setUp(stack.places()).source();
-        assertThatThrownBy(() -> joinNobody()).hasMessageContaining("No dataset describes people yet");
+        assertThatThrownBy(() -> joinNobody()).hasMessageContaining("No dataset of people yet");
         people = new PeopleSetUp(editor, scenario);
         datasets = people.setUp(source);
         people.join();
@@ -192,7 +192,7 @@ class PeopleTest {
         JsonNode one = person(known("pass", "ticketing")[0]);
         JsonNode stranger =
                 editor.get("/api/people/" + found("").get(30).get("id").asLong());
-        Map<String, Object> wish = new HashMap<>(Map.of(
+        Map<String, Object> request = new HashMap<>(Map.of(
                 "one",
                 ref(one.get("records").get(0)),
                 "other",
@@ -201,7 +201,7 @@ class PeopleTest {
                 true,
                 "reason",
                 "the harbour office asked them"));
-        editor.post("/api/people/corrections", wish);
+        editor.post("/api/people/corrections", request);
         assertThat(people.join().get("latest").get("problem").asString()).isEmpty();
         assertThat(people.join().get("latest").get("problem").asString()).isEmpty();
         JsonNode joined = editor.get("/api/people/" + stranger.get("id").asLong());
@@ -211,8 +211,8 @@ class PeopleTest {
         assertThat(joined.get("records").size())
                 .isEqualTo(one.get("records").size() + stranger.get("records").size());
 
-        wish.put("together", false);
-        editor.post("/api/people/corrections", wish);
+        request.put("together", false);
+        editor.post("/api/people/corrections", request);
         people.join();
         assertThat(person(stranger.get("records").get(0).get("key").asString()).get("id"))
                 .isNotEqualTo(
@@ -270,7 +270,7 @@ class PeopleTest {
     @Test
     void columnsThatAreNotThereAreNotTied() {
         long pass = datasets.get("pass");
-        Map<String, Object> wish = new HashMap<>(Map.of(
+        Map<String, Object> request = new HashMap<>(Map.of(
                 "about",
                 "PERSON",
                 "columns",
@@ -279,21 +279,21 @@ class PeopleTest {
                 "NO",
                 "countryColumn",
                 ""));
-        assertThatThrownBy(() -> editor.put("/api/people/sources/" + pass, wish))
+        assertThatThrownBy(() -> editor.put("/api/people/sources/" + pass, request))
                 .hasMessageContaining("has no column gone");
-        wish.put("columns", List.of());
-        assertThatThrownBy(() -> editor.put("/api/people/sources/" + pass, wish))
-                .hasMessageContaining("Tie at least one column");
-        wish.put(
+        request.put("columns", List.of());
+        assertThatThrownBy(() -> editor.put("/api/people/sources/" + pass, request))
+                .hasMessageContaining("Map at least one column");
+        request.put(
                 "columns",
                 List.of(Map.of("column", "email", "attribute", "phone", "kind", "EMAIL", "beside", Map.of())));
-        assertThatThrownBy(() -> editor.put("/api/people/sources/" + pass, wish))
+        assertThatThrownBy(() -> editor.put("/api/people/sources/" + pass, request))
                 .hasMessageContaining("it can be of one kind only");
-        wish.put(
+        request.put(
                 "columns",
                 List.of(Map.of("column", "email", "attribute", "e mail", "kind", "EMAIL", "beside", Map.of())));
-        assertThatThrownBy(() -> editor.put("/api/people/sources/" + pass, wish))
-                .hasMessageContaining("small letters, digits and underscores");
+        assertThatThrownBy(() -> editor.put("/api/people/sources/" + pass, request))
+                .hasMessageContaining("lower-case letters, digits and underscores");
     }
 
     @Test

@@ -28,7 +28,7 @@ class ProfilesTest extends RouteRunsFixture {
                 "/api/profiles/purser-crm/versions", Map.of("basedOn", basedOn, "text", text, "note", "smaller calls"));
     }
 
-    private Map<String, Object> wish(String call, boolean send, Map<String, String> fields) {
+    private Map<String, Object> request(String call, boolean send, Map<String, String> fields) {
         return Map.of(
                 "text",
                 text(),
@@ -69,13 +69,13 @@ class ProfilesTest extends RouteRunsFixture {
     }
 
     private JsonNode bench(long destination, String call, boolean send, Map<String, String> fields) {
-        return editor.post("/api/destinations/" + destination + "/bench", wish(call, send, fields));
+        return editor.post("/api/destinations/" + destination + "/bench", request(call, send, fields));
     }
 
     @Test
     void whatIsSavedIsNotThereforeInService() {
         putInService(ids.passes(), passes());
-        JsonNode waiting = draw(ids.passes());
+        JsonNode waiting = prepare(ids.passes());
         JsonNode saved = save(1, text().replace("records_per_call: 250", "records_per_call: 10"));
         assertThat(saved.get("latestVersion").asInt()).isEqualTo(2);
         assertThat(saved.get("liveVersion").asInt()).isEqualTo(1);
@@ -83,7 +83,7 @@ class ProfilesTest extends RouteRunsFixture {
                         .get("profileVersion")
                         .asInt())
                 .isEqualTo(1);
-        assertThatThrownBy(() -> save(1, text())).hasMessageContaining("Somebody saved another version meanwhile");
+        assertThatThrownBy(() -> save(1, text())).hasMessageContaining("Someone saved another version meanwhile");
 
         JsonNode touched = editor.get("/api/profiles/purser-crm/touched").get(0);
         assertThat(touched.get("routes").valueStream().map(JsonNode::asString)).contains("Commuter passes");
@@ -112,7 +112,7 @@ class ProfilesTest extends RouteRunsFixture {
         assertThatThrownBy(() -> save(1, text().replace("profile: purser-crm", "profile: other")))
                 .hasMessageContaining("a profile keeps its name");
         assertThatThrownBy(() -> editor.post("/api/profiles", Map.of("basedOn", 0, "text", text(), "note", "")))
-                .hasMessageContaining("There is a profile called purser-crm already");
+                .hasMessageContaining("A profile already has the name purser-crm already");
     }
 
     @Test
@@ -136,7 +136,7 @@ class ProfilesTest extends RouteRunsFixture {
 
         assertThatThrownBy(() -> bench(ids.purser(), "ADD", true, fields))
                 .hasMessageContaining("is in service here, so nothing is written from the bench");
-        Map<String, Object> disguised = new java.util.HashMap<>(wish("CHECK", false, Map.of()));
+        Map<String, Object> disguised = new java.util.HashMap<>(request("CHECK", false, Map.of()));
         disguised.put(
                 "text",
                 text().replace(
@@ -145,7 +145,7 @@ class ProfilesTest extends RouteRunsFixture {
         assertThatThrownBy(() -> editor.post("/api/destinations/" + ids.purser() + "/bench", disguised))
                 .hasMessageContaining("asks with POST /api/v1/contact/remove, so that it may write");
         assertThatThrownBy(() -> stack.user("VIEWER")
-                        .post("/api/destinations/" + ids.purser() + "/bench", wish("CHECK", false, Map.of())))
+                        .post("/api/destinations/" + ids.purser() + "/bench", request("CHECK", false, Map.of())))
                 .hasMessageContaining("403");
     }
 
@@ -195,7 +195,7 @@ class ProfilesTest extends RouteRunsFixture {
 
         String elsewhere =
                 text().replaceFirst("(?m)token_path: .*$", "token_path: " + address(stack.gangway.port()) + "/token");
-        Map<String, Object> bench = new java.util.HashMap<>(wish("CHECK", false, Map.of()));
+        Map<String, Object> bench = new java.util.HashMap<>(request("CHECK", false, Map.of()));
         bench.put("text", elsewhere);
         assertThat(editor.post("/api/destinations/" + unused() + "/bench", bench)
                         .get("problem")
@@ -267,7 +267,7 @@ class ProfilesTest extends RouteRunsFixture {
             button(page, "Sign in").click();
             Locator editorField = page.getByRole(AriaRole.TEXTBOX, new Page.GetByRoleOptions().setName("Profile"));
             assertThat(editorField).containsText("profile: purser-crm");
-            assertThat(page.getByText("Nothing is wrong with it.")).isVisible();
+            assertThat(page.getByText("No errors.")).isVisible();
 
             editorField.click();
             page.keyboard().press("Control+End");
@@ -282,15 +282,15 @@ class ProfilesTest extends RouteRunsFixture {
                 page.keyboard().press("Backspace");
             }
             page.keyboard().type("# tried in the browser");
-            assertThat(page.getByText("Nothing is wrong with it.")).isVisible();
+            assertThat(page.getByText("No errors.")).isVisible();
 
             page.getByLabel("Call", new Page.GetByLabelOptions().setExact(true)).selectOption("FIELDS");
             page.getByLabel("Object", new Page.GetByLabelOptions().setExact(true))
                     .selectOption("contact");
-            button(page, "Make the call").click();
+            button(page, "Send call").click();
             assertThat(page.getByText(Pattern.compile("\\d+ fields of Contact")))
                     .isVisible();
-            assertThat(page.getByLabel("How it is read")).containsText("external_ref");
+            assertThat(page.getByLabel("Interpretation")).containsText("external_ref");
 
             page.getByLabel("Note on this version").fill("a comment");
             button(page, "Save version 2").click();

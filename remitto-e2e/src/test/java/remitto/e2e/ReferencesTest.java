@@ -18,7 +18,7 @@ class ReferencesTest extends RouteRunsFixture {
     void aChildWaitsForItsParentWithTheReason() {
         MoreRoutes.Ids more = new MoreRoutes(editor, scenario)
                 .setUp(ids, new MoreRoutes.Outlets(address(stack.lamplight.port()), address(stack.foghorn.port())));
-        JsonNode early = draw(more.contacts());
+        JsonNode early = prepare(more.contacts());
         assertThat(sum(early, "added")).as("no company is there yet").isZero();
         assertThat(lines(early, "&verdict=HELD").get(0).get("reason").asString())
                 .contains("company waits:")
@@ -36,7 +36,7 @@ class ReferencesTest extends RouteRunsFixture {
                 .setUp(ids, new MoreRoutes.Outlets(address(stack.lamplight.port()), address(stack.foghorn.port())));
         run(ids.freight());
         approved(run(more.contacts()));
-        assertThat(draw(more.contacts()).get("message").asString()).isEqualTo("Nothing to send");
+        assertThat(prepare(more.contacts()).get("message").asString()).isEqualTo("Nothing to send");
         String parent =
                 there("contact", "external_ref", "company").values().iterator().next();
         long children = there("contact", "external_ref", "company").values().stream()

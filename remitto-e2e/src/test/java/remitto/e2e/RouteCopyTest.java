@@ -14,14 +14,15 @@ class RouteCopyTest extends RouteRunsFixture {
         super(60);
     }
 
-    private Map<String, Object> wish(String name, String object) {
+    private Map<String, Object> request(String name, String object) {
         return Map.of("name", name, "destinationId", ids.purser(), "object", object);
     }
 
     @Test
     void aCopyHasEveryVersionAndNothingInService() {
         putInService(ids.passes(), passes());
-        JsonNode copy = editor.post("/api/routes/" + ids.passes() + "/copy", wish("Commuter passes, trial", "contact"));
+        JsonNode copy =
+                editor.post("/api/routes/" + ids.passes() + "/copy", request("Commuter passes, trial", "contact"));
         long id = copy.get("id").asLong();
         assertThat(copy.get("latestVersion").asInt()).isEqualTo(2);
         assertThat(copy.has("liveVersion")).isFalse();
@@ -29,9 +30,9 @@ class RouteCopyTest extends RouteRunsFixture {
         assertThat(copy.get("spec"))
                 .isEqualTo(editor.get("/api/routes/" + ids.passes()).get("spec"));
         assertThat(editor.get("/api/runs?routeId=" + id).get("runs")).isEmpty();
-        assertThatThrownBy(() ->
-                        editor.post("/api/routes/" + ids.passes() + "/copy", wish("Commuter passes, trial", "contact")))
-                .hasMessageContaining("There is a route called Commuter passes, trial already");
+        assertThatThrownBy(() -> editor.post(
+                        "/api/routes/" + ids.passes() + "/copy", request("Commuter passes, trial", "contact")))
+                .hasMessageContaining("A route already has the name Commuter passes, trial already");
     }
 
     @Test
@@ -49,7 +50,7 @@ class RouteCopyTest extends RouteRunsFixture {
                         "email is required there",
                         "given_name is not there; its rule has nothing to write to",
                         "name is required there, and no rule says what it receives");
-        JsonNode copy = editor.post("/api/routes/" + ids.passes() + "/copy", wish("Passes as leads", "lead"));
+        JsonNode copy = editor.post("/api/routes/" + ids.passes() + "/copy", request("Passes as leads", "lead"));
         assertThatThrownBy(() ->
                         editor.post("/api/routes/" + copy.get("id").asLong() + "/in-service", Map.of("version", 1)))
                 .hasMessageContaining("The object has no such field");

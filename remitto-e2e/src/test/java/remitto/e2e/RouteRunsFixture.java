@@ -56,22 +56,22 @@ abstract class RouteRunsFixture {
         stack.close();
     }
 
-    final JsonNode draw(long route) {
+    final JsonNode prepare(long route) {
         return editor.await(editor.post("/api/routes/" + route + "/runs", Map.of())
                 .get("runId")
                 .asLong());
     }
 
-    final JsonNode send(JsonNode drawn) {
-        long id = drawn.get("id").asLong();
-        if (drawn.get("state").asString().equals("DRAWN")) {
+    final JsonNode send(JsonNode prepared) {
+        long id = prepared.get("id").asLong();
+        if (prepared.get("state").asString().equals("READY")) {
             editor.post("/api/runs/" + id + "/send", Map.of());
         }
         return editor.await(id);
     }
 
     static long sum(JsonNode run, String name) {
-        return run.get("sums").get(name).asLong();
+        return run.get("counts").get(name).asLong();
     }
 
     final List<JsonNode> lines(JsonNode run, String query) {
@@ -83,13 +83,13 @@ abstract class RouteRunsFixture {
     }
 
     final JsonNode run(long route) {
-        return send(draw(route));
+        return send(prepare(route));
     }
 
     /** A guard that stopped a run in so small a world is let pass by an approver. */
     final JsonNode approved(JsonNode run) {
         long id = run.get("id").asLong();
-        if (run.get("state").asString().equals("STOPPED")) {
+        if (run.get("state").asString().equals("AWAITING_APPROVAL")) {
             stack.user("APPROVER")
                     .post("/api/runs/" + id + "/approve", Map.of("verdicts", List.of(), "without", List.of()));
         }

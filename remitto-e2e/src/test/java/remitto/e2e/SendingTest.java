@@ -26,7 +26,7 @@ import remitto.demo.history.HandOver;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
-/** What travels along with an audience is chosen when it is sent: columns under other names, and rows of events. */
+/** Columns to send with an audience is chosen when it is sent: columns under other names, and rows of events. */
 class SendingTest extends AudienceFixture {
     private static final String LATEST =
             "select jsonb_agg(jsonb_build_object('day', e.at, 'line', e.line, 'price', e.amount)"
@@ -87,23 +87,22 @@ class SendingTest extends AudienceFixture {
         new HandOver(editor, scenario).connect(new HandOver.Server(stack.slipway.sshPort(), stack.slipway.hostKey()));
         long members = audience.get("Frequent crossers");
         open("/audiences/" + members);
-        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Send it somewhere"))
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Send to a destination"))
                 .click();
-        assertThat(button("Lay the route")).isDisabled();
+        assertThat(button("Create route")).isDisabled();
         label("Destination").selectOption("Island guide");
-        label("List, object or file").selectOption(new SelectOption().setLabel("a file that is laid out now"));
+        label("List, object or file").selectOption(new SelectOption().setLabel("a new file"));
         label("Name of the file").fill("latest-trips");
         label("As").selectOption("json");
         label("Name of the route").fill("Latest trips");
-        label("On the ground of").selectOption("may_newsletter_email");
-        label("What person_id is called there").fill("Member");
-        assertThat(page.getByText("Still lacking: the column that tells records apart."))
-                .isVisible();
-        label("Told apart by").selectOption("Member");
-        label("given_name travels along").check();
-        label("What given_name is called there").fill("First name");
-        assertThat(label("birth_date travels along")).isDisabled();
-        button("Add rows of events").click();
+        label("Legal basis").selectOption("may_newsletter_email");
+        label("Destination field for person_id").fill("Member");
+        assertThat(page.getByText("Missing: the key column.")).isVisible();
+        label("Key column").selectOption("Member");
+        label("Send given_name").check();
+        label("Destination field for given_name").fill("First name");
+        assertThat(label("Send birth_date")).isDisabled();
+        button("Add event rows").click();
         label("Events").selectOption("Bookings");
         for (String column : List.of("at", "line", "amount")) {
             button("add a column").click();
@@ -114,10 +113,10 @@ class SendingTest extends AudienceFixture {
         button("add a condition").click();
         label("Column").selectOption("currency");
         label("Compared with").fill("NOK");
-        label("What Bookings is called there").fill("Latest trips");
-        assertThat(page.getByText("Everything is there.")).isVisible();
+        label("Destination field for Bookings").fill("Latest trips");
+        assertThat(page.getByText("Ready to create.")).isVisible();
         assertThat(Browser.axe(page)).isEmpty();
-        button("Lay the route").click();
+        button("Create route").click();
         long route = laid();
         assertThat(page.getByText("the last 3 by at: day, line, price")).isVisible();
         inService(route);
@@ -172,16 +171,16 @@ class SendingTest extends AudienceFixture {
         label("Destination").selectOption("Postbag Mail");
         label("List, object or file").selectOption("person");
         label("Name of the route").fill("Trips for letters");
-        label("On the ground of").selectOption("may_newsletter_email");
-        assertThat(label("What email is called there")).hasValue("mail");
-        button("Add rows of events").click();
+        label("Legal basis").selectOption("may_newsletter_email");
+        assertThat(label("Destination field for email")).hasValue("mail");
+        button("Add event rows").click();
         label("Events").selectOption("Bookings");
         for (String column : List.of("line", "amount")) {
             button("add a column").click();
             label("Column of the row").last().selectOption(column);
         }
-        label("What Bookings is called there").selectOption("trips");
-        button("Lay the route").click();
+        label("Destination field for Bookings").selectOption("trips");
+        button("Create route").click();
         long route = laid();
         inService(route);
         JsonNode sent = run(route);
@@ -209,7 +208,7 @@ class SendingTest extends AudienceFixture {
         long set = bookings();
         long guide = new HandOver(editor, scenario)
                 .connect(new HandOver.Server(stack.slipway.sshPort(), stack.slipway.hostKey()));
-        Map<String, Object> wish = Map.of(
+        Map<String, Object> request = Map.of(
                 "name",
                 "Latest trips",
                 "destinationId",
@@ -231,9 +230,9 @@ class SendingTest extends AudienceFixture {
                 "NO",
                 "zone",
                 "Europe/Oslo");
-        editor.post("/api/audiences/" + audience.get("Frequent crossers") + "/routes", wish);
+        editor.post("/api/audiences/" + audience.get("Frequent crossers") + "/routes", request);
         assertRefused(
-                () -> editor.post("/api/audiences/" + audience.get("Frequent crossers") + "/routes", wish),
+                () -> editor.post("/api/audiences/" + audience.get("Frequent crossers") + "/routes", request),
                 "A file trips is laid out already");
         JsonNode kept = editor.get("/api/events").get(0);
         assertThat(kept.get("name").asString()).isEqualTo("Bookings");

@@ -75,9 +75,9 @@ class StocktakeTest extends RouteRunsFixture {
         JsonNode first = run(ids.passes());
         JsonNode one = lines(first, "&verdict=ADDED").get(0);
         stack.desk.edit("contact", one.get("remoteId").asString(), Map.of("given_name", "Theirs"));
-        assertThat(draw(ids.passes()).get("message").asString()).isEqualTo("Nothing to send");
-        editor.post("/api/routes/" + ids.passes() + "/afresh", Map.of("fields", List.of(), "keys", List.of()));
-        JsonNode next = draw(ids.passes());
+        assertThat(prepare(ids.passes()).get("message").asString()).isEqualTo("Nothing to send");
+        editor.post("/api/routes/" + ids.passes() + "/resend", Map.of("fields", List.of(), "keys", List.of()));
+        JsonNode next = prepare(ids.passes());
         assertThat(sum(next, "changed")).isEqualTo(1);
         assertThat(sum(next, "added")).isZero();
     }

@@ -96,7 +96,8 @@ class TableRouteTest extends RouteRunsFixture {
     @Test
     void theLinkTableFollowsWhatIsJoined() {
         long source = editor.get("/api/people/overview").get("source").asLong();
-        long dataset = dataset(source, "Which record is whose", "select * from people.record", Map.of("record", "KEY"));
+        long dataset =
+                dataset(source, "Which record belongs to whom", "select * from people.record", Map.of("record", "KEY"));
         long route = route(
                 dataset,
                 "person_links",
@@ -115,7 +116,7 @@ class TableRouteTest extends RouteRunsFixture {
         assertThat(sum(first, "added")).isEqualTo(records);
         assertThat(outcome(first, "ACKNOWLEDGED")).isEqualTo(records);
         assertThat(count("select count(*) from marketing.person_links")).isEqualTo(records);
-        assertThat(draw(route).get("message").asString()).isEqualTo("Nothing to send");
+        assertThat(prepare(route).get("message").asString()).isEqualTo("Nothing to send");
 
         String pair = stack.text("select string_agg(record, ' ') from (select record from marketing.person_links"
                 + " where person_id = (select person_id from marketing.person_links group by person_id"

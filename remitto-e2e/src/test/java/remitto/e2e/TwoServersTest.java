@@ -47,7 +47,7 @@ class TwoServersTest {
         stack.close();
     }
 
-    private static long draw(Api api, long route) {
+    private static long prepare(Api api, long route) {
         return api.post("/api/routes/" + route + "/runs", Map.of()).get("runId").asLong();
     }
 
@@ -56,10 +56,10 @@ class TwoServersTest {
         Scenario.Ids ids = new Scenario(one.api()).setUp(stack.places());
         lowLimit(one.api());
         int before = awake(ids.purser());
-        long passes = draw(one.api(), ids.passes());
-        long freight = draw(other.api(), ids.freight());
-        long added = one.api().await(passes).get("sums").get("added").asLong();
-        assertThat(other.api().await(freight).get("state").asString()).isEqualTo("DRAWN");
+        long passes = prepare(one.api(), ids.passes());
+        long freight = prepare(other.api(), ids.freight());
+        long added = one.api().await(passes).get("counts").get("added").asLong();
+        assertThat(other.api().await(freight).get("state").asString()).isEqualTo("READY");
         one.api().post("/api/runs/" + passes + "/send", Map.of());
         other.api().post("/api/runs/" + freight + "/send", Map.of());
         assertThat(one.api().await(passes).get("state").asString()).isEqualTo("SENT");
@@ -94,8 +94,8 @@ class TwoServersTest {
     private void aSendingServerIsReplaced(Scenario.Ids ids) throws Exception {
         stack.desk.limit(false);
         stack.change("update ferry.pass_holders set given_name = given_name || 'x' where status = 'active'");
-        long run = draw(one.api(), ids.passes());
-        long changed = one.api().await(run).get("sums").get("changed").asLong();
+        long run = prepare(one.api(), ids.passes());
+        long changed = one.api().await(run).get("counts").get("changed").asLong();
         assertThat(changed).isPositive();
         Map<String, Integer> before = new WriteLog(stack.folder).effects("contact");
         stack.desk.faults("[{\"fault\":\"latency\",\"on\":\"batch\",\"share\":1,\"millis\":350}]");

@@ -40,11 +40,11 @@ class UndoTest extends RouteRunsFixture {
         assertThat(after.remove(edited)).containsEntry("given_name", "Somebody");
         before.remove(edited);
         assertThat(after).as("every field of every record is what it was").isEqualTo(before);
-        JsonNode next = draw(ids.passes());
+        JsonNode next = prepare(ids.passes());
         assertThat(sum(next, "changed")).as("an undone value stays undone").isZero();
         stack.change("update ferry.pass_holders set given_name = 'Runa Elise' where status = 'active' and"
                 + " mail_consent = 'yes'");
-        assertThat(sum(draw(ids.passes()), "changed"))
+        assertThat(sum(prepare(ids.passes()), "changed"))
                 .as("until its source value changes")
                 .isGreaterThanOrEqualTo(moved - 1);
     }
@@ -60,7 +60,7 @@ class UndoTest extends RouteRunsFixture {
         assertThat(sum(undo, "removed")).isEqualTo(added);
         send(undo);
         assertThat(contacts()).isEmpty();
-        JsonNode next = draw(ids.passes());
+        JsonNode next = prepare(ids.passes());
         assertThat(sum(next, "added")).isZero();
         assertThat(sum(next, "leftOut")).isGreaterThanOrEqualTo(added);
         assertThat(lines(next, "&verdict=LEFT_OUT"))

@@ -267,7 +267,7 @@ public final class CrashRun {
 
     private static boolean has(CrashRig rig, Round round, Moment moment, long calls, long received) {
         return switch (moment) {
-            case DRAWING -> round.seen().contains("DRAWING");
+            case PREPARING -> round.seen().contains("PREPARING");
             case LOOKING_UP -> rig.desks.get(0).calls(calls).contains("/find");
             case SIGNING_IN ->
                 round.hasBegunSending() && rig.desks.get(0).calls(calls).contains("/oauth/token");

@@ -2,8 +2,8 @@ package remitto.bench.crash;
 
 /** When in a round the blow falls. Each is waited for by what the tools see; a random while is added. */
 enum Moment {
-    /** A manifest is being drawn up. */
-    DRAWING(400),
+    /** A manifest is being prepared. */
+    PREPARING(400),
     /** The tool was asked what it holds. */
     LOOKING_UP(300),
     /** The tool was asked for a token since the sending began. */
@@ -25,6 +25,6 @@ enum Moment {
     }
 
     boolean isBeforeSending() {
-        return this == DRAWING || this == LOOKING_UP;
+        return this == PREPARING || this == LOOKING_UP;
     }
 }

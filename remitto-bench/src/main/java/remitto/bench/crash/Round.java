@@ -20,13 +20,13 @@ final class Round {
     private static final long PATIENCE_MILLIS = TimeUnit.SECONDS.toMillis(45);
 
     /** @param since when it was first seen to stand so, while a server answered */
-    private record Standing(String why, long since) {}
+    private record MatchResult(String why, long since) {}
 
     private final CrashRig rig;
     private final boolean undoes;
     private final List<String> presses = new ArrayList<>();
     private final Map<Long, Long> asked = new HashMap<>();
-    private final Map<Long, Standing> standing = new HashMap<>();
+    private final Map<Long, MatchResult> matchResult = new HashMap<>();
     private volatile boolean sendingBegan;
     private volatile String seen = "";
 
@@ -78,7 +78,7 @@ final class Round {
         Optional<List<JsonNode>> runs = runs(route);
         if (runs.isEmpty()) {
             // Whoever sees nothing cannot know that something stands, and has nobody to press anything at.
-            standing.remove(route);
+            matchResult.remove(route);
             return false;
         }
         Optional<JsonNode> run =
@@ -92,11 +92,13 @@ final class Round {
             return false;
         }
         String state = run.get().get("state").asString();
-        String halt = run.get().path("halt").asString("NONE");
+        String suspension = run.get().path("suspension").asString("NONE");
         long id = run.get().get("id").asLong();
-        states.append(state).append(state.equals("HALTED") ? " " + halt : "").append(", ");
+        states.append(state)
+                .append(state.equals("SUSPENDED") ? " " + suspension : "")
+                .append(", ");
         switch (state) {
-            case "DRAWN" -> {
+            case "READY" -> {
                 sendingBegan = true;
                 press("/api/runs/" + id + "/send", route);
             }
@@ -106,9 +108,9 @@ final class Round {
                     presses.add(why);
                 }
             }
-            case "STOPPED" -> throw new IllegalStateException("a guard stopped run " + id);
-            case "HALTED" -> {
-                if (!halt.equals("CIRCUIT")) {
+            case "AWAITING_APPROVAL" -> throw new IllegalStateException("a guard stopped run " + id);
+            case "SUSPENDED" -> {
+                if (!suspension.equals("CIRCUIT")) {
                     stands(
                             route,
                             "halted: " + run.get().get("message").asString(),
@@ -120,7 +122,7 @@ final class Round {
                         route,
                         state + ": " + run.get().get("message").asString(),
                         () -> press(begins(route, before), route));
-            default -> standing.remove(route);
+            default -> matchResult.remove(route);
         }
         return OVER.contains(state);
     }
@@ -134,11 +136,11 @@ final class Round {
     /** Somebody has to help only when nothing goes on by itself for a while. */
     private void stands(long route, String why, Runnable press) {
         long now = System.currentTimeMillis();
-        Standing one = standing.compute(
-                route, (key, last) -> last != null && last.why().equals(why) ? last : new Standing(why, now));
+        MatchResult one = matchResult.compute(
+                route, (key, last) -> last != null && last.why().equals(why) ? last : new MatchResult(why, now));
         if (now - one.since() > PATIENCE_MILLIS) {
             presses.add(why);
-            standing.remove(route);
+            matchResult.remove(route);
             press.run();
         }
     }

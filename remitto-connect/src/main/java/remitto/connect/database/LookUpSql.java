@@ -96,7 +96,7 @@ final class LookUpSql {
         };
     }
 
-    /** A whole number is compared with any number. */
+    /** A whole number is compared with any number of messages. */
     private static ColumnType widened(ColumnType type) {
         return type == ColumnType.INTEGER ? ColumnType.DECIMAL : type;
     }

@@ -12,7 +12,7 @@ public interface WholeFiles {
     FileLayout layout(String object);
 
     /** @param number of the file within its run, from 1 */
-    record FileWish(String object, String route, long runId, Instant began, int number) {}
+    record FileRequest(String object, String route, long runId, Instant began, int number) {}
 
     /** A row. @param verdict what becomes of it, @param values by column; what is missing is empty */
     record FileRow(Verdict verdict, Map<String, Value> values) {}
@@ -35,5 +35,5 @@ public interface WholeFiles {
      *
      * @throws DestinationProblem if it cannot be put there; then it is not there, or as it was before
      */
-    DeliveredFile deliver(FileWish wish, Rows rows);
+    DeliveredFile deliver(FileRequest request, Rows rows);
 }

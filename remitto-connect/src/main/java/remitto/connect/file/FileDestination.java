@@ -58,7 +58,7 @@ public final class FileDestination implements Destination, WholeFiles, Setup {
         return layouts.stream()
                 .filter(layout -> layout.name().equals(object))
                 .findFirst()
-                .orElseThrow(() -> new DestinationProblem(Kind.REFUSED, "No file " + object + " is laid out here."));
+                .orElseThrow(() -> new DestinationProblem(Kind.REFUSED, "No file " + object + " is defined here."));
     }
 
     @Override
@@ -132,10 +132,16 @@ public final class FileDestination implements Destination, WholeFiles, Setup {
     }
 
     @Override
-    public DeliveredFile deliver(FileWish wish, Rows rows) {
-        FileLayout layout = layout(wish.object());
+    public DeliveredFile deliver(FileRequest request, Rows rows) {
+        FileLayout layout = layout(request.object());
         String name = layout.fileName()
-                .of(wish.route(), wish.runId(), wish.began(), ZoneId.of(layout.zone()), wish.number(), layout.ending());
+                .of(
+                        request.route(),
+                        request.runId(),
+                        request.began(),
+                        ZoneId.of(layout.zone()),
+                        request.number(),
+                        layout.ending());
         String path = layout.folder().isBlank() ? name : layout.folder().replaceAll("/+$", "") + "/" + name;
         AtomicLong written = new AtomicLong();
         AtomicLong bytes = new AtomicLong();

@@ -2,7 +2,7 @@ package remitto.connect.file;
 
 import java.nio.file.Path;
 import java.util.List;
-import remitto.connect.destination.Pace;
+import remitto.connect.destination.RateLimit;
 import remitto.connect.outgoing.AddressGuard;
 import remitto.connect.profile.Profile;
 import remitto.connect.signin.Login;
@@ -21,10 +21,15 @@ public final class FilePlaces {
 
     /** @param outbox the folder of this machine that files may be put in */
     public static FileDestination open(
-            Profile profile, Login login, List<FileLayout> layouts, Path outbox, AddressGuard guard, Pace pace) {
+            Profile profile,
+            Login login,
+            List<FileLayout> layouts,
+            Path outbox,
+            AddressGuard guard,
+            RateLimit rateLimit) {
         Place place = profile.speaks().filter(Profile.Speaks.FOLDER::equals).isPresent()
                 ? new FolderPlace(outbox, login.setting("base_address"))
-                : new SftpPlace(profile.title(), login, guard, pace);
+                : new SftpPlace(profile.title(), login, guard, rateLimit);
         return new FileDestination(place, layouts);
     }
 }

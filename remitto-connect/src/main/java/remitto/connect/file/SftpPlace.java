@@ -28,7 +28,7 @@ import org.apache.sshd.sftp.common.SftpConstants;
 import org.apache.sshd.sftp.common.SftpException;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.DestinationProblem.Kind;
-import remitto.connect.destination.Pace;
+import remitto.connect.destination.RateLimit;
 import remitto.connect.outgoing.AddressGuard;
 import remitto.connect.outgoing.RefusedAddress;
 import remitto.connect.signin.Login;
@@ -45,13 +45,13 @@ final class SftpPlace implements Place {
     private final String title;
     private final Login login;
     private final AddressGuard guard;
-    private final Pace pace;
+    private final RateLimit rateLimit;
 
-    SftpPlace(String title, Login login, AddressGuard guard, Pace pace) {
+    SftpPlace(String title, Login login, AddressGuard guard, RateLimit rateLimit) {
         this.title = title;
         this.login = login;
         this.guard = guard;
-        this.pace = pace;
+        this.rateLimit = rateLimit;
     }
 
     private interface Work<T> {
@@ -65,7 +65,7 @@ final class SftpPlace implements Place {
         } catch (IllegalArgumentException e) {
             throw new DestinationProblem(Kind.REFUSED, String.valueOf(e.getMessage()));
         }
-        pace.await();
+        rateLimit.await();
         InetSocketAddress checked = checked(address);
         AtomicReference<String> met = new AtomicReference<>("");
         SshClient client = SshClient.setUpDefaultClient();

@@ -3,7 +3,7 @@ package remitto.connect.profile;
 import java.net.URI;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.DestinationProblem.Kind;
-import remitto.connect.destination.Pace;
+import remitto.connect.destination.RateLimit;
 import remitto.connect.signin.Grant.Tokens;
 import remitto.connect.signin.Login;
 import remitto.connect.signin.TokenCalls;
@@ -14,13 +14,14 @@ public final class Delegation {
     private final String tool;
 
     /** @param login names a way that a person signs in by */
-    public Delegation(Profile profile, Login login, CallTools tools, Pace pace) {
+    public Delegation(Profile profile, Login login, CallTools tools, RateLimit rateLimit) {
         Profile.Authentication how = profile.way(login.way());
         if (how.kind() != Profile.Authentication.Kind.DELEGATED) {
             throw new IllegalArgumentException(profile.title() + " is not signed in to by a person.");
         }
         this.tool = profile.title();
-        this.calls = SignIns.calls(profile, how, login, new Wire(profile, login, tools, pace, CallWatcher.NONE));
+        this.calls = SignIns.calls(
+                profile, how, login, new HttpTransport(profile, login, tools, rateLimit, CallWatcher.NONE));
     }
 
     /** Where the person signs in and allows the access. */

@@ -13,7 +13,7 @@ import remitto.connect.destination.Destination;
 import remitto.connect.destination.Destination.Batch;
 import remitto.connect.destination.Destination.CallOutcome;
 import remitto.connect.destination.DestinationProblem;
-import remitto.connect.destination.Pace;
+import remitto.connect.destination.RateLimit;
 import remitto.connect.signin.Login;
 import remitto.core.delivery.Backoff;
 import remitto.core.destination.Field;
@@ -32,15 +32,15 @@ public final class ProfileBench {
     private final Login login;
     private final Set<String> secrets;
     private final CallTools tools;
-    private final Pace pace;
+    private final RateLimit rateLimit;
 
     /** @param secrets that are never shown, as they are stored: the text on the bench cannot lay them open */
-    public ProfileBench(Profile profile, Login login, Set<String> secrets, CallTools tools, Pace pace) {
+    public ProfileBench(Profile profile, Login login, Set<String> secrets, CallTools tools, RateLimit rateLimit) {
         this.secrets = Set.copyOf(secrets);
         this.profile = profile;
         this.login = login;
         this.tools = tools;
-        this.pace = pace;
+        this.rateLimit = rateLimit;
     }
 
     /** The calls a profile may have. */
@@ -69,7 +69,7 @@ public final class ProfileBench {
      * @param fields of the one record that is added or changed
      * @param send make a writing call rather than show it
      */
-    public record Wish(
+    public record Request(
             Call call,
             String object,
             String by,
@@ -104,26 +104,26 @@ public final class ProfileBench {
     /** @param problem blank when the call could be read */
     public record Tried(List<Seen> calls, Reading reading, String problem) {}
 
-    public Tried run(Wish wish) {
-        BenchRecorder recorder = new BenchRecorder(secrets, !wish.call().writes() || wish.send());
-        ProfileDestination destination = new ProfileDestination(profile, login, tools, pace, ONCE, recorder);
+    public Tried run(Request request) {
+        BenchRecorder recorder = new BenchRecorder(secrets, !request.call().writes() || request.send());
+        ProfileDestination destination = new ProfileDestination(profile, login, tools, rateLimit, ONCE, recorder);
         try {
-            Reading reading = read(destination, recorder, wish);
+            Reading reading = read(destination, recorder, request);
             return new Tried(recorder.calls(), recorder.hidden(reading), "");
         } catch (DestinationProblem | CallFailure | IllegalArgumentException e) {
             return new Tried(recorder.calls(), Reading.of(""), recorder.hidden(String.valueOf(e.getMessage())));
         }
     }
 
-    private Reading read(ProfileDestination destination, BenchRecorder recorder, Wish wish) {
-        return switch (wish.call()) {
+    private Reading read(ProfileDestination destination, BenchRecorder recorder, Request request) {
+        return switch (request.call()) {
             case CHECK -> Reading.of(destination.check());
             case ACCOUNTS -> accounts(destination);
             case OBJECTS -> objects(destination);
-            case FIELDS -> fields(destination.describe(wish.object()));
-            case FIND -> found(destination, wish);
-            case LIST -> listed(destination, wish);
-            case ADD, UPDATE, REMOVE -> written(destination, recorder, wish);
+            case FIELDS -> fields(destination.describe(request.object()));
+            case FIND -> found(destination, request);
+            case LIST -> listed(destination, request);
+            case ADD, UPDATE, REMOVE -> written(destination, recorder, request);
         };
     }
 
@@ -166,18 +166,20 @@ public final class ProfileBench {
                 String.join(", ", field.choices()));
     }
 
-    private Reading found(ProfileDestination destination, Wish wish) {
-        ObjectDescription object = destination.describe(wish.object());
+    private Reading found(ProfileDestination destination, Request request) {
+        ObjectDescription object = destination.describe(request.object());
         List<Value> values =
-                wish.values().stream().map(text -> Value.text(text)).toList();
+                request.values().stream().map(text -> Value.text(text)).toList();
         return records(
-                counted(wish.values().size(), "value") + " looked up", destination.find(object, wish.by(), values), "");
+                counted(request.values().size(), "value") + " looked up",
+                destination.find(object, request.by(), values),
+                "");
     }
 
-    private Reading listed(ProfileDestination destination, Wish wish) {
-        ObjectDescription object = destination.describe(wish.object());
-        Optional<String> cursor = Optional.of(wish.cursor()).filter(text -> !text.isEmpty());
-        var page = destination.list(object, wish.since(), cursor);
+    private Reading listed(ProfileDestination destination, Request request) {
+        ObjectDescription object = destination.describe(request.object());
+        Optional<String> cursor = Optional.of(request.cursor()).filter(text -> !text.isEmpty());
+        var page = destination.list(object, request.since(), cursor);
         String more = page.next().map(next -> "The next page begins at " + next).orElse("This is the last page");
         return records(counted(page.deleted().size(), "deleted record"), page.records(), more);
     }
@@ -200,25 +202,25 @@ public final class ProfileBench {
         return new Reading(counted(rows.size(), "record") + ", " + beside, columns, first(rows), more);
     }
 
-    private Reading written(ProfileDestination destination, BenchRecorder recorder, Wish wish) {
-        ObjectDescription object = destination.describe(wish.object());
+    private Reading written(ProfileDestination destination, BenchRecorder recorder, Request request) {
+        ObjectDescription object = destination.describe(request.object());
         Map<String, Value> fields = new LinkedHashMap<>();
-        wish.fields().forEach((name, text) -> fields.put(name, typed(object, name, text)));
-        String id = wish.values().isEmpty() ? "" : wish.values().get(0);
-        if (wish.call() != Call.ADD && id.isEmpty()) {
+        request.fields().forEach((name, text) -> fields.put(name, typed(object, name, text)));
+        String id = request.values().isEmpty() ? "" : request.values().get(0);
+        if (request.call() != Call.ADD && id.isEmpty()) {
             throw new IllegalArgumentException("Say which record, by the tool's own id.");
         }
-        Value key = fields.getOrDefault(wish.by(), Value.EMPTY);
+        Value key = fields.getOrDefault(request.by(), Value.EMPTY);
         Batch batch = new Batch(
-                object, wish.by(), List.of(new Destination.Outgoing(id, key, fields)), "bench-" + System.nanoTime());
+                object, request.by(), List.of(new Destination.Outgoing(id, key, fields)), "bench-" + System.nanoTime());
         recorder.writing();
         CallOutcome outcome =
-                switch (wish.call()) {
+                switch (request.call()) {
                     case ADD -> destination.add(batch);
                     case UPDATE -> destination.update(batch);
                     default -> destination.remove(batch);
                 };
-        return wish.send() ? outcome(outcome) : Reading.of("This is the call as it would be made; it was not made.");
+        return request.send() ? outcome(outcome) : Reading.of("This is the call as it would be made; it was not made.");
     }
 
     private static Value typed(ObjectDescription object, String name, String text) {

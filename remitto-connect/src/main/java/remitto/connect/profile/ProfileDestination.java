@@ -17,7 +17,7 @@ import remitto.connect.destination.Finding;
 import remitto.connect.destination.Leave;
 import remitto.connect.destination.ListMaking;
 import remitto.connect.destination.Listing;
-import remitto.connect.destination.Pace;
+import remitto.connect.destination.RateLimit;
 import remitto.connect.destination.WholeFiles;
 import remitto.connect.destination.Writing;
 import remitto.connect.signin.Login;
@@ -37,22 +37,23 @@ import tools.jackson.databind.ObjectMapper;
 public final class ProfileDestination implements Destination, Finding, Listing, Writing, Setup {
     private final Profile profile;
     private final ObjectMapper json;
-    private final Caller caller;
+    private final ApiClient apiClient;
     private final Template template;
     private final ProfileWriter writer;
     private final Map<String, String> settings;
 
-    public ProfileDestination(Profile profile, Login login, CallTools tools, Pace pace, Backoff backoff) {
-        this(profile, login, tools, pace, backoff, CallWatcher.NONE);
+    public ProfileDestination(Profile profile, Login login, CallTools tools, RateLimit rateLimit, Backoff backoff) {
+        this(profile, login, tools, rateLimit, backoff, CallWatcher.NONE);
     }
 
-    ProfileDestination(Profile profile, Login login, CallTools tools, Pace pace, Backoff backoff, CallWatcher watcher) {
+    ProfileDestination(
+            Profile profile, Login login, CallTools tools, RateLimit rateLimit, Backoff backoff, CallWatcher watcher) {
         this.profile = profile;
         this.json = tools.json();
         this.settings = login.settings();
-        this.caller = new Caller(profile, login, tools, pace, backoff, watcher);
+        this.apiClient = new ApiClient(profile, login, tools, rateLimit, backoff, watcher);
         this.template = new Template(json);
-        this.writer = new ProfileWriter(profile, caller, json);
+        this.writer = new ProfileWriter(profile, apiClient, json);
     }
 
     @Override
@@ -61,7 +62,7 @@ public final class ProfileDestination implements Destination, Finding, Listing, 
             return profile.title() + " is called only when there is something to send; whether it answers shows then";
         }
         var check = profile.check().get();
-        var reply = caller.reading(check.method(), check.path(), Optional.empty());
+        var reply = apiClient.reading(check.method(), check.path(), Optional.empty());
         List<String> said = new ArrayList<>();
         reply.body().properties().forEach(entry -> {
             if (entry.getValue().isValueNode()) {
@@ -84,7 +85,7 @@ public final class ProfileDestination implements Destination, Finding, Listing, 
         if (how.path().isEmpty()) {
             return found;
         }
-        var reply = caller.reading(how.method().orElse("GET"), how.path().get(), Optional.empty());
+        var reply = apiClient.reading(how.method().orElse("GET"), how.path().get(), Optional.empty());
         for (JsonNode item : reply.body().at(how.items().orElse(""))) {
             String name = text(item, how.name(), "");
             found.add(new ObjectSummary(
@@ -120,7 +121,7 @@ public final class ProfileDestination implements Destination, Finding, Listing, 
     public ListFacts listFacts(String object) {
         var how = profile.objects();
         if (how.path().isPresent()) {
-            var reply = caller.reading(how.method().orElse("GET"), how.path().get(), Optional.empty());
+            var reply = apiClient.reading(how.method().orElse("GET"), how.path().get(), Optional.empty());
             for (JsonNode item : reply.body().at(how.items().orElse(""))) {
                 if (text(item, how.name(), "").equals(object)) {
                     return new ListFacts(
@@ -147,7 +148,7 @@ public final class ProfileDestination implements Destination, Finding, Listing, 
         byte[] body = json.writeValueAsBytes(template.fill(how.body(), Map.of("title", template.text(title))));
         Reply reply;
         try {
-            reply = caller.writing(how.method(), how.path(), body, Map.of(), true, Leave.ALWAYS);
+            reply = apiClient.writing(how.method(), how.path(), body, Map.of(), true, Leave.ALWAYS);
         } catch (CallFailure e) {
             throw new DestinationProblem(
                     Kind.UNREACHABLE, "It is not known whether the list was made: " + e.getMessage() + ". Look again.");
@@ -199,7 +200,7 @@ public final class ProfileDestination implements Destination, Finding, Listing, 
             return fields;
         }
         String path = Template.path(how.path().get(), Map.of("object", object));
-        var reply = caller.reading(how.method().orElse("GET"), path, Optional.empty());
+        var reply = apiClient.reading(how.method().orElse("GET"), path, Optional.empty());
         reply.body().at(how.items().orElse("")).forEach(item -> fields.add(field(how, item)));
         return fields;
     }
@@ -282,7 +283,7 @@ public final class ProfileDestination implements Destination, Finding, Listing, 
                             json.valueToTree(
                                     some.stream().map(ProfileDestination::plain).toList())));
             String path = Template.path(how.path(), Map.of("object", object.name()));
-            var reply = caller.reading(how.method(), path, Optional.of(json.writeValueAsBytes(body)));
+            var reply = apiClient.reading(how.method(), path, Optional.of(json.writeValueAsBytes(body)));
             for (JsonNode item : reply.body().at(how.items())) {
                 found.add(record(object, item, how.id(), how.fields(), how.stamps()));
             }
@@ -304,7 +305,7 @@ public final class ProfileDestination implements Destination, Finding, Listing, 
         Map<String, JsonNode> inBody = new HashMap<>();
         named.forEach((name, value) -> inBody.put(name, template.text(value)));
         inBody.put("size", json.valueToTree(paging.size()));
-        var reply = caller.reading(
+        var reply = apiClient.reading(
                 how.method(), path, how.body().map(body -> json.writeValueAsBytes(template.fill(body, inBody))));
         List<RemoteRecord> records = new ArrayList<>();
         List<String> deleted = new ArrayList<>();
@@ -316,7 +317,7 @@ public final class ProfileDestination implements Destination, Finding, Listing, 
             }
         }
         int items = reply.body().at(how.items()).size();
-        return new Page(records, deleted, paging.after(reply, here, caller.address(path), items));
+        return new Page(records, deleted, paging.after(reply, here, apiClient.address(path), items));
     }
 
     private RemoteRecord record(
@@ -364,7 +365,7 @@ public final class ProfileDestination implements Destination, Finding, Listing, 
             return List.of();
         }
         var how = profile.accounts().get();
-        var reply = caller.reading(how.method(), how.path(), Optional.empty());
+        var reply = apiClient.reading(how.method(), how.path(), Optional.empty());
         List<Account> found = new ArrayList<>();
         for (JsonNode item : reply.body().at(how.items())) {
             String id = item.at(how.id()).asString("");
@@ -375,7 +376,7 @@ public final class ProfileDestination implements Destination, Finding, Listing, 
 
     @Override
     public Found ask(Profile.Ask how) {
-        var reply = caller.reading(how.method(), how.path(), Optional.empty());
+        var reply = apiClient.reading(how.method(), how.path(), Optional.empty());
         JsonNode there = reply.body().at(how.place());
         List<String> values = new ArrayList<>();
         if (there.isArray()) {

@@ -34,12 +34,12 @@ final class ProfileWriter {
     private static final int SHOWN = 32_768;
 
     private final Profile profile;
-    private final Caller caller;
+    private final ApiClient apiClient;
     private final ObjectMapper json;
 
-    ProfileWriter(Profile profile, Caller caller, ObjectMapper json) {
+    ProfileWriter(Profile profile, ApiClient apiClient, ObjectMapper json) {
         this.profile = profile;
-        this.caller = caller;
+        this.apiClient = apiClient;
         this.json = json;
     }
 
@@ -52,15 +52,15 @@ final class ProfileWriter {
         how.contentType().ifPresent(type -> headers.put("Content-Type", type));
         boolean answerRead = profile.results().items().isPresent() || how.job().isPresent();
         try {
-            Reply reply = caller.writing(how.method(), path, body, headers, answerRead, batch.leave());
+            Reply reply = apiClient.writing(how.method(), path, body, headers, answerRead, batch.leave());
             Exchange exchange = exchange(how.method(), path, body, reply);
             if (reply.throttled()) {
-                reply.retryAfter().ifPresent(caller::pauseAll);
+                reply.retryAfter().ifPresent(apiClient::pauseAll);
                 return new CallOutcome.Throttled(reply.retryAfter());
             }
             if (reply.status() >= 300) {
                 return new CallOutcome.Failed(
-                        reply.status(), caller.problem(reply), profile.retriable(reply.status()), exchange);
+                        reply.status(), apiClient.problem(reply), profile.retriable(reply.status()), exchange);
             }
             return how.job().isPresent()
                     ? afterwards(how.job().get(), reply, batch, exchange)
@@ -102,7 +102,7 @@ final class ProfileWriter {
         if (!name.startsWith(ONE_SETTING)) {
             return false;
         }
-        out.writeString(caller.setting(name.substring(ONE_SETTING.length())));
+        out.writeString(apiClient.setting(name.substring(ONE_SETTING.length())));
         return true;
     }
 
@@ -140,7 +140,7 @@ final class ProfileWriter {
     private CallOutcome afterwards(Profile.Job job, Reply receipt, Batch batch, Exchange exchange) {
         String id = receipt.body().at(job.id()).asString("");
         if (id.isEmpty()) {
-            return new CallOutcome.Unknown("the receipt names no job: " + Caller.shorten(receipt.text()));
+            return new CallOutcome.Unknown("the receipt names no job: " + ApiClient.shorten(receipt.text()));
         }
         String path = Template.path(job.path(), Map.of("job", id));
         long until =
@@ -148,7 +148,7 @@ final class ProfileWriter {
         while (System.nanoTime() < until) {
             Reply told;
             try {
-                told = caller.reading("GET", path, Optional.empty());
+                told = apiClient.reading("GET", path, Optional.empty());
             } catch (remitto.connect.destination.DestinationProblem e) {
                 return new CallOutcome.Unknown(
                         "job " + id + " was submitted, but its end was not seen: " + e.getMessage());
@@ -158,9 +158,9 @@ final class ProfileWriter {
                 return results(told, batch, with(exchange, told));
             }
             if (job.failed().contains(state)) {
-                return new CallOutcome.Failed(told.status(), caller.problem(told), false, with(exchange, told));
+                return new CallOutcome.Failed(told.status(), apiClient.problem(told), false, with(exchange, told));
             }
-            Caller.waitFor(Duration.ofMillis(job.everyMillis()));
+            ApiClient.waitFor(Duration.ofMillis(job.everyMillis()));
         }
         return new CallOutcome.Unknown("job " + id + " did not end within " + job.longestSeconds() + " s");
     }
@@ -181,7 +181,7 @@ final class ProfileWriter {
         JsonNode items = reply.body().at(places.items().get());
         if (!items.isArray() || items.size() != expected) {
             return new CallOutcome.Unknown("The answer does not hold a result for each of the " + expected
-                    + " records: " + Caller.shorten(reply.text()));
+                    + " records: " + ApiClient.shorten(reply.text()));
         }
         RecordResult[] results = new RecordResult[expected];
         int counted = 0;
@@ -196,7 +196,7 @@ final class ProfileWriter {
         for (RecordResult result : results) {
             if (result == null) {
                 return new CallOutcome.Unknown(
-                        "The answer names a record twice and another not at all: " + Caller.shorten(reply.text()));
+                        "The answer names a record twice and another not at all: " + ApiClient.shorten(reply.text()));
             }
         }
         return new CallOutcome.Answered(List.of(results), exchange);
@@ -231,7 +231,7 @@ final class ProfileWriter {
     private Exchange exchange(String method, String path, byte[] body, Reply reply) {
         return new Exchange(
                 method,
-                caller.address(path).toString(),
+                apiClient.address(path).toString(),
                 new String(body, 0, Math.min(body.length, SHOWN), StandardCharsets.UTF_8),
                 reply.status(),
                 reply.text());

@@ -43,7 +43,7 @@ final class YamlPlaces {
     }
 
     /**
-     * The line, from 1, of a value or of its name.
+     * Main navigation, from 1, of a value or of its name.
      *
      * @param path names and positions from the top; the nearest part that is there counts
      */

@@ -18,7 +18,7 @@ import remitto.connect.destination.DestinationProblem.Kind;
 import remitto.connect.destination.Finding;
 import remitto.connect.destination.ListMaking;
 import remitto.connect.destination.Listing;
-import remitto.connect.destination.Pace;
+import remitto.connect.destination.RateLimit;
 import remitto.connect.destination.WholeFiles;
 import remitto.connect.destination.Writing;
 import remitto.connect.outgoing.AddressGuard;
@@ -40,14 +40,14 @@ public final class TableDestination implements Destination, Finding, Listing, Wr
     private final String title;
     private final Login login;
     private final AddressGuard guard;
-    private final Pace pace;
+    private final RateLimit rateLimit;
     private final Duration longest;
 
-    public TableDestination(Profile profile, Login login, AddressGuard guard, Pace pace) {
+    public TableDestination(Profile profile, Login login, AddressGuard guard, RateLimit rateLimit) {
         this.title = profile.title();
         this.login = login;
         this.guard = guard;
-        this.pace = pace;
+        this.rateLimit = rateLimit;
         this.longest = Duration.ofSeconds(profile.limits().longestCallSeconds());
     }
 
@@ -57,7 +57,7 @@ public final class TableDestination implements Destination, Finding, Listing, Wr
 
     /** @throws DestinationProblem if it cannot be reached, does not let us in, or refuses what was asked */
     private <T> T reading(Work<T> work) {
-        pace.await();
+        rateLimit.await();
         try (Connection connection = open()) {
             connection.setReadOnly(true);
             connection.setAutoCommit(false);
@@ -234,17 +234,17 @@ public final class TableDestination implements Destination, Finding, Listing, Wr
 
     @Override
     public CallOutcome add(Batch batch) {
-        return new TableWriter(this::open, pace, title).write(schema(), batch, TableWriter.Act.ADD);
+        return new TableWriter(this::open, rateLimit, title).write(schema(), batch, TableWriter.Act.ADD);
     }
 
     @Override
     public CallOutcome update(Batch batch) {
-        return new TableWriter(this::open, pace, title).write(schema(), batch, TableWriter.Act.UPDATE);
+        return new TableWriter(this::open, rateLimit, title).write(schema(), batch, TableWriter.Act.UPDATE);
     }
 
     @Override
     public CallOutcome remove(Batch batch) {
-        return new TableWriter(this::open, pace, title).write(schema(), batch, TableWriter.Act.REMOVE);
+        return new TableWriter(this::open, rateLimit, title).write(schema(), batch, TableWriter.Act.REMOVE);
     }
 
     @Override

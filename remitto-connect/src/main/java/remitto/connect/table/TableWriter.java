@@ -18,19 +18,19 @@ import remitto.connect.destination.Destination.FieldProblem;
 import remitto.connect.destination.Destination.Outgoing;
 import remitto.connect.destination.Destination.RecordResult;
 import remitto.connect.destination.DestinationProblem.Kind;
-import remitto.connect.destination.Pace;
+import remitto.connect.destination.RateLimit;
 
 /** Writes rows, a call a transaction; a row that is refused does not hold up the others. */
 final class TableWriter {
     private static final String UNIQUE = "23505";
 
     private final Opener opener;
-    private final Pace pace;
+    private final RateLimit rateLimit;
     private final String title;
 
-    TableWriter(Opener opener, Pace pace, String title) {
+    TableWriter(Opener opener, RateLimit rateLimit, String title) {
         this.opener = opener;
-        this.pace = pace;
+        this.rateLimit = rateLimit;
         this.title = title;
     }
 
@@ -47,7 +47,7 @@ final class TableWriter {
     }
 
     CallOutcome write(String schema, Batch batch, Act act) {
-        pace.await();
+        rateLimit.await();
         if (!batch.leave().holds()) {
             return new CallOutcome.NotSent("this process was not heard of for too long");
         }

@@ -30,8 +30,8 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.WholeFiles.DeliveredFile;
+import remitto.connect.destination.WholeFiles.FileRequest;
 import remitto.connect.destination.WholeFiles.FileRow;
-import remitto.connect.destination.WholeFiles.FileWish;
 import remitto.core.destination.FieldKind;
 import remitto.core.file.FileColumn;
 import remitto.core.file.FileContent;
@@ -43,7 +43,8 @@ import remitto.core.value.Value;
 
 /** Files as they lie in a folder, read back by others than those who wrote them. */
 class FileDestinationTest {
-    private static final FileWish WISH = new FileWish("members", "Guide", 7, Instant.parse("2026-11-20T15:00:00Z"), 1);
+    private static final FileRequest WISH =
+            new FileRequest("members", "Guide", 7, Instant.parse("2026-11-20T15:00:00Z"), 1);
 
     @TempDir
     Path outbox;

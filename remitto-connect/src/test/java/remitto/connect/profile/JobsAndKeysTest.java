@@ -20,7 +20,7 @@ import remitto.connect.destination.Destination;
 import remitto.connect.destination.Destination.CallOutcome;
 import remitto.connect.destination.Destination.Outgoing;
 import remitto.connect.destination.DestinationProblem;
-import remitto.connect.destination.Pace;
+import remitto.connect.destination.RateLimit;
 import remitto.connect.signin.Login;
 import remitto.core.delivery.Backoff;
 import remitto.core.destination.ObjectDescription;
@@ -71,7 +71,7 @@ class JobsAndKeysTest {
                         "client_secret",
                         "s")),
                 TestTools.with(java.time.Clock.systemUTC()),
-                Pace.NONE,
+                RateLimit.NONE,
                 new Backoff(Duration.ofMillis(2), Duration.ofMillis(4), 3));
     }
 

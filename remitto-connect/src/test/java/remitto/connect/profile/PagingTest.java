@@ -17,7 +17,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import remitto.connect.destination.DestinationProblem;
-import remitto.connect.destination.Pace;
+import remitto.connect.destination.RateLimit;
 import remitto.connect.profile.ToolServer.Asked;
 import remitto.connect.profile.ToolServer.Told;
 import remitto.connect.signin.Login;
@@ -53,7 +53,7 @@ class PagingTest {
                 new ProfileReader().read(profile),
                 Login.with(Map.of("base_address", tool.address(), "pass", "p")),
                 TestTools.with(Clock.systemUTC()),
-                Pace.NONE,
+                RateLimit.NONE,
                 new Backoff(Duration.ofMillis(1), Duration.ofMillis(2), 2));
     }
 

@@ -10,10 +10,10 @@ import java.util.Set;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import remitto.connect.destination.Pace;
+import remitto.connect.destination.RateLimit;
 import remitto.connect.profile.ProfileBench.Call;
+import remitto.connect.profile.ProfileBench.Request;
 import remitto.connect.profile.ProfileBench.Tried;
-import remitto.connect.profile.ProfileBench.Wish;
 import remitto.connect.profile.ToolServer.Told;
 import remitto.connect.signin.Login;
 
@@ -45,8 +45,8 @@ class ProfileBenchTest {
                         Login.with(Map.of("base_address", tool.address(), "pass", "gang-3301")),
                         Set.of("gang-3301"),
                         TestTools.with(Clock.systemUTC()),
-                        Pace.NONE)
-                .run(new Wish(call, "user", "mail", values, Optional.empty(), "", fields, send));
+                        RateLimit.NONE)
+                .run(new Request(call, "user", "mail", values, Optional.empty(), "", fields, send));
     }
 
     @Test

@@ -20,7 +20,7 @@ import remitto.connect.destination.Contents;
 import remitto.connect.destination.Destination;
 import remitto.connect.destination.Destination.CallOutcome;
 import remitto.connect.destination.DestinationProblem;
-import remitto.connect.destination.Pace;
+import remitto.connect.destination.RateLimit;
 import remitto.connect.signin.Login;
 import remitto.core.delivery.Backoff;
 import remitto.core.destination.Field;
@@ -64,7 +64,7 @@ class ProfileDestinationTest {
             exchange.close();
         });
         server.start();
-        Pace pace = new Pace() {
+        RateLimit rateLimit = new RateLimit() {
             @Override
             public void await() {
                 // every call is granted at once
@@ -83,7 +83,7 @@ class ProfileDestinationTest {
                         "client_id", "me",
                         "client_secret", "secret")),
                 TestTools.with(java.time.Clock.systemUTC()),
-                pace,
+                rateLimit,
                 new Backoff(Duration.ofMillis(2), Duration.ofMillis(4), 3));
     }
 

@@ -20,7 +20,7 @@ import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import remitto.connect.destination.Pace;
+import remitto.connect.destination.RateLimit;
 import remitto.connect.signin.Login;
 
 /** A tool that never ends its answer, or sends more than fits, costs one call and nothing else. */
@@ -42,7 +42,7 @@ class SickToolTest {
     private final AtomicBoolean brokenOff = new AtomicBoolean();
     private final AtomicInteger counted = new AtomicInteger();
     private HttpServer server;
-    private Wire wire;
+    private HttpTransport transport;
 
     @BeforeEach
     void start() throws IOException {
@@ -56,11 +56,11 @@ class SickToolTest {
         });
         server.createContext("/fine", exchange -> answer(exchange, "{\"ok\": true}"));
         server.start();
-        wire = new Wire(
+        transport = new HttpTransport(
                 new ProfileReader().read(PROFILE),
                 Login.with(Map.of()),
                 TestTools.with(Clock.systemUTC()),
-                Pace.NONE,
+                RateLimit.NONE,
                 CallWatcher.NONE);
     }
 
@@ -104,7 +104,7 @@ class SickToolTest {
 
     private Reply call(String path) {
         URI address = URI.create("http://127.0.0.1:" + server.getAddress().getPort() + path);
-        return wire.send(HttpRequest.newBuilder(address).GET(), new byte[0], false);
+        return transport.send(HttpRequest.newBuilder(address).GET(), new byte[0], false);
     }
 
     @Test
@@ -125,7 +125,7 @@ class SickToolTest {
     @Test
     void aCallWhoseLeaveEndedWhileItWaitedIsNotMade() {
         AtomicBoolean leave = new AtomicBoolean(true);
-        Pace paused = new Pace() {
+        RateLimit paused = new RateLimit() {
             @Override
             public void await() {
                 leave.set(false);
@@ -136,7 +136,7 @@ class SickToolTest {
                 // nobody asks for it here
             }
         };
-        Wire waits = new Wire(
+        HttpTransport waits = new HttpTransport(
                 new ProfileReader().read(PROFILE),
                 Login.with(Map.of()),
                 TestTools.with(Clock.systemUTC()),
@@ -147,7 +147,7 @@ class SickToolTest {
                 .isInstanceOf(CallFailure.NotSent.class);
         assertThat(counted).hasValue(0);
         leave.set(true);
-        wire.send(HttpRequest.newBuilder(address).GET(), new byte[0], false, leave::get);
+        transport.send(HttpRequest.newBuilder(address).GET(), new byte[0], false, leave::get);
         assertThat(counted).hasValue(1);
     }
 }

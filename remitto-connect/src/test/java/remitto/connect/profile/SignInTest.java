@@ -16,7 +16,7 @@ import java.util.function.UnaryOperator;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import remitto.connect.destination.DestinationProblem;
-import remitto.connect.destination.Pace;
+import remitto.connect.destination.RateLimit;
 import remitto.connect.profile.ToolServer.Told;
 import remitto.connect.signin.Grant;
 import remitto.connect.signin.Grant.Tokens;
@@ -50,7 +50,7 @@ class SignInTest {
                 new ProfileReader().read(profile),
                 new Login(way, settings, grant),
                 TestTools.with(Clock.systemUTC()),
-                Pace.NONE,
+                RateLimit.NONE,
                 new Backoff(Duration.ofMillis(1), Duration.ofMillis(2), 2));
     }
 
@@ -157,7 +157,7 @@ class SignInTest {
                 new ProfileReader().read(profile),
                 new Login("", Map.of("base_address", tool.address(), "client", "cid", "client_key", "ck"), Grant.NONE),
                 TestTools.with(Clock.systemUTC()),
-                Pace.NONE);
+                RateLimit.NONE);
     }
 
     /** RFC 7636, appendix B: this verifier has this S256 challenge. */

@@ -22,7 +22,7 @@ import remitto.connect.destination.Destination;
 import remitto.connect.destination.Destination.CallOutcome;
 import remitto.connect.destination.Destination.Outgoing;
 import remitto.connect.destination.DestinationProblem;
-import remitto.connect.destination.Pace;
+import remitto.connect.destination.RateLimit;
 import remitto.connect.signin.Login;
 import remitto.connect.signin.WebhookSignature;
 import remitto.core.delivery.Backoff;
@@ -78,7 +78,7 @@ class WebhookTest {
                         "fields",
                         fields)),
                 TestTools.with(Clock.fixed(NOW, ZoneOffset.UTC)),
-                Pace.NONE,
+                RateLimit.NONE,
                 new Backoff(Duration.ofMillis(1), Duration.ofMillis(2), 2));
     }
 

@@ -9,9 +9,9 @@ import java.util.TreeSet;
  * Everything a version of an audience says.
  *
  * @param condition that its people meet; what counts when {@code sql} is blank
- * @param sql a query whose column person_id says who is in it, written by somebody who knows the tables; blank otherwise
+ * @param sql a query whose column person_id says who is a member, written by somebody who knows the tables; blank otherwise
  * @param zone in which its days are counted
- * @param best absent when all who meet the condition are in it
+ * @param best absent when all who meet the condition match
  */
 public record AudienceSpec(Condition condition, String sql, String zone, HoldOut holdOut, Optional<Best> best) {
     private static final int MOST_CONDITIONS = 100;

@@ -77,7 +77,7 @@ public sealed interface Condition {
 
     record SentTo(long route, SentState state) implements Condition {}
 
-    /** What a route did with a person. */
+    /** Route activity with a person. */
     enum SentState {
         /** It keeps a record of the person at the destination. */
         SENT,

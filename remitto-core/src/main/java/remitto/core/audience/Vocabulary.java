@@ -19,7 +19,7 @@ public record Vocabulary(Map<String, ColumnType> attributes, Map<String, Map<Str
     public ColumnType attribute(String name) {
         ColumnType type = attributes.get(name);
         if (type == null) {
-            throw new AudienceFault("No attribute or measure of people is called \"" + name + "\".");
+            throw new AudienceFault("No attribute or measure of people has the name \"" + name + "\".");
         }
         return type;
     }
@@ -27,7 +27,7 @@ public record Vocabulary(Map<String, ColumnType> attributes, Map<String, Map<Str
     public ColumnType column(String of, String name) {
         ColumnType type = columns(of).get(name);
         if (type == null) {
-            throw new AudienceFault("The events \"" + of + "\" have no column called \"" + name + "\".");
+            throw new AudienceFault("The events \"" + of + "\" have no column \"" + name + "\".");
         }
         return type;
     }
@@ -35,7 +35,7 @@ public record Vocabulary(Map<String, ColumnType> attributes, Map<String, Map<Str
     public Map<String, ColumnType> columns(String of) {
         Map<String, ColumnType> columns = events.get(of);
         if (columns == null) {
-            throw new AudienceFault("No events are called \"" + of + "\".");
+            throw new AudienceFault("No events have the name \"" + of + "\".");
         }
         return columns;
     }

@@ -9,7 +9,7 @@ import java.time.ZoneId;
 import java.time.temporal.TemporalAdjusters;
 import java.util.Optional;
 
-/** Which events count by their time. Days are those of a zone; both ends that are named belong to the window. */
+/** Which events count by their time. Days in time zone a zone; both ends that are named belong to the window. */
 @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")
 @JsonSubTypes({
     @JsonSubTypes.Type(value = Window.Ever.class, name = "ever"),

@@ -18,26 +18,38 @@ public enum CauseKind {
     /** One value is held, and the rest of its record goes. */
     VALUE("value", Teller.ROUTE, Loss.NOT_ACCEPTED, "Value for {field} cannot be used", Remedy.TRY_AGAIN),
     /** Nothing is left to send of a record, since all of it that changed is held; each value has a cause of its own. */
-    ONLY_HELD_VALUES("value-held", Teller.ROUTE, Loss.NOT_ACCEPTED, "All that changed is held", Remedy.TRY_AGAIN),
+    ONLY_HELD_VALUES("value-held", Teller.ROUTE, Loss.NOT_ACCEPTED, "All changed values are held", Remedy.TRY_AGAIN),
 
     BASIS("basis", Teller.ROUTE, Loss.NOT_ALLOWED, "May not be sent to"),
     ERASED("erased", Teller.ROUTE, Loss.NOT_ALLOWED, "Erased"),
-    QUIET("quiet", Teller.ROUTE, Loss.NOT_ALLOWED, "Not now: quiet time there"),
+    QUIET("quiet", Teller.ROUTE, Loss.NOT_ALLOWED, "Over the frequency cap"),
     /** Removed there, since the person said no. */
-    CONSENT("consent", Teller.ROUTE, Loss.NOT_ALLOWED, "Said no, so it is removed there"),
+    CONSENT("consent", Teller.ROUTE, Loss.NOT_ALLOWED, "Opted out, so it is removed from the destination"),
 
-    TWO_MATCHES("two-matches", Teller.DESTINATION, Loss.SHARED, "Two records there match", Remedy.TRY_AGAIN),
-    CLAIMED("claimed", Teller.ROUTE, Loss.SHARED, "The record there belongs to another", Remedy.TRY_AGAIN),
+    TWO_MATCHES(
+            "two-matches", Teller.DESTINATION, Loss.SHARED, "Two records in the destination match", Remedy.TRY_AGAIN),
+    CLAIMED("claimed", Teller.ROUTE, Loss.SHARED, "The matching record is bound to another row", Remedy.TRY_AGAIN),
     DELETED_THERE(
             "deleted-there", Teller.DESTINATION, Loss.NOT_ACCEPTED, "Deleted in the destination", Remedy.TRY_AGAIN),
-    KEY_DIFFERS("key-differs", Teller.DESTINATION, Loss.NOT_ACCEPTED, "The key there is another", Remedy.TRY_AGAIN),
-    NOT_THERE("not-there", Teller.ROUTE, Loss.NOT_ACCEPTED, "Not there, and this route adds none"),
-    ALREADY_THERE("already-there", Teller.ROUTE, Loss.NOT_ACCEPTED, "Already there, and this route only adds"),
-    THERE_BEFORE("there-before", Teller.ROUTE, Loss.NOT_ACCEPTED, "Was there before this route"),
+    KEY_DIFFERS(
+            "key-differs",
+            Teller.DESTINATION,
+            Loss.NOT_ACCEPTED,
+            "The key in the destination differs",
+            Remedy.TRY_AGAIN),
+    NOT_THERE("not-there", Teller.ROUTE, Loss.NOT_ACCEPTED, "Not in the destination, and this route adds no records"),
+    ALREADY_THERE(
+            "already-there", Teller.ROUTE, Loss.NOT_ACCEPTED, "Already in the destination, and this route only adds"),
+    THERE_BEFORE("there-before", Teller.ROUTE, Loss.NOT_ACCEPTED, "In the destination before this route"),
 
     LEFT("left", Teller.ROUTE, Loss.ELSEWHERE, "Left the dataset"),
-    SHARED("shared", Teller.ROUTE, Loss.ELSEWHERE, "It left, but another route keeps it", Remedy.TRY_AGAIN),
-    JOINED("joined", Teller.ROUTE, Loss.ELSEWHERE, "Joined into another, which is fed", Remedy.TRY_AGAIN),
+    SHARED(
+            "shared",
+            Teller.ROUTE,
+            Loss.ELSEWHERE,
+            "Left the dataset, but another route keeps the record",
+            Remedy.TRY_AGAIN),
+    JOINED("joined", Teller.ROUTE, Loss.ELSEWHERE, "Merged into another record, which is sent", Remedy.TRY_AGAIN),
     LEAVER_UNCLEAR(
             "leaver-unclear", Teller.ROUTE, Loss.ELSEWHERE, "It may have left, or lost its key", Remedy.TRY_AGAIN),
 
@@ -46,12 +58,12 @@ public enum CauseKind {
             "outcome-unknown",
             Teller.DESTINATION,
             Loss.NOT_ACCEPTED,
-            "Nobody knows whether it arrived",
+            "Outcome unknown: no answer came back",
             Remedy.SAY_WHETHER_IT_ARRIVED),
 
-    UNDO("undo", Teller.ROUTE, Loss.NOT_ACCEPTED, "Taken back"),
-    UNDO_CANNOT("undo-cannot", Teller.DESTINATION, Loss.NOT_ACCEPTED, "The destination cannot take it back"),
-    UNDO_CONSENT("undo-consent", Teller.ROUTE, Loss.NOT_ACCEPTED, "May not be sent to, so it is not put back");
+    UNDO("undo", Teller.ROUTE, Loss.NOT_ACCEPTED, "Undone"),
+    UNDO_CANNOT("undo-cannot", Teller.DESTINATION, Loss.NOT_ACCEPTED, "The destination cannot undo it"),
+    UNDO_CONSENT("undo-consent", Teller.ROUTE, Loss.NOT_ACCEPTED, "May not be sent to, so it is not restored");
 
     /** Who says that it is so. */
     public enum Teller {

@@ -8,12 +8,12 @@ import java.util.Set;
 import java.util.regex.Pattern;
 import org.apache.commons.codec.digest.DigestUtils;
 import remitto.core.shaper.E164;
+import remitto.core.shaper.NormaliseEmail;
 import remitto.core.shaper.Shaped;
-import remitto.core.shaper.TidyEmail;
 
 /**
- * An address without the address: SHA-256 (FIPS 180-4) of its tidied form in UTF-8, as lower-case hexadecimal. E-mail is tidied by
- * {@link TidyEmail} and phone numbers are E.164, so that every spelling of one address comes to one hash.
+ * An address without the address: SHA-256 (FIPS 180-4) of its normalised form in UTF-8, as lower-case hexadecimal. E-mail is normalised by
+ * {@link NormaliseEmail} and phone numbers are E.164, so that every spelling of one address comes to one hash.
  */
 public final class AddressHash {
     private static final Pattern PHONE_LIKE = Pattern.compile("[\\d\\p{Zs}()./-]{4,30}");
@@ -21,8 +21,8 @@ public final class AddressHash {
 
     private AddressHash() {}
 
-    /** Of an address that is tidied already. */
-    public static String ofTidied(String address) {
+    /** Of an address that is normalised already. */
+    public static String ofNormalised(String address) {
         return DigestUtils.sha256Hex(address);
     }
 
@@ -37,9 +37,9 @@ public final class AddressHash {
         if (HASH.matcher(text).matches()) {
             return Optional.of(text.toLowerCase(Locale.ROOT));
         }
-        Shaped shaped = text.contains("@") ? TidyEmail.shape(text, false) : E164.shape(text, country);
+        Shaped shaped = text.contains("@") ? NormaliseEmail.shape(text, false) : E164.shape(text, country);
         return shaped instanceof Shaped.Usable usable && !usable.value().isEmpty()
-                ? Optional.of(ofTidied(usable.value().display()))
+                ? Optional.of(ofNormalised(usable.value().display()))
                 : Optional.empty();
     }
 

@@ -19,7 +19,7 @@ public final class ErasureMark {
         return mac.hmacHex("record " + dataset + " " + key);
     }
 
-    /** @param hash of the tidied address, see {@link AddressHash} */
+    /** @param hash of the normalised address, see {@link AddressHash} */
     public String ofAddress(String hash) {
         return mac.hmacHex("address " + hash);
     }

@@ -2,7 +2,7 @@ package remitto.core.delivery;
 
 import java.time.Duration;
 import java.util.Optional;
-import remitto.core.run.Halt;
+import remitto.core.run.Suspension;
 
 /** What follows after a call that did not bring an answer for each of its records. */
 public sealed interface AfterCall {
@@ -13,7 +13,7 @@ public sealed interface AfterCall {
     record Again(Duration pause) implements AfterCall {}
 
     /** Nothing more of the run goes now. */
-    record Stop(Halt halt, String message) implements AfterCall {}
+    record Stop(Suspension suspension, String message) implements AfterCall {}
 
     /** Each half is a call of its own, until the bad record stands alone. */
     record Split() implements AfterCall {}
@@ -45,7 +45,7 @@ public sealed interface AfterCall {
     static AfterCall of(CallEnd end, At at, Words words, Backoff backoff, double random) {
         if (end instanceof CallEnd.AskedToWait asked) {
             return at.waits() > MOST_WAITS
-                    ? new Stop(Halt.FAULT, words.tool() + " asked to wait " + MOST_WAITS + " times in a row")
+                    ? new Stop(Suspension.FAULT, words.tool() + " asked to wait " + MOST_WAITS + " times in a row")
                     : new Later(asked.length());
         }
         if (end instanceof CallEnd.Refused refused) {
@@ -57,18 +57,19 @@ public sealed interface AfterCall {
     private static AfterCall refused(CallEnd.Refused refused, At at, Words words) {
         if (refused.status() == 401 || refused.status() == 403) {
             return new Stop(
-                    Halt.FAULT, words.tool() + " refused to sign in (" + refused.status() + "): " + refused.reason());
+                    Suspension.FAULT,
+                    words.tool() + " refused to sign in (" + refused.status() + "): " + refused.reason());
         }
         return at.lines() == 1 ? new RefusedAlone(refused.why()) : new Split();
     }
 
     private static Optional<AfterCall> stops(CallEnd end, At at, Words words, Backoff backoff) {
         if (at.circuitOpen()) {
-            return Optional.of(new Stop(Halt.CIRCUIT, words.tool() + " does not answer: " + end.why()));
+            return Optional.of(new Stop(Suspension.CIRCUIT, words.tool() + " does not answer: " + end.why()));
         }
         return at.attempt() >= backoff.tries()
                 ? Optional.of(new Stop(
-                        Halt.FAULT,
+                        Suspension.FAULT,
                         words.tool() + " did not take " + words.what() + " in " + at.attempt() + " tries: "
                                 + end.why()))
                 : Optional.empty();

@@ -20,7 +20,7 @@ public sealed interface Landing {
     /** It did not, and may go again. */
     record DidNot() implements Landing {}
 
-    /** The ground moved: it does not go, and is judged anew. */
+    /** The ground moved: it does not go, and is judged again. */
     record MovedOn(String why) implements Landing {}
 
     /**
@@ -30,7 +30,7 @@ public sealed interface Landing {
      */
     static Landing ofWrite(Verdict verdict, List<FieldDecision> fields, Optional<Map<String, Value>> there) {
         if (verdict == Verdict.REMOVED) {
-            return there.isEmpty() ? new Took("found gone when read back") : new DidNot();
+            return there.isEmpty() ? new Took("missing when read back") : new DidNot();
         }
         if (there.isEmpty()) {
             return verdict == Verdict.ADDED ? new DidNot() : new MovedOn("The record is no longer there");

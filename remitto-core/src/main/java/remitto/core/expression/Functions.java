@@ -18,9 +18,9 @@ import java.util.List;
 import java.util.Locale;
 import java.util.function.Function;
 import remitto.core.shaper.E164;
+import remitto.core.shaper.NormaliseEmail;
 import remitto.core.shaper.PhoneType;
 import remitto.core.shaper.Shaped;
-import remitto.core.shaper.TidyEmail;
 
 /**
  * The functions that expressions have besides those of CEL and its string library. None of them knows what time it
@@ -77,18 +77,18 @@ public final class Functions {
                     args -> PhoneType.of(text(args[0])).words()),
             one(
                     "email",
-                    "email(text): an e-mail address tidied; fails if it is none",
+                    "email(text): an e-mail address normalised; fails if it is none",
                     SimpleType.STRING,
                     List.of(SimpleType.STRING),
-                    args -> tidied(text(args[0]))),
+                    args -> normalised(text(args[0]))),
             one(
                     "domain",
                     "domain(email): what stands behind the at sign of an e-mail address",
                     SimpleType.STRING,
                     List.of(SimpleType.STRING),
                     args -> {
-                        String tidy = tidied(text(args[0]));
-                        return tidy.substring(tidy.lastIndexOf('@') + 1);
+                        String normalise = normalised(text(args[0]));
+                        return normalise.substring(normalise.lastIndexOf('@') + 1);
                     }),
             one(
                     "distinct",
@@ -176,8 +176,8 @@ public final class Functions {
         return BigDecimal.valueOf(number).setScale((int) digits, RoundingMode.HALF_UP);
     }
 
-    private static String tidied(String text) {
-        return usable(TidyEmail.shape(text, false));
+    private static String normalised(String text) {
+        return usable(NormaliseEmail.shape(text, false));
     }
 
     private static String usable(Shaped shaped) {

@@ -24,10 +24,10 @@ public sealed interface FileContent {
         public Changes {
             if (column.isBlank() || added.isBlank() || changed.isBlank() || removed.isBlank()) {
                 throw new IllegalArgumentException(
-                        "Name the column that says what became of a record, and its words for added, changed and removed.");
+                        "Enter the column with the kind of change and its values for added, changed and removed.");
             }
             if (added.equals(removed) || changed.equals(removed)) {
-                throw new IllegalArgumentException("A removed record needs a word of its own.");
+                throw new IllegalArgumentException("Removed records need a value of their own.");
             }
         }
 

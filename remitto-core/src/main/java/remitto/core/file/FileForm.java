@@ -71,11 +71,10 @@ public sealed interface FileForm {
             implements FileForm {
         public Csv {
             if (delimiter.length() != 1 || "\"\r\n".contains(delimiter)) {
-                throw new IllegalArgumentException(
-                        "Between values stands one character that is no quote and no line end.");
+                throw new IllegalArgumentException("The delimiter is one character, and not a quote or a line end.");
             }
             if (listDelimiter.isEmpty()) {
-                throw new IllegalArgumentException("Say what stands between the values of a list.");
+                throw new IllegalArgumentException("Set the separator of list values.");
             }
         }
 

@@ -33,24 +33,25 @@ public record FileLayout(
         columns = List.copyOf(columns);
         if (!name.matches("[a-z0-9][a-z0-9_-]{0,59}")) {
             throw new IllegalArgumentException(
-                    "A file is named by small letters, digits, hyphens and underscores, at most 60.");
+                    "A file name has at most 60 lower-case letters, digits, hyphens and underscores.");
         }
         Set<String> names = new HashSet<>();
         for (FileColumn column : columns) {
             if (column.name().isBlank() || !column.name().equals(column.name().strip())) {
-                throw new IllegalArgumentException("Every column has a name, without spaces around it.");
+                throw new IllegalArgumentException("Every column needs a name without leading or trailing spaces.");
             }
             if (!names.add(column.name())) {
                 throw new IllegalArgumentException("There are two columns " + column.name() + ".");
             }
         }
         if (!names.contains(key)) {
-            throw new IllegalArgumentException("Say which column tells one record from another.");
+            throw new IllegalArgumentException("Choose the key column.");
         }
         if (content.changes()
                 .filter(changes -> names.contains(changes.column()))
                 .isPresent()) {
-            throw new IllegalArgumentException("The column that says what became of a record is no other column.");
+            throw new IllegalArgumentException(
+                    "The column with the kind of change cannot be one of the other columns.");
         }
         if (content.changes().isPresent() && !fileName.differsEachRun()) {
             throw new IllegalArgumentException(

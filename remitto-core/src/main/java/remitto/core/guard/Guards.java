@@ -119,21 +119,21 @@ public record Guards(
     }
 
     /** Why a run must wait for a person, one sentence per limit that it breaks. */
-    public List<String> check(Observed run) {
+    public List<String> check(GuardInput run) {
         List<String> stops = new ArrayList<>();
-        var sums = run.sums();
+        var counts = run.counts();
         long known = run.knownBefore();
-        if (stopOnEmptyDataset && sums.read() == 0) {
+        if (stopOnEmptyDataset && counts.read() == 0) {
             stops.add("The dataset is empty; it held no row at all.");
         }
         shrunk(run).ifPresent(stops::add);
         String ofKnown = "of the " + known + " known records";
-        removed.broken(sums.removed(), known).ifPresent(one -> stops.add(one.sentence("Removes", ofKnown)));
-        held.broken(sums.held(), sums.read() + sums.leaving())
-                .ifPresent(one -> stops.add(one.sentence("Holds", "of the " + sums.read() + " rows read")));
-        changed.broken(sums.changed(), known).ifPresent(one -> stops.add(one.sentence("Changes", ofKnown)));
+        removed.broken(counts.removed(), known).ifPresent(one -> stops.add(one.sentence("Removes", ofKnown)));
+        held.broken(counts.held(), counts.read() + counts.leaving())
+                .ifPresent(one -> stops.add(one.sentence("Holds", "of the " + counts.read() + " rows read")));
+        changed.broken(counts.changed(), known).ifPresent(one -> stops.add(one.sentence("Changes", ofKnown)));
         if (known > 0) {
-            added.broken(sums.added(), known)
+            added.broken(counts.added(), known)
                     .ifPresent(one -> stops.add(one.sentence("Adds", "to the " + known + " known records")));
         }
         new TreeMap<>(run.cleared()).forEach((field, count) -> cleared.broken(count, known)
@@ -147,21 +147,21 @@ public record Guards(
         return stops;
     }
 
-    private void overSevenDays(Observed run, List<String> stops) {
+    private void overSevenDays(GuardInput run, List<String> stops) {
         long known = run.knownBefore();
         String inAll = "in seven days, this run among them";
-        if (run.removedInWeek() > 0 && run.sums().removed() > 0) {
-            removed.broken(run.sums().removed() + run.removedInWeek(), known)
+        if (run.removedInWeek() > 0 && run.counts().removed() > 0) {
+            removed.broken(run.counts().removed() + run.removedInWeek(), known)
                     .ifPresent(one -> stops.add(one.sentence("Removes", inAll)));
         }
-        if (run.addedInWeek() > 0 && run.sums().added() > 0 && known > run.addedInWeek()) {
-            added.broken(run.sums().added() + run.addedInWeek(), known - run.addedInWeek())
+        if (run.addedInWeek() > 0 && run.counts().added() > 0 && known > run.addedInWeek()) {
+            added.broken(run.counts().added() + run.addedInWeek(), known - run.addedInWeek())
                     .ifPresent(one -> stops.add(one.sentence("Adds", inAll)));
         }
     }
 
-    private Optional<String> shrunk(Observed run) {
-        long read = run.sums().read();
+    private Optional<String> shrunk(GuardInput run) {
+        long read = run.counts().read();
         if (shrunkPercent.isEmpty()
                 || run.readBefore().filter(before -> before > read).isEmpty()
                 || read == 0) {

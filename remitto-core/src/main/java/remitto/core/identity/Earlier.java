@@ -12,15 +12,15 @@ import remitto.core.identity.record.RecordRef;
 import remitto.core.identity.record.RecordTable;
 
 /**
- * What an earlier joining by the same rules and weights came to, in the numbers that records have now.
+ * What an earlier matching run by the same rules and weights came to, in the numbers that records have now.
  *
  * @param signatures by record, as they were found then; 0 for a record that was not there
  * @param links that were found between records that are there now
- * @param group by record, any number that tells persons apart, as they were; 0 for a record that was not there
+ * @param group by record, any number of messages that tells persons apart, as they were; 0 for a record that was not there
  * @param shaken records that were linked to one that is gone, or that somebody decided about
  */
 public record Earlier(long[] signatures, Links links, long[] group, BitSet shaken) {
-    /** A record as it was. @param person any number that tells persons apart, not 0 */
+    /** A record as it was. @param person any number of messages that tells persons apart, not 0 */
     public record Then(long signature, long person) {}
 
     /** A link as it was judged. @param rule number of the rule that joined the two; -1 for none */
@@ -63,7 +63,7 @@ public record Earlier(long[] signatures, Links links, long[] group, BitSet shake
         return new Earlier(signatures, links, group, shaken);
     }
 
-    /** The same, of a joining whose outcome is still at hand. */
+    /** The same, of a matching run whose outcome is still at hand. */
     public static Earlier of(RecordTable table, Resolution before, Set<RecordRef> decided) {
         RecordTable old = before.table();
         Map<RecordRef, Then> then = new HashMap<>();

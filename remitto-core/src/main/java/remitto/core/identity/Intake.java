@@ -2,11 +2,11 @@ package remitto.core.identity;
 
 import java.util.ArrayList;
 import java.util.List;
+import remitto.core.identity.normalise.DateOrder;
+import remitto.core.identity.normalise.Normaliser;
+import remitto.core.identity.normalise.PersonName;
 import remitto.core.identity.record.Attribute;
 import remitto.core.identity.record.Attribute.Kind;
-import remitto.core.identity.tidy.DateOrder;
-import remitto.core.identity.tidy.PersonName;
-import remitto.core.identity.tidy.Tidier;
 
 /**
  * From what a source says of a record to what records are compared by. Full names go into given and family name where those
@@ -56,51 +56,57 @@ public final class Intake {
     }
 
     /** For one thread. */
-    public Tidying tidying() {
-        return new Tidying();
+    public Normalising normalising() {
+        return new Normalising();
     }
 
     /** Tidies record after record. Used by one thread. */
-    public final class Tidying {
-        private final Tidier tidier = new Tidier(withoutTag);
+    public final class Normalising {
+        private final Normaliser normaliser = new Normaliser(withoutTag);
 
         /**
          * @param values as {@link Intake} was told the columns; blank for none
          * @param country ISO 3166-1 alpha-2 of the record
          * @return one value for each of {@link Intake#attributes()}, blank for none
          */
-        public String[] tidy(String[] values, String country) {
-            String[] tidied = new String[attributes.size()];
-            java.util.Arrays.fill(tidied, "");
+        public String[] normalise(String[] values, String country) {
+            String[] normalised = new String[attributes.size()];
+            java.util.Arrays.fill(normalised, "");
             for (int i = 0; i < values.length; i++) {
                 Attribute column = columns.get(i);
                 if (column.kind() == Kind.ADDRESS) {
-                    append(tidied, attributes.indexOf(column), tidier.tidy(Kind.ADDRESS, values[i], country));
+                    append(
+                            normalised,
+                            attributes.indexOf(column),
+                            normaliser.normalise(Kind.ADDRESS, values[i], country));
                 } else if (column.kind() == Kind.BIRTH_DATE) {
-                    put(tidied, attributes.indexOf(column), tidier.birthDate(values[i], orders.get(i)));
+                    put(normalised, attributes.indexOf(column), normaliser.birthDate(values[i], orders.get(i)));
                 } else if (column.kind() != Kind.FULL_NAME) {
-                    put(tidied, attributes.indexOf(column), tidier.tidy(column.kind(), values[i], country));
+                    put(
+                            normalised,
+                            attributes.indexOf(column),
+                            normaliser.normalise(column.kind(), values[i], country));
                 } else if (!values[i].isBlank()) {
-                    PersonName name = tidier.name(values[i]);
-                    put(tidied, place(Kind.GIVEN_NAME), name.given());
-                    put(tidied, place(Kind.FAMILY_NAME), name.family());
+                    PersonName name = normaliser.name(values[i]);
+                    put(normalised, place(Kind.GIVEN_NAME), name.given());
+                    put(normalised, place(Kind.FAMILY_NAME), name.family());
                 }
             }
-            return tidied;
+            return normalised;
         }
 
         /** An address in several columns is one, as a house number beside a street's name. */
-        private void append(String[] tidied, int at, String value) {
-            if (tidied[at].isEmpty()) {
-                tidied[at] = value;
+        private void append(String[] normalised, int at, String value) {
+            if (normalised[at].isEmpty()) {
+                normalised[at] = value;
             } else if (!value.isEmpty()) {
-                tidied[at] = tidied[at] + " " + value;
+                normalised[at] = normalised[at] + " " + value;
             }
         }
 
-        private void put(String[] tidied, int at, String value) {
-            if (tidied[at].isEmpty()) {
-                tidied[at] = value;
+        private void put(String[] normalised, int at, String value) {
+            if (normalised[at].isEmpty()) {
+                normalised[at] = value;
             }
         }
 

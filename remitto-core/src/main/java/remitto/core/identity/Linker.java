@@ -10,13 +10,13 @@ import remitto.core.identity.evidence.Blocks;
 import remitto.core.identity.evidence.Estimator;
 import remitto.core.identity.evidence.Scorer;
 import remitto.core.identity.evidence.Weights;
+import remitto.core.identity.normalise.Nicknames;
 import remitto.core.identity.record.Attribute;
 import remitto.core.identity.record.Dictionary;
 import remitto.core.identity.record.Links;
 import remitto.core.identity.record.RecordTable;
 import remitto.core.identity.rule.MatchRule;
 import remitto.core.identity.rule.MatchRules;
-import remitto.core.identity.tidy.Nicknames;
 
 /**
  * Finds the pairs of records that may be one person, and weighs them. Each step is a map over records, a grouping by key, or
@@ -41,7 +41,7 @@ public final class Linker {
 
     /**
      * @param links pairs that weigh enough to be asked about, or that a rule joins, and that no rule keeps apart
-     * @param weights that pairs were weighed by, those set by hand among them; {@code estimated} without these
+     * @param weights that pairs were weighed by, those set manually among them; {@code estimated} without these
      * @param compared pairs that were looked at, each once
      * @param signatures by record, what its judgements hang on; the same as long as they stay as they are
      * @param fresh records whose pairs were looked at

@@ -1,4 +1,4 @@
-/** Joining: records brought in, compared, linked, and resolved into persons. */
+/** Identity resolution: records brought in, compared, linked, and resolved into persons. */
 @NullMarked
 package remitto.core.identity;
 

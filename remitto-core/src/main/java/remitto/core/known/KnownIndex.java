@@ -12,7 +12,7 @@ public final class KnownIndex {
     private static final byte MET = 2;
     private static final byte BOUND = 4;
     private static final int STANCE_SHIFT = 3;
-    private static final Stance[] STANCES = Stance.values();
+    private static final RecordState[] STANCES = RecordState.values();
 
     private long[] high;
     private long[] low;
@@ -46,7 +46,12 @@ public final class KnownIndex {
      * @param bound true when the record is bound to one there
      */
     public void put(
-            long keyHigh, long keyLow, long inputFingerprint, int ordinalOfRecord, Stance stance, boolean bound) {
+            long keyHigh,
+            long keyLow,
+            long inputFingerprint,
+            int ordinalOfRecord,
+            RecordState recordState,
+            boolean bound) {
         if ((size + 1) * 10L > high.length * 7L) {
             grow();
         }
@@ -58,7 +63,7 @@ public final class KnownIndex {
         low[slot] = keyLow;
         input[slot] = inputFingerprint;
         ordinal[slot] = ordinalOfRecord;
-        flags[slot] = (byte) (USED | (bound ? BOUND : 0) | stance.ordinal() << STANCE_SHIFT);
+        flags[slot] = (byte) (USED | (bound ? BOUND : 0) | recordState.ordinal() << STANCE_SHIFT);
     }
 
     /**
@@ -77,9 +82,9 @@ public final class KnownIndex {
     }
 
     /** Says how the record in a slot stands. */
-    public void stand(int slot, long inputFingerprint, Stance stance, boolean bound) {
+    public void stand(int slot, long inputFingerprint, RecordState recordState, boolean bound) {
         input[slot] = inputFingerprint;
-        flags[slot] = (byte) (USED | (bound ? BOUND : 0) | stance.ordinal() << STANCE_SHIFT);
+        flags[slot] = (byte) (USED | (bound ? BOUND : 0) | recordState.ordinal() << STANCE_SHIFT);
     }
 
     /** The slot of a key, or -1 if it is not known. Slots change when a record is put. */
@@ -96,15 +101,15 @@ public final class KnownIndex {
         return ordinal[slot];
     }
 
-    public Stance stance(int slot) {
-        return stanceOf(flags[slot]);
+    public RecordState recordState(int slot) {
+        return recordStateOf(flags[slot]);
     }
 
     public boolean bound(int slot) {
         return (flags[slot] & BOUND) != 0;
     }
 
-    private static Stance stanceOf(byte flag) {
+    private static RecordState recordStateOf(byte flag) {
         return STANCES[(flag & 0xFF) >>> STANCE_SHIFT];
     }
 
@@ -130,14 +135,16 @@ public final class KnownIndex {
     public void leavers(IntConsumer sink) {
         for (int slot = 0; slot < flags.length; slot++) {
             byte flag = flags[slot];
-            if ((flag & BOUND) != 0 && (flag & MET) == 0 && !dealtWith(stanceOf(flag))) {
+            if ((flag & BOUND) != 0 && (flag & MET) == 0 && !dealtWith(recordStateOf(flag))) {
                 sink.accept(ordinal[slot]);
             }
         }
     }
 
-    private static boolean dealtWith(Stance stance) {
-        return stance == Stance.GONE || stance == Stance.UNDONE || stance == Stance.THERE_BEFORE;
+    private static boolean dealtWith(RecordState recordState) {
+        return recordState == RecordState.GONE
+                || recordState == RecordState.UNDONE
+                || recordState == RecordState.THERE_BEFORE;
     }
 
     private int probe(long keyHigh, long keyLow) {

@@ -1,7 +1,7 @@
 package remitto.core.manifest;
 
 import remitto.core.cause.CauseKind;
-import remitto.core.known.Stance;
+import remitto.core.known.RecordState;
 
 /** What becomes of a row of which nothing changed since it was judged last, so that it is not judged again. */
 public enum AsBefore {
@@ -10,16 +10,16 @@ public enum AsBefore {
     /** Held by what the destination said, or did not say, of this very input. */
     HELD;
 
-    public static AsBefore of(Stance stance) {
-        if (stance.held()) {
+    public static AsBefore of(RecordState recordState) {
+        if (recordState.held()) {
             return HELD;
         }
-        return stance.leftOut() ? LEFT_OUT : UNCHANGED;
+        return recordState.leftOut() ? LEFT_OUT : UNCHANGED;
     }
 
     /** Why a record with such a stance is held. */
-    public static CauseKind cause(Stance stance) {
-        return stance == Stance.REFUSED ? CauseKind.REFUSED : CauseKind.OUTCOME_UNKNOWN;
+    public static CauseKind cause(RecordState recordState) {
+        return recordState == RecordState.REFUSED ? CauseKind.REFUSED : CauseKind.OUTCOME_UNKNOWN;
     }
 
     /**

@@ -49,7 +49,7 @@ final class FieldJudge {
                 : outcome.timed(at, FieldPast.UNKNOWN, "");
     }
 
-    static FieldDecision onUpdate(ShapedField shaped, Standing.There there) {
+    static FieldDecision onUpdate(ShapedField shaped, MatchResult.Matched there) {
         FieldRule rule = shaped.rule();
         String name = shaped.field().name();
         Value old = there.live(name);
@@ -74,22 +74,22 @@ final class FieldJudge {
             return outcome.same();
         }
         if (shaped.field().theirs().contains(old.display())) {
-            return outcome.kept(
-                    "kept: \"" + old.display() + "\" is the person's own word there, which no route takes back");
+            return outcome.kept("kept: \"" + old.display()
+                    + "\" is the person's own choice in the destination, which no route reverts");
         }
         if (there.undone().containsKey(name) && Judge.same(there.undone().get(name), fresh)) {
             return outcome.kept(
-                    "not written again: undone, or theirs was kept; until its rule or source value changes");
+                    "not written again until its rule or source value changes, because it was undone or the destination's value was kept");
         }
         if (there.leftTo().containsKey(name)) {
-            return outcome.kept("kept: route " + there.leftTo().get(name) + " wrote it and comes first in this field")
+            return outcome.kept("kept: route " + there.leftTo().get(name) + " has priority for this field and wrote it")
                     .until(FieldDecision.OTHER_LETS_GO);
         }
         if (rule.written() == Written.WHEN_CREATING) {
             return outcome.kept("written only when creating");
         }
         if (rule.written() == Written.ONLY_IF_EMPTY_THERE && !old.isEmpty()) {
-            return outcome.kept("not empty there");
+            return outcome.kept("not empty in the destination");
         }
         if (rule.written() == Written.DESTINATION_DECIDES
                 && (!old.isEmpty() || there.known().containsKey(name))) {
@@ -98,7 +98,7 @@ final class FieldJudge {
         return competing(shaped, there, outcome);
     }
 
-    private static FieldDecision competing(ShapedField shaped, Standing.There there, Outcome outcome) {
+    private static FieldDecision competing(ShapedField shaped, MatchResult.Matched there, Outcome outcome) {
         FieldRule rule = shaped.rule();
         String name = shaped.field().name();
         Value old = there.live(name);
@@ -111,12 +111,12 @@ final class FieldJudge {
             return why.map(outcome::kept).orElseGet(() -> outcome.timed(there.readAt(), past, newer(shaped, past)));
         }
         if (edited && rule.onDrift() == OnDrift.KEEP_THEIRS) {
-            return outcome.kept("kept: edited there" + on(past));
+            return outcome.kept("kept: edited in the destination" + on(past));
         }
         if (edited && rule.onDrift() == OnDrift.HOLD_VALUE) {
             return outcome.held(name + ": edited there" + on(past) + " to \"" + old.display() + "\"");
         }
-        return outcome.timed(there.readAt(), past, edited ? "overwrites an edit made there" + on(past) : "");
+        return outcome.timed(there.readAt(), past, edited ? "overwrites an edit in the destination" + on(past) : "");
     }
 
     /**
@@ -125,18 +125,18 @@ final class FieldJudge {
      */
     private static Optional<String> whyNotNewer(ShapedField shaped, boolean ours, FieldPast past) {
         if (ours) {
-            return Optional.of("kept: edited there" + on(past) + ", after this value was written");
+            return Optional.of("kept: edited in the destination" + on(past) + ", after this value was written");
         }
         Optional<Instant> there = past.stamp().map(FieldPast.Stamp::at);
         if (there.isEmpty() || shaped.changedAt().isEmpty()) {
-            return Optional.of("kept: it is not known when "
-                    + (there.isEmpty() ? "the value there" : "the source's value") + " appeared");
+            return Optional.of(
+                    "kept: unknown when " + (there.isEmpty() ? "the value there" : "the source's value") + " appeared");
         }
         Duration skew = Duration.ofSeconds(
                 shaped.rule().newer().map(newer -> newer.skewSeconds()).orElse(0));
         return shaped.changedAt().get().isAfter(there.get().plus(skew))
                 ? Optional.empty()
-                : Optional.of("kept: theirs is newer, of " + TIME.format(there.get()) + " against "
+                : Optional.of("kept: the destination's value is newer, from " + TIME.format(there.get()) + " against "
                         + TIME.format(shaped.changedAt().get()));
     }
 
@@ -153,7 +153,7 @@ final class FieldJudge {
     }
 
     private static String leftAsItIs(ShapedField shaped) {
-        return shaped.emptiness().map(ShapedField.Emptiness::word).orElse("empty") + ", left as it is";
+        return shaped.emptiness().map(ShapedField.Emptiness::word).orElse("empty") + ", left unchanged";
     }
 
     /** Why the person does not allow the field; empty when they do, or need not be asked. */
@@ -167,7 +167,7 @@ final class FieldJudge {
     }
 
     /** A stated no takes away what we put there; it waits for nothing and asks nobody. */
-    private static FieldDecision withoutConsent(ShapedField shaped, Standing.There there, Outcome outcome) {
+    private static FieldDecision withoutConsent(ShapedField shaped, MatchResult.Matched there, Outcome outcome) {
         String name = shaped.field().name();
         boolean ours = there.known().containsKey(name)
                 && !there.live(name).isEmpty()
@@ -210,7 +210,7 @@ final class FieldJudge {
 
         FieldDecision unusable(Shaped.Unusable unusable) {
             return shaped.rule().written() == Written.NEVER || shaped.rule().ifUnusable() == IfUnusable.LEAVE
-                    ? kept("left as it is: " + unusable.reason())
+                    ? kept("left unchanged: " + unusable.reason())
                     : held(unusable.reason());
         }
 

@@ -24,56 +24,57 @@ public final class Judge {
     private Judge() {}
 
     /** The verdict for a record whose standing in the destination is known. */
-    public static Decision judge(RouteSpec spec, ShapedRecord record, Standing standing) {
-        if (record.statedNo() && spec.leavers().removes() && standing instanceof Standing.There there) {
+    public static Decision judge(RouteSpec spec, ShapedRecord record, MatchResult matchResult) {
+        if (record.statedNo() && spec.leavers().removes() && matchResult instanceof MatchResult.Matched there) {
             return there.matchedNow()
-                    ? leftOut(record, standing)
+                    ? leftOut(record, matchResult)
                     : removed(there, Cause.of(CauseKind.CONSENT), record.leftOut());
         }
         if (!record.leftOut().isEmpty()) {
-            return leftOut(record, standing);
+            return leftOut(record, matchResult);
         }
-        if (standing instanceof Standing.Several several) {
+        if (matchResult instanceof MatchResult.Ambiguous several) {
             return held(
                     Cause.of(CauseKind.TWO_MATCHES),
                     several.remoteIds().size() + " records there have " + several.field() + " = " + several.value()
                             + " (" + String.join(", ", several.remoteIds()) + ")",
                     Optional.empty());
         }
-        if (standing instanceof Standing.Claimed claimed) {
+        if (matchResult instanceof MatchResult.AlreadyBound claimed) {
             return held(
                     Cause.of(CauseKind.CLAIMED),
                     "Record " + claimed.remoteId() + " there already belongs to " + claimed.otherKey(),
                     Optional.of(claimed.remoteId()));
         }
-        if (standing instanceof Standing.Gone gone) {
+        if (matchResult instanceof MatchResult.Deleted gone) {
             return held(
                     Cause.of(CauseKind.DELETED_THERE),
-                    "Record " + gone.remoteId() + " was deleted there; it is not written again unasked",
+                    "Record " + gone.remoteId()
+                            + " was deleted in the destination; it is not added again without a decision",
                     Optional.of(gone.remoteId()));
         }
-        if (standing instanceof Standing.There there) {
+        if (matchResult instanceof MatchResult.Matched there) {
             return present(spec, record, there);
         }
         return spec.mode() == Mode.REMOVE
                 ? verdict(
                         Verdict.LEFT_OUT,
                         Cause.of(CauseKind.NOT_THERE),
-                        "Not there, so there is nothing to remove",
+                        "Not in the destination, so there is nothing to remove",
                         Optional.empty())
-                : add(spec, record, ((Standing.NotThere) standing).readAt());
+                : add(spec, record, ((MatchResult.Unmatched) matchResult).readAt());
     }
 
-    private static Decision leftOut(ShapedRecord record, Standing standing) {
-        return verdict(Verdict.LEFT_OUT, Cause.of(CauseKind.BASIS), record.leftOut(), remoteId(standing));
+    private static Decision leftOut(ShapedRecord record, MatchResult matchResult) {
+        return verdict(Verdict.LEFT_OUT, Cause.of(CauseKind.BASIS), record.leftOut(), remoteId(matchResult));
     }
 
-    private static Decision present(RouteSpec spec, ShapedRecord record, Standing.There there) {
+    private static Decision present(RouteSpec spec, ShapedRecord record, MatchResult.Matched there) {
         if (there.matchedNow() && spec.mode() != Mode.REMOVE && spec.leavesWhatWasThere()) {
             return verdict(
                     Verdict.LEFT_OUT,
                     Cause.of(CauseKind.THERE_BEFORE),
-                    "Was there before this route, which leaves such records as they are",
+                    "In the destination before this route, which leaves such records as they are",
                     Optional.of(there.remoteId()));
         }
         if (spec.mode() == Mode.REMOVE) {
@@ -86,7 +87,7 @@ public final class Judge {
     }
 
     /** A record that goes, with the values that go with it. */
-    static Decision removed(Standing.There there, Cause cause, String reason) {
+    static Decision removed(MatchResult.Matched there, Cause cause, String reason) {
         List<FieldDecision> fields = there.live().entrySet().stream()
                 .filter(entry -> !entry.getValue().isEmpty())
                 .sorted(Map.Entry.comparingByKey())
@@ -101,7 +102,7 @@ public final class Judge {
             return verdict(
                     Verdict.LEFT_OUT,
                     Cause.of(CauseKind.NOT_THERE),
-                    "Not there, and this route only updates",
+                    "Not in the destination, and this route only updates",
                     Optional.empty());
         }
         List<FieldDecision> fields = new ArrayList<>();
@@ -115,12 +116,12 @@ public final class Judge {
         return new Decision(Verdict.ADDED, Cause.NONE, "", Optional.empty(), fields);
     }
 
-    private static Decision update(RouteSpec spec, ShapedRecord record, Standing.There there) {
+    private static Decision update(RouteSpec spec, ShapedRecord record, MatchResult.Matched there) {
         if (!spec.mode().updates()) {
             return verdict(
                     Verdict.LEFT_OUT,
                     Cause.of(CauseKind.ALREADY_THERE),
-                    "Already there, and this route only adds",
+                    "Already in the destination, and this route only adds",
                     Optional.of(there.remoteId()));
         }
         Optional<String> id = Optional.of(there.remoteId());
@@ -171,12 +172,13 @@ public final class Judge {
             return Optional.of(held(empty, field.name() + " is " + word, remoteId));
         }
         return adding && field.required()
-                ? Optional.of(held(empty, field.name() + " is " + word + " and required there", remoteId))
+                ? Optional.of(
+                        held(empty, field.name() + " is " + word + " and is required in the destination", remoteId))
                 : Optional.empty();
     }
 
     /** Found by a further key: an empty key field there is filled, a different one holds the record. */
-    private static Optional<Decision> keyDiffers(RouteSpec spec, ShapedField shaped, Standing.There there) {
+    private static Optional<Decision> keyDiffers(RouteSpec spec, ShapedField shaped, MatchResult.Matched there) {
         String name = shaped.field().name();
         boolean key = spec.match().get(0).equals(name);
         if (!key || !there.matchedNow() || there.matchedBy().equals(name)) {
@@ -198,8 +200,8 @@ public final class Judge {
         return one.equals(other) || one.isEmpty() && other.isEmpty();
     }
 
-    private static Optional<String> remoteId(Standing standing) {
-        return standing instanceof Standing.There there ? Optional.of(there.remoteId()) : Optional.empty();
+    private static Optional<String> remoteId(MatchResult matchResult) {
+        return matchResult instanceof MatchResult.Matched there ? Optional.of(there.remoteId()) : Optional.empty();
     }
 
     static Decision held(Cause cause, String reason, Optional<String> remoteId) {

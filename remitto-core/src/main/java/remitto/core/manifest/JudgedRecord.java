@@ -10,7 +10,7 @@ import java.util.stream.Collectors;
 import remitto.core.cause.CauseKind;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.Written;
-import remitto.core.known.Stance;
+import remitto.core.known.RecordState;
 import remitto.core.route.Mode;
 import remitto.core.route.RouteSpec;
 import remitto.core.route.ShapedField;
@@ -22,7 +22,7 @@ import remitto.core.value.Value;
  *
  * @param intended fingerprint of what the rules want to be there
  */
-public record JudgedRecord(ShapedRecord shaped, Standing standing, Decision decision, long intended) {
+public record JudgedRecord(ShapedRecord shaped, MatchResult matchResult, Decision decision, long intended) {
 
     /** Nothing depends on another look: every rule gave a usable value that was not held. */
     public boolean isSettled() {
@@ -81,34 +81,38 @@ public record JudgedRecord(ShapedRecord shaped, Standing standing, Decision deci
 
     /** When the destination was read for it; absent where it was not. */
     public Optional<Instant> readAt() {
-        if (standing instanceof Standing.There there) {
+        if (matchResult instanceof MatchResult.Matched there) {
             return Optional.of(there.readAt());
         }
-        return standing instanceof Standing.NotThere notThere ? Optional.of(notThere.readAt()) : Optional.empty();
+        return matchResult instanceof MatchResult.Unmatched notThere
+                ? Optional.of(notThere.readAt())
+                : Optional.empty();
     }
 
     public Becoming becomes(RouteSpec spec) {
-        boolean found = standing instanceof Standing.There there && there.matchedNow();
+        boolean found = matchResult instanceof MatchResult.Matched there && there.matchedNow();
         if (decision.verdict() != Verdict.UNCHANGED) {
             boolean asItWas = decision.cause().is(CauseKind.THERE_BEFORE) && isSettled();
             return new Becoming(
                     found && decision.verdict() == Verdict.CHANGED,
                     false,
                     true,
-                    asItWas ? Optional.of(Stance.THERE_BEFORE) : Optional.empty(),
+                    asItWas ? Optional.of(RecordState.THERE_BEFORE) : Optional.empty(),
                     false);
         }
         return new Becoming(
                 found,
                 found,
                 withholds(),
-                isSettled() ? Optional.of(Stance.NONE) : Optional.empty(),
+                isSettled() ? Optional.of(RecordState.NONE) : Optional.empty(),
                 isUnderAnotherEntry(spec));
     }
 
     /** On a list, whoever has another address now is the same person under another entry. */
     private boolean isUnderAnotherEntry(RouteSpec spec) {
-        if (spec.mode() != Mode.MEMBERSHIP || !(standing instanceof Standing.There there) || there.matchedNow()) {
+        if (spec.mode() != Mode.MEMBERSHIP
+                || !(matchResult instanceof MatchResult.Matched there)
+                || there.matchedNow()) {
             return false;
         }
         String entry = shaped.value(spec.match().get(0)).display();

@@ -27,7 +27,7 @@ public sealed interface LeaverFate {
      * @param otherRoute a route that keeps the same record there; blank for none
      * @param keyless rows of this reading that had no key: any of them may be this record
      */
-    record Facts(Optional<Standing.There> there, Optional<String> joinedInto, String otherRoute, long keyless) {}
+    record Facts(Optional<MatchResult.Matched> there, Optional<String> joinedInto, String otherRoute, long keyless) {}
 
     static LeaverFate of(Facts facts, Leavers choice, ObjectDescription object) {
         if (facts.there().isEmpty()) {

@@ -23,7 +23,7 @@ public final class LeaverJudge {
      * @return empty when there is nothing to do: the choice is to let it stay, or it is gone there as well
      */
     public static Optional<Decision> judge(
-            Leavers choice, ObjectDescription object, Standing.There there, String otherRoute) {
+            Leavers choice, ObjectDescription object, MatchResult.Matched there, String otherRoute) {
         if (choice instanceof Leavers.Stay) {
             return Optional.empty();
         }
@@ -47,7 +47,8 @@ public final class LeaverJudge {
                 writes ? Verdict.CHANGED : Verdict.UNCHANGED, LEFT, REASON, Optional.of(there.remoteId()), fields));
     }
 
-    private static FieldDecision decide(ObjectDescription object, Standing.There there, String field, Value wanted) {
+    private static FieldDecision decide(
+            ObjectDescription object, MatchResult.Matched there, String field, Value wanted) {
         Value fresh = fit(object, field, wanted);
         Value old = there.live(field);
         return Judge.same(fresh, old)

@@ -11,9 +11,9 @@ public enum LineState {
     REFUSED,
     /** No answer came; it is read back before anything else happens. */
     UNKNOWN,
-    /** What was there changed after the manifest was drawn up; not sent. */
+    /** What was there changed after the manifest was prepared; not sent. */
     MOVED_ON,
-    /** Nothing may be sent to it any more, or not now, though it was so when the manifest was drawn up; not sent. */
+    /** Nothing may be sent to it any more, or not now, though it was so when the manifest was prepared; not sent. */
     FORBIDDEN,
     /** Not sent, since the run was cancelled. */
     CANCELLED

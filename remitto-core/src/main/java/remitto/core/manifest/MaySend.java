@@ -12,7 +12,7 @@ import remitto.core.route.ShapedField;
 import remitto.core.route.ShapedRecord;
 
 /**
- * Whether something may be sent to somebody, by what they said and what is known of them. Whoever draws up, sends, or takes back asks
+ * Whether something may be sent to somebody, by what they said and what is known of them. Whoever prepares, sends, or takes back asks
  * here, so that none of them lets through what another would not.
  */
 public final class MaySend {
@@ -71,7 +71,7 @@ public final class MaySend {
     }
 
     private static String unsaid(String purpose) {
-        return "No longer in the dataset, so nobody can say whether there is consent to " + purpose;
+        return "No longer in the dataset, so consent is unknown for " + purpose;
     }
 
     private static Set<String> written(Collection<FieldDecision> fields) {

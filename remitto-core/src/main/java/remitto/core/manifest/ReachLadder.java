@@ -6,7 +6,7 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import remitto.core.cause.Cause;
 import remitto.core.cause.CauseKind;
-import remitto.core.run.Sums;
+import remitto.core.run.RunCounts;
 
 /**
  * The steps from people in an audience to people reached, with the reason at each loss. It counts people; its steps always
@@ -15,7 +15,7 @@ import remitto.core.run.Sums;
  * @param rungs from the first step down
  * @param elsewhere people who left the audience and are dealt with by the same manifest; they are on no rung
  */
-public record ReachLadder(List<Rung> rungs, long elsewhere) {
+public record ReachLadder(List<LadderStep> rungs, long elsewhere) {
     public enum Step {
         IN_AUDIENCE,
         ALLOWED,
@@ -30,11 +30,11 @@ public record ReachLadder(List<Rung> rungs, long elsewhere) {
     public record Tally(Verdict verdict, Cause cause, LineState state, String reason, long people) {}
 
     /** People lost at a step, for one reason; what is needed to find their lines is with it. @param code the cause, as lines are asked for by it */
-    public record Loss(String reason, long people, Verdict verdict, String code, LineState state) {}
+    public record LadderLoss(String reason, long people, Verdict verdict, String code, LineState state) {}
 
     /** @param people who are left after the losses */
-    public record Rung(Step step, long people, List<Loss> losses) {
-        public Rung {
+    public record LadderStep(Step step, long people, List<LadderLoss> losses) {
+        public LadderStep {
             losses = List.copyOf(losses);
         }
     }
@@ -49,27 +49,27 @@ public record ReachLadder(List<Rung> rungs, long elsewhere) {
      * @param found people the destination says it found; absent where it says nothing
      * @throws IllegalArgumentException if the lines do not come to the sums
      */
-    public static ReachLadder of(String keyField, Sums sums, List<Tally> tallies, OptionalLong found) {
-        Building building = new Building(keyField, sums);
+    public static ReachLadder of(String keyField, RunCounts counts, List<Tally> tallies, OptionalLong found) {
+        Building building = new Building(keyField, counts);
         tallies.forEach(building::take);
         return building.build(found);
     }
 
     private static final class Building {
         private final String keyField;
-        private final Sums sums;
-        private final List<Loss> notAllowed = new ArrayList<>();
-        private final List<Loss> noAddress = new ArrayList<>();
-        private final List<Loss> shared = new ArrayList<>();
-        private final List<Loss> refused = new ArrayList<>();
+        private final RunCounts counts;
+        private final List<LadderLoss> notAllowed = new ArrayList<>();
+        private final List<LadderLoss> noAddress = new ArrayList<>();
+        private final List<LadderLoss> shared = new ArrayList<>();
+        private final List<LadderLoss> refused = new ArrayList<>();
         private long leftOutLines;
         private long acknowledged;
         private long leaversUnchanged;
         private long leavers;
 
-        Building(String keyField, Sums sums) {
+        Building(String keyField, RunCounts counts) {
             this.keyField = keyField;
-            this.sums = sums;
+            this.counts = counts;
         }
 
         void take(Tally tally) {
@@ -107,7 +107,7 @@ public record ReachLadder(List<Rung> rungs, long elsewhere) {
             return cause.kind().map(CauseKind::loss).orElse(CauseKind.Loss.NOT_ACCEPTED);
         }
 
-        private List<Loss> rung(Cause cause) {
+        private List<LadderLoss> rung(Cause cause) {
             return switch (loss(cause)) {
                 case NOT_ALLOWED -> notAllowed;
                 case NO_ADDRESS -> noAddress;
@@ -117,8 +117,8 @@ public record ReachLadder(List<Rung> rungs, long elsewhere) {
             };
         }
 
-        private static Loss loss(Tally tally, String reason) {
-            return new Loss(
+        private static LadderLoss loss(Tally tally, String reason) {
+            return new LadderLoss(
                     reason, tally.people(), tally.verdict(), tally.cause().spelled(), tally.state());
         }
 
@@ -128,39 +128,39 @@ public record ReachLadder(List<Rung> rungs, long elsewhere) {
                 case SENDING -> "being sent";
                 case REFUSED -> "refused there: " + tally.reason();
                 case UNKNOWN -> "outcome unknown";
-                case MOVED_ON -> "changed there meanwhile, so not sent";
+                case MOVED_ON -> "changed in the destination meanwhile, so not sent";
                 case CANCELLED -> "kept back when the manifest was approved, or cancelled";
                 case NONE, ACKNOWLEDGED, FORBIDDEN -> tally.reason();
             };
         }
 
         ReachLadder build(OptionalLong found) {
-            long quiet = sums.leftOut() - leftOutLines;
+            long quiet = counts.leftOut() - leftOutLines;
             if (quiet > 0) {
-                refused.add(new Loss(
-                        "left as they are there, by this route's choice", quiet, Verdict.LEFT_OUT, "", LineState.NONE));
+                refused.add(new LadderLoss(
+                        "left untouched, as this route is set", quiet, Verdict.LEFT_OUT, "", LineState.NONE));
             }
-            List<Rung> rungs = new ArrayList<>();
-            long people = sums.read();
-            rungs.add(new Rung(Step.IN_AUDIENCE, people, List.of()));
+            List<LadderStep> rungs = new ArrayList<>();
+            long people = counts.read();
+            rungs.add(new LadderStep(Step.IN_AUDIENCE, people, List.of()));
             people = down(rungs, Step.ALLOWED, people, notAllowed);
             people = down(rungs, Step.HAS_ADDRESS, people, noAddress);
             people = down(rungs, Step.COUNTED_ONCE, people, shared);
             people = down(rungs, Step.ACCEPTED, people, refused);
-            long accepted = sums.unchanged() - leaversUnchanged + acknowledged;
-            if (people != accepted || leavers != sums.leaving()) {
+            long accepted = counts.unchanged() - leaversUnchanged + acknowledged;
+            if (people != accepted || leavers != counts.leaving()) {
                 throw new IllegalArgumentException("the ladder ends at " + people + " people with " + leavers
-                        + " leaving, the manifest at " + accepted + " with " + sums.leaving());
+                        + " leaving, the manifest at " + accepted + " with " + counts.leaving());
             }
             Optional.of(found)
                     .filter(OptionalLong::isPresent)
-                    .ifPresent(there -> rungs.add(new Rung(Step.FOUND, there.getAsLong(), List.of())));
+                    .ifPresent(there -> rungs.add(new LadderStep(Step.FOUND, there.getAsLong(), List.of())));
             return new ReachLadder(rungs, leavers);
         }
 
-        private static long down(List<Rung> rungs, Step step, long people, List<Loss> losses) {
-            long left = people - losses.stream().mapToLong(Loss::people).sum();
-            rungs.add(new Rung(step, left, losses));
+        private static long down(List<LadderStep> rungs, Step step, long people, List<LadderLoss> losses) {
+            long left = people - losses.stream().mapToLong(LadderLoss::people).sum();
+            rungs.add(new LadderStep(step, left, losses));
             return left;
         }
     }

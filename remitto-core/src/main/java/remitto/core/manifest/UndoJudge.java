@@ -32,7 +32,7 @@ public final class UndoJudge {
     }
 
     /** @param there the record now; absent when it is not there */
-    public static Decision judge(SentLine sent, ObjectDescription object, Optional<Standing.There> there) {
+    public static Decision judge(SentLine sent, ObjectDescription object, Optional<MatchResult.Matched> there) {
         return switch (sent.verdict()) {
             case ADDED -> takeAway(sent, object, there);
             case CHANGED -> putBack(sent, there);
@@ -41,28 +41,31 @@ public final class UndoJudge {
         };
     }
 
-    private static Decision takeAway(SentLine sent, ObjectDescription object, Optional<Standing.There> there) {
+    private static Decision takeAway(SentLine sent, ObjectDescription object, Optional<MatchResult.Matched> there) {
         if (there.isEmpty()) {
-            return leftOut("It is no longer there", Optional.empty());
+            return leftOut("It is no longer in the destination", Optional.empty());
         }
         Optional<String> id = Optional.of(there.get().remoteId());
         if (!object.abilities().removes()) {
-            return Judge.held(Cause.of(CauseKind.UNDO_CANNOT), "This destination removes nothing", id);
+            return Judge.held(
+                    Cause.of(CauseKind.UNDO_CANNOT), "This destination does not support removing records", id);
         }
         if (object.abilities().reads()) {
             Optional<FieldDecision> edited = sent.fields().stream()
                     .filter(field -> !Judge.same(there.get().live(field.field()), field.fresh()))
                     .findFirst();
             if (edited.isPresent()) {
-                return leftOut(edited.get().field() + " was changed there since; the record is left as it is", id);
+                return leftOut(
+                        edited.get().field() + " was changed in the destination since; the record is left unchanged",
+                        id);
             }
         }
-        return Judge.removed(there.get(), UNDO, "Takes back its being added");
+        return Judge.removed(there.get(), UNDO, "Removes the record it added");
     }
 
-    private static Decision putBack(SentLine sent, Optional<Standing.There> there) {
+    private static Decision putBack(SentLine sent, Optional<MatchResult.Matched> there) {
         if (there.isEmpty()) {
-            return leftOut("It is no longer there", Optional.empty());
+            return leftOut("It is no longer in the destination", Optional.empty());
         }
         List<FieldDecision> fields = new ArrayList<>();
         for (FieldDecision field : sent.fields()) {
@@ -72,33 +75,35 @@ public final class UndoJudge {
         return new Decision(
                 writes ? Verdict.CHANGED : Verdict.LEFT_OUT,
                 UNDO,
-                writes ? "Puts the old values back" : "Nothing of it is left to take back",
+                writes ? "Restores the old values" : "Nothing is left to undo",
                 Optional.of(there.get().remoteId()),
                 fields);
     }
 
     private static FieldDecision putBack(FieldDecision field, Value now) {
         if (field.old() instanceof Value.Missing) {
-            return new FieldDecision(field.field(), FieldOutcome.KEPT, now, now, "what it held before is not known");
+            return new FieldDecision(field.field(), FieldOutcome.KEPT, now, now, "the previous value is unknown");
         }
         if (Judge.same(now, field.old())) {
             return new FieldDecision(field.field(), FieldOutcome.SAME, now, field.old(), "");
         }
         return Judge.same(now, field.fresh())
                 ? new FieldDecision(field.field(), FieldOutcome.WRITTEN, now, field.old(), "")
-                : new FieldDecision(field.field(), FieldOutcome.KEPT, now, field.old(), "changed since, left alone");
+                : new FieldDecision(field.field(), FieldOutcome.KEPT, now, field.old(), "changed since, kept");
     }
 
-    private static Decision addAgain(SentLine sent, ObjectDescription object, Optional<Standing.There> there) {
+    private static Decision addAgain(SentLine sent, ObjectDescription object, Optional<MatchResult.Matched> there) {
         if (there.isPresent()) {
-            return leftOut("It is there again already", Optional.of(there.get().remoteId()));
+            return leftOut(
+                    "It is in the destination again already",
+                    Optional.of(there.get().remoteId()));
         }
         List<FieldDecision> fields = sent.fields().stream()
                 .filter(field ->
                         object.field(field.field()).filter(Field::mayBeWritten).isPresent())
                 .map(field -> new FieldDecision(field.field(), FieldOutcome.WRITTEN, Value.MISSING, field.old(), ""))
                 .toList();
-        return new Decision(Verdict.ADDED, UNDO, "Adds again what was removed", Optional.empty(), fields);
+        return new Decision(Verdict.ADDED, UNDO, "Adds the removed record again", Optional.empty(), fields);
     }
 
     private static Decision leftOut(String reason, Optional<String> id) {

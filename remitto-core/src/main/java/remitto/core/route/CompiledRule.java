@@ -115,7 +115,9 @@ final class CompiledRule {
     ShapedField shape(Row row, LookUps lookUps, Trace trace) {
         if (lacking) {
             return new ShapedField(
-                    rule, field, new Shaped.Unusable(field.name() + " is required there, and no rule gives it"));
+                    rule,
+                    field,
+                    new Shaped.Unusable(field.name() + " is required in the destination, and no rule writes it"));
         }
         boolean told = trace != Trace.NONE;
         Shaped shaped = receive(row, lookUps, trace);

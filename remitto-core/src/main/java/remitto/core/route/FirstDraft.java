@@ -38,8 +38,8 @@ public final class FirstDraft {
         this.zone = zone;
     }
 
-    /** A column that travels along, and the field that receives it. */
-    public record Carried(String column, String field) {}
+    /** A column that is sent, and the field that receives it. */
+    public record SentColumn(String column, String field) {}
 
     /**
      * Rows of another dataset that travel along.
@@ -49,7 +49,7 @@ public final class FirstDraft {
     public record CarriedRows(DatasetLookUp where, String column, String field) {}
 
     /** A name that is no column or no field is left to the check of the route. */
-    public RouteSpec of(List<Carried> carried, List<CarriedRows> rows) {
+    public RouteSpec of(List<SentColumn> carried, List<CarriedRows> rows) {
         List<FieldRule> rules = new ArrayList<>();
         carried.forEach(one -> rules.add(rule(one)));
         rows.forEach(one -> rules.add(rule(one)));
@@ -86,7 +86,7 @@ public final class FirstDraft {
                 .toList();
     }
 
-    private FieldRule rule(Carried one) {
+    private FieldRule rule(SentColumn one) {
         Optional<Field> field = object.field(one.field());
         return field.isPresent() && columns.find(one.column()).isPresent()
                 ? RuleProposal.rule(

@@ -59,7 +59,7 @@ final class LookUpCheck {
     private void column(long dataset, String name) {
         Optional<Columns> columns = surroundings.columns(dataset);
         if (columns.isEmpty()) {
-            faults.add("Dataset " + dataset + " is not there, or no version of it is in service.");
+            faults.add("Dataset " + dataset + " does not exist or has no version in service.");
         } else if (columns.get().find(name).isEmpty()) {
             faults.add("The dataset that is looked up in has no column " + name + ".");
         }

@@ -43,7 +43,7 @@ public interface LookUps {
 
     /** Knows of nothing. */
     LookUps NONE = wanted -> wanted instanceof Wanted.RecordOfRoute
-            ? new Found.Waits("Nothing was sent yet for " + wanted.key())
+            ? new Found.Waits("Nothing has been sent yet for " + wanted.key())
             : new Found.Values(List.of());
 
     static LookUps of(Map<Wanted, Found> found) {

@@ -81,7 +81,7 @@ public final class RouteCompiler {
         checkMode();
         checkLeavers();
         if (spec.firstRun().isEmpty() && spec.mode() != Mode.REMOVE) {
-            block("", "Say what the first run does with records that are there already, and with older rows.");
+            block("", "Choose what the first run does with records already in the destination and with older rows.");
         }
         if (columns.keys().isEmpty()) {
             block("", "The dataset has no key column.");
@@ -107,7 +107,9 @@ public final class RouteCompiler {
         if (rule.written() != Written.NEVER && !field.get().mayBeWritten()) {
             block(
                     rule.field(),
-                    field.get().readOnly() ? "This field is read-only there." : "This login may not write this field.");
+                    field.get().readOnly()
+                            ? "This field is read-only in the destination."
+                            : "This login may not write this field.");
         }
         Optional<CompiledExpression> expression = receives(rule, field.get());
         List<Step> steps = new ArrayList<>();
@@ -143,9 +145,9 @@ public final class RouteCompiler {
         if (receives instanceof Receives.Fixed && !field.theirs().isEmpty() && rule.written() != Written.NEVER) {
             advise(
                     rule.field(),
-                    "The same word for everybody, though people say this there themselves: whoever is "
+                    "The same value for everyone, although people set this in the destination themselves: whoever is "
                             + String.join(" or ", field.theirs())
-                            + " stays so, but everybody else is taken to have agreed. Better from a consent.");
+                            + " keeps it, but everyone else counts as having agreed. Use a consent column instead.");
         }
         if (receives instanceof Receives.Fixed fixed) {
             if (Fit.into(field, new Value.Text(fixed.text())) instanceof Shaped.Unusable no) {
@@ -170,7 +172,7 @@ public final class RouteCompiler {
             checkRows(rule, found.where());
         } else if (receives instanceof Receives.RecordsOf records
                 && records.separator().isEmpty()) {
-            block(rule.field(), "Say what stands between the keys in " + name + ".");
+            block(rule.field(), "Set the separator of the keys in " + name + ".");
         }
         return Optional.empty();
     }
@@ -201,7 +203,7 @@ public final class RouteCompiler {
 
     private void checkSensitive(FieldRule rule, Column column) {
         if (column.role() == ColumnRole.SENSITIVE && rule.shapers().stream().noneMatch(Shaper::hides)) {
-            block(rule.field(), column.name() + " is sensitive and cannot be sent in the clear.");
+            block(rule.field(), column.name() + " is sensitive and cannot be sent unhashed.");
         }
     }
 
@@ -217,9 +219,9 @@ public final class RouteCompiler {
                 || numberField && !numberColumn && type != ColumnType.TEXT) {
             block(rule.field(), column.name() + " is " + word(type) + "; the field takes " + word(kind) + ".");
         } else if (kind == FieldKind.DATE && type != ColumnType.DATE && !shapedToDate) {
-            block(rule.field(), column.name() + " is " + word(type) + "; add the shaper Date to say how it is read.");
+            block(rule.field(), column.name() + " is " + word(type) + "; add the Date shaper to set its format.");
         } else if (kind == FieldKind.PHONE && !shapedToPhone) {
-            advise(rule.field(), "Without the shaper E.164 only numbers already spelled that way will fit.");
+            advise(rule.field(), "Without the E.164 shaper, only numbers already in that format fit.");
         } else if (numberField && type == ColumnType.TEXT) {
             advise(rule.field(), column.name() + " is text; values that are not numbers will be held.");
         } else if (kind == FieldKind.CHOICE) {
@@ -244,12 +246,12 @@ public final class RouteCompiler {
     private void checkNewer(FieldRule rule) {
         Optional<Column> column = rule.newer().flatMap(newer -> columns.find(newer.column()));
         if (column.filter(one -> one.type() == ColumnType.TIMESTAMP).isEmpty()) {
-            block(rule.field(), "Say by which column, a point in time, it is told that the source's value is newer.");
+            block(rule.field(), "Choose the time column that tells whether the source's value is newer.");
         }
         if (!object.abilities().tellsFieldTimes()) {
             block(
                     rule.field(),
-                    "This destination does not tell when a field was last written, so that nobody can say which value is"
+                    "This destination does not report when a field was last written, so it is unknown which value is"
                             + " newer.");
         }
     }
@@ -264,7 +266,7 @@ public final class RouteCompiler {
             block(field, "There is no time zone " + timing.zone() + ".");
         }
         if (timing.atMostEveryHours() < 0) {
-            block(field, "The hours between two writes cannot be fewer than none.");
+            block(field, "The hours between two writes cannot be negative.");
         }
         timing.window()
                 .filter(window -> window.from().equals(window.to()))
@@ -279,20 +281,20 @@ public final class RouteCompiler {
 
     private void checkMatch(Set<String> ruled) {
         if (spec.match().isEmpty()) {
-            block("", "Say by which field a record is found there.");
+            block("", "Choose the field by which a record is found in the destination.");
         }
         for (String name : spec.match()) {
             Optional<Field> field = object.field(name);
             if (field.isPresent() && !field.get().unique()) {
-                advise(name, "Not unique there, so that two records may match; those are held.");
+                advise(name, "Not unique in the destination, so two records may match; such rows are held.");
             }
             if (!ruled.contains(name)) {
-                block(name, "Records are matched by this field, but no rule says what it receives.");
+                block(name, "Records are matched by this field, but no rule writes it.");
             }
         }
         if (!spec.match().isEmpty()
                 && object.field(spec.match().get(0)).filter(Field::unique).isEmpty()) {
-            block(spec.match().get(0), "The key field must be unique there.");
+            block(spec.match().get(0), "The key field must be unique in the destination.");
         }
     }
 
@@ -303,13 +305,13 @@ public final class RouteCompiler {
         object.fields().stream()
                 .filter(field -> field.required() && field.mayBeWritten() && !ruled.contains(field.name()))
                 .forEach(field -> {
-                    block(field.name(), "Required there, and no rule says what it receives.");
+                    block(field.name(), "Required in the destination, and no rule writes it.");
                     rules.add(CompiledRule.lacking(field, columns));
                 });
         spec.rules().stream()
                 .filter(rule -> rule.written() == Written.NEVER
                         && object.field(rule.field()).filter(Field::required).isPresent())
-                .forEach(rule -> block(rule.field(), "Required there, but its rule never writes it."));
+                .forEach(rule -> block(rule.field(), "Required in the destination, but its rule never writes it."));
     }
 
     private void checkMode() {
@@ -318,28 +320,28 @@ public final class RouteCompiler {
             block(
                     "",
                     can.list()
-                            ? object.title() + " is a list; a route to it carries membership."
-                            : object.title() + " is no list; choose another mode than membership.");
+                            ? object.title() + " is a list; a route to it uses the mode that keeps a list."
+                            : object.title() + " is not a list; choose another mode.");
         }
         if (spec.mode().updates() && !can.updates()) {
-            block("", "Records of " + object.title() + " cannot be changed there.");
+            block("", "Records of " + object.title() + " cannot be changed in the destination.");
         }
         if ((spec.mode() == Mode.REMOVE || spec.leavers().removes()) && !can.removes()) {
-            block("", "Records of " + object.title() + " cannot be removed there.");
+            block("", "Records of " + object.title() + " cannot be removed from the destination.");
         }
     }
 
     private void checkLeavers() {
         if (spec.mode().actsOnLeavers() && spec.leavers() instanceof Leavers.Stay) {
-            block("", "This mode acts on who leaves the dataset; say what happens to them.");
+            block("", "This mode handles rows that leave the dataset; choose what happens to them.");
         }
         if (!spec.mode().actsOnLeavers()
                 && !(spec.leavers() instanceof Leavers.Stay)
                 && (spec.mode() == Mode.REMOVE || spec.mode() == Mode.APPEND)) {
-            block("", "In this mode nothing happens to who leaves the dataset.");
+            block("", "In this mode, rows that leave the dataset are left untouched.");
         }
         if (spec.leavers() instanceof Leavers.TakeOff && !object.abilities().list()) {
-            block("", object.title() + " is no list that a record could be taken off.");
+            block("", object.title() + " is not a list, so records cannot be taken off it.");
         }
         if (spec.leavers() instanceof Leavers.SetFields set) {
             set.fields().forEach(one -> leaverField(one.field())
@@ -349,24 +351,24 @@ public final class RouteCompiler {
         } else if (spec.leavers() instanceof Leavers.ClearFields clear) {
             clear.fields().forEach(name -> leaverField(name)
                     .filter(Field::required)
-                    .ifPresent(field -> block(name, "Who leaves: a required field cannot be cleared.")));
+                    .ifPresent(field -> block(name, "When a row leaves: a required field cannot be cleared.")));
         }
     }
 
     private Optional<Field> leaverField(String name) {
         Optional<Field> field = object.field(name);
         if (field.filter(Field::mayBeWritten).isEmpty()) {
-            block(name, "Who leaves: the object has no such field that this login may write.");
+            block(name, "When a row leaves: the object has no such field that this login may write.");
         }
         return field;
     }
 
     private void checkBasis() {
         if (object.people() && spec.basis() instanceof Basis.NotStated) {
-            block("", "Records of " + object.title() + " are people: state the consent or another basis.");
+            block("", "Records of " + object.title() + " are people: state the consent or another legal basis.");
         }
         if (spec.basis() instanceof Basis.Stated stated && stated.reason().isBlank()) {
-            block("", "State the basis in words.");
+            block("", "State the legal basis in words.");
         }
         if (spec.basis() instanceof Basis.Consent consent
                 && columns.find(consent.column()).isEmpty()) {

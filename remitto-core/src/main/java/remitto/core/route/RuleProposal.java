@@ -18,9 +18,9 @@ import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.Receives;
 import remitto.core.shaper.E164;
 import remitto.core.shaper.LowerCase;
+import remitto.core.shaper.NormaliseEmail;
 import remitto.core.shaper.Sha256;
 import remitto.core.shaper.Shaper;
-import remitto.core.shaper.TidyEmail;
 import remitto.core.shaper.ToDate;
 import remitto.core.shaper.Trim;
 
@@ -80,7 +80,7 @@ public final class RuleProposal {
     }
 
     /**
-     * The usual rule that a field receives a column by: text is trimmed, an address tidied, and hashed where the field is named
+     * The usual rule that a field receives a column by: text is trimmed, an address normalised, and hashed where the field is named
      * after SHA-256.
      *
      * @param phone what phone numbers are spelled by, as {@link #phone} finds it
@@ -88,7 +88,7 @@ public final class RuleProposal {
     static FieldRule rule(Field field, Column column, E164 phone, String zone) {
         List<Shaper> shapers = new ArrayList<>();
         if (hashed(field.name())) {
-            tidied(fieldMeaning(field.name()), phone).ifPresent(shapers::add);
+            normalised(fieldMeaning(field.name()), phone).ifPresent(shapers::add);
             shapers.add(new Sha256());
             return FieldRule.of(field.name(), new Receives.FromColumn(column.name()), shapers.toArray(Shaper[]::new));
         }
@@ -122,9 +122,9 @@ public final class RuleProposal {
                         .orElse(""));
     }
 
-    private static Optional<Shaper> tidied(String meaning, E164 phone) {
+    private static Optional<Shaper> normalised(String meaning, E164 phone) {
         return switch (meaning) {
-            case "email" -> Optional.of(new TidyEmail(false));
+            case "email" -> Optional.of(new NormaliseEmail(false));
             case "mobile" -> Optional.of(phone);
             default -> Optional.of(new Trim());
         };

@@ -31,7 +31,7 @@ final class ShaperCheck {
             }
             if (shaper instanceof SpellTime spell) {
                 return spell.pattern().isBlank()
-                        ? Optional.of("Say how the time is spelled.")
+                        ? Optional.of("Set the format of the time.")
                         : time(spell.pattern(), spell.zone());
             }
         } catch (DateTimeException | IllegalArgumentException e) {
@@ -53,16 +53,16 @@ final class ShaperCheck {
             return Optional.of("E.164 needs a country of two letters (ISO 3166), not \"" + phone.country() + "\".");
         }
         if (shaper instanceof Truncate truncate && truncate.length() < 1) {
-            return Optional.of("At least one character has to be left.");
+            return Optional.of("Keep at least one character.");
         }
         if (shaper instanceof Rounded rounded && (rounded.digits() < 0 || rounded.digits() > MOST_DIGITS)) {
             return Optional.of("A number is rounded to 0 to " + MOST_DIGITS + " digits.");
         }
         if (shaper instanceof Mask mask && mask.keep() < 0) {
-            return Optional.of("A mask cannot leave fewer than no characters.");
+            return Optional.of("A mask cannot keep a negative number of characters.");
         }
         if (shaper instanceof SplitList split && split.separator().isEmpty()) {
-            return Optional.of("Say what stands between the items of the list.");
+            return Optional.of("Set the separator of the list items.");
         }
         if (shaper instanceof YesNo words && !words.onBothSides().isEmpty()) {
             return Optional.of("These words mean both yes and no: " + String.join(", ", words.onBothSides()));

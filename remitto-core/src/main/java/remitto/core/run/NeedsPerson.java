@@ -7,7 +7,7 @@ public final class NeedsPerson {
     /** Whether a run in this state waits for a decision, or for somebody to look at what went wrong. */
     public static boolean isOpen(RunState state, RunTrigger trigger) {
         return switch (state) {
-            case STOPPED, HALTED, INTERRUPTED -> true;
+            case AWAITING_APPROVAL, SUSPENDED, INTERRUPTED -> true;
             // Whoever tries a record is told at once.
             case FAILED -> trigger != RunTrigger.TRIAL;
             default -> false;

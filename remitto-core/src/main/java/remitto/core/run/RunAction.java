@@ -8,12 +8,12 @@ public enum RunAction {
     APPROVE,
     /** Gives a manifest that waits up. */
     DISCARD,
-    /** Gives a manifest that waits up, and draws up another from what is there now. */
-    DRAW_AGAIN,
+    /** Gives a manifest that waits up, and prepares another from what is there now. */
+    PREPARE_AGAIN,
     /** Ends a run that is under way, after the calls in flight. */
     CANCEL,
-    /** Draws up the reverse of what was sent. */
+    /** Prepares the reverse of what was sent. */
     UNDO,
-    /** Draws up another manifest of the route, once this one is over. */
-    DRAW_ANEW
+    /** Prepares another manifest of the route, once this one is over. */
+    PREPARE_NEW
 }

@@ -51,7 +51,7 @@ public final class RunActions {
         return switch (action) {
             case APPROVE -> FourEyes.against(decider.who(), decider.mayApprove(), run.parts());
             case UNDO -> againstUndo(run);
-            case SEND, DISCARD, DRAW_AGAIN, CANCEL, DRAW_ANEW -> Optional.empty();
+            case SEND, DISCARD, PREPARE_AGAIN, CANCEL, PREPARE_NEW -> Optional.empty();
         };
     }
 
@@ -60,41 +60,44 @@ public final class RunActions {
         return switch (action) {
             case SEND -> unfitToSend(run);
             case APPROVE ->
-                run.state() == RunState.STOPPED ? Optional.empty() : Optional.of("No guard stopped this manifest.");
-            case DISCARD, DRAW_AGAIN -> unless(run.state().waits(), doesNotWait(run));
+                run.state() == RunState.AWAITING_APPROVAL
+                        ? Optional.empty()
+                        : Optional.of("No guard stopped this manifest.");
+            case DISCARD, PREPARE_AGAIN -> unless(run.state().waits(), doesNotWait(run));
             case CANCEL -> unless(run.state().isUnderWay(), "This run is not under way.");
             case UNDO -> unfitToUndo(run);
-            case DRAW_ANEW ->
-                unless(run.state().isOver(), "This manifest is not over yet, so no other is drawn up beside it.");
+            case PREPARE_NEW ->
+                unless(run.state().isOver(), "This manifest is not finished yet, so no other can be prepared.");
         };
     }
 
     private static Optional<String> unfitToSend(RunSituation run) {
-        if (run.state() == RunState.STOPPED) {
+        if (run.state() == RunState.AWAITING_APPROVAL) {
             return Optional.of("A guard stopped this. An approver decides about it.");
         }
-        if (run.state() == RunState.HALTED && run.halt() == Halt.PAUSED) {
-            return Optional.of("The route is paused; what is left is drawn up anew when it goes on.");
+        if (run.state() == RunState.SUSPENDED && run.suspension() == Suspension.PAUSED) {
+            return Optional.of("The route is paused. The remaining lines are prepared again when it resumes.");
         }
         return unless(run.state().waits(), doesNotWait(run));
     }
 
     private static Optional<String> unfitToUndo(RunSituation run) {
         if (!run.sent() || run.acknowledged() == 0) {
-            return Optional.of("Nothing of this manifest was sent, so there is nothing to take back.");
+            return Optional.of("Nothing of this manifest was sent, so there is nothing to undo.");
         }
         if (run.state().isUnderWay()) {
-            return Optional.of("This run is under way; cancel it, or let it end first.");
+            return Optional.of("This run is in progress. Cancel it or wait until it ends.");
         }
-        return unless(run.state().isOver(), "This manifest waits; send or discard what is left of it first.");
+        return unless(run.state().isOver(), "This manifest is waiting. Send or discard the remaining lines first.");
     }
 
     private static Optional<String> againstUndo(RunSituation run) {
         if (!run.linesKept()) {
             return Optional.of(
-                    "The lines of this manifest are kept no longer, so nobody knows what there was before it.");
+                    "The lines of this manifest were deleted after the retention period, so the previous values are unknown.");
         }
-        return run.waiting().map(waiting -> "Manifest " + waiting + " of this route waits; send or discard it first.");
+        return run.waiting()
+                .map(waiting -> "Manifest " + waiting + " of this route is waiting. Send or discard it first.");
     }
 
     private static Optional<String> unless(boolean fits, String why) {
@@ -102,7 +105,7 @@ public final class RunActions {
     }
 
     private static String doesNotWait(RunSituation run) {
-        return "This manifest does not wait to be sent; it is "
+        return "This manifest is not waiting to be sent; it is "
                 + run.state().name().toLowerCase(Locale.ROOT) + ".";
     }
 }

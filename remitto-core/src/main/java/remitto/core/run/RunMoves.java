@@ -13,19 +13,19 @@ public final class RunMoves {
     /** The states that this one may follow; none for a state that a run begins in. */
     public static Set<RunState> before(RunState next) {
         return switch (next) {
-            case DRAWING, SKIPPED -> EnumSet.noneOf(RunState.class);
-            case DRAWN, STOPPED, INTERRUPTED, FAILED -> EnumSet.of(RunState.DRAWING);
-            case SENDING -> EnumSet.of(RunState.DRAWN, RunState.STOPPED, RunState.HALTED);
-            case SENT -> EnumSet.of(RunState.DRAWING, RunState.SENDING);
-            case HALTED -> EnumSet.of(RunState.SENDING);
-            case DISCARDED -> EnumSet.of(RunState.DRAWN, RunState.STOPPED);
-            case CANCELLED -> EnumSet.of(RunState.DRAWING, RunState.SENDING, RunState.HALTED);
+            case PREPARING, SKIPPED -> EnumSet.noneOf(RunState.class);
+            case READY, AWAITING_APPROVAL, INTERRUPTED, FAILED -> EnumSet.of(RunState.PREPARING);
+            case SENDING -> EnumSet.of(RunState.READY, RunState.AWAITING_APPROVAL, RunState.SUSPENDED);
+            case SENT -> EnumSet.of(RunState.PREPARING, RunState.SENDING);
+            case SUSPENDED -> EnumSet.of(RunState.SENDING);
+            case DISCARDED -> EnumSet.of(RunState.READY, RunState.AWAITING_APPROVAL);
+            case CANCELLED -> EnumSet.of(RunState.PREPARING, RunState.SENDING, RunState.SUSPENDED);
         };
     }
 
     /** The states in which a record that is tried on its own may fail: nobody is asked how it goes on, so that it never halts for a fault. */
     public static Set<RunState> beforeATrialFails() {
-        return EnumSet.of(RunState.DRAWING, RunState.DRAWN, RunState.SENDING);
+        return EnumSet.of(RunState.PREPARING, RunState.READY, RunState.SENDING);
     }
 
     public static boolean may(RunState from, RunState next) {
@@ -34,6 +34,6 @@ public final class RunMoves {
 
     /** What becomes of a manifest that waits and is given up: what was begun to be sent is cancelled, what never was is discarded. */
     public static RunState givenUp(RunState waiting) {
-        return waiting == RunState.HALTED ? RunState.CANCELLED : RunState.DISCARDED;
+        return waiting == RunState.SUSPENDED ? RunState.CANCELLED : RunState.DISCARDED;
     }
 }

@@ -7,7 +7,7 @@ import remitto.core.approval.FourEyes;
 /**
  * All that decides what may be done with a run now.
  *
- * @param halt why it stopped with lines left
+ * @param suspension why it stopped with lines left
  * @param sent whether sending was ever begun
  * @param acknowledged lines that a destination took
  * @param linesKept whether its lines are still there
@@ -16,7 +16,7 @@ import remitto.core.approval.FourEyes;
  */
 public record RunSituation(
         RunState state,
-        Halt halt,
+        Suspension suspension,
         boolean sent,
         long acknowledged,
         boolean linesKept,

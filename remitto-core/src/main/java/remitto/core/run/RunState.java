@@ -2,18 +2,18 @@ package remitto.core.run;
 
 /** Where a run stands. */
 public enum RunState {
-    DRAWING,
-    /** Drawn up; waits for somebody to send it. */
-    DRAWN,
-    /** Drawn up; a guard stopped it and it waits for an approver. */
-    STOPPED,
+    PREPARING,
+    /** Prepared; waits for somebody to send it. */
+    READY,
+    /** Prepared; a guard stopped it and it waits for an approver. */
+    AWAITING_APPROVAL,
     SENDING,
     SENT,
     /** Some lines are still to be sent, since the destination stopped taking calls. */
-    HALTED,
+    SUSPENDED,
     DISCARDED,
     CANCELLED,
-    /** The process that drew it up died; nothing was sent. */
+    /** The process that prepared it died; nothing was sent. */
     INTERRUPTED,
     FAILED,
     /** A departure that did not take place, with the reason. */
@@ -21,12 +21,12 @@ public enum RunState {
 
     /** True when somebody has to decide how it goes on. */
     public boolean waits() {
-        return this == DRAWN || this == STOPPED || this == HALTED;
+        return this == READY || this == AWAITING_APPROVAL || this == SUSPENDED;
     }
 
     /** True when a server is at work on it. */
     public boolean isUnderWay() {
-        return this == DRAWING || this == SENDING;
+        return this == PREPARING || this == SENDING;
     }
 
     /** True when nothing more becomes of it. */

@@ -6,7 +6,7 @@ public enum RunTrigger {
     TIMETABLE,
     /** One record tried on its own. */
     TRIAL,
-    /** Held records tried again. */
+    /** Held records retried. */
     RETRY,
     /** A sent manifest taken back. */
     UNDO;

@@ -30,7 +30,7 @@ public record Crosswalked(long crosswalk, Otherwise otherwise, String text) impl
     public Step ready(Stores stores) {
         CrosswalkTable table = stores.crosswalk(crosswalk)
                 .orElseThrow(() -> new IllegalArgumentException(
-                        "Crosswalk " + crosswalk + " is not there, or no version of it is in service."));
+                        "Crosswalk " + crosswalk + " does not exist or has no version in service."));
         return (value, row) -> {
             if (value instanceof Value.Items items && !items.isEmpty()) {
                 return each(table, items);

@@ -47,9 +47,7 @@ public record E164(String country, String countryColumn) implements PureShaper {
             // told below, in the same words
         }
         return new Shaped.Unusable("\"" + spelled + "\" is not a phone number given out in "
-                + (home.isEmpty()
-                        ? "the country it names, and its row names none"
-                        : home + " or the country it names"));
+                + (home.isEmpty() ? "the country in its row, which is empty" : home + " or the country in its row"));
     }
 
     @Override

@@ -52,8 +52,8 @@ public record IsoCountry(Form to) implements PureShaper {
         }
         return code(value.display())
                 .<Shaped>map(code -> new Shaped.Usable(new Value.Text(written(code))))
-                .orElseGet(() -> new Shaped.Unusable(
-                        "\"" + value.display() + "\" is no country that ISO 3166-1 knows by code or name"));
+                .orElseGet(() ->
+                        new Shaped.Unusable("\"" + value.display() + "\" is not a country code or name of ISO 3166-1"));
     }
 
     private String written(String code) {

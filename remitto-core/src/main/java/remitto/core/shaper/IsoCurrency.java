@@ -31,8 +31,8 @@ public record IsoCurrency() implements PureShaper {
         }
         return code(value.display())
                 .<Shaped>map(code -> new Shaped.Usable(new Value.Text(code)))
-                .orElseGet(() -> new Shaped.Unusable(
-                        "\"" + value.display() + "\" is no currency that ISO 4217 knows by code or name"));
+                .orElseGet(() ->
+                        new Shaped.Unusable("\"" + value.display() + "\" is not a currency code or name of ISO 4217"));
     }
 
     private static Optional<String> code(String spelled) {

@@ -44,7 +44,7 @@ public record IsoLanguage() implements PureShaper {
         String text = Trim.strip(value.display());
         Optional<String> code = NAMES.find(text).or(() -> NAMES.find(text.split("[-_]", 2)[0]));
         return code.<Shaped>map(found -> new Shaped.Usable(new Value.Text(found)))
-                .orElseGet(() -> new Shaped.Unusable(
-                        "\"" + value.display() + "\" is no language that ISO 639 knows by code or name"));
+                .orElseGet(() ->
+                        new Shaped.Unusable("\"" + value.display() + "\" is not a language code or name of ISO 639"));
     }
 }

@@ -14,7 +14,7 @@ public sealed interface PureShaper extends Shaper, Step
                 UnicodeForm,
                 Transliterate,
                 E164,
-                TidyEmail,
+                NormaliseEmail,
                 IsoCountry,
                 IsoCurrency,
                 IsoLanguage,

@@ -15,7 +15,7 @@ import java.util.Set;
     @JsonSubTypes.Type(value = UnicodeForm.class, name = "unicode"),
     @JsonSubTypes.Type(value = Transliterate.class, name = "latin"),
     @JsonSubTypes.Type(value = E164.class, name = "e164"),
-    @JsonSubTypes.Type(value = TidyEmail.class, name = "email"),
+    @JsonSubTypes.Type(value = NormaliseEmail.class, name = "email"),
     @JsonSubTypes.Type(value = IsoCountry.class, name = "country"),
     @JsonSubTypes.Type(value = IsoCurrency.class, name = "currency"),
     @JsonSubTypes.Type(value = IsoLanguage.class, name = "language"),

@@ -36,8 +36,8 @@ public record YesNo(List<String> yes, List<String> no) implements PureShaper {
         if (words(no).contains(word)) {
             return new Shaped.Usable(new Value.Truth(false));
         }
-        return new Shaped.Unusable("\"" + value.display() + "\" is none of the words for yes (" + String.join(", ", yes)
-                + ") and no (" + String.join(", ", no) + ")");
+        return new Shaped.Unusable("\"" + value.display() + "\" is none of the values for yes ("
+                + String.join(", ", yes) + ") and no (" + String.join(", ", no) + ")");
     }
 
     /** Words that stand on both sides. */

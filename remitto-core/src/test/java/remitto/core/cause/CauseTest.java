@@ -14,7 +14,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import remitto.core.manifest.LineState;
 import remitto.core.manifest.ReachLadder;
 import remitto.core.manifest.Verdict;
-import remitto.core.run.Sums;
+import remitto.core.run.RunCounts;
 
 /** The register of causes is whole: each has a code of its own, words, and a place on the ladder. */
 class CauseTest {
@@ -120,10 +120,11 @@ class CauseTest {
     }
 
     private static ReachLadder.Step lostAt(Cause cause, Verdict verdict, String keyField) {
-        Sums sums = verdict == Verdict.HELD ? new Sums(1, 0, 0, 0, 0, 0, 1, 0) : new Sums(1, 0, 0, 0, 0, 0, 0, 1);
+        RunCounts counts =
+                verdict == Verdict.HELD ? new RunCounts(1, 0, 0, 0, 0, 0, 1, 0) : new RunCounts(1, 0, 0, 0, 0, 0, 0, 1);
         ReachLadder ladder = ReachLadder.of(
                 keyField,
-                sums,
+                counts,
                 List.of(new ReachLadder.Tally(verdict, cause, LineState.NONE, "so it is", 1)),
                 OptionalLong.empty());
         return ladder.rungs().stream()
@@ -138,7 +139,7 @@ class CauseTest {
     @EnumSource(CauseKind.class)
     void everyCauseIsOnTheLadder(CauseKind kind) {
         if (kind.loss() == CauseKind.Loss.ELSEWHERE) {
-            Sums leaving = new Sums(0, 1, 0, 0, 0, 0, 1, 0);
+            RunCounts leaving = new RunCounts(0, 1, 0, 0, 0, 0, 1, 0);
             ReachLadder ladder = ReachLadder.of(
                     "ref",
                     leaving,

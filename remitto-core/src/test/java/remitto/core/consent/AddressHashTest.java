@@ -17,7 +17,7 @@ class AddressHashTest {
                 + " 248d6a61d20638b8e5c026930c3e6039a33ce45964ff2167f6ecedd419db06c1"
     })
     void hashesAreThoseOfTheStandard(String message, String hash) {
-        assertThat(AddressHash.ofTidied(message)).isEqualTo(hash);
+        assertThat(AddressHash.ofNormalised(message)).isEqualTo(hash);
     }
 
     @ParameterizedTest
@@ -28,13 +28,13 @@ class AddressHashTest {
         "0047 91623456, +4791623456",
         "+47 (916) 23-456, +4791623456"
     })
-    void everySpellingOfAnAddressComesToOneHash(String spelled, String tidied) {
-        assertThat(AddressHash.of(spelled, "NO")).contains(AddressHash.ofTidied(tidied));
+    void everySpellingOfAnAddressComesToOneHash(String spelled, String normalised) {
+        assertThat(AddressHash.of(spelled, "NO")).contains(AddressHash.ofNormalised(normalised));
     }
 
     @Test
     void aHashIsTakenAsItIsAndWhatIsNoAddressIsNot() {
-        String hash = AddressHash.ofTidied("liv.hagerup@sol.example");
+        String hash = AddressHash.ofNormalised("liv.hagerup@sol.example");
         assertThat(AddressHash.of(hash.toUpperCase(Locale.ROOT), "NO")).contains(hash);
         assertThat(AddressHash.of("ring the harbour office", "NO")).isEmpty();
         assertThat(AddressHash.of("nobody@", "NO")).isEmpty();
@@ -44,14 +44,15 @@ class AddressHashTest {
     /** 20 12 34 56 is given out in Denmark and in other countries, and is no number of Norway's. */
     @Test
     void aNumberWithoutItsCountryIsEverythingItMayMean() {
-        assertThat(AddressHash.meanings("20 12 34 56", "DK")).containsExactly(AddressHash.ofTidied("+4520123456"));
+        assertThat(AddressHash.meanings("20 12 34 56", "DK")).containsExactly(AddressHash.ofNormalised("+4520123456"));
         assertThat(AddressHash.meanings("20 12 34 56", ""))
-                .contains(AddressHash.ofTidied("+4520123456"))
+                .contains(AddressHash.ofNormalised("+4520123456"))
                 .hasSizeGreaterThan(1)
-                .doesNotContain(AddressHash.ofTidied("+4720123456"));
-        assertThat(AddressHash.meanings("+45 20 12 34 56", "")).containsExactly(AddressHash.ofTidied("+4520123456"));
+                .doesNotContain(AddressHash.ofNormalised("+4720123456"));
+        assertThat(AddressHash.meanings("+45 20 12 34 56", ""))
+                .containsExactly(AddressHash.ofNormalised("+4520123456"));
         assertThat(AddressHash.meanings("liv@sol.example", ""))
-                .containsExactly(AddressHash.ofTidied("liv@sol.example"));
+                .containsExactly(AddressHash.ofNormalised("liv@sol.example"));
         assertThat(AddressHash.meanings("ring the harbour office", "")).isEmpty();
         assertThat(AddressHash.meanings("20 12 34 56", "NO")).isEmpty();
     }
@@ -59,7 +60,7 @@ class AddressHashTest {
     @Test
     void severalTextsAreEverythingThatEachMayMean() {
         assertThat(AddressHash.ofAll(List.of("liv@sol.example", "20 12 34 56", "no address"), "DK"))
-                .containsExactly(AddressHash.ofTidied("liv@sol.example"), AddressHash.ofTidied("+4520123456"));
+                .containsExactly(AddressHash.ofNormalised("liv@sol.example"), AddressHash.ofNormalised("+4520123456"));
         assertThat(AddressHash.ofAll(List.of(), "DK")).isEmpty();
     }
 }

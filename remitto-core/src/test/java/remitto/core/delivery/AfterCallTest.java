@@ -8,7 +8,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
-import remitto.core.run.Halt;
+import remitto.core.run.Suspension;
 
 /** What follows after a call, whatever it was that ended it. */
 class AfterCallTest {
@@ -42,13 +42,13 @@ class AfterCallTest {
             assertThat(after(end, attempt, 0, 250, false)).isEqualTo(new AfterCall.Again(BACKOFF.pause(attempt, 0.5)));
         }
         assertThat(after(end, 6, 0, 250, false))
-                .isEqualTo(new AfterCall.Stop(Halt.FAULT, "Purser CRM did not take a call in 6 tries: " + why));
+                .isEqualTo(new AfterCall.Stop(Suspension.FAULT, "Purser CRM did not take a call in 6 tries: " + why));
         assertThat(after(end, 1, 0, 250, true))
                 .as("what goes on by itself, rather than be tried in vain")
-                .isEqualTo(new AfterCall.Stop(Halt.CIRCUIT, "Purser CRM does not answer: " + why));
+                .isEqualTo(new AfterCall.Stop(Suspension.CIRCUIT, "Purser CRM does not answer: " + why));
         assertThat(after(end, 6, 0, 250, true))
-                .isInstanceOfSatisfying(
-                        AfterCall.Stop.class, stop -> assertThat(stop.halt()).isEqualTo(Halt.CIRCUIT));
+                .isInstanceOfSatisfying(AfterCall.Stop.class, stop -> assertThat(stop.suspension())
+                        .isEqualTo(Suspension.CIRCUIT));
     }
 
     /** However often: it is not ill, and says when it takes more. Nothing of it counts as a try. */
@@ -60,7 +60,7 @@ class AfterCallTest {
             assertThat(after(asked, 9, waits, 250, false)).isEqualTo(new AfterCall.Later(Duration.ofSeconds(7)));
         }
         assertThat(after(asked, 1, AfterCall.MOST_WAITS + 1, 250, false))
-                .isEqualTo(new AfterCall.Stop(Halt.FAULT, "Purser CRM asked to wait 60 times in a row"));
+                .isEqualTo(new AfterCall.Stop(Suspension.FAULT, "Purser CRM asked to wait 60 times in a row"));
     }
 
     @Test
@@ -81,7 +81,7 @@ class AfterCallTest {
         for (int lines : List.of(1, 250)) {
             assertThat(after(refused, 1, 0, lines, false))
                     .isEqualTo(new AfterCall.Stop(
-                            Halt.FAULT, "Purser CRM refused to sign in (" + status + "): who are you?"));
+                            Suspension.FAULT, "Purser CRM refused to sign in (" + status + "): who are you?"));
         }
     }
 
@@ -92,6 +92,6 @@ class AfterCallTest {
                 UNHEARD, new AfterCall.At(6, 0, 1, false), new AfterCall.Words("Slipway", "the file"), BACKOFF, 0);
         assertThat(after)
                 .isEqualTo(new AfterCall.Stop(
-                        Halt.FAULT, "Slipway did not take the file in 6 tries: 500 something broke"));
+                        Suspension.FAULT, "Slipway did not take the file in 6 tries: 500 something broke"));
     }
 }

@@ -120,6 +120,6 @@ class LandingTest {
         assertThat(Landing.ofWrite(verdict, line(), there("fresh")))
                 .isEqualTo(new Landing.Took("found written when read back"));
         assertThat(Landing.ofWrite(Verdict.REMOVED, line(), there("none")))
-                .isEqualTo(new Landing.Took("found gone when read back"));
+                .isEqualTo(new Landing.Took("missing when read back"));
     }
 }

@@ -79,7 +79,7 @@ class FileLayoutTest {
     @Test
     void whatDoesNotFitTogetherIsTold() {
         FileContent everybody = new FileContent.Everybody();
-        assertThatThrownBy(() -> layout(everybody, "m", "", List.of("mail"))).hasMessageContaining("tells one record");
+        assertThatThrownBy(() -> layout(everybody, "m", "", List.of("mail"))).hasMessageContaining("key column");
         assertThatThrownBy(() -> layout(everybody, "m", "", List.of("id", "id")))
                 .hasMessageContaining("two columns id");
         assertThatThrownBy(() -> layout(everybody, "m", "a/../../b", List.of("id")))
@@ -91,7 +91,7 @@ class FileLayoutTest {
                 .hasMessageContaining("of its own");
         assertThatThrownBy(() ->
                         layout(new FileContent.Changes("mail", "A", "C", "R"), "m-{run}", "", List.of("id", "mail")))
-                .hasMessageContaining("no other column");
+                .hasMessageContaining("one of the other columns");
     }
 
     @Test

@@ -8,22 +8,23 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
-import remitto.core.run.Sums;
+import remitto.core.run.RunCounts;
 
 class GuardsTest {
-    private static Sums removing(long removed, long known) {
-        return new Sums(known - removed, removed, 0, 0, removed, known - removed, 0, 0);
+    private static RunCounts removing(long removed, long known) {
+        return new RunCounts(known - removed, removed, 0, 0, removed, known - removed, 0, 0);
     }
 
-    private static List<String> check(Guards guards, Sums sums, long known) {
-        return guards.check(Observed.of(sums, known));
+    private static List<String> check(Guards guards, RunCounts counts, long known) {
+        return guards.check(GuardInput.of(counts, known));
     }
 
     @Test
     void aLimitIsAllowedAndAnythingAboveIsNot() {
         Guards guards = Guards.defaults();
-        assertThat(check(guards, new Sums(1000, 0, 0, 0, 0, 900, 100, 0), 900)).isEmpty();
-        assertThat(check(guards, new Sums(1000, 0, 0, 0, 0, 899, 101, 0), 900))
+        assertThat(check(guards, new RunCounts(1000, 0, 0, 0, 0, 900, 100, 0), 900))
+                .isEmpty();
+        assertThat(check(guards, new RunCounts(1000, 0, 0, 0, 0, 899, 101, 0), 900))
                 .containsExactly("Holds 10.1% of the 1000 rows read; the limit is 10%.");
         assertThat(check(guards, removing(90, 900), 900)).isEmpty();
         assertThat(check(guards, removing(91, 900), 900))
@@ -40,14 +41,14 @@ class GuardsTest {
 
     @Test
     void anEmptyDatasetStops() {
-        Sums empty = new Sums(0, 0, 0, 0, 0, 0, 0, 0);
+        RunCounts empty = new RunCounts(0, 0, 0, 0, 0, 0, 0, 0);
         assertThat(check(Guards.defaults(), empty, 840)).hasSize(1);
         assertThat(check(Guards.none(), empty, 840)).isEmpty();
     }
 
     @Test
     void massAdditionsStopButNotAFirstRun() {
-        Sums adding = new Sums(300, 0, 200, 0, 0, 100, 0, 0);
+        RunCounts adding = new RunCounts(300, 0, 200, 0, 0, 100, 0, 0);
         assertThat(check(Guards.defaults(), adding, 0)).isEmpty();
         assertThat(check(Guards.defaults(), adding, 100))
                 .containsExactly("Adds 200.0% to the 100 known records; the limit is 50%.");
@@ -55,8 +56,8 @@ class GuardsTest {
 
     @Test
     void valuesClearedAreCountedPerField() {
-        Observed clearing = new Observed(
-                new Sums(100, 0, 0, 60, 0, 40, 0, 0),
+        GuardInput clearing = new GuardInput(
+                new RunCounts(100, 0, 0, 60, 0, 40, 0, 0),
                 100,
                 Map.of("mobile", 21L, "email", 20L),
                 Optional.empty(),
@@ -69,12 +70,12 @@ class GuardsTest {
 
     @Test
     void aDatasetThatShrankStops() {
-        Observed shrunk =
-                new Observed(new Sums(69, 0, 0, 0, 0, 69, 0, 0), 0, Map.of(), Optional.of(100L), List.of(), 0, 0);
+        GuardInput shrunk = new GuardInput(
+                new RunCounts(69, 0, 0, 0, 0, 69, 0, 0), 0, Map.of(), Optional.of(100L), List.of(), 0, 0);
         assertThat(Guards.defaults().check(shrunk))
                 .containsExactly("The dataset shrank by 31.0% from 100 to 69 rows; the limit is 30%.");
-        Observed grown =
-                new Observed(new Sums(120, 0, 0, 0, 0, 120, 0, 0), 0, Map.of(), Optional.of(100L), List.of(), 0, 0);
+        GuardInput grown = new GuardInput(
+                new RunCounts(120, 0, 0, 0, 0, 120, 0, 0), 0, Map.of(), Optional.of(100L), List.of(), 0, 0);
         assertThat(Guards.defaults().check(grown)).isEmpty();
     }
 
@@ -90,10 +91,10 @@ class GuardsTest {
                 Optional.empty(),
                 false,
                 false);
-        Sums five = removing(5, 100);
-        assertThat(guards.check(new Observed(five, 100, Map.of(), Optional.empty(), List.of(), 5, 0)))
+        RunCounts five = removing(5, 100);
+        assertThat(guards.check(new GuardInput(five, 100, Map.of(), Optional.empty(), List.of(), 5, 0)))
                 .isEmpty();
-        assertThat(guards.check(new Observed(five, 100, Map.of(), Optional.empty(), List.of(), 6, 0)))
+        assertThat(guards.check(new GuardInput(five, 100, Map.of(), Optional.empty(), List.of(), 6, 0)))
                 .containsExactly("Removes 11.0% in seven days, this run among them; the limit is 10%.");
     }
 
@@ -106,13 +107,13 @@ class GuardsTest {
     @Test
     void smallAdditionsOfAWeekAddUp() {
         Guards guards = ofTheWeek(Limit.none(), Limit.percent(20));
-        Sums ten = new Sums(120, 0, 10, 0, 0, 110, 0, 0);
-        assertThat(guards.check(new Observed(ten, 110, Map.of(), Optional.empty(), List.of(), 0, 10)))
+        RunCounts ten = new RunCounts(120, 0, 10, 0, 0, 110, 0, 0);
+        assertThat(guards.check(new GuardInput(ten, 110, Map.of(), Optional.empty(), List.of(), 0, 10)))
                 .as("20 of the 100 that there were")
                 .isEmpty();
-        assertThat(guards.check(new Observed(ten, 111, Map.of(), Optional.empty(), List.of(), 0, 11)))
+        assertThat(guards.check(new GuardInput(ten, 111, Map.of(), Optional.empty(), List.of(), 0, 11)))
                 .containsExactly("Adds 21.0% in seven days, this run among them; the limit is 20%.");
-        assertThat(guards.check(new Observed(ten, 11, Map.of(), Optional.empty(), List.of(), 0, 11)))
+        assertThat(guards.check(new GuardInput(ten, 11, Map.of(), Optional.empty(), List.of(), 0, 11)))
                 .as("none was there before the week; this run alone stops")
                 .containsExactly("Adds 90.9% to the 11 known records; the limit is 20%.");
     }
@@ -121,15 +122,15 @@ class GuardsTest {
     @Test
     void theWeekSpeaksOnlyToARunThatAddsToIt() {
         Guards guards = ofTheWeek(Limit.count(3), Limit.count(3));
-        Sums quiet = new Sums(100, 0, 0, 0, 0, 100, 0, 0);
-        assertThat(guards.check(new Observed(quiet, 100, Map.of(), Optional.empty(), List.of(), 50, 50)))
+        RunCounts quiet = new RunCounts(100, 0, 0, 0, 0, 100, 0, 0);
+        assertThat(guards.check(new GuardInput(quiet, 100, Map.of(), Optional.empty(), List.of(), 50, 50)))
                 .isEmpty();
-        Sums one = new Sums(101, 1, 1, 0, 1, 100, 0, 0);
-        assertThat(guards.check(new Observed(one, 100, Map.of(), Optional.empty(), List.of(), 0, 0)))
+        RunCounts one = new RunCounts(101, 1, 1, 0, 1, 100, 0, 0);
+        assertThat(guards.check(new GuardInput(one, 100, Map.of(), Optional.empty(), List.of(), 0, 0)))
                 .isEmpty();
-        assertThat(guards.check(new Observed(one, 100, Map.of(), Optional.empty(), List.of(), 2, 2)))
+        assertThat(guards.check(new GuardInput(one, 100, Map.of(), Optional.empty(), List.of(), 2, 2)))
                 .isEmpty();
-        assertThat(guards.check(new Observed(one, 100, Map.of(), Optional.empty(), List.of(), 3, 3)))
+        assertThat(guards.check(new GuardInput(one, 100, Map.of(), Optional.empty(), List.of(), 3, 3)))
                 .containsExactly(
                         "Removes 4 in seven days, this run among them; the limit is 3.",
                         "Adds 4 in seven days, this run among them; the limit is 3.");
@@ -147,7 +148,7 @@ class GuardsTest {
                 Optional.empty(),
                 false,
                 false);
-        Sums six = new Sums(6, 0, 6, 0, 0, 0, 0, 0);
+        RunCounts six = new RunCounts(6, 0, 6, 0, 0, 0, 0, 0);
         assertThat(check(guards, six, 0)).isEmpty();
         assertThat(check(guards, six, 1)).containsExactly("Adds 6 to the 1 known records; the limit is 5.");
     }
@@ -155,15 +156,17 @@ class GuardsTest {
     @Test
     void recordsHeldAreAShareOfRowsAndLeavers() {
         Guards guards = Guards.none().held(Limit.percent(10));
-        assertThat(check(guards, new Sums(80, 20, 0, 0, 10, 80, 10, 0), 100)).isEmpty();
-        assertThat(check(guards, new Sums(80, 20, 0, 0, 9, 80, 11, 0), 100)).hasSize(1);
+        assertThat(check(guards, new RunCounts(80, 20, 0, 0, 10, 80, 10, 0), 100))
+                .isEmpty();
+        assertThat(check(guards, new RunCounts(80, 20, 0, 0, 9, 80, 11, 0), 100))
+                .hasSize(1);
     }
 
     @Test
     void aDatasetThatIsAsLargeAsBeforeOrEmptyDidNotShrink() {
         for (long read : new long[] {100, 70, 0}) {
-            Observed run = new Observed(
-                    new Sums(read, 0, 0, 0, 0, read, 0, 0), 0, Map.of(), Optional.of(100L), List.of(), 0, 0);
+            GuardInput run = new GuardInput(
+                    new RunCounts(read, 0, 0, 0, 0, read, 0, 0), 0, Map.of(), Optional.of(100L), List.of(), 0, 0);
             assertThat(new Guards(
                                     Limit.none(),
                                     Limit.none(),
@@ -212,11 +215,11 @@ class GuardsTest {
                 Optional.empty(),
                 false,
                 true);
-        Sums sums = new Sums(1, 0, 0, 0, 0, 1, 0, 0);
+        RunCounts counts = new RunCounts(1, 0, 0, 0, 0, 1, 0, 0);
         List<String> changes = List.of("home_port takes 40 characters, was 60");
-        assertThat(guards.check(new Observed(sums, 1, Map.of(), Optional.empty(), changes, 0, 0)))
+        assertThat(guards.check(new GuardInput(counts, 1, Map.of(), Optional.empty(), changes, 0, 0)))
                 .containsExactly("The destination changed: home_port takes 40 characters, was 60.");
-        assertThat(Guards.none().check(new Observed(sums, 1, Map.of(), Optional.empty(), changes, 0, 0)))
+        assertThat(Guards.none().check(new GuardInput(counts, 1, Map.of(), Optional.empty(), changes, 0, 0)))
                 .isEmpty();
     }
 
@@ -232,13 +235,14 @@ class GuardsTest {
                 Optional.of(BigDecimal.ONE),
                 true,
                 false);
-        assertThat(check(guards, new Sums(100, 10, 0, 60, 10, 20, 20, 0), 100)).hasSize(3);
+        assertThat(check(guards, new RunCounts(100, 10, 0, 60, 10, 20, 20, 0), 100))
+                .hasSize(3);
     }
 
     @Test
     void invariant7SumsReconcile() {
-        assertThatThrownBy(() -> new Sums(10, 0, 1, 1, 0, 1, 1, 1)).isInstanceOf(IllegalArgumentException.class);
-        assertThatThrownBy(() -> new Sums(4, 0, 1, 1, 1, 1, 1, 0)).isInstanceOf(IllegalArgumentException.class);
-        assertThat(new Sums(4, 1, 1, 1, 1, 1, 1, 0).moving()).isEqualTo(3);
+        assertThatThrownBy(() -> new RunCounts(10, 0, 1, 1, 0, 1, 1, 1)).isInstanceOf(IllegalArgumentException.class);
+        assertThatThrownBy(() -> new RunCounts(4, 0, 1, 1, 1, 1, 1, 0)).isInstanceOf(IllegalArgumentException.class);
+        assertThat(new RunCounts(4, 1, 1, 1, 1, 1, 1, 0).moving()).isEqualTo(3);
     }
 }

@@ -17,17 +17,17 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import remitto.core.identity.compare.Comparison;
 import remitto.core.identity.evidence.Weights;
-import remitto.core.identity.group.Pins;
+import remitto.core.identity.group.MatchOverrides;
+import remitto.core.identity.normalise.Nicknames;
 import remitto.core.identity.record.Attribute;
 import remitto.core.identity.record.Attribute.Kind;
 import remitto.core.identity.record.Links;
 import remitto.core.identity.record.RecordRef;
 import remitto.core.identity.record.RecordTable;
-import remitto.core.identity.rule.JoiningRules;
 import remitto.core.identity.rule.MatchCondition;
 import remitto.core.identity.rule.MatchRule;
 import remitto.core.identity.rule.MatchRules;
-import remitto.core.identity.tidy.Nicknames;
+import remitto.core.identity.rule.ResolutionRules;
 
 /** Judging only what changed comes to what judging everything comes to. */
 class AgainTest {
@@ -77,22 +77,22 @@ class AgainTest {
         return all;
     }
 
-    private static Pins pins(RecordTable table, Map<List<RecordRef>, Boolean> decided) {
+    private static MatchOverrides overrides(RecordTable table, Map<List<RecordRef>, Boolean> decided) {
         Map<RecordRef, Integer> numbers = new HashMap<>();
         for (int record = 0; record < table.size(); record++) {
             numbers.put(table.ref(record), record);
         }
-        Pins pins = new Pins();
+        MatchOverrides overrides = new MatchOverrides();
         decided.forEach((pair, together) -> {
             Integer one = numbers.get(pair.get(0));
             Integer other = numbers.get(pair.get(1));
             if (one != null && other != null && together) {
-                pins.together(one, other);
+                overrides.together(one, other);
             } else if (one != null && other != null) {
-                pins.apart(one, other);
+                overrides.apart(one, other);
             }
         });
-        return pins;
+        return overrides;
     }
 
     /** Records come, go and change, people decide about pairs, and after each step both ways are compared. */
@@ -105,21 +105,22 @@ class AgainTest {
             records.put(new RecordRef(i % 3 == 0 ? "pass" : "wifi", "r" + i), values(random, random.nextInt(600)));
         }
         MatchRule same = new MatchRule(List.of(new MatchCondition("phone", new Comparison.Same(), true)));
-        JoiningRules stated =
-                new JoiningRules(MatchRules.usual(ATTRIBUTES).join(List.of(same)), Nicknames.shipped(), Set.of());
-        JoiningRules set = seed % 2 == 0
+        ResolutionRules stated =
+                new ResolutionRules(MatchRules.usual(ATTRIBUTES).join(List.of(same)), Nicknames.shipped(), Set.of());
+        ResolutionRules set = seed % 2 == 0
                 ? stated
-                : stated.thresholds(
-                        new MatchRules.Thresholds(1, -2, Optional.of(new MatchRules.Aim(0.98 + seed / 300.0, 30))));
+                : stated.thresholds(new MatchRules.Thresholds(
+                        1, -2, Optional.of(new MatchRules.TargetPrecision(0.98 + seed / 300.0, 30))));
         Map<List<RecordRef>, Boolean> decided = new HashMap<>();
-        Resolution then = Resolution.of(table(records), set, new Pins());
+        Resolution then = Resolution.of(table(records), set, new MatchOverrides());
         Weights weights = then.found().weights();
         int looked = 0;
         for (int step = 0; step < 8; step++) {
             Set<RecordRef> about = change(records, decided, random, step);
             RecordTable now = table(records);
-            Resolution whole = Resolution.of(now, set, pins(now, decided), weights);
-            Resolution again = Resolution.again(now, set, pins(now, decided), weights, Earlier.of(now, then, about));
+            Resolution whole = Resolution.of(now, set, overrides(now, decided), weights);
+            Resolution again =
+                    Resolution.again(now, set, overrides(now, decided), weights, Earlier.of(now, then, about));
             assertThat(links(again)).isEqualTo(links(whole));
             assertThat(persons(again)).isEqualTo(persons(whole));
             assertThat(again.found().signatures()).isEqualTo(whole.found().signatures());
@@ -167,10 +168,14 @@ class AgainTest {
         for (int i = 0; i < 500; i++) {
             records.put(new RecordRef("pass", "r" + i), values(random, random.nextInt(200)));
         }
-        JoiningRules set = JoiningRules.usual(ATTRIBUTES);
-        Resolution first = Resolution.of(table(records), set, new Pins());
+        ResolutionRules set = ResolutionRules.usual(ATTRIBUTES);
+        Resolution first = Resolution.of(table(records), set, new MatchOverrides());
         Resolution again = Resolution.again(
-                table(records), set, new Pins(), first.found().weights(), Earlier.of(table(records), first, Set.of()));
+                table(records),
+                set,
+                new MatchOverrides(),
+                first.found().weights(),
+                Earlier.of(table(records), first, Set.of()));
         assertThat(again.found().compared()).isZero();
         assertThat(again.touched().isEmpty()).isTrue();
         assertThat(persons(again)).isEqualTo(persons(first));
@@ -183,7 +188,7 @@ class AgainTest {
         for (int i = 0; i < 800; i++) {
             records.put(new RecordRef("pass", "r" + i), values(random, random.nextInt(300)));
         }
-        Weights estimated = Resolution.of(table(records), JoiningRules.usual(ATTRIBUTES), new Pins())
+        Weights estimated = Resolution.of(table(records), ResolutionRules.usual(ATTRIBUTES), new MatchOverrides())
                 .found()
                 .weights();
         Weights set = estimated.with(List.of(

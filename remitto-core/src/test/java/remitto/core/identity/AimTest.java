@@ -8,18 +8,18 @@ import java.util.Set;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import remitto.core.identity.evidence.Weights;
-import remitto.core.identity.group.Pins;
+import remitto.core.identity.group.MatchOverrides;
 import remitto.core.identity.quality.Quality;
 import remitto.core.identity.record.Links;
 import remitto.core.identity.record.RecordTable;
 import remitto.core.identity.rule.Expected;
-import remitto.core.identity.rule.JoiningRules;
-import remitto.core.identity.rule.MatchRules.Aim;
+import remitto.core.identity.rule.MatchRules.TargetPrecision;
 import remitto.core.identity.rule.MatchRules.Thresholds;
+import remitto.core.identity.rule.ResolutionRules;
 
 /** Thresholds that follow from the precision that is asked for, and from how many pairs somebody looks at. */
 class AimTest {
-    private static final Aim AIM = new Aim(0.995, 200);
+    private static final TargetPrecision AIM = new TargetPrecision(0.995, 200);
 
     private static Village village;
     private static Resolution resolution;
@@ -27,11 +27,11 @@ class AimTest {
     @BeforeAll
     static void join() {
         village = Village.of(6_000, 12, true);
-        resolution = Resolution.of(village.table(), rules(AIM), new Pins());
+        resolution = Resolution.of(village.table(), rules(AIM), new MatchOverrides());
     }
 
-    private static JoiningRules rules(Aim aim) {
-        return JoiningRules.usual(Village.ATTRIBUTES).thresholds(new Thresholds(90, 80, Optional.of(aim)));
+    private static ResolutionRules rules(TargetPrecision aim) {
+        return ResolutionRules.usual(Village.ATTRIBUTES).thresholds(new Thresholds(90, 80, Optional.of(aim)));
     }
 
     @Test
@@ -56,17 +56,19 @@ class AimTest {
 
     @Test
     void whoAsksForMoreJoinsLess() {
-        Resolution surer = Resolution.of(village.table(), rules(new Aim(0.9995, 200)), new Pins());
+        Resolution surer =
+                Resolution.of(village.table(), rules(new TargetPrecision(0.9995, 200)), new MatchOverrides());
         assertThat(surer.thresholds().join())
                 .isGreaterThan(resolution.thresholds().join());
         assertThat(surer.groups().persons()).isGreaterThan(resolution.groups().persons());
     }
 
-    /** They stay as they are until weights are estimated anew, so that persons do not change without a reason. */
+    /** They stay as they are until weights are estimated again, so that persons do not change without a reason. */
     @Test
     void weightsKeepTheThresholdsThatCameWithThem() {
         Weights weights = resolution.found().estimated();
-        Resolution given = Resolution.of(village.table(), rules(new Aim(0.6, 1)), new Pins(), weights);
+        Resolution given =
+                Resolution.of(village.table(), rules(new TargetPrecision(0.6, 1)), new MatchOverrides(), weights);
         assertThat(given.thresholds().join()).isEqualTo(resolution.thresholds().join());
         assertThat(given.groups().group()).isEqualTo(resolution.groups().group());
     }
@@ -75,7 +77,11 @@ class AimTest {
     void judgingOnlyWhatChangedComesToTheSame() {
         RecordTable table = village.table();
         Resolution again = Resolution.again(
-                table, rules(AIM), new Pins(), resolution.found().estimated(), Earlier.of(table, resolution, Set.of()));
+                table,
+                rules(AIM),
+                new MatchOverrides(),
+                resolution.found().estimated(),
+                Earlier.of(table, resolution, Set.of()));
         assertThat(again.found().compared()).isZero();
         assertThat(again.groups().group()).isEqualTo(resolution.groups().group());
         assertThat(again.thresholds()).isEqualTo(resolution.thresholds());
@@ -84,12 +90,13 @@ class AimTest {
     /** Whoever states thresholds has them, and no weights carry others. */
     @Test
     void whatIsStatedStays() {
-        JoiningRules stated = JoiningRules.usual(Village.ATTRIBUTES).thresholds(new Thresholds(6, 3));
-        Resolution joined = Resolution.of(village.table(), stated, new Pins());
+        ResolutionRules stated = ResolutionRules.usual(Village.ATTRIBUTES).thresholds(new Thresholds(6, 3));
+        Resolution joined = Resolution.of(village.table(), stated, new MatchOverrides());
         assertThat(joined.thresholds()).isEqualTo(new Thresholds(6, 3));
         assertThat(joined.found().estimated().cuts()).isEmpty();
         Weights withCuts = resolution.found().estimated();
-        assertThat(Resolution.of(village.table(), stated, new Pins(), withCuts).thresholds())
+        assertThat(Resolution.of(village.table(), stated, new MatchOverrides(), withCuts)
+                        .thresholds())
                 .isEqualTo(new Thresholds(6, 3));
     }
 }

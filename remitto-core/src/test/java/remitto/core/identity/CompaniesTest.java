@@ -12,7 +12,8 @@ import org.junit.jupiter.params.provider.CsvSource;
 import remitto.core.identity.compare.Comparison;
 import remitto.core.identity.evidence.Scorer;
 import remitto.core.identity.evidence.Weights;
-import remitto.core.identity.group.Pins;
+import remitto.core.identity.group.MatchOverrides;
+import remitto.core.identity.normalise.Normaliser;
 import remitto.core.identity.quality.Difference;
 import remitto.core.identity.quality.Quality;
 import remitto.core.identity.quality.ThresholdCurve;
@@ -21,8 +22,7 @@ import remitto.core.identity.record.Attribute.Kind;
 import remitto.core.identity.record.Links;
 import remitto.core.identity.record.RecordRef;
 import remitto.core.identity.record.RecordTable;
-import remitto.core.identity.rule.JoiningRules;
-import remitto.core.identity.tidy.Tidier;
+import remitto.core.identity.rule.ResolutionRules;
 
 /** Businesses are joined by the machinery that joins people. */
 class CompaniesTest {
@@ -43,7 +43,7 @@ class CompaniesTest {
 
     private static Made made(int companies) {
         SplittableRandom random = new SplittableRandom(7);
-        Tidier tidier = new Tidier(true);
+        Normaliser normaliser = new Normaliser(true);
         RecordTable.Builder builder = new RecordTable.Builder(ATTRIBUTES);
         List<Integer> truth = new ArrayList<>();
         for (int company = 0; company < companies; company++) {
@@ -58,7 +58,7 @@ class CompaniesTest {
                     "" + (1000 + company % 331)
                 };
                 for (int i = 0; i < values.length; i++) {
-                    values[i] = tidier.tidy(ATTRIBUTES.get(i).kind(), values[i], "NO");
+                    values[i] = normaliser.normalise(ATTRIBUTES.get(i).kind(), values[i], "NO");
                 }
                 builder.add(new RecordRef(source, "%06d".formatted(company)), values);
             }
@@ -73,8 +73,8 @@ class CompaniesTest {
     @Test
     void theyAreFoundByNameNumberDomainAndAddress() {
         Made made = made(1_500);
-        JoiningRules set = JoiningRules.usual(ATTRIBUTES);
-        Resolution resolution = Resolution.of(made.table(), set, new Pins());
+        ResolutionRules set = ResolutionRules.usual(ATTRIBUTES);
+        Resolution resolution = Resolution.of(made.table(), set, new MatchOverrides());
         Quality quality = Quality.of(resolution.groups().group(), made.truth());
         assertThat(quality.precision()).isGreaterThan(0.99);
         assertThat(quality.recall()).isGreaterThan(0.95);
@@ -88,9 +88,9 @@ class CompaniesTest {
                     .isCloseTo(links.weight(link), within(0.01));
         }
 
-        List<ThresholdCurve.Point> curve =
+        List<ThresholdCurve.ThresholdPoint> curve =
                 ThresholdCurve.of(resolution.table(), set, resolution.found().weights(), made.truth(), -5, 25);
-        ThresholdCurve.Point usual = curve.stream()
+        ThresholdCurve.ThresholdPoint usual = curve.stream()
                 .filter(point -> point.join() == set.rules().thresholds().join())
                 .findFirst()
                 .orElseThrow();
@@ -122,8 +122,8 @@ class CompaniesTest {
         "CONSENT, maybe, ''",
         "VERBATIM, ' Ab-1 ', Ab-1",
     })
-    void whatTheirValuesAreTidiedTo(Kind kind, String spelled, String tidied) {
-        assertThat(new Tidier(true).tidy(kind, spelled, "NO")).isEqualTo(tidied);
+    void whatTheirValuesAreTidiedTo(Kind kind, String spelled, String normalised) {
+        assertThat(new Normaliser(true).normalise(kind, spelled, "NO")).isEqualTo(normalised);
     }
 
     @ParameterizedTest

@@ -14,13 +14,13 @@ import java.util.Objects;
 import java.util.stream.IntStream;
 import java.util.zip.GZIPInputStream;
 import org.junit.jupiter.api.Test;
-import remitto.core.identity.group.Pins;
+import remitto.core.identity.group.MatchOverrides;
 import remitto.core.identity.quality.Quality;
 import remitto.core.identity.record.Attribute;
 import remitto.core.identity.record.Attribute.Kind;
 import remitto.core.identity.record.RecordRef;
 import remitto.core.identity.record.RecordTable;
-import remitto.core.identity.rule.JoiningRules;
+import remitto.core.identity.rule.ResolutionRules;
 
 /**
  * The datasets of FEBRL (Christen, HDKM 2008) that people measure record linkage by, joined by what ships, without labels. Dataset
@@ -48,17 +48,17 @@ class FebrlTest {
             cells.add(NUMBER_CELL);
         }
         Intake intake = new Intake(columns);
-        Intake.Tidying tidying = intake.tidying();
+        Intake.Normalising normalising = intake.normalising();
         RecordTable.Builder builder = new RecordTable.Builder(intake.attributes());
         for (String file : files) {
             for (String line : lines(file)) {
                 String[] row = line.split(",", -1);
                 String[] values = cells.stream().map(cell -> row[cell].strip()).toArray(String[]::new);
-                builder.add(new RecordRef(file, row[0]), tidying.tidy(values, "AU"));
+                builder.add(new RecordRef(file, row[0]), normalising.normalise(values, "AU"));
             }
         }
         RecordTable table = builder.build();
-        return Resolution.of(table, JoiningRules.usual(table.attributes()), new Pins());
+        return Resolution.of(table, ResolutionRules.usual(table.attributes()), new MatchOverrides());
     }
 
     private static List<String> lines(String file) throws IOException {

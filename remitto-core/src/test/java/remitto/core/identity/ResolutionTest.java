@@ -14,19 +14,19 @@ import java.util.SplittableRandom;
 import org.junit.jupiter.api.Test;
 import remitto.core.identity.compare.Comparison;
 import remitto.core.identity.group.Groups;
+import remitto.core.identity.group.MatchOverrides;
 import remitto.core.identity.group.PersonIds;
-import remitto.core.identity.group.Pins;
+import remitto.core.identity.normalise.Nicknames;
 import remitto.core.identity.quality.Quality;
 import remitto.core.identity.record.Attribute;
 import remitto.core.identity.record.Attribute.Kind;
 import remitto.core.identity.record.CommonValues;
 import remitto.core.identity.record.RecordRef;
 import remitto.core.identity.record.RecordTable;
-import remitto.core.identity.rule.JoiningRules;
 import remitto.core.identity.rule.MatchCondition;
 import remitto.core.identity.rule.MatchRule;
 import remitto.core.identity.rule.MatchRules;
-import remitto.core.identity.tidy.Nicknames;
+import remitto.core.identity.rule.ResolutionRules;
 
 /** Records joined into persons, on made-up ones whose truth is known. */
 class ResolutionTest {
@@ -77,8 +77,8 @@ class ResolutionTest {
         return builder.build();
     }
 
-    private static Resolution resolve(List<Made> made, Pins pins) {
-        return Resolution.of(table(made), JoiningRules.usual(ATTRIBUTES), pins);
+    private static Resolution resolve(List<Made> made, MatchOverrides overrides) {
+        return Resolution.of(table(made), ResolutionRules.usual(ATTRIBUTES), overrides);
     }
 
     /** By record, those of its person. */
@@ -107,7 +107,7 @@ class ResolutionTest {
     @Test
     void whoIsOnePersonIsFoundWithoutLabels() {
         List<Made> made = made(3_000, 1);
-        Resolution resolution = resolve(made, new Pins());
+        Resolution resolution = resolve(made, new MatchOverrides());
         Quality quality = Quality.of(resolution.groups().group(), truth(resolution, made));
         assertThat(quality.precision()).isGreaterThan(0.995);
         assertThat(quality.recall()).isGreaterThan(0.95);
@@ -116,18 +116,18 @@ class ResolutionTest {
     @Test
     void theOrderRecordsComeInDoesNotMatter() {
         List<Made> made = made(1_500, 2);
-        Map<RecordRef, Set<RecordRef>> first = persons(resolve(made, new Pins()));
+        Map<RecordRef, Set<RecordRef>> first = persons(resolve(made, new MatchOverrides()));
         for (int i = 0; i < 3; i++) {
             List<Made> shuffled = new ArrayList<>(made);
             Collections.shuffle(shuffled, new Random(i));
-            assertThat(persons(resolve(shuffled, new Pins()))).isEqualTo(first);
+            assertThat(persons(resolve(shuffled, new MatchOverrides()))).isEqualTo(first);
         }
     }
 
     @Test
     void pinsHoldWhateverTheEvidence() {
         List<Made> made = made(800, 3);
-        Resolution before = resolve(made, new Pins());
+        Resolution before = resolve(made, new MatchOverrides());
         RecordTable table = before.table();
         int joined = 0;
         while (!before.groups().used()[joined]) {
@@ -136,17 +136,17 @@ class ResolutionTest {
         int one = before.found().links().one(joined);
         int other = before.found().links().other(joined);
         int stranger = (one + table.size() / 2) % table.size();
-        Pins pins = new Pins();
-        pins.apart(one, other);
-        pins.together(one, stranger);
-        int[] group = resolve(made, pins).groups().group();
+        MatchOverrides overrides = new MatchOverrides();
+        overrides.apart(one, other);
+        overrides.together(one, stranger);
+        int[] group = resolve(made, overrides).groups().group();
         assertThat(group[one]).isNotEqualTo(group[other]).isEqualTo(group[stranger]);
     }
 
     @Test
     void whatHangsOnTwoPinnedRecordsStaysWithThem() {
         List<Made> made = made(800, 9);
-        int[] before = resolve(made, new Pins()).groups().group();
+        int[] before = resolve(made, new MatchOverrides()).groups().group();
         int one = -1;
         int other = -1;
         for (int record = before.length - 1; record >= 0; record--) {
@@ -155,9 +155,9 @@ class ResolutionTest {
                 one = one < 0 ? record : one;
             }
         }
-        Pins pins = new Pins();
-        pins.together(one, other);
-        int[] after = resolve(made, pins).groups().group();
+        MatchOverrides overrides = new MatchOverrides();
+        overrides.together(one, other);
+        int[] after = resolve(made, overrides).groups().group();
         for (int record = 0; record < before.length; record++) {
             if (before[record] == before[one] || before[record] == before[other]) {
                 assertThat(after[record]).isEqualTo(after[one]);
@@ -178,8 +178,8 @@ class ResolutionTest {
                 new MatchCondition("passport", new Comparison.Same(), false),
                 new MatchCondition("birth_date", new Comparison.Same(), false)));
         MatchRules rules = MatchRules.usual(ATTRIBUTES).join(List.of(same)).never(List.of(others));
-        Resolution resolution =
-                Resolution.of(table(made), new JoiningRules(rules, Nicknames.shipped(), Set.of()), new Pins());
+        Resolution resolution = Resolution.of(
+                table(made), new ResolutionRules(rules, Nicknames.shipped(), Set.of()), new MatchOverrides());
         assertThat(resolution.groups().refused())
                 .extracting(Groups.Refused::reason)
                 .contains(Groups.Reason.NEVER_RULE);
@@ -217,8 +217,8 @@ class ResolutionTest {
                     new MatchRules.Thresholds(2, 1),
                     limits,
                     List.of());
-            Resolution resolution =
-                    Resolution.of(table(made), new JoiningRules(rules, Nicknames.shipped(), Set.of()), new Pins());
+            Resolution resolution = Resolution.of(
+                    table(made), new ResolutionRules(rules, Nicknames.shipped(), Set.of()), new MatchOverrides());
             together.put(
                     apart, persons(resolution).get(new RecordRef("wifi", "x2")).size());
             boolean far = resolution.groups().refused().stream().anyMatch(one -> one.reason() == Groups.Reason.FAR);
@@ -243,7 +243,7 @@ class ResolutionTest {
                     },
                     10_000 + i));
         }
-        Resolution resolution = resolve(made, new Pins());
+        Resolution resolution = resolve(made, new MatchOverrides());
         assertThat(resolution.common().list())
                 .extracting(CommonValues.Common::value)
                 .contains("test@desk.example", "000000");
@@ -267,7 +267,7 @@ class ResolutionTest {
     @Test
     void anotherRunGivesEverybodyTheSameIdAndANewRecordJoinsItsPerson() {
         List<Made> made = made(700, 6);
-        Resolution first = resolve(made, new Pins());
+        Resolution first = resolve(made, new MatchOverrides());
         long[] ids = PersonIds.assign(
                         first.groups().group(), new long[first.table().size()], 1)
                 .ids();
@@ -283,7 +283,7 @@ class ResolutionTest {
                 .orElseThrow();
         List<Made> more = new ArrayList<>(made);
         more.add(new Made(new RecordRef("kiosk", "k1"), known.values(), known.person()));
-        Resolution second = resolve(more, new Pins());
+        Resolution second = resolve(more, new MatchOverrides());
         long[] had = new long[second.table().size()];
         int kiosk = -1;
         for (int record = 0; record < had.length; record++) {
@@ -309,7 +309,7 @@ class ResolutionTest {
             }
         }
         assertThat(made).hasSize(992 + 939);
-        Map<RecordRef, Set<RecordRef>> persons = persons(resolve(made, new Pins()));
+        Map<RecordRef, Set<RecordRef>> persons = persons(resolve(made, new MatchOverrides()));
         int both = 0;
         for (Made one : made) {
             Set<RecordRef> person = persons.get(one.ref());

@@ -12,12 +12,12 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import remitto.core.identity.compare.Levels;
 import remitto.core.identity.evidence.Weights;
-import remitto.core.identity.group.Pins;
+import remitto.core.identity.group.MatchOverrides;
 import remitto.core.identity.quality.Quality;
 import remitto.core.identity.record.Attribute;
 import remitto.core.identity.record.Attribute.Kind;
 import remitto.core.identity.record.RecordTable;
-import remitto.core.identity.rule.JoiningRules;
+import remitto.core.identity.rule.ResolutionRules;
 
 /** What was estimated must not hang on how many records there are, nor on households that are not there. */
 class VillageTest {
@@ -25,7 +25,7 @@ class VillageTest {
 
     private static Joined joined(Village village) {
         RecordTable table = village.table();
-        Resolution resolution = Resolution.of(table, JoiningRules.usual(table.attributes()), new Pins());
+        Resolution resolution = Resolution.of(table, ResolutionRules.usual(table.attributes()), new MatchOverrides());
         int[] truth = village.truth(resolution.table());
         return new Joined(
                 resolution.found().weights(), Quality.of(resolution.groups().group(), truth));
@@ -75,7 +75,7 @@ class VillageTest {
             }
         }
         RecordTable once = builder.build();
-        Resolution resolution = Resolution.of(once, JoiningRules.usual(once.attributes()), new Pins());
+        Resolution resolution = Resolution.of(once, ResolutionRules.usual(once.attributes()), new MatchOverrides());
         assertThat(resolution.groups().persons()).isGreaterThanOrEqualTo(once.size() - once.size() / 500);
     }
 
@@ -116,7 +116,7 @@ class VillageTest {
             }
             builder.add(whole.ref(record), values);
         }
-        Resolution resolution = Resolution.of(builder.build(), JoiningRules.usual(few), new Pins());
+        Resolution resolution = Resolution.of(builder.build(), ResolutionRules.usual(few), new MatchOverrides());
         assertThat(resolution.found().weights().hasHouseholds()).isFalse();
         assertThat(bits(
                         resolution.found().weights().strangers(),

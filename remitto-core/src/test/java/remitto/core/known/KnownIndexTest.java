@@ -11,7 +11,7 @@ import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 
 class KnownIndexTest {
-    private static final Stance[] STANCES = Stance.values();
+    private static final RecordState[] STANCES = RecordState.values();
 
     @Test
     void holdsWhatAMapWouldAndGrows() {
@@ -32,7 +32,7 @@ class KnownIndexTest {
             int slot = index.find(hash[0], hash[1]);
             assertThat(index.ordinal(slot)).isEqualTo(number);
             assertThat(index.input(slot)).isEqualTo(number + 1L);
-            assertThat(index.stance(slot)).isEqualTo(STANCES[number % STANCES.length]);
+            assertThat(index.recordState(slot)).isEqualTo(STANCES[number % STANCES.length]);
             assertThat(index.bound(slot)).isEqualTo(number % 3 == 0);
         });
         long[] stranger = fingerprint.key("X-1");
@@ -42,10 +42,10 @@ class KnownIndexTest {
     @Test
     void meetingTwiceTellsADoubledKey() {
         KnownIndex index = new KnownIndex(1);
-        index.put(1, 2, 3, 0, Stance.NONE, true);
-        index.put(1, 3, 3, 1, Stance.NONE, true);
-        index.put(1, 4, 3, 2, Stance.GONE, true);
-        index.put(1, 5, 3, 3, Stance.NONE, false);
+        index.put(1, 2, 3, 0, RecordState.NONE, true);
+        index.put(1, 3, 3, 1, RecordState.NONE, true);
+        index.put(1, 4, 3, 2, RecordState.GONE, true);
+        index.put(1, 5, 3, 3, RecordState.NONE, false);
         int slot = index.find(1, 2);
         assertThat(index.meet(slot)).isTrue();
         assertThat(index.meet(slot)).isFalse();
@@ -60,13 +60,13 @@ class KnownIndexTest {
     void whoWasMetStaysMetWhileItGrows() {
         KnownIndex index = new KnownIndex(8);
         for (int i = 0; i < 10; i++) {
-            index.put(i, i, 1, i, Stance.NONE, true);
+            index.put(i, i, 1, i, RecordState.NONE, true);
         }
         for (int i = 0; i < 10; i += 2) {
             assertThat(index.meet(index.find(i, i))).isTrue();
         }
         for (int i = 10; i < 5_000; i++) {
-            index.put(i, i, 1, i, Stance.NONE, false);
+            index.put(i, i, 1, i, RecordState.NONE, false);
         }
         for (int i = 0; i < 10; i += 2) {
             assertThat(index.meet(index.find(i, i)))
@@ -83,7 +83,7 @@ class KnownIndexTest {
     void howRecordsStandIsFilledInBySlots() {
         KnownIndex index = new KnownIndex(100);
         for (int i = 0; i < 100; i++) {
-            index.put(7L * i, 13L * i, 0, i, Stance.NONE, false);
+            index.put(7L * i, 13L * i, 0, i, RecordState.NONE, false);
         }
         int[] slots = index.slots(100);
         for (int i = 0; i < 100; i++) {
@@ -93,7 +93,7 @@ class KnownIndexTest {
         for (int i = 0; i < 100; i++) {
             int slot = index.find(7L * i, 13L * i);
             assertThat(index.input(slot)).isEqualTo(1_000 + i);
-            assertThat(index.stance(slot)).isEqualTo(STANCES[i % STANCES.length]);
+            assertThat(index.recordState(slot)).isEqualTo(STANCES[i % STANCES.length]);
             assertThat(index.bound(slot)).isEqualTo(i % 2 == 0);
             assertThat(index.ordinal(slot)).isEqualTo(i);
         }
@@ -105,8 +105,8 @@ class KnownIndexTest {
     void keysThatShareHalfOfTheirHashAreTwoKeys() {
         KnownIndex index = new KnownIndex(16);
         for (int i = 0; i < 12; i++) {
-            index.put(i, 15, i, i, Stance.NONE, false);
-            index.put(99, 100 + i, i, 100 + i, Stance.NONE, false);
+            index.put(i, 15, i, i, RecordState.NONE, false);
+            index.put(99, 100 + i, i, 100 + i, RecordState.NONE, false);
         }
         assertThat(index.size()).isEqualTo(24);
         for (int i = 0; i < 12; i++) {
@@ -114,7 +114,7 @@ class KnownIndexTest {
             assertThat(index.ordinal(index.find(99, 100 + i))).isEqualTo(100 + i);
         }
         assertThat(index.find(12, 15)).isEqualTo(-1);
-        index.put(3, 15, 77, 3, Stance.OLDER, true);
+        index.put(3, 15, 77, 3, RecordState.OLDER, true);
         assertThat(index.size()).as("put again is put in its place").isEqualTo(24);
         assertThat(index.input(index.find(3, 15))).isEqualTo(77);
     }

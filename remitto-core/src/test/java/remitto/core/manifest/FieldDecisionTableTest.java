@@ -62,9 +62,9 @@ class FieldDecisionTableTest {
             this.live = live;
         }
 
-        Standing.There standing() {
+        MatchResult.Matched matchResult() {
             Value value = live.isEmpty() ? Value.EMPTY : Value.text(live);
-            return new Standing.There(
+            return new MatchResult.Matched(
                     "1",
                     "",
                     Map.of("port", value),
@@ -164,7 +164,7 @@ class FieldDecisionTableTest {
                 fresh.isEmpty() ? Optional.of(new ShapedField.Emptiness("empty", rule.ifEmpty())) : Optional.empty();
         ShapedField shaped = new ShapedField(
                 rule, FIELD, new Shaped.Usable(fresh), emptiness, Optional.of(changedAt), 0, Optional.empty());
-        return FieldJudge.onUpdate(shaped, there.standing());
+        return FieldJudge.onUpdate(shaped, there.matchResult());
     }
 
     private static String letter(FieldDecision decision) {
@@ -226,7 +226,8 @@ class FieldDecisionTableTest {
     void theOlderValueYieldsAndSaysTheTimes() {
         FieldDecision decision = judge(rule(Written.IF_NEWER), Value.text("Ours"), BEFORE_EDIT, There.FILLED_BY_OTHERS);
         assertThat(decision.outcome()).isEqualTo(FieldOutcome.KEPT);
-        assertThat(decision.reason()).isEqualTo("kept: theirs is newer, of 3 Nov 09:00 UTC against 3 Nov 08:00 UTC");
+        assertThat(decision.reason())
+                .isEqualTo("kept: the destination's value is newer, from 3 Nov 09:00 UTC against 3 Nov 08:00 UTC");
     }
 
     @Test
@@ -243,13 +244,13 @@ class FieldDecisionTableTest {
     void aValueThatWasWrittenBeforeTheEditIsNotNewerThoughItsRowWasTouched() {
         FieldDecision decision = judge(rule(Written.IF_NEWER), Value.text("Older"), AFTER_EDIT, There.EDITED_THERE);
         assertThat(decision.outcome()).isEqualTo(FieldOutcome.KEPT);
-        assertThat(decision.reason()).contains("edited there on 3 Nov 09:00 UTC");
+        assertThat(decision.reason()).contains("edited in the destination on 3 Nov 09:00 UTC");
     }
 
     @Test
     void anEditThatIsKeptSaysWhen() {
         FieldDecision decision =
                 judge(rule(Written.ALWAYS).onDrift(OnDrift.KEEP_THEIRS), Value.text("Ours"), NOW, There.EDITED_THERE);
-        assertThat(decision.reason()).isEqualTo("kept: edited there on 3 Nov 09:00 UTC");
+        assertThat(decision.reason()).isEqualTo("kept: edited in the destination on 3 Nov 09:00 UTC");
     }
 }

@@ -70,13 +70,14 @@ class FieldJudgeTest {
                 AGREED, field, plain.shaped(), plain.emptiness(), Optional.empty(), 0, Optional.of(said));
     }
 
-    private static Standing.There there(String live) {
+    private static MatchResult.Matched there(String live) {
         return there(live, Map.of(), FieldPast.UNKNOWN);
     }
 
     /** @param known what we wrote last, by field */
-    private static Standing.There there(String live, Map<String, Value> known, FieldPast past) {
-        return new Standing.There("40001", "", Map.of("port", value(live)), NOW, known, Map.of(), Map.of("port", past));
+    private static MatchResult.Matched there(String live, Map<String, Value> known, FieldPast past) {
+        return new MatchResult.Matched(
+                "40001", "", Map.of("port", value(live)), NOW, known, Map.of(), Map.of("port", past));
     }
 
     private static Map<String, Value> known(String text) {
@@ -94,7 +95,7 @@ class FieldJudgeTest {
     /** A stated no takes away what we put there; silence and other people's values are left. */
     @ParameterizedTest
     @CsvSource({
-        "YES, Tarva, Brenn, false, WRITTEN, Lysø, overwrites an edit made there",
+        "YES, Tarva, Brenn, false, WRITTEN, Lysø, overwrites an edit in the destination",
         "NO, Tarva, Tarva, false, WRITTEN, '', no consent to news",
         "NO, Tarva, Tarva, true, KEPT, Lysø, no consent to news",
         "NO, Tarva, Brenn, false, KEPT, Lysø, no consent to news",
@@ -129,7 +130,7 @@ class FieldJudgeTest {
     void aValueThatCannotBeUsed(IfUnusable choice) {
         ShapedField unusable = new ShapedField(RULE.ifUnusable(choice), PLAIN, new Shaped.Unusable("no such port"));
         FieldOutcome outcome = choice == IfUnusable.LEAVE ? FieldOutcome.KEPT : FieldOutcome.HELD;
-        String reason = choice == IfUnusable.LEAVE ? "left as it is: no such port" : "no such port";
+        String reason = choice == IfUnusable.LEAVE ? "left unchanged: no such port" : "no such port";
         assertThat(FieldJudge.onUpdate(unusable, there("Tarva")))
                 .isEqualTo(new FieldDecision("port", outcome, Value.text("Tarva"), Value.MISSING, reason));
         assertThat(FieldJudge.onAdd(unusable, NOW))
@@ -163,8 +164,8 @@ class FieldJudgeTest {
                 0,
                 Optional.empty());
         assertThat(FieldJudge.onUpdate(nothing, there("Tarva")))
-                .isEqualTo(decision(FieldOutcome.KEPT, "Tarva", "", word + ", left as it is"));
-        assertThat(FieldJudge.onAdd(nothing, NOW).reason()).isEqualTo(word + ", left as it is");
+                .isEqualTo(decision(FieldOutcome.KEPT, "Tarva", "", word + ", left unchanged"));
+        assertThat(FieldJudge.onAdd(nothing, NOW).reason()).isEqualTo(word + ", left unchanged");
     }
 
     @Test
@@ -181,13 +182,13 @@ class FieldJudgeTest {
         FieldDecision decided = FieldJudge.onUpdate(
                 shaped(RULE, field(false, false, "unsubscribed"), "subscribed"), there("unsubscribed"));
         assertThat(decided.outcome()).isEqualTo(FieldOutcome.KEPT);
-        assertThat(decided.reason()).contains("\"unsubscribed\" is the person's own word there");
+        assertThat(decided.reason()).contains("\"unsubscribed\" is the person's own choice in the destination");
     }
 
     @Test
     void whatWasUndoneIsNotWrittenAgainUntilItIsAnother() {
-        Standing.There undone =
-                new Standing.There("40001", "", Map.of("port", value("Tarva")), NOW, Map.of(), known("Lysø"), Map.of());
+        MatchResult.Matched undone = new MatchResult.Matched(
+                "40001", "", Map.of("port", value("Tarva")), NOW, Map.of(), known("Lysø"), Map.of());
         assertThat(FieldJudge.onUpdate(shaped(RULE, PLAIN, "Lysø"), undone).outcome())
                 .isEqualTo(FieldOutcome.KEPT);
         assertThat(FieldJudge.onUpdate(shaped(RULE, PLAIN, "Brenn"), undone).outcome())
@@ -199,7 +200,7 @@ class FieldJudgeTest {
         FieldDecision decided =
                 FieldJudge.onUpdate(shaped(RULE, PLAIN, "Lysø"), there("Tarva").leftTo(Map.of("port", "Churn score")));
         assertThat(decided.outcome()).isEqualTo(FieldOutcome.KEPT);
-        assertThat(decided.reason()).contains("route Churn score wrote it");
+        assertThat(decided.reason()).contains("route Churn score has priority for this field");
         assertThat(decided.until()).contains(FieldDecision.OTHER_LETS_GO);
     }
 
@@ -223,16 +224,17 @@ class FieldJudgeTest {
     /** An edit there is what differs from what we wrote last; a value that we never wrote is none. */
     @ParameterizedTest
     @CsvSource({
-        "OVERWRITE, true, WRITTEN, overwrites an edit made there on 20 Nov 08:15 UTC",
-        "KEEP_THEIRS, true, KEPT, kept: edited there on 20 Nov 08:15 UTC",
+        "OVERWRITE, true, WRITTEN, overwrites an edit in the destination on 20 Nov 08:15 UTC",
+        "KEEP_THEIRS, true, KEPT, kept: edited in the destination on 20 Nov 08:15 UTC",
         "HOLD_VALUE, true, HELD, 'port: edited there on 20 Nov 08:15 UTC to \"Tarva\"'",
         "OVERWRITE, false, WRITTEN, ''",
         "KEEP_THEIRS, false, WRITTEN, ''",
         "HOLD_VALUE, false, WRITTEN, ''"
     })
     void anEditThere(OnDrift choice, boolean edited, FieldOutcome outcome, String reason) {
-        Standing.There standing = there("Tarva", edited ? known("Brenn") : known("Tarva"), stamp(EARLIER, false));
-        assertThat(FieldJudge.onUpdate(shaped(RULE.onDrift(choice), PLAIN, "Lysø"), standing))
+        MatchResult.Matched matchResult =
+                there("Tarva", edited ? known("Brenn") : known("Tarva"), stamp(EARLIER, false));
+        assertThat(FieldJudge.onUpdate(shaped(RULE.onDrift(choice), PLAIN, "Lysø"), matchResult))
                 .isEqualTo(decision(outcome, "Tarva", "Lysø", reason));
         assertThat(FieldJudge.onUpdate(shaped(RULE.onDrift(choice), PLAIN, "Lysø"), there("Tarva"))
                         .outcome())
@@ -242,10 +244,10 @@ class FieldJudgeTest {
 
     @Test
     void aStampOfOurOwnIsNoDayOfAnEdit() {
-        Standing.There standing = there("Tarva", known("Brenn"), stamp(EARLIER, true));
-        assertThat(FieldJudge.onUpdate(shaped(RULE.onDrift(OnDrift.KEEP_THEIRS), PLAIN, "Lysø"), standing)
+        MatchResult.Matched matchResult = there("Tarva", known("Brenn"), stamp(EARLIER, true));
+        assertThat(FieldJudge.onUpdate(shaped(RULE.onDrift(OnDrift.KEEP_THEIRS), PLAIN, "Lysø"), matchResult)
                         .reason())
-                .isEqualTo("kept: edited there");
+                .isEqualTo("kept: edited in the destination");
     }
 
     private static FieldDecision newer(
@@ -270,7 +272,7 @@ class FieldJudgeTest {
                         FieldOutcome.KEPT,
                         "Tarva",
                         "Lysø",
-                        "kept: theirs is newer, of 20 Nov 08:15 UTC against 20 Nov 08:14 UTC"));
+                        "kept: the destination's value is newer, from 20 Nov 08:15 UTC against 20 Nov 08:14 UTC"));
     }
 
     @ParameterizedTest
@@ -285,16 +287,17 @@ class FieldJudgeTest {
     void whoseTimeIsNotKnownDoesNotWin() {
         assertThat(newer(Optional.of(NOW), FieldPast.UNKNOWN, Map.of(), "Tarva", 0)
                         .reason())
-                .isEqualTo("kept: it is not known when the value there appeared");
+                .isEqualTo("kept: unknown when the value there appeared");
         assertThat(newer(Optional.empty(), stamp(EARLIER, false), Map.of(), "Tarva", 0)
                         .reason())
-                .isEqualTo("kept: it is not known when the source's value appeared");
+                .isEqualTo("kept: unknown when the source's value appeared");
     }
 
     @Test
     void whatWeWroteBeforeTheEditIsOlderThanTheEdit() {
         FieldDecision decided = newer(Optional.of(NOW), stamp(EARLIER, false), known("Lysø"), "Tarva", 0);
-        assertThat(decided.reason()).isEqualTo("kept: edited there on 20 Nov 08:15 UTC, after this value was written");
+        assertThat(decided.reason())
+                .isEqualTo("kept: edited in the destination on 20 Nov 08:15 UTC, after this value was written");
     }
 
     @Test

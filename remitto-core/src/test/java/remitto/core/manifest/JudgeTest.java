@@ -66,15 +66,15 @@ class JudgeTest {
                 .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
     }
 
-    private static Decision judge(RouteSpec spec, Map<String, String> cells, Standing standing) {
+    private static Decision judge(RouteSpec spec, Map<String, String> cells, MatchResult matchResult) {
         var compiled = RouteCompiler.compile(spec, COLUMNS, CONTACT);
         assertThat(compiled.usable()).as(compiled.faults().toString()).isTrue();
         return Judge.judge(
-                spec, compiled.route().shape("1", TestRows.row(COLUMNS, cells), LookUps.NONE, Trace.NONE), standing);
+                spec, compiled.route().shape("1", TestRows.row(COLUMNS, cells), LookUps.NONE, Trace.NONE), matchResult);
     }
 
-    private static Standing.There there(String matchedBy, Map<String, String> live, Map<String, String> known) {
-        return Standing.There.of("40001", matchedBy, values(live), NOW, values(known));
+    private static MatchResult.Matched there(String matchedBy, Map<String, String> live, Map<String, String> known) {
+        return MatchResult.Matched.of("40001", matchedBy, values(live), NOW, values(known));
     }
 
     private static Map<String, Value> values(Map<String, String> texts) {
@@ -109,10 +109,10 @@ class JudgeTest {
         "UPDATE_ONLY, other, CHANGED",
         "UPDATE_ONLY, same, UNCHANGED"
     })
-    void modes(Mode mode, String standing, Verdict expected) {
-        Standing found = standing.equals("absent")
-                ? new Standing.NotThere(NOW)
-                : there("", standing.equals("same") ? SAME : OLD, Map.of());
+    void modes(Mode mode, String matchResult, Verdict expected) {
+        MatchResult found = matchResult.equals("absent")
+                ? new MatchResult.Unmatched(NOW)
+                : there("", matchResult.equals("same") ? SAME : OLD, Map.of());
         Decision decision = judge(route(mode, from("port", "port")), ROW, found);
         assertThat(decision.verdict()).isEqualTo(expected);
         if (expected == Verdict.LEFT_OUT) {
@@ -141,10 +141,10 @@ class JudgeTest {
         "NEVER, other, KEPT",
         "NEVER, same, KEPT"
     })
-    void whenItMayBeWritten(Written written, String standing, FieldOutcome expected) {
+    void whenItMayBeWritten(Written written, String matchResult, FieldOutcome expected) {
         Map<String, String> live = new HashMap<>(SAME);
-        live.put("port", Map.of("empty", "", "other", "Brenn", "same", "Tarva").getOrDefault(standing, ""));
-        Standing found = standing.equals("absent") ? new Standing.NotThere(NOW) : there("", live, Map.of());
+        live.put("port", Map.of("empty", "", "other", "Brenn", "same", "Tarva").getOrDefault(matchResult, ""));
+        MatchResult found = matchResult.equals("absent") ? new MatchResult.Unmatched(NOW) : there("", live, Map.of());
         Decision decision = judge(route(Mode.ADD_OR_UPDATE, from("port", "port").written(written)), ROW, found);
         assertThat(outcome(decision, "port").outcome()).isEqualTo(expected);
     }
@@ -210,25 +210,26 @@ class JudgeTest {
         Decision decision = judge(
                 route(Mode.ADD_OR_UPDATE, from("port", "port")),
                 Map.of("id", "far too long for a reference"),
-                new Standing.NotThere(NOW));
+                new MatchResult.Unmatched(NOW));
         assertThat(decision.verdict()).isEqualTo(Verdict.HELD);
     }
 
     @Test
     void standingsThatHold() {
         RouteSpec spec = route(Mode.ADD_OR_UPDATE, from("port", "port"));
-        Decision several = judge(spec, ROW, new Standing.Several("mail", "a@x.example", List.of("7", "9")));
+        Decision several = judge(spec, ROW, new MatchResult.Ambiguous("mail", "a@x.example", List.of("7", "9")));
         assertThat(several.reason()).contains("2 records").contains("7, 9");
         assertThat(several.cause()).isEqualTo(Cause.of(CauseKind.TWO_MATCHES));
-        Decision claimed = judge(spec, ROW, new Standing.Claimed("7", "P-2"));
+        Decision claimed = judge(spec, ROW, new MatchResult.AlreadyBound("7", "P-2"));
         assertThat(claimed.verdict()).isEqualTo(Verdict.HELD);
         assertThat(claimed.cause()).isEqualTo(Cause.of(CauseKind.CLAIMED));
-        assertThat(judge(spec, ROW, new Standing.Gone("7", NOW)).cause()).isEqualTo(Cause.of(CauseKind.DELETED_THERE));
+        assertThat(judge(spec, ROW, new MatchResult.Deleted("7", NOW)).cause())
+                .isEqualTo(Cause.of(CauseKind.DELETED_THERE));
     }
 
     @Test
     void whatIsLeftOutSaysWhy() {
-        Standing absent = new Standing.NotThere(NOW);
+        MatchResult absent = new MatchResult.Unmatched(NOW);
         for (Mode mode : List.of(Mode.REMOVE, Mode.UPDATE_ONLY)) {
             assertThat(judge(route(mode, from("port", "port")), ROW, absent).cause())
                     .as(mode.name())
@@ -262,7 +263,7 @@ class JudgeTest {
                 .route()
                 .shape("1", TestRows.row(COLUMNS, ROW), LookUps.NONE, Trace.NONE)
                 .refused("Said no");
-        Standing bound = there("", OLD, Map.of());
+        MatchResult bound = there("", OLD, Map.of());
         assertThat(Judge.judge(keeps, record, bound).cause()).isEqualTo(Cause.of(CauseKind.BASIS));
         assertThat(Judge.judge(keeps, record, bound).verdict()).isEqualTo(Verdict.LEFT_OUT);
         assertThat(Judge.judge(removes, record, bound).cause()).isEqualTo(Cause.of(CauseKind.CONSENT));
@@ -297,8 +298,8 @@ class JudgeTest {
     @Test
     void anUndoneValueStaysUndoneUntilItsSourceValueChanges() {
         RouteSpec spec = route(Mode.ADD_OR_UPDATE, from("port", "port"));
-        Standing.There undone =
-                new Standing.There("40001", "", values(OLD), NOW, values(OLD), Map.of("port", Value.text("Tarva")));
+        MatchResult.Matched undone = new MatchResult.Matched(
+                "40001", "", values(OLD), NOW, values(OLD), Map.of("port", Value.text("Tarva")));
         assertThat(judge(spec, ROW, undone).verdict()).isEqualTo(Verdict.UNCHANGED);
         Map<String, String> moved = new HashMap<>(ROW);
         moved.put("port", "Lysøy");
@@ -310,11 +311,11 @@ class JudgeTest {
     @CsvSource({"ALWAYS", "ONLY_IF_EMPTY_THERE", "DESTINATION_DECIDES", "WHEN_CREATING"})
     void aFieldIsLeftToARouteThatComesFirstInItsOrder(Written written) {
         RouteSpec spec = route(Mode.ADD_OR_UPDATE, from("port", "port").written(written));
-        Standing.There bound = there("", OLD, Map.of());
+        MatchResult.Matched bound = there("", OLD, Map.of());
         Decision left = judge(spec, ROW, bound.leftTo(Map.of("port", "Commuter passes")));
         assertThat(outcome(left, "port").outcome()).isEqualTo(FieldOutcome.KEPT);
         assertThat(outcome(left, "port").reason())
-                .isEqualTo("kept: route Commuter passes wrote it and comes first in this field");
+                .isEqualTo("kept: route Commuter passes has priority for this field and wrote it");
         Map<String, String> same = new HashMap<>(ROW);
         same.put("port", OLD.get("port"));
         assertThat(outcome(judge(spec, same, bound.leftTo(Map.of("port", "Commuter passes"))), "port")
@@ -337,7 +338,7 @@ class JudgeTest {
                 .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
         Map<String, String> cells = new HashMap<>(ROW);
         cells.put("agreed", said);
-        assertThat(judge(spec, cells, new Standing.NotThere(NOW)).verdict()).isEqualTo(expected);
+        assertThat(judge(spec, cells, new MatchResult.Unmatched(NOW)).verdict()).isEqualTo(expected);
     }
 
     private static FieldDecision outcome(Decision decision, String field) {

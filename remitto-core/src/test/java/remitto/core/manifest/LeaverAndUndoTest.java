@@ -27,8 +27,8 @@ class LeaverAndUndoTest {
                 name, name, FieldKind.TEXT, false, false, !writable, true, false, OptionalInt.empty(), List.of());
     }
 
-    private static Standing.There there(String port) {
-        return Standing.There.of(
+    private static MatchResult.Matched there(String port) {
+        return MatchResult.Matched.of(
                 "40001",
                 "",
                 Map.of("ref", Value.text("1"), "port", port.isEmpty() ? Value.EMPTY : Value.text(port)),
@@ -160,7 +160,7 @@ class LeaverAndUndoTest {
                 .isEqualTo(new Decision(
                         Verdict.LEFT_OUT,
                         Cause.of(CauseKind.UNDO),
-                        "It is no longer there",
+                        "It is no longer in the destination",
                         Optional.empty(),
                         List.of()));
         assertThat(BLIND.abilities().reads()).isFalse();
@@ -192,12 +192,8 @@ class LeaverAndUndoTest {
                 .containsExactly(
                         new FieldDecision("port", FieldOutcome.WRITTEN, Value.text("Tarva"), Value.text("Brenn"), ""),
                         new FieldDecision(
-                                "ref",
-                                FieldOutcome.KEPT,
-                                Value.text("1"),
-                                Value.text("9"),
-                                "changed since, left alone"));
-        assertThat(back.reason()).isEqualTo("Puts the old values back");
+                                "ref", FieldOutcome.KEPT, Value.text("1"), Value.text("9"), "changed since, kept"));
+        assertThat(back.reason()).isEqualTo("Restores the old values");
         assertThat(back.remoteId()).contains("40001");
     }
 

@@ -23,7 +23,7 @@ import remitto.core.shaper.Shaped;
 import remitto.core.timetable.Schedule;
 import remitto.core.value.Value;
 
-/** Who may be sent what: one table for whoever draws up, sends, or takes back. */
+/** Who may be sent what: one table for whoever prepares, sends, or takes back. */
 class MaySendTest {
     private static final FieldConsent NEEDED = new FieldConsent("text messages", "agreed");
     private static final FieldRule MOBILE =
@@ -114,9 +114,9 @@ class MaySendTest {
         List<FieldDecision> mobile = List.of(line("mobile", "WRITTEN"));
         Basis none = new Basis.NotStated();
         assertThat(MaySend.againstAbsent(mobile, spec(new Basis.Consent("letters", "agreed"), PORT)))
-                .contains("No longer in the dataset, so nobody can say whether there is consent to letters");
+                .contains("No longer in the dataset, so consent is unknown for letters");
         assertThat(MaySend.againstAbsent(mobile, spec(none, PORT, MOBILE)))
-                .contains("No longer in the dataset, so nobody can say whether there is consent to text messages");
+                .contains("No longer in the dataset, so consent is unknown for text messages");
         assertThat(MaySend.againstAbsent(List.of(line("port", "WRITTEN")), spec(none, PORT, MOBILE)))
                 .as("the line writes nothing that needs it")
                 .isEmpty();

@@ -9,7 +9,7 @@ import java.util.OptionalLong;
 import org.junit.jupiter.api.Test;
 import remitto.core.cause.Cause;
 import remitto.core.manifest.ReachLadder.Tally;
-import remitto.core.run.Sums;
+import remitto.core.run.RunCounts;
 
 /** The sent count is never above the audience count, and the difference is fully explained: common practice, no source. */
 class ReachLadderTest {
@@ -19,10 +19,10 @@ class ReachLadderTest {
 
     @Test
     void everyLossIsAtItsStepWithItsReason() {
-        Sums sums = new Sums(1_000, 12, 804, 0, 15, 50, 40, 103);
+        RunCounts counts = new RunCounts(1_000, 12, 804, 0, 15, 50, 40, 103);
         ReachLadder ladder = ReachLadder.of(
                 "email_sha256",
-                sums,
+                counts,
                 List.of(
                         tally(Verdict.ADDED, "", LineState.ACKNOWLEDGED, "", 800),
                         tally(Verdict.ADDED, "", LineState.REFUSED, "not a SHA-256", 4),
@@ -34,7 +34,7 @@ class ReachLadderTest {
                         tally(Verdict.HELD, "unusable:port", LineState.NONE, "no such port", 5)),
                 OptionalLong.of(640));
         assertThat(ladder.rungs())
-                .extracting(ReachLadder.Rung::step, ReachLadder.Rung::people)
+                .extracting(ReachLadder.LadderStep::step, ReachLadder.LadderStep::people)
                 .containsExactly(
                         tuple(ReachLadder.Step.IN_AUDIENCE, 1_000L),
                         tuple(ReachLadder.Step.ALLOWED, 897L),
@@ -43,15 +43,15 @@ class ReachLadderTest {
                         tuple(ReachLadder.Step.ACCEPTED, 850L),
                         tuple(ReachLadder.Step.FOUND, 640L));
         assertThat(ladder.elsewhere()).isEqualTo(12);
-        ReachLadder.Rung accepted = ladder.rungs().get(4);
+        ReachLadder.LadderStep accepted = ladder.rungs().get(4);
         assertThat(accepted.losses())
-                .extracting(ReachLadder.Loss::reason, ReachLadder.Loss::people)
+                .extracting(ReachLadder.LadderLoss::reason, ReachLadder.LadderLoss::people)
                 .contains(tuple("refused there: not a SHA-256", 4L))
                 // Three were left out without a line, which the sums say.
-                .contains(tuple("left as they are there, by this route's choice", 3L));
+                .contains(tuple("left untouched, as this route is set", 3L));
         long explained = ladder.rungs().stream()
                 .flatMap(rung -> rung.losses().stream())
-                .mapToLong(ReachLadder.Loss::people)
+                .mapToLong(ReachLadder.LadderLoss::people)
                 .sum();
         assertThat(explained).isEqualTo(1_000 - 850);
     }
@@ -60,7 +60,7 @@ class ReachLadderTest {
     void whatIsNotSentYetIsNotReached() {
         ReachLadder ladder = ReachLadder.of(
                 "mail",
-                new Sums(10, 0, 10, 0, 0, 0, 0, 0),
+                new RunCounts(10, 0, 10, 0, 0, 0, 0, 0),
                 List.of(tally(Verdict.ADDED, "", LineState.PLANNED, "", 10)),
                 OptionalLong.empty());
         assertThat(ladder.rungs()).hasSize(5);
@@ -72,13 +72,13 @@ class ReachLadderTest {
     void whoMayNotBeSentToAnyMoreIsLostWhereItIsAllowed() {
         ReachLadder ladder = ReachLadder.of(
                 "mail",
-                new Sums(10, 0, 10, 0, 0, 0, 0, 0),
+                new RunCounts(10, 0, 10, 0, 0, 0, 0, 0),
                 List.of(
                         tally(Verdict.ADDED, "", LineState.ACKNOWLEDGED, "", 8),
                         tally(Verdict.ADDED, "", LineState.FORBIDDEN, "No consent to news", 2)),
                 OptionalLong.empty());
         assertThat(ladder.rungs())
-                .extracting(ReachLadder.Rung::step, ReachLadder.Rung::people)
+                .extracting(ReachLadder.LadderStep::step, ReachLadder.LadderStep::people)
                 .contains(tuple(ReachLadder.Step.ALLOWED, 8L), tuple(ReachLadder.Step.ACCEPTED, 8L));
         assertThat(ladder.rungs().get(1).losses().get(0).reason()).isEqualTo("No consent to news");
     }
@@ -87,7 +87,7 @@ class ReachLadderTest {
     void linesThatDoNotComeToTheSumsAreNoLadder() {
         assertThatThrownBy(() -> ReachLadder.of(
                         "mail",
-                        new Sums(10, 0, 10, 0, 0, 0, 0, 0),
+                        new RunCounts(10, 0, 10, 0, 0, 0, 0, 0),
                         List.of(tally(Verdict.ADDED, "", LineState.ACKNOWLEDGED, "", 9)),
                         OptionalLong.empty()))
                 .isInstanceOf(IllegalArgumentException.class)
@@ -99,7 +99,7 @@ class ReachLadderTest {
     void leaversThatStayAsTheyAreAreNotReached() {
         ReachLadder ladder = ReachLadder.of(
                 "mail",
-                new Sums(10, 5, 4, 2, 1, 8, 0, 0),
+                new RunCounts(10, 5, 4, 2, 1, 8, 0, 0),
                 List.of(
                         tally(Verdict.ADDED, "", LineState.ACKNOWLEDGED, "", 3),
                         tally(Verdict.ADDED, "", LineState.ACKNOWLEDGED, "", 1),

@@ -33,10 +33,10 @@ import remitto.core.value.Value;
 /** When one field holds the whole record: the key always, what a new record must have, and what the rule says. */
 class RecordHoldTest {
     private static final Instant NOW = Instant.parse("2026-11-24T09:00:00Z");
-    private static final Standing ABSENT = new Standing.NotThere(NOW);
+    private static final MatchResult ABSENT = new MatchResult.Unmatched(NOW);
 
-    private static Standing there() {
-        return Standing.There.of("40001", "", Map.of("port", Value.text("Tarva")), NOW, Map.of());
+    private static MatchResult there() {
+        return MatchResult.Matched.of("40001", "", Map.of("port", Value.text("Tarva")), NOW, Map.of());
     }
 
     private static Field field(boolean required) {
@@ -44,7 +44,8 @@ class RecordHoldTest {
                 "port", "Port", FieldKind.TEXT, required, false, false, true, false, OptionalInt.empty(), List.of());
     }
 
-    private static Decision judge(FieldRule rule, boolean key, boolean required, Shaped value, Standing standing) {
+    private static Decision judge(
+            FieldRule rule, boolean key, boolean required, Shaped value, MatchResult matchResult) {
         RouteSpec spec = RouteSpec.of(
                         Mode.ADD_OR_UPDATE,
                         List.of(key ? "port" : "ref"),
@@ -65,7 +66,7 @@ class RecordHoldTest {
                                 0,
                                 Optional.empty())
                         : new ShapedField(rule, field(required), value);
-        return Judge.judge(spec, new ShapedRecord("1", "", "", false, List.of(shaped)), standing);
+        return Judge.judge(spec, new ShapedRecord("1", "", "", false, List.of(shaped)), matchResult);
     }
 
     private static final FieldRule RULE = FieldRule.of("port", new Receives.FromColumn("port"));
@@ -83,9 +84,9 @@ class RecordHoldTest {
         "there, false, false, LEAVE, UNCHANGED"
     })
     void aValueThatCannotBeUsed(String where, boolean key, boolean required, IfUnusable choice, Verdict verdict) {
-        Standing standing = where.equals("there") ? there() : ABSENT;
+        MatchResult matchResult = where.equals("there") ? there() : ABSENT;
         Decision decision =
-                judge(RULE.ifUnusable(choice), key, required, new Shaped.Unusable("no such port"), standing);
+                judge(RULE.ifUnusable(choice), key, required, new Shaped.Unusable("no such port"), matchResult);
         assertThat(decision.verdict()).isEqualTo(verdict);
         if (verdict == Verdict.HELD) {
             assertThat(decision.cause()).isEqualTo(Cause.about(CauseKind.UNUSABLE, "port"));
@@ -98,15 +99,15 @@ class RecordHoldTest {
     @CsvSource({
         "absent, true, false, LEAVE, HELD, port is blank and is the key field",
         "there, true, false, LEAVE, HELD, port is blank and is the key field",
-        "absent, false, true, LEAVE, HELD, port is blank and required there",
+        "absent, false, true, LEAVE, HELD, port is blank and is required in the destination",
         "there, false, true, LEAVE, UNCHANGED, ''",
         "absent, false, false, LEAVE, ADDED, ''",
         "absent, false, false, HOLD_RECORD, HELD, port is blank",
         "there, false, false, HOLD_RECORD, HELD, port is blank"
     })
     void noValue(String where, boolean key, boolean required, IfEmpty choice, Verdict verdict, String reason) {
-        Standing standing = where.equals("there") ? there() : ABSENT;
-        Decision decision = judge(RULE.ifEmpty(choice), key, required, new Shaped.Usable(Value.EMPTY), standing);
+        MatchResult matchResult = where.equals("there") ? there() : ABSENT;
+        Decision decision = judge(RULE.ifEmpty(choice), key, required, new Shaped.Usable(Value.EMPTY), matchResult);
         assertThat(decision.verdict()).isEqualTo(verdict);
         assertThat(decision.reason()).isEqualTo(reason);
         if (verdict == Verdict.HELD) {
@@ -117,9 +118,9 @@ class RecordHoldTest {
     @ParameterizedTest
     @CsvSource({"absent", "there"})
     void aFieldThatIsNeverWrittenHoldsNothing(String where) {
-        Standing standing = where.equals("there") ? there() : ABSENT;
+        MatchResult matchResult = where.equals("there") ? there() : ABSENT;
         Decision decision =
-                judge(RULE.written(Written.NEVER), false, true, new Shaped.Unusable("no such port"), standing);
+                judge(RULE.written(Written.NEVER), false, true, new Shaped.Unusable("no such port"), matchResult);
         assertThat(decision.verdict()).isNotEqualTo(Verdict.HELD);
     }
 

@@ -55,8 +55,8 @@ class UndoProperties {
         return after;
     }
 
-    private static Standing.There there(Map<String, Value> live) {
-        return Standing.There.of("1", "", live, NOW, Map.of());
+    private static MatchResult.Matched there(Map<String, Value> live) {
+        return MatchResult.Matched.of("1", "", live, NOW, Map.of());
     }
 
     private static List<FieldDecision> writes(Map<String, Value> before, Map<String, Value> wanted) {

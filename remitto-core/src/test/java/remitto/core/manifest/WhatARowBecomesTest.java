@@ -25,7 +25,7 @@ import remitto.core.fieldrule.Receives;
 import remitto.core.fieldrule.Written;
 import remitto.core.guard.Guards;
 import remitto.core.known.Fingerprint;
-import remitto.core.known.Stance;
+import remitto.core.known.RecordState;
 import remitto.core.route.Basis;
 import remitto.core.route.Leavers;
 import remitto.core.route.Mode;
@@ -78,13 +78,13 @@ class WhatARowBecomesTest {
                 new Schedule.ByHand("UTC"));
     }
 
-    private static Standing standing(String word) {
+    private static MatchResult matchResult(String word) {
         return switch (word) {
-            case "found" -> Standing.There.of("40001", "email", Map.of(), READ, Map.of());
-            case "bound" -> Standing.There.of("40001", "", Map.of(), READ, Map.of());
-            case "listed" -> Standing.There.of("a@sol.example", "", Map.of(), READ, Map.of());
-            case "absent" -> new Standing.NotThere(READ);
-            default -> new Standing.Claimed("40001", "K-2");
+            case "found" -> MatchResult.Matched.of("40001", "email", Map.of(), READ, Map.of());
+            case "bound" -> MatchResult.Matched.of("40001", "", Map.of(), READ, Map.of());
+            case "listed" -> MatchResult.Matched.of("a@sol.example", "", Map.of(), READ, Map.of());
+            case "absent" -> new MatchResult.Unmatched(READ);
+            default -> new MatchResult.AlreadyBound("40001", "K-2");
         };
     }
 
@@ -96,10 +96,10 @@ class WhatARowBecomesTest {
         return new Decision(verdict, cause, "", Optional.empty(), List.of(fields));
     }
 
-    private static JudgedRecord judged(Standing standing, Decision decision) {
+    private static JudgedRecord judged(MatchResult matchResult, Decision decision) {
         return new JudgedRecord(
                 record(usable(rule("email"), "a@sol.example"), usable(rule("port"), "Tarva")),
-                standing,
+                matchResult,
                 decision,
                 INTENDED);
     }
@@ -128,14 +128,14 @@ class WhatARowBecomesTest {
         "GONE,         UNCHANGED",
         "UNKNOWN,      HELD"
     })
-    void whatIsPassedOverStaysAsItStood(Stance stance, AsBefore becomes) {
-        assertThat(AsBefore.of(stance)).isEqualTo(becomes);
+    void whatIsPassedOverStaysAsItStood(RecordState recordState, AsBefore becomes) {
+        assertThat(AsBefore.of(recordState)).isEqualTo(becomes);
     }
 
     @Test
     void whatIsHeldAgainIsHeldForTheSameCause() {
-        assertThat(AsBefore.cause(Stance.REFUSED)).isEqualTo(CauseKind.REFUSED);
-        assertThat(AsBefore.cause(Stance.UNKNOWN)).isEqualTo(CauseKind.OUTCOME_UNKNOWN);
+        assertThat(AsBefore.cause(RecordState.REFUSED)).isEqualTo(CauseKind.REFUSED);
+        assertThat(AsBefore.cause(RecordState.UNKNOWN)).isEqualTo(CauseKind.OUTCOME_UNKNOWN);
     }
 
     // --- looked for there ----------------------------------------------------------------------------------------
@@ -213,28 +213,28 @@ class WhatARowBecomesTest {
             boolean adopted,
             boolean binds,
             boolean line,
-            String stance) {
+            String recordState) {
         Becoming becoming = judged(
-                        standing(stands), decision(verdict, Cause.NONE, field("port", outcome, "Tarva", "Tarva")))
+                        matchResult(stands), decision(verdict, Cause.NONE, field("port", outcome, "Tarva", "Tarva")))
                 .becomes(spec(Mode.ADD_OR_UPDATE));
         assertThat(becoming)
                 .isEqualTo(new Becoming(
                         adopted,
                         binds,
                         line,
-                        stance.equals("-") ? Optional.empty() : Optional.of(Stance.valueOf(stance)),
+                        recordState.equals("-") ? Optional.empty() : Optional.of(RecordState.valueOf(recordState)),
                         false));
     }
 
     @Test
     void whoWasThereBeforeTheRouteStaysAsTheyWere() {
         Cause before = Cause.of(CauseKind.THERE_BEFORE);
-        assertThat(judged(standing("found"), decision(Verdict.LEFT_OUT, before))
+        assertThat(judged(matchResult("found"), decision(Verdict.LEFT_OUT, before))
                         .becomes(spec(Mode.ADD_OR_UPDATE))
                         .remembered())
-                .contains(Stance.THERE_BEFORE);
+                .contains(RecordState.THERE_BEFORE);
         assertThat(judged(
-                                standing("found"),
+                                matchResult("found"),
                                 decision(Verdict.LEFT_OUT, before, field("port", FieldOutcome.HELD, "", "")))
                         .becomes(spec(Mode.ADD_OR_UPDATE))
                         .remembered())
@@ -251,7 +251,7 @@ class WhatARowBecomesTest {
         "ADD_OR_UPDATE, bound,  false"
     })
     void onAListANewAddressIsAnotherEntry(Mode mode, String stands, boolean another) {
-        Becoming becoming = judged(standing(stands), decision(Verdict.UNCHANGED, Cause.NONE))
+        Becoming becoming = judged(matchResult(stands), decision(Verdict.UNCHANGED, Cause.NONE))
                 .becomes(spec(mode));
         assertThat(becoming.newEntry()).isEqualTo(another);
     }
@@ -260,7 +260,7 @@ class WhatARowBecomesTest {
     void withoutAnAddressNobodyMovesOnAList() {
         JudgedRecord one = new JudgedRecord(
                 record(shaped(rule("email"), new Shaped.Unusable("no address"), Optional.empty())),
-                standing("bound"),
+                matchResult("bound"),
                 decision(Verdict.UNCHANGED, Cause.NONE),
                 INTENDED);
         assertThat(one.becomes(spec(Mode.MEMBERSHIP)).newEntry()).isFalse();
@@ -282,7 +282,7 @@ class WhatARowBecomesTest {
     void whatIsWithheldIsTold(FieldOutcome outcome, Written written, String old, String fresh, boolean told) {
         JudgedRecord one = new JudgedRecord(
                 record(usable(rule("port").written(written), "Tarva")),
-                standing("bound"),
+                matchResult("bound"),
                 decision(Verdict.UNCHANGED, Cause.NONE, field("port", outcome, old, fresh)),
                 INTENDED);
         assertThat(one.withholds()).isEqualTo(told);
@@ -304,7 +304,7 @@ class WhatARowBecomesTest {
     void anIntentionCountsAsCarriedOutOnlyWhereNothingIsLeft(
             FieldOutcome outcome, Verdict verdict, boolean settled, long carriedOut, long byLine, boolean worth) {
         JudgedRecord one =
-                judged(standing("bound"), decision(verdict, Cause.NONE, field("port", outcome, "Tarva", "Tarva")));
+                judged(matchResult("bound"), decision(verdict, Cause.NONE, field("port", outcome, "Tarva", "Tarva")));
         assertThat(one.isSettled()).isEqualTo(settled);
         assertThat(one.carriedOut()).isEqualTo(carriedOut);
         assertThat(one.carriedOutByLine()).isEqualTo(byLine);
@@ -315,10 +315,10 @@ class WhatARowBecomesTest {
     void aLineTellsOfSameFieldsOnlyWhereNothingGoes() {
         FieldDecision same = field("email", FieldOutcome.SAME, "a@sol.example", "a@sol.example");
         FieldDecision kept = field("port", FieldOutcome.KEPT, "Vik", "Tarva");
-        assertThat(judged(standing("bound"), decision(Verdict.CHANGED, Cause.NONE, same, kept))
+        assertThat(judged(matchResult("bound"), decision(Verdict.CHANGED, Cause.NONE, same, kept))
                         .told())
                 .containsExactly(kept);
-        JudgedRecord still = judged(standing("bound"), decision(Verdict.UNCHANGED, Cause.NONE, same, kept));
+        JudgedRecord still = judged(matchResult("bound"), decision(Verdict.UNCHANGED, Cause.NONE, same, kept));
         assertThat(still.told()).containsExactly(same, kept);
         assertThat(still.same()).isEqualTo(Map.of("email", Value.text("a@sol.example")));
     }
@@ -326,9 +326,9 @@ class WhatARowBecomesTest {
     @Test
     void whenTheDestinationWasReadForIt() {
         Decision any = decision(Verdict.UNCHANGED, Cause.NONE);
-        assertThat(judged(standing("bound"), any).readAt()).contains(READ);
-        assertThat(judged(standing("absent"), any).readAt()).contains(READ);
-        assertThat(judged(standing("claimed"), any).readAt()).isEmpty();
+        assertThat(judged(matchResult("bound"), any).readAt()).contains(READ);
+        assertThat(judged(matchResult("absent"), any).readAt()).contains(READ);
+        assertThat(judged(matchResult("claimed"), any).readAt()).isEmpty();
     }
 
     // --- intended ------------------------------------------------------------------------------------------------
@@ -378,7 +378,7 @@ class WhatARowBecomesTest {
                 new LeaverFate.Facts(
                         stands.equals("gone")
                                 ? Optional.empty()
-                                : Optional.of(Standing.There.of(
+                                : Optional.of(MatchResult.Matched.of(
                                         "40001", "", Map.of("port", Value.text("Tarva")), READ, Map.of())),
                         joined.isEmpty() ? Optional.empty() : Optional.of(joined),
                         otherRoute,
@@ -447,7 +447,7 @@ class WhatARowBecomesTest {
         Decision held =
                 decision(verdict, Cause.of(CauseKind.THERE_BEFORE), field("port", FieldOutcome.HELD, "Vik", "Tarva"));
         for (String stands : List.of("found", "bound", "absent", "claimed")) {
-            assertThat(judged(standing(stands), held)
+            assertThat(judged(matchResult(stands), held)
                             .becomes(spec(Mode.ADD_OR_UPDATE))
                             .remembered())
                     .isEmpty();

@@ -20,9 +20,9 @@ import remitto.core.fieldrule.Receives;
 import remitto.core.shaper.AsJson;
 import remitto.core.shaper.E164;
 import remitto.core.shaper.JoinList;
+import remitto.core.shaper.NormaliseEmail;
 import remitto.core.shaper.Sha256;
 import remitto.core.shaper.SpellRows;
-import remitto.core.shaper.TidyEmail;
 import remitto.core.shaper.Trim;
 
 class FirstDraftTest {
@@ -65,8 +65,8 @@ class FirstDraftTest {
         RouteSpec spec = draft(FILE)
                 .of(
                         List.of(
-                                new FirstDraft.Carried("person_id", "Member"),
-                                new FirstDraft.Carried("given_name", "First name")),
+                                new FirstDraft.SentColumn("person_id", "Member"),
+                                new FirstDraft.SentColumn("given_name", "First name")),
                         List.of());
         assertThat(spec.rules()).extracting(FieldRule::field).containsExactly("Member", "First name");
         assertThat(spec.rules().get(1).receives()).isEqualTo(new Receives.FromColumn("given_name"));
@@ -110,7 +110,7 @@ class FirstDraftTest {
         assertThat(spec.leavers()).isEqualTo(new Leavers.TakeOff());
         assertThat(spec.match()).containsExactly("email_sha256");
         assertThat(spec.rules().get(0).receives()).isEqualTo(new Receives.FromColumn("email"));
-        assertThat(spec.rules().get(0).shapers()).containsExactly(new TidyEmail(false), new Sha256());
+        assertThat(spec.rules().get(0).shapers()).containsExactly(new NormaliseEmail(false), new Sha256());
         assertThat(spec.rules().get(1).shapers()).containsExactly(new E164("NO", ""), new Sha256());
     }
 
@@ -125,10 +125,10 @@ class FirstDraftTest {
 
     @Test
     void whatIsNoColumnIsLeftToTheCheckOfTheRoute() {
-        RouteSpec spec = draft(FILE).of(List.of(new FirstDraft.Carried("gone", "Note")), List.of());
+        RouteSpec spec = draft(FILE).of(List.of(new FirstDraft.SentColumn("gone", "Note")), List.of());
         assertThat(spec.rules().get(0).receives()).isEqualTo(new Receives.FromColumn("gone"));
         assertThat(draft(FILE)
-                        .of(List.of(new FirstDraft.Carried("given_name", "Note")), List.of())
+                        .of(List.of(new FirstDraft.SentColumn("given_name", "Note")), List.of())
                         .rules()
                         .get(0)
                         .shapers())

@@ -22,7 +22,7 @@ import remitto.core.fieldrule.Receives;
 import remitto.core.guard.Guards;
 import remitto.core.manifest.Decision;
 import remitto.core.manifest.Judge;
-import remitto.core.manifest.Standing;
+import remitto.core.manifest.MatchResult;
 import remitto.core.manifest.Verdict;
 import remitto.core.timetable.Schedule;
 import remitto.core.value.Value;
@@ -72,10 +72,10 @@ class ModesAndReferencesTest {
                 .isEmpty();
         assertThat(blocking(spec(Mode.ADD_OR_UPDATE, REF), LIST))
                 .contains(
-                        "Contact is a list; a route to it carries membership.",
-                        "Records of Contact cannot be changed there.");
+                        "Contact is a list; a route to it uses the mode that keeps a list.",
+                        "Records of Contact cannot be changed in the destination.");
         assertThat(blocking(spec(Mode.MEMBERSHIP, REF).leavers(new Leavers.Delete()), CONTACT))
-                .containsExactly("Contact is no list; choose another mode than membership.");
+                .containsExactly("Contact is not a list; choose another mode.");
     }
 
     @Test
@@ -83,9 +83,9 @@ class ModesAndReferencesTest {
         ObjectDescription hook = object(new Abilities(false, false, false, false), field("ref", true, true));
         assertThat(blocking(spec(Mode.APPEND, REF), hook)).isEmpty();
         assertThat(blocking(spec(Mode.REMOVE, REF), hook))
-                .containsExactly("Records of Contact cannot be removed there.");
+                .containsExactly("Records of Contact cannot be removed from the destination.");
         assertThat(blocking(spec(Mode.APPEND, REF).leavers(new Leavers.ClearFields(List.of("ref"))), hook))
-                .contains("In this mode nothing happens to who leaves the dataset.");
+                .contains("In this mode, rows that leave the dataset are left untouched.");
     }
 
     @Test
@@ -111,11 +111,11 @@ class ModesAndReferencesTest {
         RouteSpec spec = spec(Mode.ADD_OR_UPDATE, REF);
         ShapedRecord shaped =
                 shape(RouteCompiler.compile(spec, COLUMNS, stricter).route(), LookUps.NONE);
-        Decision adding = Judge.judge(spec, shaped, new Standing.NotThere(NOW));
+        Decision adding = Judge.judge(spec, shaped, new MatchResult.Unmatched(NOW));
         assertThat(adding.verdict()).isEqualTo(Verdict.HELD);
-        assertThat(adding.reason()).isEqualTo("fresh is required there, and no rule gives it");
+        assertThat(adding.reason()).isEqualTo("fresh is required in the destination, and no rule writes it");
         Decision updating = Judge.judge(
-                spec, shaped, Standing.There.of("1", "", Map.of("ref", Value.text("other")), NOW, Map.of()));
+                spec, shaped, MatchResult.Matched.of("1", "", Map.of("ref", Value.text("other")), NOW, Map.of()));
         assertThat(updating.verdict()).isEqualTo(Verdict.CHANGED);
         assertThat(updating.holdsAnyValue()).isFalse();
     }
@@ -142,7 +142,7 @@ class ModesAndReferencesTest {
                         wanted, new LookUps.Found.Values(java.util.List.of(remitto.core.value.Value.text("40007"))))));
         assertThat(bound.value("company")).isEqualTo(Value.text("40007"));
         ShapedRecord waits = shape(route, LookUps.of(Map.of(wanted, new LookUps.Found.Waits("NO 1 is held"))));
-        Decision held = Judge.judge(spec, waits, new Standing.NotThere(NOW));
+        Decision held = Judge.judge(spec, waits, new MatchResult.Unmatched(NOW));
         assertThat(held.verdict()).isEqualTo(Verdict.HELD);
         assertThat(held.reason()).isEqualTo("company waits: NO 1 is held");
     }
@@ -163,13 +163,13 @@ class ModesAndReferencesTest {
                 base.after(),
                 base.joined());
         CompiledRoute route = RouteCompiler.compile(spec, COLUMNS, LIST).route();
-        Standing.There member = Standing.There.of("1", "", Map.of("ref", Value.text("1")), NOW, Map.of());
+        MatchResult.Matched member = MatchResult.Matched.of("1", "", Map.of("ref", Value.text("1")), NOW, Map.of());
         Decision no = Judge.judge(spec, shape(route, LookUps.NONE), member);
         assertThat(no.verdict()).isEqualTo(Verdict.REMOVED);
         assertThat(no.reason()).isEqualTo("No consent to mail");
         ShapedRecord silent = route.shape("1", TestRows.row(COLUMNS, Map.of("id", "1")), LookUps.NONE, Trace.NONE);
         assertThat(Judge.judge(spec, silent, member).verdict()).isEqualTo(Verdict.LEFT_OUT);
-        assertThat(Judge.judge(spec, shape(route, LookUps.NONE), new Standing.NotThere(NOW))
+        assertThat(Judge.judge(spec, shape(route, LookUps.NONE), new MatchResult.Unmatched(NOW))
                         .verdict())
                 .isEqualTo(Verdict.LEFT_OUT);
     }

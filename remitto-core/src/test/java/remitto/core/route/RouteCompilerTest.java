@@ -146,13 +146,13 @@ class RouteCompilerTest {
                 Guards.defaults(),
                 new Schedule.ByHand("UTC"));
         assertThat(messages(spec))
-                .contains("Say what the first run does with records that are there already, and with older rows.")
-                .contains("This mode acts on who leaves the dataset; say what happens to them.");
+                .contains("Choose what the first run does with records already in the destination and with older rows.")
+                .contains("This mode handles rows that leave the dataset; choose what happens to them.");
         assertThat(messages(spec.leavers(new Leavers.TakeOff())))
-                .contains("Contact is no list that a record could be taken off.");
+                .contains("Contact is not a list, so records cannot be taken off it.");
         assertThat(messages(spec.leavers(new Leavers.ClearFields(List.of("family_name", "health")))))
-                .contains("Who leaves: a required field cannot be cleared.")
-                .contains("Who leaves: the object has no such field that this login may write.");
+                .contains("When a row leaves: a required field cannot be cleared.")
+                .contains("When a row leaves: the object has no such field that this login may write.");
         assertThat(messages(spec.leavers(new Leavers.Delete())
                         .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND)))
                 .noneMatch(text -> text.contains("leave"));

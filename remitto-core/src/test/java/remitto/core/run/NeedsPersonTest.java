@@ -13,8 +13,8 @@ class NeedsPersonTest {
     void whatWaitsOrWentWrongStaysInSight(RunState state) {
         boolean open =
                 switch (state) {
-                    case STOPPED, HALTED, INTERRUPTED, FAILED -> true;
-                    case DRAWING, DRAWN, SENDING, SENT, DISCARDED, CANCELLED, SKIPPED -> false;
+                    case AWAITING_APPROVAL, SUSPENDED, INTERRUPTED, FAILED -> true;
+                    case PREPARING, READY, SENDING, SENT, DISCARDED, CANCELLED, SKIPPED -> false;
                 };
         assertThat(NeedsPerson.isOpen(state, RunTrigger.TIMETABLE)).isEqualTo(open);
     }
@@ -22,15 +22,15 @@ class NeedsPersonTest {
     @Test
     void aTrialThatFailedWasToldToWhoeverTried() {
         assertThat(NeedsPerson.isOpen(RunState.FAILED, RunTrigger.TRIAL)).isFalse();
-        assertThat(NeedsPerson.isOpen(RunState.HALTED, RunTrigger.TRIAL)).isTrue();
+        assertThat(NeedsPerson.isOpen(RunState.SUSPENDED, RunTrigger.TRIAL)).isTrue();
     }
 
     @ParameterizedTest
     @CsvSource({
         // failed, later, its state | settled
         "TIMETABLE, TIMETABLE, SENT,      true",
-        "TIMETABLE, HAND,      DRAWN,     true",
-        "TIMETABLE, HAND,      STOPPED,   true",
+        "TIMETABLE, HAND,      READY,     true",
+        "TIMETABLE, HAND,      AWAITING_APPROVAL,   true",
         "TIMETABLE, TIMETABLE, FAILED,    true",
         "TIMETABLE, TIMETABLE, SKIPPED,   false",
         "TIMETABLE, HAND,      DISCARDED, false",

@@ -22,17 +22,17 @@ class RunActionsTest {
 
     /** As if five lines had been taken before the run came to be in the state. */
     private static RunSituation in(RunState state) {
-        return in(state, Halt.NONE, 5, true, Optional.empty(), List.of());
+        return in(state, Suspension.NONE, 5, true, Optional.empty(), List.of());
     }
 
     private static RunSituation in(
             RunState state,
-            Halt halt,
+            Suspension suspension,
             long acknowledged,
             boolean linesKept,
             Optional<Long> waiting,
             List<FourEyes.Part> parts) {
-        return new RunSituation(state, halt, acknowledged > 0, acknowledged, linesKept, waiting, parts);
+        return new RunSituation(state, suspension, acknowledged > 0, acknowledged, linesKept, waiting, parts);
     }
 
     private static String offered(RunSituation run, RunActions.Decider decider) {
@@ -45,17 +45,17 @@ class RunActionsTest {
 
     @ParameterizedTest
     @CsvSource({
-        "DRAWING, CANCEL",
-        "DRAWN, SEND DISCARD DRAW_AGAIN",
-        "STOPPED, APPROVE DISCARD DRAW_AGAIN",
+        "PREPARING, CANCEL",
+        "READY, SEND DISCARD PREPARE_AGAIN",
+        "AWAITING_APPROVAL, APPROVE DISCARD PREPARE_AGAIN",
         "SENDING, CANCEL",
-        "SENT, UNDO DRAW_ANEW",
-        "HALTED, SEND DISCARD DRAW_AGAIN",
-        "DISCARDED, UNDO DRAW_ANEW",
-        "CANCELLED, UNDO DRAW_ANEW",
-        "INTERRUPTED, UNDO DRAW_ANEW",
-        "FAILED, UNDO DRAW_ANEW",
-        "SKIPPED, UNDO DRAW_ANEW"
+        "SENT, UNDO PREPARE_NEW",
+        "SUSPENDED, SEND DISCARD PREPARE_AGAIN",
+        "DISCARDED, UNDO PREPARE_NEW",
+        "CANCELLED, UNDO PREPARE_NEW",
+        "INTERRUPTED, UNDO PREPARE_NEW",
+        "FAILED, UNDO PREPARE_NEW",
+        "SKIPPED, UNDO PREPARE_NEW"
     })
     void whatIsOfferedInEachState(RunState state, String actions) {
         assertThat(offered(in(state), APPROVER)).isEqualTo(actions);
@@ -80,7 +80,7 @@ class RunActionsTest {
     @Test
     void whatAGuardStoppedIsApprovedByAnApproverWhoHadNoPartInIt() {
         List<FourEyes.Part> parts = List.of(new FourEyes.Part("9", "changed the route"));
-        RunSituation stopped = in(RunState.STOPPED, Halt.NONE, 0, true, Optional.of(4L), parts);
+        RunSituation stopped = in(RunState.AWAITING_APPROVAL, Suspension.NONE, 0, true, Optional.of(4L), parts);
         assertThat(RunActions.against(RunAction.APPROVE, stopped, EDITOR))
                 .contains("A guard stopped this. An approver decides about it.");
         assertThat(RunActions.against(RunAction.APPROVE, stopped, APPROVER))
@@ -94,31 +94,36 @@ class RunActionsTest {
 
     @Test
     void whatAPauseKeptIsNotSentButDrawnUpAnew() {
-        RunSituation paused = in(RunState.HALTED, Halt.PAUSED, 5, true, Optional.of(4L), List.of());
-        assertThat(offered(paused, EDITOR)).isEqualTo("DISCARD DRAW_AGAIN");
-        for (Halt halt : EnumSet.complementOf(EnumSet.of(Halt.PAUSED))) {
-            assertThat(offered(in(RunState.HALTED, halt, 5, true, Optional.of(4L), List.of()), EDITOR))
-                    .as(halt.name())
-                    .isEqualTo("SEND DISCARD DRAW_AGAIN");
+        RunSituation paused = in(RunState.SUSPENDED, Suspension.PAUSED, 5, true, Optional.of(4L), List.of());
+        assertThat(offered(paused, EDITOR)).isEqualTo("DISCARD PREPARE_AGAIN");
+        for (Suspension suspension : EnumSet.complementOf(EnumSet.of(Suspension.PAUSED))) {
+            assertThat(offered(in(RunState.SUSPENDED, suspension, 5, true, Optional.of(4L), List.of()), EDITOR))
+                    .as(suspension.name())
+                    .isEqualTo("SEND DISCARD PREPARE_AGAIN");
         }
     }
 
     @Test
     void whatWasSentIsTakenBackWhileItsLinesAreThereAndNothingElseWaits() {
-        assertThat(offered(in(RunState.SENT), EDITOR)).isEqualTo("UNDO DRAW_ANEW");
-        assertThat(offered(in(RunState.SENT, Halt.NONE, 0, true, Optional.empty(), List.of()), EDITOR))
+        assertThat(offered(in(RunState.SENT), EDITOR)).isEqualTo("UNDO PREPARE_NEW");
+        assertThat(offered(in(RunState.SENT, Suspension.NONE, 0, true, Optional.empty(), List.of()), EDITOR))
                 .as("of nothing")
-                .isEqualTo("DRAW_ANEW");
+                .isEqualTo("PREPARE_NEW");
         assertThat(RunActions.against(
-                        RunAction.UNDO, in(RunState.SENT, Halt.NONE, 5, false, Optional.empty(), List.of()), EDITOR))
-                .contains("The lines of this manifest are kept no longer, so nobody knows what there was before it.");
+                        RunAction.UNDO,
+                        in(RunState.SENT, Suspension.NONE, 5, false, Optional.empty(), List.of()),
+                        EDITOR))
+                .contains(
+                        "The lines of this manifest were deleted after the retention period, so the previous values are unknown.");
         assertThat(RunActions.against(
-                        RunAction.UNDO, in(RunState.SENT, Halt.NONE, 5, true, Optional.of(12L), List.of()), EDITOR))
-                .contains("Manifest 12 of this route waits; send or discard it first.");
+                        RunAction.UNDO,
+                        in(RunState.SENT, Suspension.NONE, 5, true, Optional.of(12L), List.of()),
+                        EDITOR))
+                .contains("Manifest 12 of this route is waiting. Send or discard it first.");
         assertThat(RunActions.against(RunAction.UNDO, in(RunState.SENDING), EDITOR))
-                .contains("This run is under way; cancel it, or let it end first.");
-        assertThat(RunActions.against(RunAction.UNDO, in(RunState.HALTED), EDITOR))
-                .contains("This manifest waits; send or discard what is left of it first.");
+                .contains("This run is in progress. Cancel it or wait until it ends.");
+        assertThat(RunActions.against(RunAction.UNDO, in(RunState.SUSPENDED), EDITOR))
+                .contains("This manifest is waiting. Send or discard the remaining lines first.");
     }
 
     /** What is offered and what is refused come from one rule: nothing is offered as allowed that is then refused, nor left out that would be let through. */
@@ -127,17 +132,17 @@ class RunActionsTest {
         Map<Boolean, Set<Long>> sent = Map.of(true, Set.of(0L, 5L), false, Set.of(0L));
         List<RunSituation> all = new ArrayList<>();
         for (RunState state : RunState.values()) {
-            for (Halt halt : Halt.values()) {
+            for (Suspension suspension : Suspension.values()) {
                 sent.forEach((begun, counts) -> counts.forEach(count -> {
                     for (Optional<Long> waiting : List.of(Optional.<Long>empty(), Optional.of(3L))) {
                         for (boolean kept : List.of(true, false)) {
-                            all.add(new RunSituation(state, halt, begun, count, kept, waiting, List.of()));
+                            all.add(new RunSituation(state, suspension, begun, count, kept, waiting, List.of()));
                         }
                     }
                 }));
             }
         }
-        assertThat(all).hasSize(RunState.values().length * Halt.values().length * 12);
+        assertThat(all).hasSize(RunState.values().length * Suspension.values().length * 12);
         for (RunSituation run : all) {
             for (RunActions.Decider decider : List.of(VIEWER, EDITOR, APPROVER)) {
                 Set<RunAction> allowed = EnumSet.noneOf(RunAction.class);

@@ -11,7 +11,7 @@ import org.junit.jupiter.params.provider.EnumSource;
 /** What a run is once a server has done its work on it. */
 class RunEndTest {
     private static String told(java.util.Optional<RunEnd> end) {
-        return end.map(one -> one.state() + " " + one.halt() + ": " + one.message())
+        return end.map(one -> one.state() + " " + one.suspension() + ": " + one.message())
                 .orElse("left to another server");
     }
 
@@ -20,19 +20,19 @@ class RunEndTest {
             delimiter = '|',
             value = {
                 // asked, stopped by guards, lines that go
-                "NOTHING | false | 3 | DRAWN NONE:",
+                "NOTHING | false | 3 | READY NONE:",
                 "NOTHING | false | 0 | SENT NONE: Nothing to send",
-                "NOTHING | true | 3 | STOPPED NONE: too many. too few.",
-                "NOTHING | true | 0 | STOPPED NONE: too many. too few.",
-                "CANCEL | false | 3 | CANCELLED NONE: Cancelled while it was drawn up; nothing was sent",
-                "CANCEL | true | 0 | CANCELLED NONE: Cancelled while it was drawn up; nothing was sent",
-                "PAUSE | false | 3 | CANCELLED NONE: Cancelled while it was drawn up; nothing was sent",
+                "NOTHING | true | 3 | AWAITING_APPROVAL NONE: too many. too few.",
+                "NOTHING | true | 0 | AWAITING_APPROVAL NONE: too many. too few.",
+                "CANCEL | false | 3 | CANCELLED NONE: Cancelled while it was prepared; nothing was sent",
+                "CANCEL | true | 0 | CANCELLED NONE: Cancelled while it was prepared; nothing was sent",
+                "PAUSE | false | 3 | CANCELLED NONE: Cancelled while it was prepared; nothing was sent",
                 "LET_GO | false | 3 | left to another server",
                 "LET_GO | true | 0 | left to another server",
             })
     void onceItIsDrawnUp(Asked asked, boolean stopped, long moving, String end) {
         List<String> stops = stopped ? List.of("too many.", "too few.") : List.of();
-        assertThat(told(RunEnd.ofDrawing(asked, stops, moving)).strip()).isEqualTo(end);
+        assertThat(told(RunEnd.ofPreparation(asked, stops, moving)).strip()).isEqualTo(end);
     }
 
     @ParameterizedTest
@@ -42,23 +42,24 @@ class RunEndTest {
                 // asked, lines without an outcome
                 "NOTHING | 0 | SENT NONE:",
                 "CANCEL | 5 | CANCELLED NONE: Cancelled; the calls in flight were finished",
-                "PAUSE | 5 | HALTED PAUSED: Paused; the calls in flight were finished",
+                "PAUSE | 5 | SUSPENDED PAUSED: Paused; the calls in flight were finished",
                 // A server that ends, or has lost the run, decides nothing about it: it is not cancelled.
                 "LET_GO | 5 | left to another server",
                 "LET_GO | 0 | left to another server",
             })
     void onceSendingEndedWithoutAHalt(Asked asked, long left, String end) {
-        assertThat(told(RunEnd.ofSending(Halt.NONE, "", asked, left)).strip()).isEqualTo(end);
+        assertThat(told(RunEnd.ofSending(Suspension.NONE, "", asked, left)).strip())
+                .isEqualTo(end);
     }
 
     /** Nothing is called sent that was not, whatever went wrong. */
     @Test
     void whatIsLeftForNoReasonIsNotSent() {
-        assertThat(told(RunEnd.ofSending(Halt.NONE, "", Asked.NOTHING, 7)))
-                .isEqualTo("HALTED FAULT: 7 lines were not sent, and nothing says why. This is our fault;"
-                        + " Send goes on with what is left");
-        assertThat(told(RunEnd.ofSending(Halt.NONE, "", Asked.NOTHING, 1)))
-                .startsWith("HALTED FAULT: One line was not sent");
+        assertThat(told(RunEnd.ofSending(Suspension.NONE, "", Asked.NOTHING, 7)))
+                .isEqualTo("SUSPENDED FAULT: 7 lines were not sent, for no known reason. Send the manifest again"
+                        + " to go on with what is left");
+        assertThat(told(RunEnd.ofSending(Suspension.NONE, "", Asked.NOTHING, 1)))
+                .startsWith("SUSPENDED FAULT: One line was not sent");
     }
 
     /** What somebody wishes counts more than what befalls a server, whichever is first. */
@@ -78,19 +79,19 @@ class RunEndTest {
     /** A halt is told even when somebody asked for the end meanwhile: lines are left either way, and the reason is the tool's. */
     @ParameterizedTest
     @EnumSource(
-            value = Halt.class,
+            value = Suspension.class,
             names = {"NONE", "LOST"},
             mode = EnumSource.Mode.EXCLUDE)
-    void aHaltIsToldWhateverWasAsked(Halt halt) {
+    void aHaltIsToldWhateverWasAsked(Suspension suspension) {
         for (Asked asked : Asked.values()) {
-            RunEnd end = RunEnd.ofSending(halt, "it said so", asked, 3).orElseThrow();
-            assertThat(end).isEqualTo(new RunEnd(RunState.HALTED, halt, "it said so"));
+            RunEnd end = RunEnd.ofSending(suspension, "it said so", asked, 3).orElseThrow();
+            assertThat(end).isEqualTo(new RunEnd(RunState.SUSPENDED, suspension, "it said so"));
         }
     }
 
     @Test
     void whatAnotherServerHasIsLeftToIt() {
-        assertThat(RunEnd.ofSending(Halt.LOST, "", Asked.NOTHING, 0)).isEmpty();
+        assertThat(RunEnd.ofSending(Suspension.LOST, "", Asked.NOTHING, 0)).isEmpty();
     }
 
     /** Whatever ends, ends in a state that may follow. */
@@ -99,13 +100,13 @@ class RunEndTest {
         for (Asked asked : Asked.values()) {
             for (long left : List.of(0L, 1L)) {
                 for (List<String> stops : List.of(List.<String>of(), List.of("too many."))) {
-                    RunEnd.ofDrawing(asked, stops, left)
-                            .ifPresent(end -> assertThat(RunMoves.may(RunState.DRAWING, end.state()))
+                    RunEnd.ofPreparation(asked, stops, left)
+                            .ifPresent(end -> assertThat(RunMoves.may(RunState.PREPARING, end.state()))
                                     .as(end.toString())
                                     .isTrue());
                 }
-                for (Halt halt : Halt.values()) {
-                    RunEnd.ofSending(halt, "", asked, left)
+                for (Suspension suspension : Suspension.values()) {
+                    RunEnd.ofSending(suspension, "", asked, left)
                             .ifPresent(end -> assertThat(RunMoves.may(RunState.SENDING, end.state()))
                                     .as(end.toString())
                                     .isTrue());
@@ -119,12 +120,12 @@ class RunEndTest {
         "SENT,      0, 0, false",
         "SENT,      1, 0, true",
         "SENT,      0, 1, true",
-        "HALTED,    1, 1, false",
+        "SUSPENDED,    1, 1, false",
         "CANCELLED, 1, 1, false",
-        "DRAWN,     1, 0, false"
+        "READY,     1, 0, false"
     })
     void aManifestIsOverInPartWhereRecordsStayedBehind(RunState state, long held, long missed, boolean inPart) {
-        assertThat(RunEnd.isInPart(state, new Sums(3, 0, 3 - held, 0, 0, 0, held, 0), missed))
+        assertThat(RunEnd.isInPart(state, new RunCounts(3, 0, 3 - held, 0, 0, 0, held, 0), missed))
                 .isEqualTo(inPart);
     }
 }

@@ -28,11 +28,11 @@ class RunMovesTest {
     @CsvSource(
             delimiter = ';',
             value = {
-                "DRAWING; [CANCELLED, DRAWN, FAILED, INTERRUPTED, SENT, STOPPED]",
-                "DRAWN; [DISCARDED, SENDING]",
-                "STOPPED; [DISCARDED, SENDING]",
-                "SENDING; [CANCELLED, HALTED, SENT]",
-                "HALTED; [CANCELLED, SENDING]",
+                "PREPARING; [AWAITING_APPROVAL, CANCELLED, FAILED, INTERRUPTED, READY, SENT]",
+                "READY; [DISCARDED, SENDING]",
+                "AWAITING_APPROVAL; [DISCARDED, SENDING]",
+                "SENDING; [CANCELLED, SENT, SUSPENDED]",
+                "SUSPENDED; [CANCELLED, SENDING]",
                 "SENT; []",
                 "DISCARDED; []",
                 "CANCELLED; []",
@@ -53,7 +53,7 @@ class RunMovesTest {
     @Test
     void everyStateIsReachedFromOneThatARunBeginsIn() {
         Set<RunState> seen = EnumSet.noneOf(RunState.class);
-        Deque<RunState> next = new ArrayDeque<>(List.of(RunState.DRAWING, RunState.SKIPPED));
+        Deque<RunState> next = new ArrayDeque<>(List.of(RunState.PREPARING, RunState.SKIPPED));
         while (!next.isEmpty()) {
             RunState state = next.pop();
             if (seen.add(state)) {
@@ -78,6 +78,6 @@ class RunMovesTest {
     void aTrialFailsWhereverItIs() {
         assertThat(RunMoves.beforeATrialFails()).allMatch(state -> !state.isOver());
         assertThat(RunMoves.beforeATrialFails()).containsAll(RunMoves.before(RunState.FAILED));
-        assertThat(RunMoves.beforeATrialFails()).doesNotContain(RunState.STOPPED, RunState.HALTED);
+        assertThat(RunMoves.beforeATrialFails()).doesNotContain(RunState.AWAITING_APPROVAL, RunState.SUSPENDED);
     }
 }

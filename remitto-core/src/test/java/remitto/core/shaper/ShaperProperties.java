@@ -62,7 +62,7 @@ class ShaperProperties {
             new TitleCase(),
             new UnicodeForm(Normalizer.Form.NFC),
             new UnicodeForm(Normalizer.Form.NFKD),
-            new TidyEmail(false),
+            new NormaliseEmail(false),
             new IsoCountry(IsoCountry.Form.ALPHA2),
             new IsoCurrency(),
             new IsoLanguage(),
@@ -73,7 +73,7 @@ class ShaperProperties {
     void aTidiedAddressStaysWithinWhatWasWritten(
             @ForAll @From("locals") String local, @ForAll @From("locals") String domain) {
         Shaped shaped =
-                new TidyEmail(false).apply(Value.text(" " + local + "@" + domain + ".Example"), TestRows.empty());
+                new NormaliseEmail(false).apply(Value.text(" " + local + "@" + domain + ".Example"), TestRows.empty());
         assertThat(shaped)
                 .isEqualTo(new Shaped.Usable(Value.text(
                         local.toLowerCase(Locale.ROOT) + "@" + domain.toLowerCase(Locale.ROOT) + ".example")));

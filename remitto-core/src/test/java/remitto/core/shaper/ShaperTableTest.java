@@ -86,14 +86,14 @@ class ShaperTableTest {
         "ada@-kai.example, unusable",
         "no address, unusable"
     })
-    void tidyEmail(String text, String expected) {
-        assertThat(shape(new TidyEmail(false), text)).isEqualTo(expected);
+    void normaliseEmail(String text, String expected) {
+        assertThat(shape(new NormaliseEmail(false), text)).isEqualTo(expected);
     }
 
     @Test
     void theTagIsDroppedOnlyWhenAsked() {
-        assertThat(shape(new TidyEmail(true), "Ada+Ferry@kai.example")).isEqualTo("ada@kai.example");
-        assertThat(shape(new TidyEmail(true), "+only@kai.example")).isEqualTo("+only@kai.example");
+        assertThat(shape(new NormaliseEmail(true), "Ada+Ferry@kai.example")).isEqualTo("ada@kai.example");
+        assertThat(shape(new NormaliseEmail(true), "+only@kai.example")).isEqualTo("+only@kai.example");
     }
 
     /** ISO 3166-1; names as the CLDR has them. */
@@ -331,15 +331,15 @@ class ShaperTableTest {
                 .hasMessage("There is no key lost.");
     }
 
-    /** FIPS 180-4's one-block message, reached by tidying: what is hashed is the tidied value. */
+    /** FIPS 180-4's one-block message, reached by tidying: what is hashed is the normalised value. */
     @Test
     void aHashIsOverTheTidiedValue() {
-        Value tidied = ((Shaped.Usable) new LowerCase()
+        Value normalised = ((Shaped.Usable) new LowerCase()
                         .apply(
                                 ((Shaped.Usable) new Trim().apply(Value.text("  ABC\u00a0"), TestRows.empty())).value(),
                                 TestRows.empty()))
                 .value();
-        assertThat(shape(new Sha256(), tidied))
+        assertThat(shape(new Sha256(), normalised))
                 .isEqualTo("ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad");
     }
 }

@@ -44,7 +44,7 @@ class ShaperTest {
             assertThat("I".toLowerCase()).as("this machine speaks Turkish now").isEqualTo("\u0131");
             assertThat(shape(new LowerCase(), Value.text("INGRID@SOL.EXAMPLE")))
                     .isEqualTo(new Shaped.Usable(Value.text("ingrid@sol.example")));
-            assertThat(shape(new TidyEmail(false), Value.text("INGRID@SOL.EXAMPLE")))
+            assertThat(shape(new NormaliseEmail(false), Value.text("INGRID@SOL.EXAMPLE")))
                     .isEqualTo(new Shaped.Usable(Value.text("ingrid@sol.example")));
         } finally {
             Locale.setDefault(before);

@@ -17,7 +17,7 @@ import tools.jackson.databind.json.JsonMapper;
 /** A signed-in user of Remitto's HTTP API. */
 public final class Api {
     private static final JsonMapper JSON = JsonMapper.builder().build();
-    private static final Set<String> UNDER_WAY = Set.of("DRAWING", "SENDING");
+    private static final Set<String> UNDER_WAY = Set.of("PREPARING", "SENDING");
 
     private final CookieManager cookies = new CookieManager();
     private final HttpClient http =
@@ -80,7 +80,7 @@ public final class Api {
         return send(HttpRequest.newBuilder(base.resolve(path)).DELETE());
     }
 
-    /** Waits until a run is neither being drawn up nor sent. */
+    /** Waits until a run is neither being prepared nor sent. */
     public JsonNode await(long runId) {
         while (true) {
             JsonNode run = get("/api/runs/" + runId);

@@ -27,8 +27,8 @@ import remitto.core.route.FirstRun;
 import remitto.core.route.Leavers;
 import remitto.core.route.Mode;
 import remitto.core.route.RouteSpec;
+import remitto.core.shaper.NormaliseEmail;
 import remitto.core.shaper.Sha256;
-import remitto.core.shaper.TidyEmail;
 import remitto.core.timetable.Schedule;
 import tools.jackson.databind.JsonNode;
 
@@ -169,7 +169,7 @@ public final class AudienceSetUp {
         return RouteSpec.of(
                         Mode.MEMBERSHIP,
                         List.of("email_sha256"),
-                        List.of(Scenario.from("email_sha256", column, new TidyEmail(false), new Sha256())),
+                        List.of(Scenario.from("email_sha256", column, new NormaliseEmail(false), new Sha256())),
                         new Basis.Consent("the newsletter", "may_newsletter_email"),
                         Guards.defaults(),
                         new Schedule.Daily(LocalTime.of(8, 30), ZONE))
@@ -222,7 +222,7 @@ public final class AudienceSetUp {
                         Mode.ADD_OR_UPDATE,
                         List.of("mail"),
                         List.of(
-                                Scenario.from("mail", "email", new TidyEmail(false))
+                                Scenario.from("mail", "email", new NormaliseEmail(false))
                                         .ifEmpty(IfEmpty.HOLD_RECORD),
                                 Scenario.from("given", "given_name"),
                                 Scenario.from("family", "family_name"),
@@ -273,10 +273,10 @@ public final class AudienceSetUp {
     }
 
     /** A record and no map, so that what is derived says its kind. */
-    private record MeasureWish(String name, String about, Derivation derivation) {}
+    private record MeasureRequest(String name, String about, Derivation derivation) {}
 
     private void measure(String name, Derivation derivation) {
-        editor.post("/api/measures", new MeasureWish(name, "PERSON", derivation));
+        editor.post("/api/measures", new MeasureRequest(name, "PERSON", derivation));
     }
 
     private long audience(String name, String description, AudienceSpec spec) {
@@ -295,7 +295,7 @@ public final class AudienceSetUp {
         return id;
     }
 
-    /** A person gets at most so many messages of a route. */
+    /** Each person gets at most so many messages of a route. */
     public void limitMessages(int most, int days, long route) {
         editor.put(
                 "/api/consents/quiet-days",
@@ -305,10 +305,11 @@ public final class AudienceSetUp {
     /** From now on it is done every morning, before routes depart. */
     public void daily() {
         editor.put(
-                "/api/audiences/refreshes/schedule", new ScheduleWish(new Schedule.Daily(LocalTime.of(5, 30), ZONE)));
+                "/api/audiences/refreshes/schedule",
+                new ScheduleRequest(new Schedule.Daily(LocalTime.of(5, 30), ZONE)));
     }
 
-    private record ScheduleWish(Schedule schedule) {}
+    private record ScheduleRequest(Schedule schedule) {}
 
     /** Reads events, works measures out and counts audiences, and waits until that is done. */
     public JsonNode refresh() {

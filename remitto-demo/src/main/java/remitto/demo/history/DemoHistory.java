@@ -69,7 +69,7 @@ public final class DemoHistory {
                 more.notices(),
                 tickets,
                 helped)) {
-            drawAndSend(route);
+            prepareAndSend(route);
         }
         for (int day = 6; day >= 0; day--) {
             LocalDate date = today.minusDays(day);
@@ -101,18 +101,18 @@ public final class DemoHistory {
         AudienceSetUp.Ids audience = audiences.setUp(ids.source(), described);
         long advertised = audiences.advertise(
                 "Commuters, advertising", audience.audiences().get("Frequent crossers"), more.lamplight(), "commuters");
-        drawAndSend(advertised);
+        prepareAndSend(advertised);
         long written = audiences.write(helpers.postbag() + "/north");
         letIn.all();
-        drawAndSend(written);
+        prepareAndSend(written);
         audiences.limitMessages(5, 7, written);
         HandOver guide = new HandOver(editor, scenario);
         long drop = guide.connect(HandOver.Server.at(helpers.slipway()));
         letIn.all();
         long members = audience.audiences().get("Frequent crossers");
         long handedOver = guide.route("Islanders for the guide", members, drop, HandOver.everybody());
-        drawAndSend(handedOver);
-        drawAndSend(guide.latestTrips("Latest trips for the guide", members, drop));
+        prepareAndSend(handedOver);
+        prepareAndSend(guide.latestTrips("Latest trips for the guide", members, drop));
         for (int minutes : new int[] {15, 8, 3}) {
             at(now.minus(Duration.ofMinutes(minutes)));
             run("insert into ferry.pass_trips select pass_number, 1, timestamptz '"
@@ -122,18 +122,18 @@ public final class DemoHistory {
             audiences.refresh();
         }
         audiences.daily();
-        drawAndSend(advertised);
-        drawAndSend(handedOver);
+        prepareAndSend(advertised);
+        prepareAndSend(handedOver);
         second.order(ids.purser(), "email", List.of(ids.passes(), tickets, more.contacts(), ids.churn()));
         desks.setClock(Optional.empty());
         afterwards();
     }
 
-    private void drawAndSend(long route) {
+    private void prepareAndSend(long route) {
         long run = editor.post("/api/routes/" + route + "/runs", Map.of())
                 .get("runId")
                 .asLong();
-        if (editor.await(run).get("state").asString().equals("DRAWN")) {
+        if (editor.await(run).get("state").asString().equals("READY")) {
             editor.post("/api/runs/" + run + "/send", Map.of());
             editor.await(run);
         }
@@ -153,7 +153,7 @@ public final class DemoHistory {
         long undo = editor.post("/api/runs/" + last + "/undo", Map.of())
                 .get("runId")
                 .asLong();
-        if (editor.await(undo).get("state").asString().equals("DRAWN")) {
+        if (editor.await(undo).get("state").asString().equals("READY")) {
             editor.post("/api/runs/" + undo + "/send", Map.of());
             editor.await(undo);
         }
@@ -265,7 +265,7 @@ public final class DemoHistory {
         desk.find("company", "Nordhavn").ifPresent(id -> desk.edit("company", id, Map.of("credit_limit", "12500")));
     }
 
-    /** A load lost the VAT numbers of some companies; the guard stops the manifest somebody draws up after it. */
+    /** A load lost the VAT numbers of some companies; the guard stops the manifest somebody prepares after it. */
     private void badLoad(long freight, Instant now) throws SQLException {
         at(now.minus(Duration.ofMinutes(35)));
         run("update ferry.freight_companies set vat_number = '' where hashtext(name) % 9 = 0");

@@ -20,7 +20,7 @@ import remitto.core.route.FirstRun;
 import remitto.core.route.Leavers;
 import remitto.core.route.Mode;
 import remitto.core.route.RouteSpec;
-import remitto.core.shaper.TidyEmail;
+import remitto.core.shaper.NormaliseEmail;
 import remitto.core.timetable.Schedule;
 import tools.jackson.databind.JsonNode;
 
@@ -127,8 +127,8 @@ public final class HandOver {
                         Map.of("kind", "consent", "purpose", "the newsletter", "column", "may_newsletter_email"),
                         "columns",
                         List.of(
-                                new FirstDraft.Carried("person_id", "Member"),
-                                new FirstDraft.Carried("given_name", "First name")),
+                                new FirstDraft.SentColumn("person_id", "Member"),
+                                new FirstDraft.SentColumn("given_name", "First name")),
                         "rows",
                         List.of(Map.of(
                                 "events",
@@ -170,7 +170,7 @@ public final class HandOver {
                         List.of("Member"),
                         List.of(
                                 Scenario.from("Member", "person_id"),
-                                Scenario.from("E-mail", "email", new TidyEmail(false))
+                                Scenario.from("E-mail", "email", new NormaliseEmail(false))
                                         .ifEmpty(IfEmpty.HOLD_RECORD),
                                 Scenario.from("First name", "given_name"),
                                 Scenario.from("Home port", "home_port"),

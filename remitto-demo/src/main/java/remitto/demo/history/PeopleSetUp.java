@@ -98,14 +98,14 @@ public final class PeopleSetUp {
                 columns.add(Map.of("column", name, "attribute", name, "kind", MORE.get(name), "beside", Map.of()));
             }
         });
-        Map<String, Object> wish = new HashMap<>(Map.of(
+        Map<String, Object> request = new HashMap<>(Map.of(
                 "about", about, "columns", columns, "country", "NO", "countryColumn", tied.get("countryColumn")));
         boolean contact =
                 editor.get("/api/datasets/" + id).get("name").asString().equals("Company contacts");
         if (contact) {
-            wish.put("belongsTo", Map.of("datasetId", companies.get("desk"), "column", "vat_number"));
+            request.put("belongsTo", Map.of("datasetId", companies.get("desk"), "column", "vat_number"));
         }
-        editor.put("/api/people/sources/" + id, wish);
+        editor.put("/api/people/sources/" + id, request);
     }
 
     private long dataset(long source, String name, String description, String sql, String key) {
@@ -199,11 +199,11 @@ public final class PeopleSetUp {
                 .leavers(new Leavers.Delete())
                 .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
         long route = scenario.route("Who is whose, back to the warehouse", dataset, destination, "person_links", spec);
-        JsonNode drawn = editor.await(editor.post("/api/routes/" + route + "/runs", Map.of())
+        JsonNode prepared = editor.await(editor.post("/api/routes/" + route + "/runs", Map.of())
                 .get("runId")
                 .asLong());
-        editor.post("/api/runs/" + drawn.get("id").asLong() + "/send", Map.of());
-        return editor.await(drawn.get("id").asLong());
+        editor.post("/api/runs/" + prepared.get("id").asLong() + "/send", Map.of());
+        return editor.await(prepared.get("id").asLong());
     }
 
     /** Joins the records of people and waits until that is done. */

@@ -31,12 +31,12 @@ import remitto.core.shaper.E164;
 import remitto.core.shaper.IsoCountry;
 import remitto.core.shaper.KeyedHash;
 import remitto.core.shaper.Mask;
+import remitto.core.shaper.NormaliseEmail;
 import remitto.core.shaper.Rounded;
 import remitto.core.shaper.Sha256;
 import remitto.core.shaper.Shaper;
 import remitto.core.shaper.Spaces;
 import remitto.core.shaper.SpellTime;
-import remitto.core.shaper.TidyEmail;
 import remitto.core.shaper.TitleCase;
 import remitto.core.shaper.ToDate;
 import remitto.core.shaper.Transliterate;
@@ -177,7 +177,7 @@ final class TicketRoute {
     private static List<FieldRule> who() {
         Shaper nfc = new UnicodeForm(Normalizer.Form.NFC);
         return List.of(
-                Scenario.from("email", "email", new TidyEmail(false)).ifEmpty(IfEmpty.HOLD_RECORD),
+                Scenario.from("email", "email", new NormaliseEmail(false)).ifEmpty(IfEmpty.HOLD_RECORD),
                 Scenario.from("given_name", "given_name", nfc, new Spaces(), new TitleCase())
                         .ifNewer(new Newer("updated_at", 60)),
                 Scenario.from("family_name", "family_name", nfc, new Spaces(), new TitleCase())
@@ -268,7 +268,7 @@ final class TicketRoute {
                                         + " updated_at) > 200 ? \"known\" : \"new\")")),
                 Scenario.from("since", "created_at", new ToDate("", OSLO)).written(Written.WHEN_CREATING),
                 Scenario.from("since_words", "created_at", new SpellTime("MMMM uuuu", OSLO, "en")),
-                Scenario.from("email_key", "email", new TidyEmail(true), new Sha256()),
+                Scenario.from("email_key", "email", new NormaliseEmail(true), new Sha256()),
                 Scenario.from("loyalty_key", "birth_date", new KeyedHash("loyalty")),
                 Scenario.from(
                                 "language",

@@ -7,7 +7,7 @@ import java.sql.SQLException;
 import org.jspecify.annotations.Nullable;
 import org.postgresql.PGConnection;
 
-/** Rows of one table, loaded in slices by COPY so that any number fits in memory. */
+/** Rows of one table, loaded in slices by COPY so that any number of messages fits in memory. */
 final class Table {
     private static final int SLICE = 4_000_000;
 

@@ -130,7 +130,7 @@ public class Users {
                 .stream()
                 .anyMatch(admin -> admin != id);
         if (!another && get(id).role() == Role.ADMIN) {
-            throw Problem.conflict("This is the last active administrator. Give the role to somebody else first.");
+            throw Problem.conflict("This is the last active administrator. Give the role to someone else first.");
         }
     }
 

@@ -38,7 +38,7 @@ enum Archivable {
             """)),
     ROUTE("route", "id", List.of("""
             select 'manifest ' || id || ', which is ' || lower(state) from run
-            where route_id = :id::bigint and state in ('DRAWING', 'DRAWN', 'STOPPED', 'SENDING', 'HALTED')
+            where route_id = :id::bigint and state in ('PREPARING', 'READY', 'AWAITING_APPROVAL', 'SENDING', 'SUSPENDED')
             """, """
             select distinct 'route ' || r.name || ', which waits for it' from route r
             join route_version v on v.route_id = r.id and v.number in (r.latest_version, r.live_version)

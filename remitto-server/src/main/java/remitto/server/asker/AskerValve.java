@@ -18,8 +18,8 @@ final class AskerValve extends ValveBase {
 
     @Override
     public void invoke(Request request, Response response) throws IOException, ServletException {
-        org.apache.coyote.Request wire = request.getCoyoteRequest();
-        askers.arrived(() -> hungUp(wire));
+        org.apache.coyote.Request transport = request.getCoyoteRequest();
+        askers.arrived(() -> hungUp(transport));
         try {
             getNext().invoke(request, response);
         } finally {
@@ -28,8 +28,8 @@ final class AskerValve extends ValveBase {
     }
 
     /** Reads without waiting. What arrives is kept for later; at the end of the connection Tomcat says that one byte is there. */
-    private static boolean hungUp(org.apache.coyote.Request wire) {
-        wire.action(ActionCode.AVAILABLE, true);
-        return wire.getAvailable() == 1;
+    private static boolean hungUp(org.apache.coyote.Request transport) {
+        transport.action(ActionCode.AVAILABLE, true);
+        return transport.getAvailable() == 1;
     }
 }

@@ -17,7 +17,7 @@ import remitto.core.timetable.Schedule;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
 import remitto.server.platform.VersionNote;
-import remitto.server.platform.VersionWish;
+import remitto.server.platform.VersionRequest;
 
 /** Audiences: what they say, who is in them, and how that changed. */
 @RestController
@@ -64,10 +64,10 @@ class AudienceController {
 
     record OverlapMatrix(List<AudienceRow> audiences, List<Memberships.Overlap> overlaps) {}
 
-    record ScheduleWish(Schedule schedule) {}
+    record ScheduleRequest(Schedule schedule) {}
 
-    /** @param on whether routes count the audience before they draw up a manifest */
-    record CountFirstWish(boolean on) {}
+    /** @param on whether routes count the audience before they prepare a manifest */
+    record CountFirstRequest(boolean on) {}
 
     @GetMapping
     AudienceList audiences() {
@@ -109,7 +109,7 @@ class AudienceController {
 
     /** Puts a version in service and counts it; what routes send follows at their next departure. */
     @PostMapping("/{id}/in-service")
-    AudienceView putAudienceInService(@PathVariable long id, @RequestBody VersionWish wanted, Principal who) {
+    AudienceView putAudienceInService(@PathVariable long id, @RequestBody VersionRequest wanted, Principal who) {
         audiences.version(id, wanted.version());
         audiences.putInService(id, wanted.version());
         note(who, "put audience in service", id, "version " + wanted.version());
@@ -117,7 +117,7 @@ class AudienceController {
         return audience(id);
     }
 
-    /** Counts the version in service anew. Sends nothing. */
+    /** Counts the version in service again. Sends nothing. */
     @DeleteMapping("/{id}")
     AudienceList removeAudience(@PathVariable long id, Principal who) {
         String name = audiences.get(id).name();
@@ -133,9 +133,9 @@ class AudienceController {
     }
 
     @PutMapping("/{id}/count-first")
-    AudienceView countFirst(@PathVariable long id, @RequestBody CountFirstWish wish, Principal who) {
-        audiences.countFirst(id, wish.on());
-        note(who, wish.on() ? "lets routes count audience first" : "lets routes send audience as counted", id, "");
+    AudienceView countFirst(@PathVariable long id, @RequestBody CountFirstRequest request, Principal who) {
+        audiences.countFirst(id, request.on());
+        note(who, request.on() ? "lets routes count audience first" : "lets routes send audience as counted", id, "");
         return audience(id);
     }
 
@@ -174,8 +174,8 @@ class AudienceController {
     /** A route for the audience, with what was chosen to travel along. It is a draft; nothing is sent by it. */
     @PostMapping("/{id}/routes")
     AudienceRouteLaid layAudienceRoute(
-            @PathVariable long id, @RequestBody AudienceSending.AudienceSendWish wish, Principal who) {
-        return new AudienceRouteLaid(sending.lay(inService(id), wish, who.getName()));
+            @PathVariable long id, @RequestBody AudienceSending.AudienceSendRequest request, Principal who) {
+        return new AudienceRouteLaid(sending.lay(inService(id), request, who.getName()));
     }
 
     private Audiences.Audience inService(long id) {
@@ -193,13 +193,13 @@ class AudienceController {
     }
 
     @PutMapping("/refreshes/schedule")
-    AudienceRefresh.RefreshState scheduleRefreshes(@RequestBody ScheduleWish wish, Principal who) {
+    AudienceRefresh.RefreshState scheduleRefreshes(@RequestBody ScheduleRequest request, Principal who) {
         journal.write(
                 who.getName(),
                 "changed when audiences are brought up to date",
                 new Journal.Subject("audiences", 0, ""),
                 "");
-        return refresh.schedule(wish.schedule());
+        return refresh.schedule(request.schedule());
     }
 
     private void note(Principal who, String what, long id, String detail) {

@@ -107,7 +107,7 @@ class AudienceQuestions {
         }
         long source = facts.source()
                 .orElseThrow(() -> Problem.invalid(
-                        "There is no source of people to run SQL on; see the operations page for its login."));
+                        "Set up the source of people first; the operations guide describes its login."));
         String table = "by_sql_" + Long.toHexString(crc(spec.sql()));
         template.execute("drop table if exists " + table);
         template.execute("create temp table " + table + " (person_id text) on commit drop");

@@ -127,7 +127,7 @@ class AudienceRefresh implements DueWork {
     /** @throws Problem if it is being done already */
     void start(String who) {
         if (!begin(who)) {
-            throw Problem.conflict("Audiences are being brought up to date already.");
+            throw Problem.conflict("Audiences are already being refreshed.");
         }
         pool.execute(this::run);
     }
@@ -168,7 +168,7 @@ class AudienceRefresh implements DueWork {
 
     @EventListener
     void joined(PeopleJoined joined) {
-        if (begin("a joining of " + (joined.about().name().equals("PERSON") ? "people" : "companies"))) {
+        if (begin("a matching run of " + (joined.about().name().equals("PERSON") ? "people" : "companies"))) {
             pool.execute(this::run);
         }
     }
@@ -182,20 +182,20 @@ class AudienceRefresh implements DueWork {
                     problems.append(set.name()).append(" could not be read. ");
                 }
             }
-            stage("looking at people");
+            stage("reading people");
             intake.whose();
             population.refresh();
-            stage("bringing back what people said at destinations");
+            stage("reading consent from destinations");
             if (!feeds.read()) {
-                problems.append("What people said at a destination could not be read; see Consent. ");
+                problems.append("Consent could not be read from a destination; see the Consent page. ");
             }
             stage("reading consents of datasets");
             if (!consentDatasets.read()) {
-                problems.append("Consents of a dataset could not be read; see Consent. ");
+                problems.append("Consent could not be read from a dataset; see the Consent page. ");
             }
-            stage("working out who agreed to what");
+            stage("computing consent");
             consents.refresh();
-            stage("working measures out");
+            stage("computing measures");
             measures.refreshAll();
             facts.refreshViews();
             stage("drawing a sample");
@@ -204,7 +204,7 @@ class AudienceRefresh implements DueWork {
                 if (audience.liveVersion().isPresent()) {
                     stage("counting " + audience.name());
                     if (!memberships
-                            .count(audience, "bringing audiences up to date")
+                            .count(audience, "counting audiences")
                             .problem()
                             .isEmpty()) {
                         problems.append(audience.name()).append(" could not be counted. ");
@@ -212,8 +212,8 @@ class AudienceRefresh implements DueWork {
                 }
             }
         } catch (RuntimeException e) {
-            LOG.error("Audiences could not be brought up to date", e);
-            problems.append("This is our fault; the server's log says what happened.");
+            LOG.error("Audiences could not be refreshed", e);
+            problems.append("Something unexpected failed. The server's log has the details.");
         } finally {
             jdbc.sql("update audience_setting set stage = '', finished_at = ?, problem = ?")
                     .params(Rows.time(clock.instant()), problems.toString().strip())

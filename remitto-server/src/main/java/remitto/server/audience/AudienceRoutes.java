@@ -27,7 +27,7 @@ class AudienceRoutes {
         this.facts = facts;
     }
 
-    /** @param runId of its latest run; absent when it never ran */
+    /** @param runId of its latest run; absent when it never run */
     record AudienceRoute(
             long id, String name, long destinationId, String destination, String object, Optional<Long> runId) {}
 
@@ -66,14 +66,14 @@ class AudienceRoutes {
         }
         long source = facts.source()
                 .orElseThrow(() -> Problem.invalid(
-                        "There is no source of people to send from; see the operations page for its login."));
+                        "Set up the source of people first; the operations guide describes its login."));
         String view = audience.about() == About.PERSON ? "people.person" : "people.company";
         String sql = "select p.*, m.since as member_since\nfrom " + view
                 + " p\njoin people.audience_member m on m.person_id = p.person_id\n"
                 + "where m.audience_id = " + audience.id() + " and not m.held_out";
         String name = "Audience: " + audience.name();
         long id = datasets.add(
-                new MadeDatasets.MadeDatasetWish(
+                new MadeDatasets.MadeDatasetRequest(
                         MadeDatasets.MadeOf.AUDIENCE,
                         audience.id(),
                         name,

@@ -51,18 +51,18 @@ class AudienceSending {
     }
 
     /**
-     * @param object that receives it; absent for a file that is laid out now
+     * @param object that receives it; absent for a new file
      * @param country ISO 3166 code for phone numbers spelled without one
      * @param zone IANA time zone of its days
      */
-    record AudienceSendWish(
+    record AudienceSendRequest(
             String name,
             long destinationId,
             Optional<String> object,
             Optional<NewFile> file,
             Basis basis,
-            List<FirstDraft.Carried> columns,
-            List<RowsWish> rows,
+            List<FirstDraft.SentColumn> columns,
+            List<RowsRequest> rows,
             String country,
             String zone) {}
 
@@ -74,7 +74,7 @@ class AudienceSending {
      *
      * @param field that receives them
      */
-    record RowsWish(
+    record RowsRequest(
             long events,
             String field,
             List<DatasetLookUp.RowPart> parts,
@@ -82,61 +82,61 @@ class AudienceSending {
             DatasetLookUp.Pick pick) {}
 
     /** @return the route */
-    long lay(Audiences.Audience audience, AudienceSendWish wish, String who) {
-        if (wish.columns().isEmpty()) {
-            throw Problem.invalid("Choose at least one attribute that travels along.");
+    long lay(Audiences.Audience audience, AudienceSendRequest request, String who) {
+        if (request.columns().isEmpty()) {
+            throw Problem.invalid("Choose at least one column to send.");
         }
         long dataset = audiences.dataset(audience, who).id();
         // Datasets are read by a login of its own, which sees nothing of an open transaction.
         List<FirstDraft.CarriedRows> rows = new ArrayList<>();
-        wish.rows().forEach(one -> rows.add(new FirstDraft.CarriedRows(way(one, who), PERSON, one.field())));
-        return Optional.ofNullable(transactions.execute(status -> lay(wish, rows, dataset, who)))
+        request.rows().forEach(one -> rows.add(new FirstDraft.CarriedRows(way(one, who), PERSON, one.field())));
+        return Optional.ofNullable(transactions.execute(status -> lay(request, rows, dataset, who)))
                 .orElseThrow();
     }
 
-    private long lay(AudienceSendWish wish, List<FirstDraft.CarriedRows> rows, long dataset, String who) {
-        String object = wish.object()
+    private long lay(AudienceSendRequest request, List<FirstDraft.CarriedRows> rows, long dataset, String who) {
+        String object = request.object()
                 .orElseGet(() -> file(
-                        wish,
-                        wish.file().orElseThrow(() -> Problem.invalid("Say what receives the audience.")),
+                        request,
+                        request.file().orElseThrow(() -> Problem.invalid("Say a destination object or file.")),
                         dataset,
                         who));
         return routes.lay(
-                new RouteLaying.Laying(
-                        wish.name(),
-                        new RouteBinder.Ends(dataset, wish.destinationId(), object),
-                        wish.basis(),
-                        wish.country(),
-                        wish.zone()),
-                draft -> draft.of(wish.columns(), rows),
+                new RouteLaying.NewRouteDefinition(
+                        request.name(),
+                        new RouteBinder.RouteEnds(dataset, request.destinationId(), object),
+                        request.basis(),
+                        request.country(),
+                        request.zone()),
+                draft -> draft.of(request.columns(), rows),
                 who);
     }
 
-    private DatasetLookUp way(RowsWish wish, String who) {
-        boolean one = wish.parts().size() == 1;
-        if (wish.parts().isEmpty()) {
-            throw Problem.invalid("Choose what of the rows travels along as " + wish.field() + ".");
+    private DatasetLookUp way(RowsRequest request, String who) {
+        boolean one = request.parts().size() == 1;
+        if (request.parts().isEmpty()) {
+            throw Problem.invalid("Choose the columns of the rows to send as " + request.field() + ".");
         }
         return new DatasetLookUp(
-                events.dataset(wish.events(), who),
+                events.dataset(request.events(), who),
                 PERSON,
                 List.of(),
-                one ? wish.parts().get(0).column() : "",
-                one ? List.of() : wish.parts(),
-                wish.only(),
-                Optional.of(wish.pick()));
+                one ? request.parts().get(0).column() : "",
+                one ? List.of() : request.parts(),
+                request.only(),
+                Optional.of(request.pick()));
     }
 
-    private String file(AudienceSendWish wish, NewFile file, long dataset, String who) {
+    private String file(AudienceSendRequest request, NewFile file, long dataset, String who) {
         Columns columns = new Columns(datasets.get(dataset).definition().columns());
         List<FileColumn> named = new ArrayList<>();
-        wish.columns()
+        request.columns()
                 .forEach(one -> named.add(FileColumn.of(
                         one.field(),
                         columns.find(one.column())
                                 .map(column -> kind(column.type()))
                                 .orElseThrow(() -> Problem.invalid("The audience has no " + one.column() + ".")))));
-        wish.rows()
+        request.rows()
                 .forEach(one -> named.add(
                         FileColumn.of(one.field(), one.parts().size() == 1 ? FieldKind.LIST : FieldKind.ROWS)));
         try {
@@ -148,12 +148,12 @@ class AudienceSending {
                             : new FileContent.Everybody(),
                     "",
                     new FileName(file.name() + "-{date}-{run}"),
-                    wish.zone(),
+                    request.zone(),
                     file.jsonLines() ? new FileForm.JsonLines() : FileForm.Csv.plain(),
                     false,
                     file.key(),
                     named);
-            files.layOutNew(wish.destinationId(), layout, who);
+            files.layOutNew(request.destinationId(), layout, who);
         } catch (IllegalArgumentException e) {
             throw Problem.invalid(String.valueOf(e.getMessage()));
         }

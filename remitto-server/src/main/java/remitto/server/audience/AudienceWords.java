@@ -57,7 +57,7 @@ class AudienceWords {
 
     record PurposeWord(String purpose, String channel) {}
 
-    record Words(
+    record ConditionVocabulary(
             List<AttributeWord> attributes,
             List<EventsWord> events,
             List<Named> audiences,
@@ -65,7 +65,7 @@ class AudienceWords {
             List<Named> routes,
             List<PurposeWord> purposes) {}
 
-    Words of(About about) {
+    ConditionVocabulary of(About about) {
         Vocabulary vocabulary = population.words(about);
         Set<String> worked = new HashSet<>();
         measures.all(about).forEach(measure -> worked.add(measure.name()));
@@ -83,7 +83,7 @@ class AudienceWords {
                                 .toList())));
         List<Named> datasets = new ArrayList<>();
         facts.datasets(about).forEach((id, name) -> datasets.add(new Named(id, name)));
-        return new Words(
+        return new ConditionVocabulary(
                 attributes,
                 sets,
                 named("select id, name from audience where about = '" + about + "' order by name"),

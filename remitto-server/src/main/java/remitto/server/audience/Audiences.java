@@ -17,7 +17,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import remitto.core.audience.AudienceSpec;
 import remitto.server.dataset.MadeDatasets;
-import remitto.server.event.Speakers;
+import remitto.server.event.References;
 import remitto.server.people.About;
 import remitto.server.platform.ActorName;
 import remitto.server.platform.Json;
@@ -39,12 +39,12 @@ class Audiences {
     private final JdbcClient jdbc;
     private final Json json;
     private final Clock clock;
-    private final Speakers speakers;
+    private final References references;
     private final MadeDatasets made;
 
-    Audiences(JdbcClient jdbc, Json json, Clock clock, Speakers speakers, MadeDatasets made) {
+    Audiences(JdbcClient jdbc, Json json, Clock clock, References references, MadeDatasets made) {
         this.made = made;
-        this.speakers = speakers;
+        this.references = references;
         this.jdbc = jdbc;
         this.json = json;
         this.clock = clock;
@@ -52,7 +52,7 @@ class Audiences {
 
     /**
      * @param spec of the latest saved version, which need not be the one in service
-     * @param routes that send its people, @param countFirst whether they count it before they draw up a manifest
+     * @param routes that send its people, @param countFirst whether they count it before they prepare a manifest
      */
     record Audience(
             long id,
@@ -128,7 +128,7 @@ class Audiences {
                 .params(draft.name().strip(), draft.description(), id, draft.basedOn())
                 .update();
         if (changed == 0) {
-            throw Problem.conflict("Somebody saved another version meanwhile; reload to see it.");
+            throw Problem.conflict("Someone saved another version meanwhile. Reload to see it.");
         }
         saveVersion(id, draft.basedOn() + 1, draft, author);
         return draft.basedOn() + 1;
@@ -161,7 +161,8 @@ class Audiences {
         if (all().stream()
                 .anyMatch(one -> one.id() != id
                         && one.name().equalsIgnoreCase(draft.name().strip()))) {
-            throw Problem.conflict("There is an audience called " + draft.name().strip() + " already.");
+            throw Problem.conflict(
+                    "An audience already has the name " + draft.name().strip() + " already.");
         }
     }
 
@@ -178,7 +179,7 @@ class Audiences {
      */
     @Transactional
     void remove(long id) {
-        List<String> users = new ArrayList<>(speakers.of("audience", id));
+        List<String> users = new ArrayList<>(references.of("audience", id));
         users.removeIf(("audience " + get(id).name())::equals);
         if (users.isEmpty()) {
             users.addAll(made.remove(MadeDatasets.MadeOf.AUDIENCE, id));

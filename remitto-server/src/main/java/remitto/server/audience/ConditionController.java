@@ -10,7 +10,7 @@ import org.springframework.web.bind.annotation.RestController;
 import remitto.core.audience.AudienceSpec;
 import remitto.server.people.About;
 
-/** Answers about a condition while somebody edits it. Nothing here is saved. */
+/** Answers about a condition while somebody edits it. Nothing is saved. */
 @RestController
 @RequestMapping("/api/conditions")
 class ConditionController {
@@ -25,14 +25,14 @@ class ConditionController {
     }
 
     /** @param exact false where a sample will do */
-    record CountWish(About about, AudienceSpec spec, boolean exact) {}
+    record CountRequest(About about, AudienceSpec spec, boolean exact) {}
 
-    record WhyWish(About about, AudienceSpec spec, long personId) {}
+    record WhyRequest(About about, AudienceSpec spec, long personId) {}
 
-    record ExamplesWish(About about, AudienceSpec spec) {}
+    record ExamplesRequest(About about, AudienceSpec spec) {}
 
     @GetMapping("/words")
-    AudienceWords.Words conditionWords(@RequestParam(defaultValue = "PERSON") About about) {
+    AudienceWords.ConditionVocabulary conditionWords(@RequestParam(defaultValue = "PERSON") About about) {
         return words.of(about);
     }
 
@@ -46,17 +46,17 @@ class ConditionController {
     }
 
     @PostMapping("/count")
-    LiveCounts.LiveCount countCondition(@RequestBody CountWish wish) {
-        return counts.count(wish.about(), wish.spec(), wish.exact());
+    LiveCounts.LiveCount countCondition(@RequestBody CountRequest request) {
+        return counts.count(request.about(), request.spec(), request.exact());
     }
 
     @PostMapping("/why")
-    WhyInOrNot.Why whyInOrNot(@RequestBody WhyWish wish) {
-        return why.why(wish.about(), wish.spec(), wish.personId());
+    WhyInOrNot.MembershipAnswer whyInOrNot(@RequestBody WhyRequest request) {
+        return why.why(request.about(), request.spec(), request.personId());
     }
 
     @PostMapping("/examples")
-    List<WhyInOrNot.TypicalMember> typicalMembers(@RequestBody ExamplesWish wish) {
-        return why.examples(wish.about(), wish.spec());
+    List<WhyInOrNot.TypicalMember> typicalMembers(@RequestBody ExamplesRequest request) {
+        return why.examples(request.about(), request.spec());
     }
 }

@@ -3,12 +3,12 @@ package remitto.server.audience;
 import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import remitto.server.planning.BeforeDrawing;
+import remitto.server.planning.BeforePreparation;
 import remitto.server.platform.Problem;
 
-/** Counts an audience before a route that sends it draws up its manifest, unless somebody said that it need not. */
+/** Counts an audience before a route that sends it prepares its manifest, unless somebody said that it need not. */
 @Component
-class CountFirst implements BeforeDrawing {
+class CountFirst implements BeforePreparation {
     private final Audiences audiences;
     private final Memberships memberships;
     private final JdbcClient jdbc;

@@ -72,17 +72,18 @@ class LiveCounts {
     private LiveCount counted(About about, AudienceSpec spec) {
         String members = questions.members(about, spec);
         if (spec.bySql()) {
-            long[] sums = sums(members);
+            long[] counts = counts(members);
             long people = jdbc.sql(
                             "select count(*) from " + population.storage(about).people())
                     .query(Long.class)
                     .single();
-            return new LiveCount(people, List.of(), sums[0], sums[1], Optional.empty(), 0, spec.sql());
+            return new LiveCount(people, List.of(), counts[0], counts[1], Optional.empty(), 0, spec.sql());
         }
         List<Long> numbers = numbers(questions.over(about, spec).counts(asked(spec)));
         long met = numbers.get(numbers.size() - 1);
-        long[] sums = spec.best().isPresent() || spec.holdOut().share() > 0 ? sums(members) : new long[] {met, 0};
-        return new LiveCount(numbers.get(0), lines(spec, numbers, 1), sums[0], sums[1], Optional.empty(), 0, members);
+        long[] counts = spec.best().isPresent() || spec.holdOut().share() > 0 ? counts(members) : new long[] {met, 0};
+        return new LiveCount(
+                numbers.get(0), lines(spec, numbers, 1), counts[0], counts[1], Optional.empty(), 0, members);
     }
 
     private LiveCount estimated(AudienceSpec spec) {
@@ -153,7 +154,7 @@ class LiveCounts {
                 .single();
     }
 
-    private long[] sums(String members) {
+    private long[] counts(String members) {
         return jdbc.sql("select count(*) as people, count(*) filter (where held_out) as held_out from (" + members
                         + ") as m")
                 .query((row, number) -> new long[] {row.getLong("people"), row.getLong("held_out")})

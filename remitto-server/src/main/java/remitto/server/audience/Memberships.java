@@ -172,11 +172,11 @@ class Memberships {
                 row.getString("problem"));
     }
 
-    /** What a definition would change of who is in it now. @param examples a few who would join or go */
-    record MemberEffect(long now, long then, long joins, long goes, List<Mover> examples) {}
+    /** What a definition would change of who is a member now. @param examples a few who would join or go */
+    record MemberEffect(long now, long then, long joins, long goes, List<MemberChange> examples) {}
 
     /** Somebody who would join, or go. */
-    record Mover(long personId, @Personal String label, boolean joins) {}
+    record MemberChange(long personId, @Personal String label, boolean joins) {}
 
     MemberEffect effect(Audiences.Audience audience, AudienceSpec spec) {
         questions.ask(audience.about(), spec);
@@ -187,11 +187,12 @@ class Memberships {
             String then = "(select person_id from fresh_member where not held_out)";
             String joins = "select person_id from " + then + " t where person_id not in " + now;
             String goes = "select person_id from " + now + " n where person_id not in " + then;
-            List<Mover> movers = jdbc.sql("(select p.id, p.label, true as joins from person p where id in (" + joins
-                            + ") order by id limit 5) union all (select p.id, p.label, false from person p where id in ("
-                            + goes + ") order by id limit 5)")
+            List<MemberChange> movers = jdbc.sql(
+                            "(select p.id, p.label, true as joins from person p where id in (" + joins
+                                    + ") order by id limit 5) union all (select p.id, p.label, false from person p where id in ("
+                                    + goes + ") order by id limit 5)")
                     .query((row, number) ->
-                            new Mover(row.getLong("id"), row.getString("label"), row.getBoolean("joins")))
+                            new MemberChange(row.getLong("id"), row.getString("label"), row.getBoolean("joins")))
                     .list();
             MemberEffect effect = new MemberEffect(
                     number("select count(*) from " + now + " n"),

@@ -67,7 +67,7 @@ class WhyInOrNot {
      * @param heldOut whether the hold-out keeps the person apart
      * @param member whether the person would be in the audience
      */
-    record Why(
+    record MembershipAnswer(
             long personId,
             @Personal String label,
             boolean met,
@@ -76,7 +76,7 @@ class WhyInOrNot {
             List<LineAnswer> lines,
             Instant at) {}
 
-    Why why(About about, AudienceSpec spec, long person) {
+    MembershipAnswer why(About about, AudienceSpec spec, long person) {
         questions.ask(about, spec);
         StoredFacts facts = new StoredFacts(person, population.words(about), population.storage(about), jdbc);
         String label = jdbc.sql("select label from person where id = ? and about = ?")
@@ -85,7 +85,7 @@ class WhyInOrNot {
                 .optional()
                 .orElseThrow(() -> Problem.notFound((about == About.PERSON ? "person " : "company ") + person));
         if (!facts.exists()) {
-            throw Problem.conflict(label + " was joined after people were last looked at; count again first.");
+            throw Problem.conflict(label + " was matched after the latest count. Count again first.");
         }
         looks.at("looked at person", new Journal.Subject("person", person, "person " + person));
         Set<String> sensitive = sensitive(about);
@@ -102,7 +102,7 @@ class WhyInOrNot {
                     .query(Boolean.class)
                     .optional();
         });
-        return new Why(
+        return new MembershipAnswer(
                 person,
                 label,
                 spec.bySql() ? held.isPresent() : judged.holds(),

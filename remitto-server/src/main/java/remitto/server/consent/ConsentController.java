@@ -59,7 +59,7 @@ class ConsentController {
 
     /** @param suppressed addresses on the list, of which {@code suppressions} are the latest */
     record ConsentOverview(
-            List<Consents.PurposeSums> purposes,
+            List<Consents.PurposeCounts> purposes,
             List<Consents.ConsentMeaning> meanings,
             List<Consents.ConsentRecord> records,
             List<ConsentFeeds.ConsentFeed> feeds,
@@ -71,7 +71,7 @@ class ConsentController {
     record PersonConsents(List<Consents.ConsentAnswer> answers, List<Consents.ConsentRecord> records) {}
 
     /** @param evidence such as a form's number or a letter; a later yes lifts a no only with it */
-    record ConsentWish(
+    record ConsentRequest(
             String purpose,
             String channel,
             boolean yes,
@@ -79,18 +79,18 @@ class ConsentController {
             Optional<Instant> expiresAt,
             String evidence) {}
 
-    record FeedWish(String purpose, String channel) {}
+    record FeedRequest(String purpose, String channel) {}
 
-    record QuietWish(Optional<QuietDays> limit, List<Long> routes) {}
+    record QuietRequest(Optional<QuietDays> limit, List<Long> routes) {}
 
-    /** @param addresses one a line: e-mail addresses, phone numbers, or SHA-256 of tidied ones */
+    /** @param addresses one a line: e-mail addresses, phone numbers, or SHA-256 of normalised ones */
     /** @param country ISO 3166-1 alpha-2 of phone numbers that are spelled without theirs; absent where it is not known */
-    record SuppressionWish(String addresses, Optional<String> country, String reason) {}
+    record SuppressionRequest(String addresses, Optional<String> country, String reason) {}
 
     @GetMapping
     ConsentOverview consents() {
         return new ConsentOverview(
-                consents.sums(),
+                consents.counts(),
                 consents.meanings(),
                 consents.latest(),
                 feeds.all(),
@@ -113,13 +113,13 @@ class ConsentController {
 
     /** Takes what people say at a destination as their answer to a purpose. */
     @PutMapping("/feeds/{destinationId}")
-    ConsentOverview feedConsent(@PathVariable long destinationId, @RequestBody FeedWish wish, Principal who) {
-        feeds.set(destinationId, wish.purpose(), wish.channel());
+    ConsentOverview feedConsent(@PathVariable long destinationId, @RequestBody FeedRequest request, Principal who) {
+        feeds.set(destinationId, request.purpose(), request.channel());
         journal.write(
                 who.getName(),
                 "brings consents back",
                 new Journal.Subject("destination", destinationId, "destination " + destinationId),
-                wish.purpose() + " by " + wish.channel());
+                request.purpose() + " by " + request.channel());
         return consents();
     }
 
@@ -136,15 +136,15 @@ class ConsentController {
         return quiet.setting();
     }
 
-    /** Holds from the next manifest on. @param wish which routes send messages, and how many a person gets of them */
+    /** Holds from the next manifest on. @param request which routes send messages, and how many a person gets of them */
     @PutMapping("/quiet-days")
-    QuietRoutes.QuietSetting limitMessages(@RequestBody QuietWish wish, Principal who) {
-        quiet.set(wish.limit(), wish.routes());
+    QuietRoutes.QuietSetting limitMessages(@RequestBody QuietRequest request, Principal who) {
+        quiet.set(request.limit(), request.routes());
         journal.write(
                 who.getName(),
-                "set quiet days",
-                new Journal.Subject("consent", 0, "quiet days"),
-                wish.limit()
+                "set the frequency cap",
+                new Journal.Subject("consent", 0, "frequency cap"),
+                request.limit()
                         .map(one -> "at most " + one.most() + " in " + one.days() + " days")
                         .orElse("no limit"));
         return quiet.setting();
@@ -157,49 +157,49 @@ class ConsentController {
 
     /** Writes down what a person said; a no is also kept against every address of the person. */
     @PostMapping("/people/{personId}")
-    PersonConsents addConsent(@PathVariable long personId, @RequestBody ConsentWish wish, Principal who) {
-        if (wish.purpose().isBlank() || wish.channel().isBlank()) {
-            throw Problem.invalid("Say to what purpose and by which channel.");
+    PersonConsents addConsent(@PathVariable long personId, @RequestBody ConsentRequest request, Principal who) {
+        if (request.purpose().isBlank() || request.channel().isBlank()) {
+            throw Problem.invalid("Enter the purpose and the channel.");
         }
         Instant now = clock.instant();
-        if (wish.saidAt().filter(at -> at.isAfter(now)).isPresent()) {
+        if (request.saidAt().filter(at -> at.isAfter(now)).isPresent()) {
             throw Problem.invalid("This was said in the future.");
         }
         consents.add(
                 new Consents.Whom(Optional.of(personId), Optional.empty()),
                 new Consents.Said(
-                        wish.purpose(),
-                        wish.channel(),
-                        wish.yes(),
-                        wish.saidAt().orElse(now),
-                        wish.expiresAt(),
-                        wish.evidence()),
+                        request.purpose(),
+                        request.channel(),
+                        request.yes(),
+                        request.saidAt().orElse(now),
+                        request.expiresAt(),
+                        request.evidence()),
                 new Consents.Origin("HAND", "by hand: " + names.of(who.getName())));
         renew();
         journal.write(
                 who.getName(),
-                wish.yes() ? "wrote down a consent" : "wrote down that a consent was taken back",
+                request.yes() ? "wrote down a consent" : "wrote down that a consent was taken back",
                 new Journal.Subject("person", personId, "person " + personId),
-                wish.purpose() + " by " + wish.channel());
+                request.purpose() + " by " + request.channel());
         return personConsents(personId);
     }
 
     @PostMapping("/suppressions")
-    Suppressions.SuppressionsAdded suppress(@RequestBody SuppressionWish wish, Principal who) {
-        if (wish.reason().isBlank()) {
-            throw Problem.invalid("Say why nothing may be sent to them.");
+    Suppressions.SuppressionsAdded suppress(@RequestBody SuppressionRequest request, Principal who) {
+        if (request.reason().isBlank()) {
+            throw Problem.invalid("Enter the reason why nothing may be sent to them.");
         }
-        List<String> lines = Arrays.stream(wish.addresses().split("[\\r\\n,;]+"))
+        List<String> lines = Arrays.stream(request.addresses().split("[\\r\\n,;]+"))
                 .map(String::strip)
                 .filter(line -> !line.isEmpty())
                 .toList();
-        Suppressions.SuppressionsAdded added =
-                suppressions.add(lines, country(wish.country()), wish.reason().strip(), who.getName());
+        Suppressions.SuppressionsAdded added = suppressions.add(
+                lines, country(request.country()), request.reason().strip(), who.getName());
         journal.write(
                 who.getName(),
                 "added to the suppression list",
                 new Journal.Subject("consent", 0, "suppression list"),
-                added.added() + " addresses: " + wish.reason());
+                added.added() + " addresses: " + request.reason());
         return added;
     }
 

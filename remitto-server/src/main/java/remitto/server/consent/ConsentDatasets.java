@@ -132,10 +132,11 @@ public class ConsentDatasets {
             }
         }
         if (columns.address().isBlank() || columns.answer().isBlank()) {
-            throw Problem.invalid("Say which columns hold the address and the answer.");
+            throw Problem.invalid("Choose the columns with the address and the answer.");
         }
         if (columns.saidAt().isBlank() && columns.tcfPurposes().isEmpty()) {
-            throw Problem.invalid("Say which column holds when it was said; a yes without it lifts no no.");
+            throw Problem.invalid(
+                    "Choose the column with the time of the answer. Without it, a yes cannot replace a no.");
         }
         jdbc.sql("""
                         insert into consent_dataset (dataset_id, definition) values (?, ?::jsonb)
@@ -262,12 +263,12 @@ public class ConsentDatasets {
                 count(
                         columns.tcfPurposes().isEmpty()
                                 ? "neither yes nor no"
-                                : "no consent string, or one that says nothing of it");
+                                : "no consent string, or one without this purpose");
                 return;
             }
             Optional<Instant> at = said.get().at().or(() -> Moments.of(cell(cells, columns.saidAt())));
             if (at.isEmpty()) {
-                count("no time at which it was said");
+                count("no time of the answer");
                 return;
             }
             if (said.get().yes() && hashes.size() > 1) {

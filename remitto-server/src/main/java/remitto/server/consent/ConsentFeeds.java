@@ -104,10 +104,10 @@ public class ConsentFeeds {
 
     void set(long destination, String purpose, String channel) {
         if (connections.open(destination).destination().answers().isEmpty()) {
-            throw Problem.invalid("The profile of this destination does not say where people's own word stands.");
+            throw Problem.invalid("The profile of this destination does not describe where consent is kept.");
         }
         if (purpose.isBlank() || channel.isBlank()) {
-            throw Problem.invalid("Say to what purpose and by which channel their word there is.");
+            throw Problem.invalid("Enter the purpose and the channel.");
         }
         jdbc.sql("""
                         insert into consent_feed (destination_id, purpose, channel) values (?, ?, ?)

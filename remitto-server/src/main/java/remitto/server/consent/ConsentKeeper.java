@@ -60,7 +60,7 @@ public class ConsentKeeper {
         });
     }
 
-    /** Tidied values stand in the order of the attributes a joining was made by, so they are looked at right after it. */
+    /** Normalised values stand in the order of the attributes a matching run was made with, so they are looked at right after it. */
     @EventListener
     @Order(Ordered.HIGHEST_PRECEDENCE)
     void joined(PeopleJoined joined) {
@@ -74,8 +74,8 @@ public class ConsentKeeper {
         template.execute("create temp table fresh_address (like person_address including all) on commit drop");
         for (PersonFacts.AddressPlace place : facts.addresses(About.PERSON)) {
             jdbc.sql(
-                            "insert into fresh_address select distinct r.person_id, :kind, encode(sha256(convert_to(r.tidied[:place],"
-                                    + " 'UTF8')), 'hex') from identity_record r where r.about = 'PERSON' and r.tidied[:place] <> ''"
+                            "insert into fresh_address select distinct r.person_id, :kind, encode(sha256(convert_to(r.normalised[:place],"
+                                    + " 'UTF8')), 'hex') from identity_record r where r.about = 'PERSON' and r.normalised[:place] <> ''"
                                     + " on conflict do nothing")
                     .param("kind", place.kind().name())
                     .param("place", place.place())
@@ -88,7 +88,7 @@ public class ConsentKeeper {
         template.execute("drop table fresh_address");
     }
 
-    /** What people's records come to, as it was kept at the joining; a yes that expired since is not asked. */
+    /** What people's records come to, as it was kept by the matching run; a yes that expired since is not asked. */
     private void kept(Consents.ConsentMeaning meaning, Instant now) {
         jdbc.sql("""
                         insert into fresh_answer (person_id, purpose, channel, answer, said_at, expires_at, reason)

@@ -30,7 +30,7 @@ class Consents {
         this.clock = clock;
     }
 
-    /** What a consent attribute is about. @param said whether somebody said so, or it is taken from its name */
+    /** What a consent attribute is about. @param said whether somebody said so, or it is from the column name */
     record ConsentMeaning(String attribute, String purpose, String channel, boolean said) {}
 
     /** Something that was said. @param origin where it is from, by name */
@@ -173,9 +173,9 @@ class Consents {
     }
 
     /** How many said what. */
-    record PurposeSums(String purpose, String channel, long yes, long no, long notAsked, String column) {}
+    record PurposeCounts(String purpose, String channel, long yes, long no, long notAsked, String column) {}
 
-    List<PurposeSums> sums() {
+    List<PurposeCounts> counts() {
         long people = jdbc.sql("select count(*) from person where about = 'PERSON'")
                 .query(Long.class)
                 .single();
@@ -183,7 +183,7 @@ class Consents {
                         select purpose, channel, count(*) filter (where answer = 'YES') as yes,
                           count(*) filter (where answer = 'NO') as no from consent_answer group by 1, 2 order by 1, 2
                         """)
-                .query((row, number) -> new PurposeSums(
+                .query((row, number) -> new PurposeCounts(
                         row.getString("purpose"),
                         row.getString("channel"),
                         row.getLong("yes"),

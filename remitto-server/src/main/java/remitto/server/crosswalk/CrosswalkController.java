@@ -21,7 +21,7 @@ import org.springframework.web.bind.annotation.RestController;
 import remitto.core.shaper.CrosswalkTable;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
-import remitto.server.platform.VersionWish;
+import remitto.server.platform.VersionRequest;
 
 @RestController
 @RequestMapping("/api/crosswalks")
@@ -98,7 +98,8 @@ class CrosswalkController {
     }
 
     @PostMapping("/{id}/in-service")
-    Crosswalks.Crosswalk putCrosswalkInService(@PathVariable long id, @RequestBody VersionWish wanted, Principal who) {
+    Crosswalks.Crosswalk putCrosswalkInService(
+            @PathVariable long id, @RequestBody VersionRequest wanted, Principal who) {
         crosswalks.putInService(id, wanted.version());
         Crosswalks.Crosswalk now = crosswalks.get(id);
         journal.write(

@@ -125,7 +125,7 @@ public class Crosswalks {
                         where id = ? and latest_version = ?
                         """).params(name, description, id, basedOn).update();
         if (changed == 0) {
-            throw Problem.conflict("Somebody saved another version meanwhile; reload to see it.");
+            throw Problem.conflict("Someone saved another version meanwhile. Reload to see it.");
         }
         saveVersion(id, basedOn + 1, entries, author, note);
         return basedOn + 1;
@@ -140,12 +140,12 @@ public class Crosswalks {
 
     private static void check(List<CrosswalkTable.Pair> entries) {
         if (entries.stream().anyMatch(entry -> entry.from().isBlank())) {
-            throw Problem.invalid("Every row needs a word at its left.");
+            throw Problem.invalid("Every row needs a value on the left.");
         }
         try {
             CrosswalkTable.of(0, "", 0, entries);
         } catch (IllegalArgumentException e) {
-            throw Problem.invalid("The word " + e.getMessage() + "; every word needs one meaning.");
+            throw Problem.invalid("The word " + e.getMessage() + "; every value can be mapped only once.");
         }
     }
 

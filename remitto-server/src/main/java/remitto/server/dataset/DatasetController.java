@@ -23,7 +23,7 @@ import remitto.server.journal.Journal;
 import remitto.server.masking.PersonalValues;
 import remitto.server.platform.Problem;
 import remitto.server.platform.VersionNote;
-import remitto.server.platform.VersionWish;
+import remitto.server.platform.VersionRequest;
 import remitto.server.source.OwnSql;
 
 @RestController
@@ -135,7 +135,7 @@ class DatasetController {
     }
 
     @PostMapping("/{id}/in-service")
-    Datasets.Dataset putDatasetInService(@PathVariable long id, @RequestBody VersionWish wanted, Principal who) {
+    Datasets.Dataset putDatasetInService(@PathVariable long id, @RequestBody VersionRequest wanted, Principal who) {
         queries.parse(datasets.get(id).sourceId(), datasets.version(id, wanted.version()));
         datasets.putInService(id, wanted.version());
         Datasets.Dataset dataset = datasets.get(id);

@@ -118,7 +118,7 @@ public class Datasets {
                         where id = ? and latest_version = ?
                         """).params(name, description, id, basedOn).update();
         if (changed == 0) {
-            throw Problem.conflict("Somebody saved another version meanwhile; reload to see it.");
+            throw Problem.conflict("Someone saved another version meanwhile. Reload to see it.");
         }
         saveVersion(id, basedOn + 1, definition, saving);
         return basedOn + 1;

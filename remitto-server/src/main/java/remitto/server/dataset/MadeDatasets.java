@@ -37,7 +37,7 @@ public class MadeDatasets {
     }
 
     /** @param id of the audience or the events */
-    public record MadeDatasetWish(MadeOf of, long id, String name, String description, long sourceId, String sql) {}
+    public record MadeDatasetRequest(MadeOf of, long id, String name, String description, long sourceId, String sql) {}
 
     /** The dataset that was made of it; absent when none was. */
     public Optional<Long> find(MadeOf of, long id) {
@@ -49,16 +49,17 @@ public class MadeDatasets {
 
     /** @param roles gives the columns of the query their roles */
     @Transactional
-    public long add(MadeDatasetWish wish, UnaryOperator<List<Column>> roles, String who) {
-        Preview preview = queries.preview(wish.sourceId(), SourceQuery.text(wish.sql()));
+    public long add(MadeDatasetRequest request, UnaryOperator<List<Column>> roles, String who) {
+        Preview preview = queries.preview(request.sourceId(), SourceQuery.text(request.sql()));
         List<Column> columns = roles.apply(preview.columns().stream()
                 .map(column -> new Column(column.name(), column.type(), ColumnRole.ATTRIBUTE))
                 .toList());
-        DatasetDefinition definition = new DatasetDefinition(new DatasetDefinition.Query.SqlQuery(wish.sql()), columns);
-        long id = datasets.add(wish.name(), wish.description(), wish.sourceId(), definition, who);
+        DatasetDefinition definition =
+                new DatasetDefinition(new DatasetDefinition.Query.SqlQuery(request.sql()), columns);
+        long id = datasets.add(request.name(), request.description(), request.sourceId(), definition, who);
         datasets.putInService(id, 1);
-        jdbc.sql("update dataset set " + wish.of().column + " = ? where id = ?")
-                .params(wish.id(), id)
+        jdbc.sql("update dataset set " + request.of().column + " = ? where id = ?")
+                .params(request.id(), id)
                 .update();
         return id;
     }

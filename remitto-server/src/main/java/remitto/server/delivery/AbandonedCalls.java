@@ -15,7 +15,7 @@ public class AbandonedCalls {
     private final OpenCalls calls;
     private final Lines lines;
     private final Outcomes outcomes;
-    private final Bookkeeping bookkeeping;
+    private final Acknowledgements acknowledgements;
     private final Runs runs;
     private final ServiceRoutes serviceRoutes;
 
@@ -23,10 +23,10 @@ public class AbandonedCalls {
             OpenCalls calls,
             Lines lines,
             Outcomes outcomes,
-            Bookkeeping bookkeeping,
+            Acknowledgements acknowledgements,
             Runs runs,
             ServiceRoutes serviceRoutes) {
-        this.bookkeeping = bookkeeping;
+        this.acknowledgements = acknowledgements;
         this.runs = runs;
         this.calls = calls;
         this.lines = lines;
@@ -44,7 +44,7 @@ public class AbandonedCalls {
             return;
         }
         BoundRoute route = serviceRoutes.toRun(run.routeId());
-        bookkeeping.takeUp(route, run.id(), runs.epoch(run.id()));
+        acknowledgements.takeUp(route, run.id(), runs.epoch(run.id()));
         for (OpenCalls.OpenCall call : open) {
             Settlement settlement = new Settlement();
             String why = "The manifest was given up while the call was under way";

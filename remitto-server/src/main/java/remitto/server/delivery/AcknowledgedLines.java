@@ -6,7 +6,7 @@ import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.cause.CauseKind;
-import remitto.core.known.Stance;
+import remitto.core.known.RecordState;
 import remitto.core.manifest.LineState;
 import remitto.core.manifest.Verdict;
 import remitto.server.known.RouteRecords;
@@ -54,7 +54,7 @@ class AcknowledgedLines {
               returning id, remote_id
             ), narrow as (
               insert into record_state
-                (route_id, ordinal, record_id, input_fingerprint, sent_fingerprint, stance, stance_reason, recheck_at)
+                (route_id, ordinal, record_id, input_fingerprint, sent_fingerprint, state, state_reason, recheck_at)
               select :route, got.ordinal, wide.id,
                 case when got.code = :left or got.again then 0 else got.input_fingerprint end,
                 case when got.code in (:left, :undo) then 0 else got.sent_fingerprint end,
@@ -63,7 +63,7 @@ class AcknowledgedLines {
               from got join wide on wide.remote_id = got.remote
               on conflict (route_id, ordinal) do update
               set record_id = excluded.record_id, input_fingerprint = excluded.input_fingerprint,
-                sent_fingerprint = excluded.sent_fingerprint, stance = excluded.stance, stance_reason = '',
+                sent_fingerprint = excluded.sent_fingerprint, state = excluded.state, state_reason = '',
                 recheck_at = excluded.recheck_at
             ), released as (
               delete from held h using got
@@ -130,9 +130,9 @@ class AcknowledgedLines {
                 .param("left", CauseKind.LEFT.code())
                 .param("undo", CauseKind.UNDO.code())
                 .param("added", Verdict.ADDED.name())
-                .param("gone", Stance.GONE.ordinal())
-                .param("undone", Stance.UNDONE.ordinal())
-                .param("none", Stance.NONE.ordinal())
+                .param("gone", RecordState.GONE.ordinal())
+                .param("undone", RecordState.UNDONE.ordinal())
+                .param("none", RecordState.NONE.ordinal())
                 .param("acknowledged", LineState.ACKNOWLEDGED.name())
                 .param(
                         "again",

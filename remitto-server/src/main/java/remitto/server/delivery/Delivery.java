@@ -66,8 +66,8 @@ final class Delivery {
             int epoch,
             Verdict verdict,
             CallNumbers numbers,
-            LastLook.Look look,
-            Books books,
+            PreSendCheck.Look look,
+            AcknowledgementQueue queue,
             Semaphore slots) {}
 
     /** How long after a call was made what it did can be seen for certain, or it can no longer land. */
@@ -189,8 +189,8 @@ final class Delivery {
             giveBack(batch, call);
             return Optional.of(() -> halves(batch));
         }
-        if (next instanceof AfterCall.Stop halt) {
-            stop.halt(halt.halt(), halt.message());
+        if (next instanceof AfterCall.Stop suspension) {
+            stop.suspension(suspension.suspension(), suspension.message());
         } else if (next instanceof AfterCall.Later later) {
             stop.pause(later.length());
         } else if (next instanceof AfterCall.Again again) {
@@ -262,7 +262,7 @@ final class Delivery {
     private void giveUpKnowing(List<Line> batch, int call, String why) {
         Settlement settlement = new Settlement();
         batch.forEach(line -> settlement.unknown(
-                line, "Nobody knows whether it arrived: " + why + ". " + profile.title() + " cannot be asked."));
+                line, "Outcome unknown: no answer came back: " + why + ". " + profile.title() + " cannot be asked."));
         settle(call, settlement);
     }
 
@@ -336,7 +336,7 @@ final class Delivery {
         int later = tools.outcomes()
                 .answered(task.route(), new Outcomes.Maker(task.runId(), task.epoch(), call), settlement);
         if (later > 0) {
-            task.books().add(new OpenCalls.AnsweredCall(call, later));
+            task.queue().add(new OpenCalls.AnsweredCall(call, later));
         }
         counted(settlement);
     }

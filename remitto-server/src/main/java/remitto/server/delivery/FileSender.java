@@ -18,7 +18,7 @@ import remitto.core.delivery.CallEnd;
 import remitto.core.delivery.Circuit;
 import remitto.core.file.FileForm;
 import remitto.core.manifest.Verdict;
-import remitto.core.run.Halt;
+import remitto.core.run.Suspension;
 import remitto.server.destination.Circuits;
 import remitto.server.destination.DeliveredFiles;
 import remitto.server.manifest.Line;
@@ -51,7 +51,7 @@ class FileSender {
     private final DeliveredFiles files;
     private final Circuits circuits;
     private final Runs runs;
-    private final LastLook lastLook;
+    private final PreSendCheck preSendCheck;
     private final Clock clock;
 
     FileSender(
@@ -63,9 +63,9 @@ class FileSender {
             DeliveredFiles files,
             Circuits circuits,
             Runs runs,
-            LastLook lastLook,
+            PreSendCheck preSendCheck,
             Clock clock) {
-        this.lastLook = lastLook;
+        this.preSendCheck = preSendCheck;
         this.lines = lines;
         this.planned = planned;
         this.calls = calls;
@@ -80,7 +80,7 @@ class FileSender {
     Sender.Result send(BoundRoute route, long runId, int epoch, FirstWave wave, Progress progress) {
         Sending sending = new Sending(route, runId, epoch, wave, progress);
         sending.send();
-        return new Sender.Result(sending.stop.halt(), sending.stop.message(), Optional.empty());
+        return new Sender.Result(sending.stop.suspension(), sending.stop.message(), Optional.empty());
     }
 
     private final class Sending {
@@ -92,7 +92,7 @@ class FileSender {
         private final Stop stop;
         private final Stock stock;
         private final CallNumbers numbers;
-        private final LastLook.Look look;
+        private final PreSendCheck.Look look;
         private final Backoff backoff = Backoff.defaults();
 
         Sending(BoundRoute route, long runId, int epoch, FirstWave wave, Progress progress) {
@@ -104,13 +104,13 @@ class FileSender {
             this.stop = new Stop(progress);
             this.stock = new Stock(planned, runId, wave);
             this.numbers = new CallNumbers(epoch);
-            this.look = lastLook.at(route, runId, epoch);
+            this.look = preSendCheck.at(route, runId, epoch);
         }
 
         void send() {
             Circuit circuit = circuits.of(route.destinationId());
             if (circuit.isOpen() && !circuit.allows(clock.instant())) {
-                stop.halt(Halt.CIRCUIT, title() + " does not answer: " + circuit.reason());
+                stop.suspension(Suspension.CIRCUIT, title() + " does not answer: " + circuit.reason());
                 return;
             }
             try {
@@ -127,10 +127,10 @@ class FileSender {
                             && wave.settle(stop::goesOn)
                             && wave.closed().isEmpty();
                 }
-                wave.closed().ifPresent(why -> stop.halt(Halt.WAVE, why));
+                wave.closed().ifPresent(why -> stop.suspension(Suspension.WAVE, why));
             } catch (RunLost lost) {
                 LOG.warn("{}", lost.getMessage());
-                stop.halt(Halt.LOST, String.valueOf(lost.getMessage()));
+                stop.suspension(Suspension.LOST, String.valueOf(lost.getMessage()));
             }
         }
 
@@ -204,13 +204,13 @@ class FileSender {
         private Optional<String> put(int call, List<Integer> planned) {
             int number = files.count(runId) + 1;
             String object = route.described().description().name();
-            WholeFiles.FileWish wish = new WholeFiles.FileWish(
+            WholeFiles.FileRequest request = new WholeFiles.FileRequest(
                     object, route.name(), runId, runs.get(runId).startedAt(), number);
             stop.awaitHold();
             for (int attempt = 1; stop.goesOn(); attempt++) {
                 try {
                     WholeFiles.DeliveredFile file = destination.deliver(
-                            wish,
+                            request,
                             sink -> rows.each(
                                     destination.layout(object).content(), route, runId, planned, look.known(), sink));
                     circuits.answered(route.destinationId());
@@ -227,7 +227,7 @@ class FileSender {
             CallEnd end = new CallEnd.Unheard(String.valueOf(problem.getMessage()));
             LOG.info("Run {}: the file was not taken (try {}): {}", runId, attempt, end.why());
             if (problem.kind() != DestinationProblem.Kind.UNREACHABLE) {
-                stop.halt(Halt.FAULT, end.why());
+                stop.suspension(Suspension.FAULT, end.why());
                 return;
             }
             AfterCall next = AfterCall.of(
@@ -236,8 +236,8 @@ class FileSender {
                     new AfterCall.Words(title(), "the file"),
                     backoff,
                     ThreadLocalRandom.current().nextDouble());
-            if (next instanceof AfterCall.Stop halt) {
-                stop.halt(halt.halt(), halt.message());
+            if (next instanceof AfterCall.Stop suspension) {
+                stop.suspension(suspension.suspension(), suspension.message());
             } else if (next instanceof AfterCall.Again again) {
                 stop.pause(again.pause());
             }

@@ -9,7 +9,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import remitto.core.cause.CauseKind;
-import remitto.core.known.Stance;
+import remitto.core.known.RecordState;
 import remitto.core.manifest.LineState;
 import remitto.core.manifest.Verdict;
 import remitto.server.held.HeldRecords;
@@ -164,9 +164,9 @@ public class Outcomes {
                           where destination_id = :destination and object = :object and remote_id = any (:remotes)
                         ), narrow as (
                           update record_state s set record_id = null, input_fingerprint = got.input, sent_fingerprint = 0,
-                            stance = got.stance, stance_reason = got.reason
+                            state = got.state, state_reason = got.reason
                           from unnest(:ordinals::int[], :inputs::bigint[], :stances::int[], :reasons::text[])
-                            as got (ordinal, input, stance, reason)
+                            as got (ordinal, input, state, reason)
                           where s.route_id = :route and s.ordinal = got.ordinal
                             and (s.record_id is null or s.record_id in (select id from freed))
                         )
@@ -183,7 +183,7 @@ public class Outcomes {
                 .param(
                         "stances",
                         done.stream()
-                                .map(one -> stanceAfterRemoval(one.line()).ordinal())
+                                .map(one -> recordStateAfterRemoval(one.line()).ordinal())
                                 .toArray(Integer[]::new))
                 .param(
                         "reasons",
@@ -220,11 +220,11 @@ public class Outcomes {
         return line.cause().is(CauseKind.UNDO) ? line.inputFingerprint() : 0;
     }
 
-    private static Stance stanceAfterRemoval(Line line) {
+    private static RecordState recordStateAfterRemoval(Line line) {
         if (line.cause().is(CauseKind.UNDO)) {
-            return Stance.UNDONE;
+            return RecordState.UNDONE;
         }
-        return line.cause().is(CauseKind.LEFT) ? Stance.GONE : Stance.NONE;
+        return line.cause().is(CauseKind.LEFT) ? RecordState.GONE : RecordState.NONE;
     }
 
     private static String reasonAfterRemoval(Line line, long runId) {
@@ -238,7 +238,7 @@ public class Outcomes {
             return;
         }
         outcomes(runId, refused, LineState.REFUSED);
-        remember(route, refused, Stance.REFUSED);
+        remember(route, refused, RecordState.REFUSED);
         held.refused(route.routeId(), runId, CauseKind.REFUSED, refusals(refused));
     }
 
@@ -247,7 +247,7 @@ public class Outcomes {
             return;
         }
         outcomes(runId, unknown, LineState.UNKNOWN);
-        remember(route, unknown, Stance.UNKNOWN);
+        remember(route, unknown, RecordState.UNKNOWN);
         held.refused(route.routeId(), runId, CauseKind.OUTCOME_UNKNOWN, refusals(unknown));
     }
 
@@ -262,13 +262,13 @@ public class Outcomes {
     }
 
     /** What was sent is not sent again with the same input; what was put back or left is not judged by its input. */
-    private void remember(BoundRoute route, List<Settlement.Other> lines, Stance stance) {
+    private void remember(BoundRoute route, List<Settlement.Other> lines, RecordState recordState) {
         records.remember(
                 route.routeId(),
                 lines.stream()
                         .filter(one -> one.line().cause().isNone())
                         .map(one -> new RouteRecords.Remembered(
-                                one.line().ordinal(), one.line().inputFingerprint(), 0, stance, one.reason()))
+                                one.line().ordinal(), one.line().inputFingerprint(), 0, recordState, one.reason()))
                         .toList());
     }
 

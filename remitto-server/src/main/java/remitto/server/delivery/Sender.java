@@ -19,7 +19,7 @@ import remitto.connect.profile.Profile;
 import remitto.connect.source.SourceProblem;
 import remitto.core.delivery.Circuit;
 import remitto.core.manifest.Verdict;
-import remitto.core.run.Halt;
+import remitto.core.run.Suspension;
 import remitto.server.destination.Circuits;
 import remitto.server.manifest.Line;
 import remitto.server.manifest.Lines;
@@ -53,8 +53,8 @@ public class Sender {
     private final ReadBack readBack;
     private final Circuits circuits;
     private final FileSender files;
-    private final LastLook lastLook;
-    private final Bookkeeping bookkeeping;
+    private final PreSendCheck preSendCheck;
+    private final Acknowledgements acknowledgements;
     private final Runs runs;
     private final Clock clock;
 
@@ -66,13 +66,13 @@ public class Sender {
             ReadBack readBack,
             Circuits circuits,
             FileSender files,
-            LastLook lastLook,
-            Bookkeeping bookkeeping,
+            PreSendCheck preSendCheck,
+            Acknowledgements acknowledgements,
             Runs runs,
             Clock clock) {
-        this.bookkeeping = bookkeeping;
+        this.acknowledgements = acknowledgements;
         this.runs = runs;
-        this.lastLook = lastLook;
+        this.preSendCheck = preSendCheck;
         this.lines = lines;
         this.planned = planned;
         this.calls = calls;
@@ -83,8 +83,8 @@ public class Sender {
         this.clock = clock;
     }
 
-    /** @param halt why sending stopped with lines left; {@link Halt#NONE} when none are */
-    public record Result(Halt halt, String message, Optional<Destination.Exchange> lastExchange) {}
+    /** @param suspension why sending stopped with lines left; {@link Suspension#NONE} when none are */
+    public record Result(Suspension suspension, String message, Optional<Destination.Exchange> lastExchange) {}
 
     /** Sends until nothing is planned, or it has to stop. */
     public Result send(BoundRoute route, long runId, int epoch, FirstWave wave, Progress progress) {
@@ -115,8 +115,8 @@ public class Sender {
         private final FirstWave wave;
         private final Progress progress;
         private final CallNumbers numbers;
-        private final LastLook.Look look;
-        private final Books books;
+        private final PreSendCheck.Look look;
+        private final AcknowledgementQueue queue;
         private final Semaphore slots;
 
         Sending(BoundRoute route, long runId, int epoch, FirstWave wave, Progress progress) {
@@ -129,13 +129,13 @@ public class Sender {
             this.wave = wave;
             this.progress = progress;
             this.numbers = new CallNumbers(epoch);
-            this.look = lastLook.at(route, runId, epoch);
-            this.books = bookkeeping.follow(route, runId, epoch);
+            this.look = preSendCheck.at(route, runId, epoch);
+            this.queue = acknowledgements.follow(route, runId, epoch);
             this.slots = new Semaphore(profile.limits().concurrency());
         }
 
         void end() {
-            try (books) {
+            try (queue) {
                 runs.callsEnded(runId, epoch);
             } catch (RunLost lost) {
                 lost(lost);
@@ -144,17 +144,17 @@ public class Sender {
 
         private void lost(RunLost lost) {
             LOG.warn("{}", lost.getMessage());
-            stop.halt(Halt.LOST, String.valueOf(lost.getMessage()));
+            stop.suspension(Suspension.LOST, String.valueOf(lost.getMessage()));
         }
 
         Result result() {
-            return new Result(stop.halt(), stop.message(), stop.lastExchange());
+            return new Result(stop.suspension(), stop.message(), stop.lastExchange());
         }
 
         void broken(DestinationProblem problem) {
             boolean open = circuits.broken(route.destinationId(), problem);
-            stop.halt(
-                    open ? Halt.CIRCUIT : Halt.FAULT,
+            stop.suspension(
+                    open ? Suspension.CIRCUIT : Suspension.FAULT,
                     (open ? profile.title() + " does not answer: " : "") + problem.getMessage());
         }
 
@@ -162,7 +162,7 @@ public class Sender {
         void waitForCircuit() {
             Circuit circuit = circuits.of(route.destinationId());
             if (circuit.isOpen() && !circuit.allows(clock.instant())) {
-                stop.halt(Halt.CIRCUIT, profile.title() + " does not answer: " + circuit.reason());
+                stop.suspension(Suspension.CIRCUIT, profile.title() + " does not answer: " + circuit.reason());
             }
         }
 
@@ -205,7 +205,7 @@ public class Sender {
                         one.get();
                     }
                 }
-                wave.closed().ifPresent(why -> stop.halt(Halt.WAVE, why));
+                wave.closed().ifPresent(why -> stop.suspension(Suspension.WAVE, why));
             } catch (ExecutionException e) {
                 if (e.getCause() instanceof DestinationProblem problem) {
                     broken(problem);
@@ -238,7 +238,7 @@ public class Sender {
 
         private void work(Verdict verdict) {
             int perCall = profile.limits().recordsPerCall();
-            while (stop.goesOn() && books.areKept()) {
+            while (stop.goesOn() && queue.areKept()) {
                 List<Integer> numbers = stock.take(verdict, perCall);
                 if (numbers.isEmpty()) {
                     if (wave.isFull()
@@ -260,7 +260,7 @@ public class Sender {
         private Delivery delivery(Verdict verdict) {
             return new Delivery(
                     new Delivery.Tools(calls, outcomes, readBack, circuits, clock),
-                    new Delivery.Task(route, runId, epoch, verdict, numbers, look, books, slots),
+                    new Delivery.Task(route, runId, epoch, verdict, numbers, look, queue, slots),
                     wave,
                     stop);
         }

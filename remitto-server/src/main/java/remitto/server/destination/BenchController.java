@@ -44,7 +44,7 @@ class BenchController {
      * @param values looked up, or ids of records to change or remove
      * @param send make a writing call rather than show it
      */
-    record BenchWish(
+    record BenchRequest(
             String text,
             ProfileBench.Call call,
             String object,
@@ -60,12 +60,12 @@ class BenchController {
      * rules, consent nor known state.
      */
     @PostMapping
-    ProfileBench.Tried tryCall(@PathVariable long id, @RequestBody BenchWish wish, Principal who) {
-        Profile profile = read(wish.text(), destinations.get(id));
-        if (wish.send()) {
+    ProfileBench.Tried tryCall(@PathVariable long id, @RequestBody BenchRequest request, Principal who) {
+        Profile profile = read(request.text(), destinations.get(id));
+        if (request.send()) {
             origins.require(id);
         }
-        if (wish.call().writes() && wish.send()) {
+        if (request.call().writes() && request.send()) {
             destinations.routeInService(id).ifPresent(route -> {
                 throw Problem.conflict(
                         "Route " + route + " is in service here, so nothing is written from the bench: it would"
@@ -76,22 +76,22 @@ class BenchController {
                     who.getName(),
                     "made a writing call from the bench",
                     new Journal.Subject("destination", id, destinations.get(id).name()),
-                    wish.call().name().toLowerCase(java.util.Locale.ROOT) + " " + wish.object());
+                    request.call().name().toLowerCase(java.util.Locale.ROOT) + " " + request.object());
         }
         if (destinations.routeInService(id).isPresent()) {
             BenchLock.require(profile, connections.open(id).profile());
         }
         return connections
                 .bench(id, profile)
-                .run(new ProfileBench.Wish(
-                        wish.call(),
-                        wish.object(),
-                        wish.by(),
-                        wish.values(),
-                        wish.since(),
-                        wish.cursor(),
-                        wish.fields(),
-                        wish.send()));
+                .run(new ProfileBench.Request(
+                        request.call(),
+                        request.object(),
+                        request.by(),
+                        request.values(),
+                        request.since(),
+                        request.cursor(),
+                        request.fields(),
+                        request.send()));
     }
 
     private Profile read(String text, Destinations.DestinationView destination) {

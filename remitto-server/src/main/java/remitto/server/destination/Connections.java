@@ -14,7 +14,7 @@ import remitto.connect.destination.Destination;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.Finding;
 import remitto.connect.destination.Listing;
-import remitto.connect.destination.Pace;
+import remitto.connect.destination.RateLimit;
 import remitto.connect.destination.Writing;
 import remitto.connect.file.FileDestination;
 import remitto.connect.file.FilePlaces;
@@ -132,7 +132,7 @@ public class Connections {
     private Connection connection(Destinations.DestinationView view, Profile profile) {
         if (profile.speaks().orElse(Profile.Speaks.HTTP) == Profile.Speaks.POSTGRESQL) {
             TableDestination table =
-                    new TableDestination(profile, login(view), tools(view).guard(), pace(view, profile));
+                    new TableDestination(profile, login(view), tools(view).guard(), rateLimit(view, profile));
             return new Connection(table, table, profile, view.profileVersion());
         }
         if (profile.takesFiles()) {
@@ -142,11 +142,11 @@ public class Connections {
                     layouts.of(view.id()),
                     outbox,
                     tools(view).guard(),
-                    pace(view, profile));
+                    rateLimit(view, profile));
             return new Connection(files, files, profile, view.profileVersion());
         }
         ProfileDestination destination =
-                new ProfileDestination(profile, login(view), tools(view), pace(view, profile), Backoff.defaults());
+                new ProfileDestination(profile, login(view), tools(view), rateLimit(view, profile), Backoff.defaults());
         return new Connection(destination, destination, profile, view.profileVersion());
     }
 
@@ -174,8 +174,8 @@ public class Connections {
         return new Login(view.signIn(), settings, grants.of(view.id()));
     }
 
-    private Pace pace(Destinations.DestinationView view, Profile profile) {
-        return view.limitsOff() ? Pace.NONE : new SharedPace(jdbc, clock, view.id(), profile.limits());
+    private RateLimit rateLimit(Destinations.DestinationView view, Profile profile) {
+        return view.limitsOff() ? RateLimit.NONE : new SharedRateLimit(jdbc, clock, view.id(), profile.limits());
     }
 
     /** True when a person signs in at the tool itself. */
@@ -190,14 +190,14 @@ public class Connections {
     Delegation delegation(long id) {
         var view = destinations.get(id);
         Profile profile = profiles.version(view.profile(), view.profileVersion());
-        return new Delegation(profile, login(view), tools(view), pace(view, profile));
+        return new Delegation(profile, login(view), tools(view), rateLimit(view, profile));
     }
 
     /** Single calls by a profile that need not be saved. */
     ProfileBench bench(long id, Profile profile) {
         var view = destinations.get(id);
         Set<String> secrets = Set.copyOf(destinations.secrets(id).values());
-        return new ProfileBench(profile, login(view), secrets, tools(view), pace(view, profile));
+        return new ProfileBench(profile, login(view), secrets, tools(view), rateLimit(view, profile));
     }
 
     /** Asks the tool to describe an object now, and notes what is not as it was. */

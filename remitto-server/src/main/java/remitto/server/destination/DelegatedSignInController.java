@@ -56,7 +56,7 @@ class DelegatedSignInController {
     /** @param delegated the way that was chosen is one by which a person signs in at the tool; @param by blank for nobody */
     record DelegatedState(boolean delegated, @ActorName String by, Optional<Instant> at, Optional<Instant> renewedAt) {}
 
-    record GoTo(String address) {}
+    record SignInRedirect(String address) {}
 
     @GetMapping("/destinations/{id}/sign-in")
     DelegatedState delegatedState(@PathVariable long id) {
@@ -68,9 +68,9 @@ class DelegatedSignInController {
                 signedIn.flatMap(Grants.SignedIn::renewedAt));
     }
 
-    /** Where to go to sign in; the tool sends the person back here. */
+    /** Destination go to sign in; the tool sends the person back here. */
     @PostMapping("/destinations/{id}/sign-in")
-    GoTo beginSignIn(@PathVariable long id, Principal who) {
+    SignInRedirect beginSignIn(@PathVariable long id, Principal who) {
         if (!connections.isDelegated(id)) {
             throw Problem.invalid("This destination is not signed in to by a person.");
         }
@@ -83,7 +83,7 @@ class DelegatedSignInController {
                 : URI.create(publicAddress.replaceAll("/+$", "") + BACK);
         String verifier = TokenCalls.verifier();
         String state = attempts.begin(id, verifier, back, who.getName());
-        return new GoTo(
+        return new SignInRedirect(
                 connections.delegation(id).authorize(back, state, verifier).toString());
     }
 
@@ -112,7 +112,7 @@ class DelegatedSignInController {
                     id,
                     "",
                     error.equals("access_denied")
-                            ? "The sign-in was refused there; nothing was changed here."
+                            ? "The destination refused the sign-in. Nothing was changed."
                             : "The sign-in failed there: " + error);
         } else {
             finish(attempt, code, who.getName());

@@ -140,7 +140,7 @@ public class Destinations {
                         wanted.limitsOff(),
                         Rows.time(clock.instant()))
                 .update();
-        jdbc.sql("insert into pace (destination_id, next_at) values (?, ?)")
+        jdbc.sql("insert into rate_limit (destination_id, next_at) values (?, ?)")
                 .params(id, Rows.time(clock.instant()))
                 .update();
         return id;

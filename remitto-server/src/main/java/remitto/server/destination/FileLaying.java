@@ -27,7 +27,7 @@ public class FileLaying {
     /** @throws Problem if there is a file of that name, or the destination takes none */
     public void layOutNew(long destination, FileLayout layout, String who) {
         if (layouts.of(destination).stream().anyMatch(one -> one.name().equals(layout.name()))) {
-            throw Problem.conflict("A file " + layout.name() + " is laid out already; choose it, or another name.");
+            throw Problem.conflict("A file " + layout.name() + " already exists. Choose it or use another name.");
         }
         layOut(destination, layout, who);
     }
@@ -39,7 +39,7 @@ public class FileLaying {
         layouts.save(destination, layout, who);
         changed(destination);
         connections.describeNow(destination, layout.name());
-        note(who, "laid out a file", destination, layout.name());
+        note(who, "created a file layout", destination, layout.name());
     }
 
     void remove(long destination, String name, String who) {

@@ -32,7 +32,7 @@ class FileLayoutController {
 
     /** @param takesFiles whether the destination takes files at all; nothing else is said of one that does not */
     record FilesOfDestination(
-            boolean takesFiles, List<FileLayouts.LaidOut> layouts, List<DeliveredFiles.Delivery> delivered) {}
+            boolean takesFiles, List<FileLayouts.SavedFileLayout> layouts, List<DeliveredFiles.Delivery> delivered) {}
 
     @GetMapping
     FilesOfDestination filesOfDestination(@PathVariable long id) {

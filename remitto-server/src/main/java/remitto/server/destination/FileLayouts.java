@@ -25,7 +25,7 @@ class FileLayouts {
     }
 
     /** @param routes that write it, by name */
-    record LaidOut(FileLayout layout, @ActorName String savedBy, Instant savedAt, List<String> routes) {}
+    record SavedFileLayout(FileLayout layout, @ActorName String savedBy, Instant savedAt, List<String> routes) {}
 
     List<FileLayout> of(long destination) {
         return jdbc.sql("select definition from file_layout where destination_id = ? order by name")
@@ -34,10 +34,10 @@ class FileLayouts {
                 .list();
     }
 
-    List<LaidOut> all(long destination) {
+    List<SavedFileLayout> all(long destination) {
         return jdbc.sql("select * from file_layout where destination_id = ? order by name")
                 .param(destination)
-                .query((row, number) -> new LaidOut(
+                .query((row, number) -> new SavedFileLayout(
                         json.read(row.getString("definition"), FileLayout.class),
                         row.getString("saved_by"),
                         Rows.time(row, "saved_at"),

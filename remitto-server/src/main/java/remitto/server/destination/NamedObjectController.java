@@ -36,7 +36,7 @@ class NamedObjectController {
      */
     record NameAnswer(Optional<String> object, List<String> near, boolean canMake) {}
 
-    record ListWish(String name) {}
+    record ListRequest(String name) {}
 
     /** Asks the tool for its objects now. */
     @GetMapping
@@ -56,23 +56,23 @@ class NamedObjectController {
 
     /** Makes an empty list at the tool. @throws Problem if one is called so or nearly so */
     @PostMapping
-    NameAnswer makeList(@PathVariable long id, @RequestBody ListWish wish, Principal who) {
-        NameAnswer now = namedObject(id, wish.name());
+    NameAnswer makeList(@PathVariable long id, @RequestBody ListRequest request, Principal who) {
+        NameAnswer now = namedObject(id, request.name());
         if (!now.canMake()) {
             throw Problem.conflict(
                     now.object().isPresent()
-                            ? "There is one called so already."
+                            ? "A list with this name already exists."
                             : now.near().isEmpty()
-                                    ? "This destination does not let lists be made from outside."
+                                    ? "Lists cannot be created in this destination through its API."
                                     : "There is " + String.join(" and ", now.near())
                                             + " already, which differs in case or spacing only.");
         }
-        connections.open(id).destination().listMaking().orElseThrow().make(wish.name());
+        connections.open(id).destination().listMaking().orElseThrow().make(request.name());
         journal.write(
                 who.getName(),
                 "made a list",
                 new Journal.Subject("destination", id, destinations.get(id).name()),
-                wish.name());
-        return namedObject(id, wish.name());
+                request.name());
+        return namedObject(id, request.name());
     }
 }

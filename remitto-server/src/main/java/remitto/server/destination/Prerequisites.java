@@ -15,7 +15,7 @@ import remitto.server.permission.ActorNames;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
 
-/** What must have been done in a tool before it can be used, found out by calls or ticked off by a person. */
+/** What must have been done in a tool before it can be used, found out by calls or confirmed by a person. */
 @Component
 class Prerequisites {
     private final ActorNames names;
@@ -87,7 +87,7 @@ class Prerequisites {
         return view(
                 one,
                 tick.isPresent() ? PrerequisiteState.TICKED : PrerequisiteState.OPEN,
-                tick.map(Tick::by).orElse("No call can tell; tick it off when it is so."),
+                tick.map(Tick::by).orElse("It cannot be checked by a call. Confirm it when it is met."),
                 tick.map(Tick::at));
     }
 
@@ -113,7 +113,7 @@ class Prerequisites {
         connections.open(destinationId).profile().prerequisites().orElse(List.of()).stream()
                 .filter(one -> one.name().equals(name) && one.check().isEmpty())
                 .findFirst()
-                .orElseThrow(() -> Problem.invalid("Nobody ticks off " + name + " by hand."));
+                .orElseThrow(() -> Problem.invalid("This cannot be confirmed manually: " + name + "."));
         jdbc.sql("delete from prerequisite_tick where destination_id = ? and name = ?")
                 .params(destinationId, name)
                 .update();

@@ -31,7 +31,7 @@ class SetupController {
     /** @param setting connection setting that keeps the choice; blank where the tool has no accounts to choose from */
     record AccountChoice(String setting, List<Setup.Account> accounts) {}
 
-    record Tick(boolean ticked) {}
+    record RequirementConfirmation(boolean ticked) {}
 
     @GetMapping("/accounts")
     AccountChoice accounts(@PathVariable long id) {
@@ -48,11 +48,14 @@ class SetupController {
 
     @PutMapping("/prerequisites/{name}")
     List<Prerequisites.PrerequisiteView> tickPrerequisite(
-            @PathVariable long id, @PathVariable String name, @RequestBody Tick tick, Principal who) {
+            @PathVariable long id,
+            @PathVariable String name,
+            @RequestBody RequirementConfirmation tick,
+            Principal who) {
         prerequisites.tick(id, name, tick.ticked(), who.getName());
         journal.write(
                 who.getName(),
-                tick.ticked() ? "ticked off prerequisite" : "took back prerequisite",
+                tick.ticked() ? "confirmed requirement" : "withdrew requirement",
                 new Journal.Subject("destination", id, destinations.get(id).name()),
                 name);
         return prerequisites.of(id);

@@ -36,16 +36,17 @@ class EventController {
 
     /** Keeps the rows of a dataset as events, and reads them. */
     @PostMapping
-    EventSets.EventSet addEventSet(@RequestBody EventSets.EventSetWish wish, Principal who) {
-        long id = sets.add(wish, who.getName());
+    EventSets.EventSet addEventSet(@RequestBody EventSets.EventSetRequest request, Principal who) {
+        long id = sets.add(request, who.getName());
         note(who, "keeps events", id);
         intake.read(id, true);
         return sets.get(id);
     }
 
     @PutMapping("/{id}")
-    EventSets.EventSet changeEventSet(@PathVariable long id, @RequestBody EventSets.EventSetWish wish, Principal who) {
-        sets.change(id, wish, who.getName());
+    EventSets.EventSet changeEventSet(
+            @PathVariable long id, @RequestBody EventSets.EventSetRequest request, Principal who) {
+        sets.change(id, request, who.getName());
         note(who, "changed how events are kept", id);
         intake.read(id, true);
         return sets.get(id);

@@ -38,10 +38,10 @@ public class EventDatasets {
                 .orElseThrow(() -> Problem.notFound("set of events " + set));
         long source = facts.source()
                 .orElseThrow(() -> Problem.invalid(
-                        "There is no source of people to look up in; see the operations page for its login."));
+                        "Set up the source of people first; the operations guide describes its login."));
         facts.refreshViews();
         return made.add(
-                new MadeDatasets.MadeDatasetWish(
+                new MadeDatasets.MadeDatasetRequest(
                         MadeDatasets.MadeOf.EVENTS,
                         set,
                         table.name() + " of people",

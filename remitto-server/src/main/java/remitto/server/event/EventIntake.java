@@ -75,7 +75,7 @@ public class EventIntake {
         }
     }
 
-    private EventSets.ReadSums read(EventSets.EventSet set, boolean all) {
+    private EventSets.ReadCounts read(EventSets.EventSet set, boolean all) {
         Optional<Instant> from =
                 all ? Optional.empty() : set.newestAt().map(newest -> newest.minus(set.overlapDays(), ChronoUnit.DAYS));
         template.execute("set local work_mem = '128MB'");
@@ -119,7 +119,7 @@ public class EventIntake {
         }
         template.execute("drop table event_in");
         template.execute("analyze " + set.table());
-        return sums(set, lost);
+        return counts(set, lost);
     }
 
     private static String declared(EventSets.EventSet set) {
@@ -168,10 +168,10 @@ public class EventIntake {
         return cell == null || cell.isBlank();
     }
 
-    private EventSets.ReadSums sums(EventSets.EventSet set, long[] lost) {
+    private EventSets.ReadCounts counts(EventSets.EventSet set, long[] lost) {
         return jdbc.sql("select count(*) as rows, max(at) as newest, count(*) filter (where r.person_id is null) as"
                         + " unlinked from " + set.table() + " e join audience.record r on r.record_no = e.record_no")
-                .query((row, number) -> new EventSets.ReadSums(
+                .query((row, number) -> new EventSets.ReadCounts(
                         row.getLong("rows"),
                         lost[0],
                         lost[1],
@@ -180,7 +180,7 @@ public class EventIntake {
                 .single();
     }
 
-    /** Says anew whose the records are that events are of. */
+    /** Says again whose the records are that events are of. */
     public void whose() {
         transactions.executeWithoutResult(status -> {
             jdbc.sql("select distinct dataset_id from audience.record")
@@ -208,7 +208,7 @@ public class EventIntake {
                           select from identity_record i where i.dataset_id = :dataset and i.key = r.key)
                         """).param("dataset", dataset).update();
         if (changed > 0) {
-            // Whoever had the record before is to be worked out anew as well, and is not known here any more.
+            // Whoever had the record before is to be worked out again as well, and is not known here any more.
             jdbc.sql("insert into audience.touched select id, null from event_set where person_dataset = ?")
                     .param(dataset)
                     .update();

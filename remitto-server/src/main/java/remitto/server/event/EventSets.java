@@ -38,7 +38,7 @@ public class EventSets {
     private final PersonFacts facts;
     private final Json json;
     private final Clock clock;
-    private final Speakers speakers;
+    private final References references;
     private final MadeDatasets made;
 
     EventSets(
@@ -48,10 +48,10 @@ public class EventSets {
             PersonFacts facts,
             Json json,
             Clock clock,
-            Speakers speakers,
+            References references,
             MadeDatasets made) {
         this.made = made;
-        this.speakers = speakers;
+        this.references = references;
         this.jdbc = jdbc;
         this.template = template;
         this.datasets = datasets;
@@ -107,7 +107,7 @@ public class EventSets {
     }
 
     /** What somebody says of a dataset of events. @param columns that are kept */
-    public record EventSetWish(
+    public record EventSetRequest(
             String name,
             long datasetId,
             long personDatasetId,
@@ -154,11 +154,12 @@ public class EventSets {
     }
 
     @Transactional
-    public long add(EventSetWish wish, String who) {
-        List<EventColumn> columns = check(wish);
+    public long add(EventSetRequest request, String who) {
+        List<EventColumn> columns = check(request);
         if (all().stream()
-                .anyMatch(one -> one.name().equalsIgnoreCase(wish.name().strip()))) {
-            throw Problem.conflict("There are events called " + wish.name().strip() + " already.");
+                .anyMatch(one -> one.name().equalsIgnoreCase(request.name().strip()))) {
+            throw Problem.conflict(
+                    "Events already have the name " + request.name().strip() + " already.");
         }
         long id = jdbc.sql("""
                         insert into event_set (name, dataset_id, person_dataset, person_column, time_column, columns,
@@ -166,13 +167,13 @@ public class EventSets {
                         values (?, ?, ?, ?, ?, ?::jsonb, ?, ?, ?) returning id
                         """)
                 .params(
-                        wish.name().strip(),
-                        wish.datasetId(),
-                        wish.personDatasetId(),
-                        wish.personColumn(),
-                        wish.timeColumn(),
+                        request.name().strip(),
+                        request.datasetId(),
+                        request.personDatasetId(),
+                        request.personColumn(),
+                        request.timeColumn(),
                         json.write(columns),
-                        wish.overlapDays(),
+                        request.overlapDays(),
                         who,
                         Rows.time(clock.instant()))
                 .query(Long.class)
@@ -181,15 +182,15 @@ public class EventSets {
         return id;
     }
 
-    /** What is kept is read anew after this. The name stays: measures and audiences speak of it. */
+    /** What is kept is read again after this. The name stays: measures and audiences speak of it. */
     @Transactional
-    public void change(long id, EventSetWish wish, String who) {
+    public void change(long id, EventSetRequest request, String who) {
         EventSet before = get(id);
-        if (!before.name().equals(wish.name().strip())) {
+        if (!before.name().equals(request.name().strip())) {
             throw Problem.invalid("Measures and audiences speak of \"" + before.name() + "\"; the name stays.");
         }
-        List<EventColumn> columns = check(wish);
-        speakers.ofColumns(before.name()).forEach((name, users) -> {
+        List<EventColumn> columns = check(request);
+        references.ofColumns(before.name()).forEach((name, users) -> {
             if (!Optional.ofNullable(before.types().get(name))
                     .equals(columns.stream()
                             .filter(column -> column.name().equals(name))
@@ -205,12 +206,12 @@ public class EventSets {
                           rows = 0 where id = ?
                         """)
                 .params(
-                        wish.datasetId(),
-                        wish.personDatasetId(),
-                        wish.personColumn(),
-                        wish.timeColumn(),
+                        request.datasetId(),
+                        request.personDatasetId(),
+                        request.personColumn(),
+                        request.timeColumn(),
                         json.write(columns),
-                        wish.overlapDays(),
+                        request.overlapDays(),
                         who,
                         Rows.time(clock.instant()),
                         id)
@@ -233,7 +234,7 @@ public class EventSets {
     @Transactional
     public void remove(long id) {
         EventSet set = get(id);
-        List<String> users = speakers.of("events", set.name());
+        List<String> users = references.of("events", set.name());
         if (!users.isEmpty()) {
             throw Problem.conflict(set.name() + " is used by " + String.join(", ", users) + ".");
         }
@@ -268,7 +269,7 @@ public class EventSets {
         template.execute("create index events_" + set.id() + "_at on " + set.table() + " using brin (at)");
     }
 
-    /** Filling a table anew is faster without them. */
+    /** Filling a table again is faster without them. */
     void dropIndexes(EventSet set) {
         template.execute(
                 "drop index if exists audience.events_" + set.id() + "_record, audience.events_" + set.id() + "_at");
@@ -289,25 +290,25 @@ public class EventSets {
         return "\"" + name.replace("\"", "\"\"") + "\"";
     }
 
-    private List<EventColumn> check(EventSetWish wish) {
-        if (wish.name().isBlank()) {
+    private List<EventColumn> check(EventSetRequest request) {
+        if (request.name().isBlank()) {
             throw Problem.invalid("Give the events a name, such as Crossings.");
         }
-        if (wish.overlapDays() < 0 || wish.overlapDays() > 400) {
+        if (request.overlapDays() < 0 || request.overlapDays() > 400) {
             throw Problem.invalid("Days that are read again: 0 to 400.");
         }
-        Columns columns = inService(wish.datasetId());
-        ColumnType time = type(columns, wish.timeColumn());
-        type(columns, wish.personColumn());
+        Columns columns = inService(request.datasetId());
+        ColumnType time = type(columns, request.timeColumn());
+        type(columns, request.personColumn());
         if (time != ColumnType.TIMESTAMP && time != ColumnType.DATE) {
-            throw Problem.invalid("The column " + wish.timeColumn() + " is no time.");
+            throw Problem.invalid("The column " + request.timeColumn() + " is no time.");
         }
-        if (facts.describes(wish.personDatasetId()).isEmpty()) {
+        if (facts.describes(request.personDatasetId()).isEmpty()) {
             throw Problem.invalid("The records of "
-                    + datasets.get(wish.personDatasetId()).name()
-                    + " describe nobody yet; tie its columns under People first.");
+                    + datasets.get(request.personDatasetId()).name()
+                    + " are not mapped to people yet. Map its columns on the People page first.");
         }
-        return wish.columns().stream()
+        return request.columns().stream()
                 .map(name -> {
                     if (OWN.contains(name.toLowerCase(Locale.ROOT))) {
                         throw Problem.invalid(
@@ -343,19 +344,19 @@ public class EventSets {
     }
 
     /** What a reading found. */
-    record ReadSums(long rows, long withoutKey, long withoutTime, long unlinked, Optional<Instant> newest) {}
+    record ReadCounts(long rows, long withoutKey, long withoutTime, long unlinked, Optional<Instant> newest) {}
 
-    void readWas(long id, ReadSums sums) {
+    void readWas(long id, ReadCounts counts) {
         jdbc.sql("""
                         update event_set set rows = ?, without_key = ?, without_time = ?, unlinked = ?, newest_at = ?,
                           read_at = ?, problem = '' where id = ?
                         """)
                 .params(
-                        sums.rows(),
-                        sums.withoutKey(),
-                        sums.withoutTime(),
-                        sums.unlinked(),
-                        sums.newest().map(Rows::time).orElse(null),
+                        counts.rows(),
+                        counts.withoutKey(),
+                        counts.withoutTime(),
+                        counts.unlinked(),
+                        counts.newest().map(Rows::time).orElse(null),
                         Rows.time(clock.instant()),
                         id)
                 .update();

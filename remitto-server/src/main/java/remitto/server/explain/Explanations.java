@@ -25,7 +25,7 @@ import remitto.server.platform.Json;
 import remitto.server.platform.Personal;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
-import remitto.server.rehearsal.Follower;
+import remitto.server.rehearsal.RecordPreview;
 import remitto.server.route.RouteBinder;
 import remitto.server.route.Routes;
 import remitto.server.route.RuleSentences;
@@ -46,7 +46,7 @@ class Explanations {
     private final Routes routes;
     private final RouteBinder binder;
     private final RuleSentences sentences;
-    private final Follower follower;
+    private final RecordPreview recordPreview;
 
     Explanations(
             CurrentUser user,
@@ -56,7 +56,7 @@ class Explanations {
             Routes routes,
             RouteBinder binder,
             RuleSentences sentences,
-            Follower follower) {
+            RecordPreview recordPreview) {
         this.user = user;
         this.jdbc = jdbc;
         this.json = json;
@@ -65,7 +65,7 @@ class Explanations {
         this.routes = routes;
         this.binder = binder;
         this.sentences = sentences;
-        this.follower = follower;
+        this.recordPreview = recordPreview;
     }
 
     /** A field of the record, to choose from. @param known the value that was acknowledged; absent for none */
@@ -77,7 +77,7 @@ class Explanations {
             String writer) {}
 
     /** What the tool itself tells of the field's last write. */
-    record ToldThere(String by, boolean us, Instant at) {}
+    record ReportedWrite(String by, boolean us, Instant at) {}
 
     /**
      * How a line made the value.
@@ -89,7 +89,7 @@ class Explanations {
      *     that was not kept, as of sensitive columns
      * @param answer what the destination said
      */
-    record Made(
+    record ValueHistory(
             long runId,
             int line,
             long routeId,
@@ -110,7 +110,7 @@ class Explanations {
             Optional<Instant> answeredAt) {}
 
     /** What the rules of today make of the row of today. */
-    record WouldBe(String sentence, Follower.FollowedField field) {}
+    record ValueNow(String sentence, RecordPreview.PreviewedField field) {}
 
     /** @param problem why it could not be asked what is there now; blank when it could */
     record Explanation(
@@ -120,9 +120,9 @@ class Explanations {
             String field,
             List<ExplainedField> fields,
             @Personal Optional<String> there,
-            Optional<ToldThere> told,
-            Optional<Made> made,
-            Optional<WouldBe> now,
+            Optional<ReportedWrite> told,
+            Optional<ValueHistory> made,
+            Optional<ValueNow> now,
             @Personal(Personal.Part.IN_TEXT) String problem) {}
 
     private record Known(JsonNode fields, JsonNode writers, long route, long run, int line) {}
@@ -158,7 +158,8 @@ class Explanations {
                         .orElse("")
                 : wanted;
         Optional<RemoteRecord> found = there;
-        Optional<Made> made = known.filter(one -> one.fields().has(field)).flatMap(one -> made(one, field, described));
+        Optional<ValueHistory> made =
+                known.filter(one -> one.fields().has(field)).flatMap(one -> made(one, field, described));
         return new Explanation(
                 destinationId,
                 object,
@@ -167,7 +168,7 @@ class Explanations {
                 fields,
                 found.map(one -> one.fields().getOrDefault(field, Value.EMPTY).display()),
                 found.flatMap(one -> Optional.ofNullable(one.stamps().get(field)))
-                        .map(stamp -> new ToldThere(stamp.by(), stamp.byUs(), stamp.at())),
+                        .map(stamp -> new ReportedWrite(stamp.by(), stamp.byUs(), stamp.at())),
                 made,
                 made.flatMap(one -> now(one, field)),
                 problem);
@@ -186,8 +187,8 @@ class Explanations {
                 .query(String.class)
                 .optional()
                 .orElseThrow(() -> Problem.invalid("Record " + key + " of route " + route.name()
-                        + " is not there as far as we know, so that no value of it can be explained. Follow it on the"
-                        + " route's page to see what its rules make of it."));
+                        + " is not known in the destination, so its values cannot be explained. Open it on the"
+                        + " route's page to see the result of its rules."));
         return explain(route.destinationId(), route.object(), remoteId, wanted);
     }
 
@@ -240,7 +241,7 @@ class Explanations {
                 : new Place(known.route(), known.run(), known.line());
     }
 
-    private Optional<Made> made(Known known, String field, ObjectDescription described) {
+    private Optional<ValueHistory> made(Known known, String field, ObjectDescription described) {
         Place place = place(known, field);
         return jdbc.sql("""
                         select m.source_key, m.label, m.fields, m.inputs, m.beyond, m.there_read_at, r.route_id, r.route_version,
@@ -264,7 +265,7 @@ class Explanations {
                             .filter(one -> one.field().equals(field))
                             .findFirst();
                     RouteSpec spec = routes.version(routeId, version);
-                    return new Made(
+                    return new ValueHistory(
                             place.run(),
                             place.line(),
                             routeId,
@@ -318,7 +319,7 @@ class Explanations {
         var bound = binder.bind(
                         routeId,
                         route.name(),
-                        new RouteBinder.Ends(route.datasetId(), route.destinationId(), route.object()),
+                        new RouteBinder.RouteEnds(route.datasetId(), route.destinationId(), route.object()),
                         datasetVersion,
                         spec)
                 .bound();
@@ -337,22 +338,22 @@ class Explanations {
         return kept ? Optional.of(steps) : Optional.empty();
     }
 
-    private Optional<WouldBe> now(Made made, String field) {
+    private Optional<ValueNow> now(ValueHistory made, String field) {
         Routes.Route route = routes.get(made.routeId());
         RouteSpec spec = route.liveSpec().orElse(route.spec());
         try {
-            var followed = follower.follow(
+            var followed = recordPreview.follow(
                     binder.bind(
                             route.id(),
                             route.name(),
-                            new RouteBinder.Ends(route.datasetId(), route.destinationId(), route.object()),
+                            new RouteBinder.RouteEnds(route.datasetId(), route.destinationId(), route.object()),
                             binder.usableDatasetVersion(route.datasetId()),
                             spec),
                     made.key());
             return followed.fields().stream()
                     .filter(one -> one.field().equals(field))
                     .findFirst()
-                    .map(one -> new WouldBe(sentences.of(spec).getOrDefault(field, ""), one));
+                    .map(one -> new ValueNow(sentences.of(spec).getOrDefault(field, ""), one));
         } catch (Problem | DestinationProblem e) {
             return Optional.empty();
         }

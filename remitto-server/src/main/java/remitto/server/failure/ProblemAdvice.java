@@ -85,7 +85,7 @@ class ProblemAdvice extends ResponseEntityExceptionHandler {
         ProblemDetail detail = detail(
                 HttpStatus.FAILED_DEPENDENCY,
                 "destination-" + lower(problem.kind()),
-                maySeeValues() ? text(problem) : "The destination did not do this (" + lower(problem.kind()) + ").");
+                maySeeValues() ? text(problem) : "The destination refused this (" + lower(problem.kind()) + ").");
         detail.setProperty("kind", problem.kind().name());
         return detail;
     }
@@ -177,8 +177,8 @@ class ProblemAdvice extends ResponseEntityExceptionHandler {
         }
         String words =
                 switch (known) {
-                    case NOT_FOUND -> "There is nothing at this address.";
-                    case METHOD_NOT_ALLOWED -> "This address does not take this method.";
+                    case NOT_FOUND -> "This address does not exist.";
+                    case METHOD_NOT_ALLOWED -> "This address does not support this method.";
                     case UNSUPPORTED_MEDIA_TYPE -> "The request body is not of a media type that is taken here.";
                     case NOT_ACCEPTABLE -> "There is no answer of a media type that is accepted.";
                     case CONTENT_TOO_LARGE -> "The request is larger than this address takes.";

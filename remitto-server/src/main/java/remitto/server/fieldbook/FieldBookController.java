@@ -33,10 +33,10 @@ class FieldBookController {
     }
 
     /** @param routeIds routes in their order; none ends the order */
-    record OrderWish(List<Long> routeIds) {}
+    record OrderRequest(List<Long> routeIds) {}
 
     /** @param routeId the route that owns the field from now on; absent for none */
-    record OwnerWish(Optional<Long> routeId) {}
+    record OwnerRequest(Optional<Long> routeId) {}
 
     @GetMapping
     FieldBook fieldBook(@PathVariable long id, @PathVariable String object) {
@@ -49,12 +49,12 @@ class FieldBookController {
             @PathVariable long id,
             @PathVariable String object,
             @PathVariable String field,
-            @RequestBody OwnerWish wish,
+            @RequestBody OwnerRequest request,
             Principal who) {
-        if (wish.routeId().isEmpty()) {
+        if (request.routeId().isEmpty()) {
             owners.clear(id, object, field);
         } else {
-            Routes.Route route = writing(id, object, field, wish.routeId().get());
+            Routes.Route route = writing(id, object, field, request.routeId().get());
             orders.set(id, object, field, List.of(), who.getName());
             owners.set(id, object, field, route.id(), who.getName());
         }
@@ -62,7 +62,7 @@ class FieldBookController {
                 who.getName(),
                 "settled field",
                 new Journal.Subject("destination", id, object + "." + field),
-                wish.routeId()
+                request.routeId()
                         .map(route -> "owned by " + routes.get(route).name())
                         .orElse("owned by nobody"));
         return books.book(id, object);
@@ -74,9 +74,9 @@ class FieldBookController {
             @PathVariable long id,
             @PathVariable String object,
             @PathVariable String field,
-            @RequestBody OrderWish wish,
+            @RequestBody OrderRequest request,
             Principal who) {
-        List<Long> wanted = wish.routeIds().stream().distinct().toList();
+        List<Long> wanted = request.routeIds().stream().distinct().toList();
         if (wanted.size() == 1) {
             throw Problem.invalid("An order needs at least two routes.");
         }

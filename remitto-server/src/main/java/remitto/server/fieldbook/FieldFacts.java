@@ -59,8 +59,8 @@ class FieldFacts {
                         with latest as (
                           select id, route_id, sent_at, read_count, field_counts,
                             row_number() over (partition by route_id order by id desc) as place
-                          from run where route_id = any (?) and drawn_at is not null and trigger in ('HAND', 'TIMETABLE')
-                            and state in ('SENT', 'HALTED')
+                          from run where route_id = any (?) and prepared_at is not null and trigger in ('HAND', 'TIMETABLE')
+                            and state in ('SENT', 'SUSPENDED')
                         )
                         select f.key, max(l.sent_at) filter (where (f.value ->> 'written')::bigint > 0) as last,
                           sum((f.value ->> 'written')::bigint) filter (where l.place <= ?) as times,

@@ -69,7 +69,7 @@ public class RecordsOfPerson {
     }
 
     /**
-     * The addresses of whomever this is, as they may stand in what was sent from datasets that say nothing of people: as spelled, tidied,
+     * The addresses of whomever this is, as they may stand in what was sent from datasets that say nothing of people: as spelled, normalised,
      * and hashed. One that somebody else has too tells nothing. The texts stay in {@code gone_text}, in lower case, and what they are
      * traced by in {@code gone_address}.
      */
@@ -85,11 +85,11 @@ public class RecordsOfPerson {
                     place.kind() == Attribute.Kind.EMAIL ? "lower(btrim(r.cells ->> :attribute))" : "null::text";
             jdbc.sql("""
                             with own as (
-                              select %s as spelled, r.tidied[:place] as tidied,
-                                encode(sha256(convert_to(r.tidied[:place], 'UTF8')), 'hex') as hash
-                              from identity_record r where r.person_id = :person and r.tidied[:place] <> ''),
+                              select %s as spelled, r.normalised[:place] as normalised,
+                                encode(sha256(convert_to(r.normalised[:place], 'UTF8')), 'hex') as hash
+                              from identity_record r where r.person_id = :person and r.normalised[:place] <> ''),
                             texts as (
-                              select distinct v from own, unnest(array[spelled, lower(tidied), hash]) v
+                              select distinct v from own, unnest(array[spelled, lower(normalised), hash]) v
                               where not exists (
                                 select from person_address a where a.hash = own.hash and a.person_id <> :person))
                             insert into gone_text select v from texts where %s on conflict do nothing

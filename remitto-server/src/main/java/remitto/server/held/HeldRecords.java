@@ -13,7 +13,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.cause.Cause;
 import remitto.core.cause.CauseKind;
-import remitto.core.known.Stance;
+import remitto.core.known.RecordState;
 import remitto.server.platform.Json;
 import remitto.server.platform.Personal;
 import remitto.server.platform.Rows;
@@ -85,7 +85,7 @@ public class HeldRecords {
     public record Refusal(String key, String label, String reason, int line) {}
 
     /** Takes over what a newly drawn manifest holds, and releases what it no longer does. */
-    public void drawn(long routeId, long runId, boolean whole) {
+    public void prepared(long routeId, long runId, boolean whole) {
         var now = Rows.time(clock.instant());
         jdbc.sql("""
                         insert into held (route_id, source_key, label, field, code, reason, by_destination, detail, run_id,
@@ -169,15 +169,15 @@ public class HeldRecords {
     /** Lets records go again with the same input; returns how many. What nobody knows the outcome of is not among them. */
     public int release(long routeId, Collection<String> keys) {
         return jdbc.sql("""
-                        update record_state s set stance = 0, stance_reason = '', input_fingerprint = 0
+                        update record_state s set state = 0, state_reason = '', input_fingerprint = 0
                         from route_record r join held h on h.route_id = r.route_id and h.source_key = r.source_key
                         where r.route_id = :route and r.source_key = any (:keys) and s.route_id = r.route_id
-                          and s.ordinal = r.ordinal and s.stance in (:none, :refused)
+                          and s.ordinal = r.ordinal and s.state in (:none, :refused)
                         """)
                 .param("route", routeId)
                 .param("keys", keys.toArray(String[]::new))
-                .param("none", Stance.NONE.ordinal())
-                .param("refused", Stance.REFUSED.ordinal())
+                .param("none", RecordState.NONE.ordinal())
+                .param("refused", RecordState.REFUSED.ordinal())
                 .update();
     }
 

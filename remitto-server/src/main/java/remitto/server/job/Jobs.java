@@ -97,7 +97,7 @@ public class Jobs {
             underWay.remove(id);
             table.ended(id);
             throw new Problem(
-                    HttpStatus.SERVICE_UNAVAILABLE, "Too much is being worked out. Try again shortly.", List.of());
+                    HttpStatus.SERVICE_UNAVAILABLE, "Too many jobs are running. Try again shortly.", List.of());
         }
         return look(id, who);
     }
@@ -116,7 +116,7 @@ public class Jobs {
                 table.ended(id);
             } else {
                 LOG.error("Job {} failed", id, e);
-                table.failed(id, "This is our fault; the server's log says what happened.");
+                table.failed(id, "Something unexpected failed. The server's log has the details.");
             }
         } finally {
             underWay.remove(id);

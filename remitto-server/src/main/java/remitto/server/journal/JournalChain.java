@@ -11,7 +11,7 @@ import java.util.Optional;
 
 /**
  * A hash over every entry and the hash before it (SHA-256, FIPS 180-4), so that no entry can be changed, left out or put in between
- * without every later hash being another. The words of an entry are in it by a salted digest only, and can be taken away.
+ * without every later hash being another. The words of an entry match by a salted digest only, and can be taken away.
  */
 final class JournalChain {
     /** What the first entry is chained to. */

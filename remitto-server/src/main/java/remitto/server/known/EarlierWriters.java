@@ -8,7 +8,7 @@ import java.util.Map;
 import java.util.Set;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import remitto.core.manifest.Standing;
+import remitto.core.manifest.MatchResult;
 import remitto.server.platform.Json;
 import remitto.server.platform.Rows;
 import remitto.server.route.BoundRoute;
@@ -26,19 +26,19 @@ public class EarlierWriters {
     }
 
     /** The same standings, with the fields that are left to earlier routes; asks only where there is an order. */
-    List<Standing> added(BoundRoute route, List<Standing> standings) {
+    List<MatchResult> added(BoundRoute route, List<MatchResult> matchResults) {
         if (route.before().isEmpty()) {
-            return standings;
+            return matchResults;
         }
-        List<String> ids = standings.stream()
-                .filter(Standing.There.class::isInstance)
-                .map(one -> ((Standing.There) one).remoteId())
+        List<String> ids = matchResults.stream()
+                .filter(MatchResult.Matched.class::isInstance)
+                .map(one -> ((MatchResult.Matched) one).remoteId())
                 .toList();
         Map<String, Map<String, String>> earlier = earlier(route, ids);
-        List<Standing> all = new ArrayList<>();
-        for (Standing one : standings) {
+        List<MatchResult> all = new ArrayList<>();
+        for (MatchResult one : matchResults) {
             all.add(
-                    one instanceof Standing.There there
+                    one instanceof MatchResult.Matched there
                             ? there.leftTo(earlier.getOrDefault(there.remoteId(), Map.of()))
                             : one);
         }
@@ -72,8 +72,8 @@ public class EarlierWriters {
                 .update();
     }
 
-    Standing.There added(BoundRoute route, Standing.There there) {
-        return (Standing.There) added(route, List.of((Standing) there)).get(0);
+    MatchResult.Matched added(BoundRoute route, MatchResult.Matched there) {
+        return (MatchResult.Matched) added(route, List.of((MatchResult) there)).get(0);
     }
 
     /** By the record's id there and by field, the name of the route. */

@@ -11,7 +11,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import remitto.core.known.Fingerprint;
 import remitto.core.known.KnownIndex;
-import remitto.core.known.Stance;
+import remitto.core.known.RecordState;
 import remitto.core.route.LookUps;
 import remitto.core.value.Value;
 
@@ -53,7 +53,7 @@ public class ReferredRecords {
                         row.getLong("key_low"),
                         fingerprint.of(List.of(row.getString("remote_id"))),
                         row.getInt("ordinal"),
-                        Stance.NONE,
+                        RecordState.NONE,
                         true);
             });
             indexes.put(route, index);

@@ -13,11 +13,11 @@ import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.known.KnownIndex;
-import remitto.core.known.Stance;
+import remitto.core.known.RecordState;
 import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.FieldOutcome;
 import remitto.core.manifest.FieldPast;
-import remitto.core.manifest.Standing;
+import remitto.core.manifest.MatchResult;
 import remitto.core.value.Value;
 import remitto.server.manifest.Line;
 import remitto.server.manifest.LineFields;
@@ -31,7 +31,7 @@ import tools.jackson.databind.JsonNode;
 @Component
 public class RouteRecords {
     private static final int COPY_HEADER = 19;
-    private static final Stance[] STANCES = Stance.values();
+    private static final RecordState[] STANCES = RecordState.values();
 
     private final JdbcTemplate template;
     private final JdbcClient jdbc;
@@ -58,7 +58,7 @@ public class RouteRecords {
             String label,
             String remoteId,
             long sentFingerprint,
-            String stanceReason,
+            String recordStateReason,
             String otherRoute,
             Map<String, Value> known,
             Map<String, Value> undone,
@@ -69,12 +69,12 @@ public class RouteRecords {
 
         private Bound withPast(Map<String, FieldPast> known) {
             return new Bound(
-                    key, label, remoteId, sentFingerprint, stanceReason, otherRoute, this.known, undone, known);
+                    key, label, remoteId, sentFingerprint, recordStateReason, otherRoute, this.known, undone, known);
         }
 
         /** The record as far as it is known without asking. */
-        public Standing.There asKnown(Instant at) {
-            return new Standing.There(remoteId, "", known, at, known, undone, past);
+        public MatchResult.Matched asKnown(Instant at) {
+            return new MatchResult.Matched(remoteId, "", known, at, known, undone, past);
         }
     }
 
@@ -93,18 +93,18 @@ public class RouteRecords {
         copy("select key_high, key_low, ordinal from route_record where route_id = " + routeId, in -> {
             long high = number(in);
             long low = number(in);
-            index.put(high, low, 0, (int) number(in), Stance.NONE, false);
+            index.put(high, low, 0, (int) number(in), RecordState.NONE, false);
         });
         int[] slots = index.slots(ordinals);
         copy(
                 "select ordinal, case when recheck_at <= timestamptz '" + now
-                        + "' then 0 else input_fingerprint end, stance,"
+                        + "' then 0 else input_fingerprint end, state,"
                         + " record_id is not null from record_state where route_id = " + routeId,
                 in -> {
                     int ordinal = (int) number(in);
                     long input = number(in);
-                    Stance stance = STANCES[(int) number(in)];
-                    index.stand(slots[ordinal], input, stance, number(in) != 0);
+                    RecordState recordState = STANCES[(int) number(in)];
+                    index.stand(slots[ordinal], input, recordState, number(in) != 0);
                 });
         return index;
     }
@@ -192,7 +192,7 @@ public class RouteRecords {
         FieldPasts past = new FieldPasts(jdbc, json);
         jdbc.sql("""
                         select r.ordinal, r.source_key, r.label, coalesce(s.sent_fingerprint, 0) as sent_fingerprint,
-                               coalesce(s.stance_reason, '') as stance_reason, coalesce(d.remote_id, '') as remote_id,
+                               coalesce(s.state_reason, '') as state_reason, coalesce(d.remote_id, '') as remote_id,
                                coalesce(d.fields, '{}') as fields, coalesce(d.writers, '{}') as writers,
                                coalesce(d.marks, '{}') as marks, coalesce(d.route_id, 0) as writer_route,
                                coalesce(d.run_id, 0) as writer_run, coalesce(d.line, 0) as writer_line,
@@ -210,7 +210,7 @@ public class RouteRecords {
                             row.getString("label"),
                             row.getString("remote_id"),
                             row.getLong("sent_fingerprint"),
-                            row.getString("stance_reason"),
+                            row.getString("state_reason"),
                             row.getString("other_route"),
                             known(route, row.getString("fields")),
                             undone(route, row.getString("writers")),
@@ -277,9 +277,9 @@ public class RouteRecords {
 
     /** Records whose outcome was found out without sending anything, with what to remember of each. */
     public record Remembered(
-            int ordinal, long input, long sent, Stance stance, String reason, Optional<Instant> recheckAt) {
-        public Remembered(int ordinal, long input, long sent, Stance stance, String reason) {
-            this(ordinal, input, sent, stance, reason, Optional.empty());
+            int ordinal, long input, long sent, RecordState recordState, String reason, Optional<Instant> recheckAt) {
+        public Remembered(int ordinal, long input, long sent, RecordState recordState, String reason) {
+            this(ordinal, input, sent, recordState, reason, Optional.empty());
         }
     }
 
@@ -288,13 +288,13 @@ public class RouteRecords {
         if (!records.isEmpty()) {
             jdbc.sql("""
                             insert into record_state
-                              (route_id, ordinal, input_fingerprint, sent_fingerprint, stance, stance_reason, recheck_at)
-                            select :route, ordinal, input, sent, stance, reason, recheck
+                              (route_id, ordinal, input_fingerprint, sent_fingerprint, state, state_reason, recheck_at)
+                            select :route, ordinal, input, sent, state, reason, recheck
                             from unnest(:ordinals::int[], :inputs::bigint[], :sent::bigint[], :stances::int[], :reasons::text[],
-                              :rechecks::timestamptz[]) as got (ordinal, input, sent, stance, reason, recheck)
+                              :rechecks::timestamptz[]) as got (ordinal, input, sent, state, reason, recheck)
                             on conflict (route_id, ordinal) do update
                             set input_fingerprint = excluded.input_fingerprint, sent_fingerprint = excluded.sent_fingerprint,
-                              stance = excluded.stance, stance_reason = excluded.stance_reason,
+                              state = excluded.state, state_reason = excluded.state_reason,
                               recheck_at = excluded.recheck_at
                             """)
                     .param("route", routeId)
@@ -303,7 +303,9 @@ public class RouteRecords {
                     .param("sent", records.stream().map(Remembered::sent).toArray(Long[]::new))
                     .param(
                             "stances",
-                            records.stream().map(one -> one.stance().ordinal()).toArray(Integer[]::new))
+                            records.stream()
+                                    .map(one -> one.recordState().ordinal())
+                                    .toArray(Integer[]::new))
                     .param("reasons", records.stream().map(Remembered::reason).toArray(String[]::new))
                     .param(
                             "rechecks",
@@ -320,7 +322,7 @@ public class RouteRecords {
         remember(
                 routeId,
                 ordinals.stream()
-                        .map(ordinal -> new Remembered(ordinal, 0, 0, Stance.GONE, "Left the dataset"))
+                        .map(ordinal -> new Remembered(ordinal, 0, 0, RecordState.GONE, "Left the dataset"))
                         .toList());
     }
 
@@ -347,7 +349,7 @@ public class RouteRecords {
     }
 
     /** Binds a record to one found there with the very values it would have received. */
-    public void adopt(BoundRoute route, long runId, int ordinal, Standing.There there, Map<String, Value> values) {
+    public void adopt(BoundRoute route, long runId, int ordinal, MatchResult.Matched there, Map<String, Value> values) {
         jdbc.sql("""
                         with wide as (
                           insert into destination_record
@@ -359,7 +361,7 @@ public class RouteRecords {
                           returning id
                         )
                         insert into record_state
-                          (route_id, ordinal, record_id, input_fingerprint, sent_fingerprint, stance, stance_reason)
+                          (route_id, ordinal, record_id, input_fingerprint, sent_fingerprint, state, state_reason)
                         select :route, :ordinal, id, 0, 0, 0, '' from wide
                         on conflict (route_id, ordinal) do update set record_id = excluded.record_id
                         """)

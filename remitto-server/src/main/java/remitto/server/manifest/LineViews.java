@@ -101,7 +101,7 @@ public class LineViews {
             wanted.add(ordinals.select(i));
         }
         List<LineView> lines = jdbc.sql("""
-                        select r.ordinal, r.source_key, r.label, coalesce(s.stance_reason, '') as stance_reason,
+                        select r.ordinal, r.source_key, r.label, coalesce(s.state_reason, '') as state_reason,
                           coalesce(d.remote_id, '') as remote_id
                         from route_record r left join record_state s on s.route_id = r.route_id and s.ordinal = r.ordinal
                         left join destination_record d on d.id = s.record_id
@@ -115,7 +115,7 @@ public class LineViews {
                         verdict,
                         LineState.NONE,
                         "",
-                        verdict == Verdict.LEFT_OUT ? row.getString("stance_reason") : "",
+                        verdict == Verdict.LEFT_OUT ? row.getString("state_reason") : "",
                         row.getString("remote_id"),
                         List.of(),
                         Optional.empty(),

@@ -15,7 +15,7 @@ import remitto.server.platform.Rows;
 @Component
 public class OldLines {
     private static final String OVER = """
-            r.finished_at < :before and r.state not in ('DRAWING', 'DRAWN', 'STOPPED', 'SENDING', 'HALTED')
+            r.finished_at < :before and r.state not in ('PREPARING', 'READY', 'AWAITING_APPROVAL', 'SENDING', 'SUSPENDED')
             and not exists (select from open_call c where c.run_id = r.id)
             and not exists (select from held h where h.run_id = r.id and h.code = :unknown)
             """;
@@ -67,7 +67,7 @@ public class OldLines {
             }
             // Whoever reads lines now is waited for, and waits no longer than this for the removal.
             jdbc.sql("set local lock_timeout = '3s'").update();
-            int runs = keepSums(from, from + LinePartitions.PARTITION);
+            int runs = keepCounts(from, from + LinePartitions.PARTITION);
             jdbc.sql("drop table manifest_line_" + from).update();
             jdbc.sql("drop table line_outcome_" + from).update();
             return runs;
@@ -84,12 +84,12 @@ public class OldLines {
     }
 
     private void one(long run) {
-        keepSums(run, run + 1);
+        keepCounts(run, run + 1);
         jdbc.sql("delete from manifest_line where run_id = ?").param(run).update();
         jdbc.sql("delete from line_outcome where run_id = ?").param(run).update();
     }
 
-    private int keepSums(long from, long to) {
+    private int keepCounts(long from, long to) {
         return jdbc.sql("""
                         update run r set lines_removed_at = clock_timestamp(), outcomes = (
                           select coalesce(jsonb_object_agg(o.state, o.lines), '{}') from (

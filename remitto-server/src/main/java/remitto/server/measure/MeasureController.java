@@ -17,12 +17,12 @@ import org.springframework.web.bind.annotation.RestController;
 import remitto.core.audience.Derivation;
 import remitto.core.audience.Vocabulary;
 import remitto.core.dataset.ColumnType;
-import remitto.server.event.Speakers;
+import remitto.server.event.References;
 import remitto.server.journal.Journal;
 import remitto.server.people.person.PersonFacts;
 import remitto.server.platform.Problem;
 
-/** Measures: what they are, how their values are spread, and working them out anew. */
+/** Measures: what they are, how their values are spread, and working them out again. */
 @RestController
 @RequestMapping("/api/measures")
 class MeasureController {
@@ -34,7 +34,7 @@ class MeasureController {
     private final PersonFacts facts;
     private final JdbcClient jdbc;
     private final Journal journal;
-    private final Speakers speakers;
+    private final References references;
 
     MeasureController(
             Measures measures,
@@ -43,8 +43,8 @@ class MeasureController {
             PersonFacts facts,
             JdbcClient jdbc,
             Journal journal,
-            Speakers speakers) {
-        this.speakers = speakers;
+            References references) {
+        this.references = references;
         this.measures = measures;
         this.keeper = keeper;
         this.population = population;
@@ -65,27 +65,28 @@ class MeasureController {
     }
 
     @PostMapping
-    Measures.PersonMeasure addMeasure(@RequestBody Measures.MeasureWish wish, Principal who) {
-        if (population.words(wish.about()).attributes().containsKey(wish.name())) {
-            throw Problem.conflict("There is an attribute or measure called " + wish.name() + " already.");
+    Measures.PersonMeasure addMeasure(@RequestBody Measures.MeasureRequest request, Principal who) {
+        if (population.words(request.about()).attributes().containsKey(request.name())) {
+            throw Problem.conflict("An attribute or measure already has the name " + request.name() + " already.");
         }
-        checkZone(wish.derivation());
-        long id = measures.add(wish, sqlType(wish, Long.MAX_VALUE), who.getName());
+        checkZone(request.derivation());
+        long id = measures.add(request, sqlType(request, Long.MAX_VALUE), who.getName());
         return saved(id, who, "added measure");
     }
 
     /** The name stays: audiences and routes speak of it. */
     @PutMapping("/{id}")
-    Measures.PersonMeasure changeMeasure(@PathVariable long id, @RequestBody Measures.MeasureWish wish, Principal who) {
+    Measures.PersonMeasure changeMeasure(
+            @PathVariable long id, @RequestBody Measures.MeasureRequest request, Principal who) {
         Measures.PersonMeasure before = measures.get(id);
-        if (!before.name().equals(wish.name()) || before.about() != wish.about()) {
+        if (!before.name().equals(request.name()) || before.about() != request.about()) {
             throw Problem.invalid("Audiences and routes speak of " + before.name() + "; its name stays.");
         }
-        checkZone(wish.derivation());
-        String type = sqlType(wish, id);
+        checkZone(request.derivation());
+        String type = sqlType(request, id);
         facts.dropViews();
         population.dropViews();
-        measures.change(id, wish.derivation(), type, who.getName());
+        measures.change(id, request.derivation(), type, who.getName());
         population.views();
         return saved(id, who, "changed measure");
     }
@@ -110,12 +111,12 @@ class MeasureController {
         return measure;
     }
 
-    private String sqlType(Measures.MeasureWish wish, long before) {
-        Vocabulary words = population.words(wish.about(), before);
-        if (wish.derivation() instanceof Derivation.ByExpression computed) {
-            MeasureKeeper.compiled(computed.expression(), keeper.columns(wish.about(), before));
+    private String sqlType(Measures.MeasureRequest request, long before) {
+        Vocabulary words = population.words(request.about(), before);
+        if (request.derivation() instanceof Derivation.ByExpression computed) {
+            MeasureKeeper.compiled(computed.expression(), keeper.columns(request.about(), before));
         }
-        return switch (wish.derivation().type(words)) {
+        return switch (request.derivation().type(words)) {
             case TEXT -> "text";
             case INTEGER -> "bigint";
             case DECIMAL -> "numeric";
@@ -134,8 +135,8 @@ class MeasureController {
     @DeleteMapping("/{id}")
     List<Measures.PersonMeasure> removeMeasure(@PathVariable long id, Principal who) {
         Measures.PersonMeasure measure = measures.get(id);
-        List<String> users = new ArrayList<>(speakers.of("attribute", measure.name()));
-        users.addAll(speakers.of("of", measure.name()));
+        List<String> users = new ArrayList<>(references.of("attribute", measure.name()));
+        users.addAll(references.of("of", measure.name()));
         if (!users.isEmpty()) {
             throw Problem.conflict(measure.name() + " is used by " + String.join(", ", users) + ".");
         }
@@ -155,7 +156,7 @@ class MeasureController {
         ColumnType type = population.words(measure.about()).attribute(measure.name());
         String people = Population.view(measure.about());
         String column = Population.quoted(measure.name());
-        long[] sums = jdbc.sql("select count(*) filter (where " + column
+        long[] counts = jdbc.sql("select count(*) filter (where " + column
                         + " is not null) as with, count(*) as all from " + people)
                 .query((row, number) -> new long[] {row.getLong("with"), row.getLong("all")})
                 .single();
@@ -164,8 +165,8 @@ class MeasureController {
                 type == ColumnType.INTEGER || type == ColumnType.DECIMAL
                         ? numbers(people, column)
                         : texts(people, measure),
-                sums[0],
-                sums[1] - sums[0],
+                counts[0],
+                counts[1] - counts[0],
                 jdbc.sql("select coalesce((percentile_disc(0.5) within group (order by " + column
                                 + "))::text, '') from " + people)
                         .query(String.class)

@@ -147,7 +147,7 @@ public class MeasureKeeper {
                 .filter(one -> one.name().equals(over.measure().of().events()))
                 .findFirst()
                 .orElseThrow(() -> new AudienceFault(
-                        "No events are called \"" + over.measure().of().events() + "\"."));
+                        "No events have the name \"" + over.measure().of().events() + "\"."));
         boolean all = jdbc.sql("select exists (select from audience.touched where set_id = ? and record_no is null)")
                 .param(set.id())
                 .query(Boolean.class)

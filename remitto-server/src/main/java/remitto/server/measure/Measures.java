@@ -50,7 +50,7 @@ public class Measures {
         }
     }
 
-    public record MeasureWish(String name, About about, Derivation derivation) {}
+    public record MeasureRequest(String name, About about, Derivation derivation) {}
 
     /** In the order they came about, which is the order they are worked out in. */
     public List<PersonMeasure> all() {
@@ -84,18 +84,18 @@ public class Measures {
 
     /** @param sqlType of its values */
     @Transactional
-    long add(MeasureWish wish, String sqlType, String who) {
-        if (!wish.name().matches("[a-z][a-z0-9_]*")) {
-            throw Problem.invalid("Call it by small letters, digits and underscores, such as crossings_90d.");
+    long add(MeasureRequest request, String sqlType, String who) {
+        if (!request.name().matches("[a-z][a-z0-9_]*")) {
+            throw Problem.invalid("Name it in lower-case letters, digits and underscores, such as crossings_90d.");
         }
         long id = jdbc.sql("""
                         insert into measure (name, about, definition, saved_by, saved_at) values (?, ?, ?::jsonb, ?, ?)
                         returning id
                         """)
                 .params(
-                        wish.name(),
-                        wish.about().name(),
-                        json.write(wish.derivation()),
+                        request.name(),
+                        request.about().name(),
+                        json.write(request.derivation()),
                         who,
                         Rows.time(clock.instant()))
                 .query(Long.class)
@@ -105,7 +105,7 @@ public class Measures {
         return id;
     }
 
-    /** Its values are worked out anew after this. */
+    /** Its values are worked out again after this. */
     @Transactional
     void change(long id, Derivation derivation, String sqlType, String who) {
         jdbc.sql(

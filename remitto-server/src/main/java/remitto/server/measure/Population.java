@@ -211,7 +211,7 @@ public class Population {
         });
     }
 
-    /** Draws the sample anew, if there are so many people that one is needed. */
+    /** Draws the sample again, if there are so many people that one is needed. */
     public void drawSample() {
         transactions.executeWithoutResult(status -> {
             long people = jdbc.sql("select count(*) from " + BASE + " where about = 'PERSON'")

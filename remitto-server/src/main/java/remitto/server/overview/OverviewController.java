@@ -68,13 +68,13 @@ class OverviewController {
             long destinationsInTrouble,
             long held) {}
 
-    /** @param latest the newest run; absent when the route never ran */
+    /** @param latest the newest run; absent when the route never run */
     record Departure(Routes.Route route, Optional<Run> latest, long held) {}
 
     record SinceMidnight(long read, long sent, long unchanged, long held) {}
 
     /** One hour of one destination: lines acknowledged in it. */
-    record Load(Instant hour, String destination, long records) {}
+    record HourlyLoad(Instant hour, String destination, long records) {}
 
     /**
      * The home page.
@@ -90,7 +90,7 @@ class OverviewController {
             List<Departure> departures,
             List<Run> waiting,
             SinceMidnight since,
-            List<Load> load,
+            List<HourlyLoad> load,
             List<Circuits.OpenCircuit> circuits,
             List<SchemaChanges.NoticedChange> changes) {}
 
@@ -104,7 +104,7 @@ class OverviewController {
                           (select count(*) from audience) as audiences,
                           (select count(*) from audience_setting where problem <> '') as bad_audiences,
                           (select count(*) from route) as routes,
-                          (select count(distinct route_id) from run where state in ('STOPPED', 'HALTED')) as waiting,
+                          (select count(distinct route_id) from run where state in ('AWAITING_APPROVAL', 'SUSPENDED')) as waiting,
                           (select count(*) from destination) as destinations,
                           (select count(*) from destination d where coalesce(test_problem, '') <> '' or exists (
                             select 1 from circuit c where c.destination_id = d.id and c.open_since is not null))
@@ -167,7 +167,7 @@ class OverviewController {
                 .single();
     }
 
-    private List<Load> load(Instant from) {
+    private List<HourlyLoad> load(Instant from) {
         return jdbc.sql("""
                         select date_trunc('hour', m.quarter) as hour, d.name as destination, sum(m.records) as records
                         from answered_quarter m
@@ -178,7 +178,7 @@ class OverviewController {
                         """)
                 .param(Rows.time(from))
                 .query((row, number) ->
-                        new Load(Rows.time(row, "hour"), row.getString("destination"), row.getLong("records")))
+                        new HourlyLoad(Rows.time(row, "hour"), row.getString("destination"), row.getLong("records")))
                 .list();
     }
 }

@@ -15,7 +15,7 @@ import org.springframework.stereotype.Component;
 import remitto.core.cause.Cause;
 import remitto.core.dataset.Row;
 import remitto.core.known.Fingerprint;
-import remitto.core.known.Stance;
+import remitto.core.known.RecordState;
 import remitto.core.manifest.Decision;
 import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.FieldOutcome;
@@ -23,7 +23,7 @@ import remitto.core.manifest.Intention;
 import remitto.core.manifest.Judge;
 import remitto.core.manifest.JudgedRecord;
 import remitto.core.manifest.LookingThere;
-import remitto.core.manifest.Standing;
+import remitto.core.manifest.MatchResult;
 import remitto.core.manifest.Verdict;
 import remitto.core.route.LookUps;
 import remitto.core.route.ShapedRecord;
@@ -31,8 +31,8 @@ import remitto.core.route.Trace;
 import remitto.core.value.Value;
 import remitto.server.known.Candidate;
 import remitto.server.known.ErasedRows;
+import remitto.server.known.MatchResults;
 import remitto.server.known.RouteRecords;
-import remitto.server.known.Standings;
 import remitto.server.manifest.Line;
 import remitto.server.manifest.Origins;
 import remitto.server.manifest.Step;
@@ -45,7 +45,7 @@ import remitto.server.route.BoundRoute;
 @Component
 public class ChunkJudge {
     private final RouteRecords records;
-    private final Standings standings;
+    private final MatchResults matchResults;
     private final LookUpFinder lookUps;
     private final SuppressedAddresses suppressed;
     private final ErasedRows erased;
@@ -54,14 +54,14 @@ public class ChunkJudge {
 
     ChunkJudge(
             RouteRecords records,
-            Standings standings,
+            MatchResults matchResults,
             LookUpFinder lookUps,
             SuppressedAddresses suppressed,
             ErasedRows erased,
             MessageLimits limits,
             Clock clock) {
         this.records = records;
-        this.standings = standings;
+        this.matchResults = matchResults;
         this.lookUps = lookUps;
         this.suppressed = suppressed;
         this.erased = erased;
@@ -81,8 +81,8 @@ public class ChunkJudge {
             return record.shaped();
         }
 
-        public Standing standing() {
-            return record.standing();
+        public MatchResult matchResult() {
+            return record.matchResult();
         }
 
         public Decision decision() {
@@ -117,16 +117,21 @@ public class ChunkJudge {
             return cells;
         }
 
-        RouteRecords.Remembered remembered(Stance stance, String reason) {
+        RouteRecords.Remembered remembered(RecordState recordState, String reason) {
             Optional<Instant> recheck = Stream.concat(decision().recheckAt().stream(), again.stream())
                     .min(Instant::compareTo);
             return new RouteRecords.Remembered(
-                    candidate.ordinal(), candidate.inputFingerprint(), record.carriedOut(), stance, reason, recheck);
+                    candidate.ordinal(),
+                    candidate.inputFingerprint(),
+                    record.carriedOut(),
+                    recordState,
+                    reason,
+                    recheck);
         }
 
         /** On a list: the entry under the address the person had. */
         Line oldEntry(int number) {
-            Standing.There there = (Standing.There) standing();
+            MatchResult.Matched there = (MatchResult.Matched) matchResult();
             return entry(number, Verdict.REMOVED, there.remoteId(), List.of());
         }
 
@@ -183,7 +188,7 @@ public class ChunkJudge {
         List<ShapedRecord> shaped = unsuppressed(route, candidates, shape(route, candidates, found, trace));
         List<Long> sent = new ArrayList<>();
         Set<Integer> look = new LinkedHashSet<>();
-        Standing[] standing = new Standing[candidates.size()];
+        MatchResult[] matchResult = new MatchResult[candidates.size()];
         for (int i = 0; i < candidates.size(); i++) {
             Candidate candidate = candidates.get(i);
             ShapedRecord record = shaped.get(i);
@@ -196,31 +201,32 @@ public class ChunkJudge {
             if (LookingThere.isNeeded(record, asSent, route.route().spec().leavers())) {
                 look.add(i);
             } else {
-                standing[i] = known == null || !known.isBound() ? new Standing.NotThere(now) : known.asKnown(now);
+                matchResult[i] =
+                        known == null || !known.isBound() ? new MatchResult.Unmatched(now) : known.asKnown(now);
             }
         }
-        List<Standing> stands = standings.find(
+        List<MatchResult> stands = matchResults.find(
                 route,
                 look.stream()
-                        .map(i -> new Standings.Wanted(
+                        .map(i -> new MatchResults.Wanted(
                                 shaped.get(i),
                                 Optional.ofNullable(bound.get(candidates.get(i).ordinal()))))
                         .toList(),
                 taken);
         int next = 0;
         for (int i : look) {
-            standing[i] = stands.get(next++);
+            matchResult[i] = stands.get(next++);
         }
         Map<String, String> quiet =
                 limits.quiet(route, candidates.stream().map(Candidate::key).toList());
         List<Judged> judged = new ArrayList<>();
         for (int i = 0; i < candidates.size(); i++) {
             Decision decision = look.contains(i) || !shaped.get(i).leftOut().isEmpty()
-                    ? Judge.judge(route.route().spec(), shaped.get(i), standing[i])
+                    ? Judge.judge(route.route().spec(), shaped.get(i), matchResult[i])
                     : LookingThere.asSent(bound.get(candidates.get(i).ordinal()).remoteId());
             JudgedRecord record = new JudgedRecord(
                     shaped.get(i),
-                    standing[i],
+                    matchResult[i],
                     LookingThere.within(quiet.getOrDefault(candidates.get(i).key(), ""), shaped.get(i), decision),
                     sent.get(i));
             judged.add(new Judged(

@@ -7,7 +7,7 @@ import org.springframework.stereotype.Component;
 import remitto.core.dataset.Row;
 import remitto.core.known.Fingerprint;
 import remitto.core.known.KnownIndex;
-import remitto.core.known.Stance;
+import remitto.core.known.RecordState;
 import remitto.core.manifest.MaySend;
 import remitto.server.route.BoundRoute;
 import remitto.server.source.Sources;
@@ -46,7 +46,7 @@ public class ForbiddenRows {
         judge.asTheyAre(route, chunk).forEach((key, record) -> {
             if (MaySend.forbidsAnything(record)) {
                 long[] hash = fingerprint.key(key);
-                index.put(hash[0], hash[1], 0, 0, Stance.NONE, false);
+                index.put(hash[0], hash[1], 0, 0, RecordState.NONE, false);
             }
         });
         chunk.clear();

@@ -7,11 +7,11 @@ import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
 import remitto.core.manifest.LeaverFate;
-import remitto.core.manifest.Standing;
+import remitto.core.manifest.MatchResult;
 import remitto.core.route.RouteSpec;
+import remitto.server.known.MatchResults;
 import remitto.server.known.RetiredKeys;
 import remitto.server.known.RouteRecords;
-import remitto.server.known.Standings;
 import remitto.server.manifest.Line;
 import remitto.server.route.BoundRoute;
 
@@ -19,12 +19,12 @@ import remitto.server.route.BoundRoute;
 @Component
 class LeaverChunks {
     private final RouteRecords records;
-    private final Standings standings;
+    private final MatchResults matchResults;
     private final List<RetiredKeys> retired;
 
-    LeaverChunks(RouteRecords records, Standings standings, List<RetiredKeys> retired) {
+    LeaverChunks(RouteRecords records, MatchResults matchResults, List<RetiredKeys> retired) {
         this.records = records;
-        this.standings = standings;
+        this.matchResults = matchResults;
         this.retired = retired;
     }
 
@@ -35,13 +35,13 @@ class LeaverChunks {
     List<Line> judge(BoundRoute route, List<Integer> ordinals, long keyless) {
         Map<Integer, RouteRecords.Bound> bound = records.bound(route, ordinals);
         bound.values().removeIf(one -> !one.isBound());
-        Map<Integer, Standing.There> there = standings.ofBound(route, bound);
+        Map<Integer, MatchResult.Matched> there = matchResults.ofBound(route, bound);
         List<Line> lines = new ArrayList<>();
         List<Integer> nothingToDo = new ArrayList<>();
         List<Integer> goneThere = new ArrayList<>();
         Map<String, String> joined = joined(route, bound);
         bound.forEach((ordinal, known) -> {
-            Optional<Standing.There> here = Optional.ofNullable(there.get(ordinal));
+            Optional<MatchResult.Matched> here = Optional.ofNullable(there.get(ordinal));
             LeaverFate fate = LeaverFate.of(
                     new LeaverFate.Facts(
                             here, Optional.ofNullable(joined.get(known.key())), known.otherRoute(), keyless),

@@ -15,7 +15,7 @@ import remitto.core.destination.ObjectDescription;
 import remitto.core.fieldrule.DatasetLookUp;
 import remitto.core.known.Fingerprint;
 import remitto.core.known.KnownIndex;
-import remitto.core.known.Stance;
+import remitto.core.known.RecordState;
 import remitto.core.route.LookUps;
 import remitto.core.value.Value;
 import remitto.server.dataset.DatasetLookUps;
@@ -135,7 +135,7 @@ public class LookUpFinder {
             long value = mark(fingerprint, found);
             int slot = index.find(hash[0], hash[1]);
             long before = slot < 0 ? 0 : index.input(slot);
-            index.put(hash[0], hash[1], ordered ? 31 * before + value : before + value, 0, Stance.NONE, false);
+            index.put(hash[0], hash[1], ordered ? 31 * before + value : before + value, 0, RecordState.NONE, false);
         });
         return index;
     }

@@ -8,11 +8,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
-import remitto.core.guard.Observed;
+import remitto.core.guard.GuardInput;
 import remitto.server.destination.SchemaChanges;
 import remitto.server.platform.Json;
 import remitto.server.route.BoundRoute;
-import remitto.server.run.Drawn;
+import remitto.server.run.Prepared;
 import remitto.server.run.RunHistory;
 
 /** Gathers what the guards of a route look at, and asks them. */
@@ -33,7 +33,7 @@ public class RunGuards {
     }
 
     /** Why a manifest must wait for an approver; nothing when it need not. */
-    public List<String> check(long runId, BoundRoute route, Drawn drawn, String fieldCounts) {
+    public List<String> check(long runId, BoundRoute route, Prepared prepared, String fieldCounts) {
         Map<String, Long> cleared = new HashMap<>();
         json.tree(fieldCounts)
                 .properties()
@@ -42,18 +42,18 @@ public class RunGuards {
         Optional<RunHistory.Before> before = history.before(route.routeId(), runId);
         RunHistory.Moved week =
                 history.movedSince(route.routeId(), clock.instant().minus(WEEK));
-        Observed observed = new Observed(
-                drawn.sums(),
-                drawn.knownBefore(),
+        GuardInput guardInput = new GuardInput(
+                prepared.counts(),
+                prepared.knownBefore(),
                 cleared,
                 before.map(RunHistory.Before::read),
                 before.map(last -> changes.since(
                                 route.destinationId(),
                                 route.described().description().name(),
-                                last.drawnAt()))
+                                last.preparedAt()))
                         .orElse(List.of()),
                 week.removed(),
                 week.added());
-        return new ArrayList<>(route.route().spec().guards().check(observed));
+        return new ArrayList<>(route.route().spec().guards().check(guardInput));
     }
 }

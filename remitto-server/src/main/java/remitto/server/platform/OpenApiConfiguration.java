@@ -73,11 +73,16 @@ class OpenApiConfiguration {
     }
 
     @Bean
-    ModelConverter recordsAndCases() {
+    RecordsAndCases recordsAndCases() {
         return new RecordsAndCases();
     }
 
-    private static final class RecordsAndCases implements ModelConverter {
+    @Bean
+    OpenApiCustomizer namesOfSchemas(RecordsAndCases records) {
+        return document -> SchemaNames.give(document, records.named);
+    }
+
+    static final class RecordsAndCases implements ModelConverter {
         private final Map<String, Class<?>> named = new ConcurrentHashMap<>();
 
         @Override

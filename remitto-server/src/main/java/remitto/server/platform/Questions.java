@@ -25,7 +25,7 @@ public class Questions {
         } catch (CannotCreateTransactionException | CannotGetJdbcConnectionException e) {
             throw new Problem(
                     HttpStatus.SERVICE_UNAVAILABLE,
-                    "Too many questions are being answered. Try again shortly.",
+                    "Too many requests are being answered. Try again shortly.",
                     List.of());
         } catch (QueryTimeoutException e) {
             throw tooLong();

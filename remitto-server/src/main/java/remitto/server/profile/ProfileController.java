@@ -19,7 +19,7 @@ import remitto.server.journal.Journal;
 import remitto.server.platform.ActorName;
 import remitto.server.platform.Problem;
 import remitto.server.platform.VersionNote;
-import remitto.server.platform.VersionWish;
+import remitto.server.platform.VersionRequest;
 
 @RestController
 @RequestMapping("/api/profiles")
@@ -128,7 +128,7 @@ class ProfileController {
 
     @PostMapping("/{profile}/in-service")
     Profiles.SavedProfile putProfileInService(
-            @PathVariable String profile, @RequestBody VersionWish wanted, Principal who) {
+            @PathVariable String profile, @RequestBody VersionRequest wanted, Principal who) {
         Profile read = profiles.version(profile, wanted.version());
         String touched = profiles.touched(profile).stream()
                 .map(Profiles.TouchedDestination::name)

@@ -118,7 +118,7 @@ public class Profiles {
                 .param(profile.profile())
                 .update();
         if (added == 0) {
-            throw Problem.conflict("There is a profile called " + profile.profile()
+            throw Problem.conflict("A profile already has the name " + profile.profile()
                     + " already; save a version of it, or give this one another name.");
         }
         saveVersion(profile, 1, text, author, note);
@@ -131,7 +131,7 @@ public class Profiles {
                         update profile set latest_version = latest_version + 1 where profile = ? and latest_version = ?
                         """).params(profile.profile(), basedOn).update();
         if (changed == 0) {
-            throw Problem.conflict("Somebody saved another version meanwhile; reload to see it.");
+            throw Problem.conflict("Someone saved another version meanwhile. Reload to see it.");
         }
         saveVersion(profile, basedOn + 1, text, author, note);
         return basedOn + 1;

@@ -37,13 +37,13 @@ class LadderController {
     @GetMapping("/api/runs/{id}/ladder")
     ReachLadder reachLadder(@PathVariable long id) {
         Run run = runs.get(id);
-        if (run.drawnAt().isEmpty()) {
-            throw Problem.conflict("Manifest " + id + " was never drawn up.");
+        if (run.preparedAt().isEmpty()) {
+            throw Problem.conflict("Manifest " + id + " was never prepared.");
         }
         String key = routes.version(run.routeId(), run.routeVersion()).match().stream()
                 .findFirst()
                 .orElse("");
-        return ReachLadder.of(key, run.sums(), lines.tallies(id), found(run));
+        return ReachLadder.of(key, run.counts(), lines.tallies(id), found(run));
     }
 
     /**
@@ -68,7 +68,7 @@ class LadderController {
             Destination.ListFacts facts =
                     connections.open(run.destinationId()).destination().listFacts(run.object());
             long left = run.outcomes().getOrDefault("PLANNED", 0L);
-            long more = left == 0 ? 0 : run.sums().added() - run.sums().removed();
+            long more = left == 0 ? 0 : run.counts().added() - run.counts().removed();
             Optional<Long> members = optional(facts.members());
             return new ListOutlook(members, members.map(now -> now + more), optional(facts.smallest()));
         } catch (DestinationProblem e) {

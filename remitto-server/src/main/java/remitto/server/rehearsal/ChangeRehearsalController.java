@@ -85,7 +85,7 @@ class ChangeRehearsalController {
             CrosswalkTable changed = CrosswalkTable.of(id, "", 0, unsaved.entries());
             return jobs.begin(who, progress -> rehearsals.ofCrosswalk(changed, crosswalkRoutes.of(id), progress));
         } catch (IllegalArgumentException e) {
-            throw Problem.invalid("The word " + e.getMessage() + "; every word needs one meaning.");
+            throw Problem.invalid("The word " + e.getMessage() + "; every value can be mapped only once.");
         }
     }
 }

@@ -88,9 +88,10 @@ class ChangeRehearsals {
     }
 
     private RouteEffect effect(
-            Routes.Route route, JobProgress progress, Function<RouteBinder.Ends, RouteBinder.Binding> changed) {
+            Routes.Route route, JobProgress progress, Function<RouteBinder.RouteEnds, RouteBinder.Binding> changed) {
         progress.doing(route.name());
-        RouteBinder.Ends ends = new RouteBinder.Ends(route.datasetId(), route.destinationId(), route.object());
+        RouteBinder.RouteEnds ends =
+                new RouteBinder.RouteEnds(route.datasetId(), route.destinationId(), route.object());
         try {
             var before = binder.requireToRun(binder.bind(
                     route.id(),

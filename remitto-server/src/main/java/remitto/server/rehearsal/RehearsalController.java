@@ -27,7 +27,7 @@ class RehearsalController {
 
     private final Routes routes;
     private final RouteBinder binder;
-    private final PinnedExamples examples;
+    private final GoldenExamples examples;
     private final WhatIf whatIf;
     private final WhatIfJobs jobs;
     private final Journal journal;
@@ -35,7 +35,7 @@ class RehearsalController {
     RehearsalController(
             Routes routes,
             RouteBinder binder,
-            PinnedExamples examples,
+            GoldenExamples examples,
             WhatIf whatIf,
             WhatIfJobs jobs,
             Journal journal) {
@@ -48,28 +48,29 @@ class RehearsalController {
     }
 
     /** @param cells of the row, by column; @param expected values by field, as text */
-    record NewPin(String name, Map<String, String> cells, Map<String, String> expected) {}
+    record NewGoldenExample(String name, Map<String, String> cells, Map<String, String> expected) {}
 
     record Rehearsal(RouteSpec spec) {}
 
     @GetMapping("/examples")
-    List<PinnedExamples.Pinned> pinnedExamples(@PathVariable long id) {
+    List<GoldenExamples.GoldenExample> goldenExamples(@PathVariable long id) {
         return examples.of(id);
     }
 
     @PostMapping("/examples")
-    List<PinnedExamples.Pinned> pinExample(@PathVariable long id, @RequestBody NewPin wanted, Principal who) {
+    List<GoldenExamples.GoldenExample> addGoldenExample(
+            @PathVariable long id, @RequestBody NewGoldenExample wanted, Principal who) {
         if (wanted.name().isBlank() || wanted.expected().isEmpty()) {
             throw Problem.invalid("Give the example a name and at least one value that is expected.");
         }
         thatAreThere(routes.get(id), wanted);
         examples.pin(id, wanted.name().strip(), wanted.cells(), wanted.expected(), who.getName());
-        journal.write(who.getName(), "pinned example", subject(id), wanted.name());
+        journal.write(who.getName(), "golden example", subject(id), wanted.name());
         return examples.of(id);
     }
 
     /** An example over fields or columns that are not there would hold every version out of service. */
-    private void thatAreThere(Routes.Route route, NewPin wanted) {
+    private void thatAreThere(Routes.Route route, NewGoldenExample wanted) {
         Set<String> fields = new TreeSet<>(wanted.expected().keySet());
         route.spec().rules().forEach(rule -> fields.remove(rule.field()));
         Set<String> columns = new TreeSet<>(wanted.cells().keySet());
@@ -83,15 +84,16 @@ class RehearsalController {
     }
 
     @DeleteMapping("/examples/{example}")
-    List<PinnedExamples.Pinned> unpinExample(@PathVariable long id, @PathVariable long example, Principal who) {
+    List<GoldenExamples.GoldenExample> removeGoldenExample(
+            @PathVariable long id, @PathVariable long example, Principal who) {
         examples.unpin(id, example);
-        journal.write(who.getName(), "took example away", subject(id), "no. " + example);
+        journal.write(who.getName(), "removed golden example", subject(id), "no. " + example);
         return examples.of(id);
     }
 
     /** What unsaved rules make of the pinned examples. */
     @PostMapping("/examples/check")
-    List<PinnedExamples.ExampleResult> checkExamples(@PathVariable long id, @RequestBody Rehearsal wanted) {
+    List<GoldenExamples.ExampleResult> checkExamples(@PathVariable long id, @RequestBody Rehearsal wanted) {
         Routes.Route route = routes.get(id);
         return examples.check(id, bind(route, wanted.spec()).bound());
     }
@@ -114,7 +116,7 @@ class RehearsalController {
         return binder.bind(
                 route.id(),
                 route.name(),
-                new RouteBinder.Ends(route.datasetId(), route.destinationId(), route.object()),
+                new RouteBinder.RouteEnds(route.datasetId(), route.destinationId(), route.object()),
                 binder.usableDatasetVersion(route.datasetId()),
                 spec);
     }

@@ -50,13 +50,16 @@ class WhatIf {
     }
 
     /** One side's outcome for one field of a record; absent where it has no rule. */
-    record Side(
+    record VersionOutcome(
             FieldOutcome outcome,
             @Personal String value,
             @Personal(Personal.Part.IN_TEXT) String reason) {}
 
     record FieldUnderBoth(
-            String field, @Personal Optional<String> there, Optional<Side> before, Optional<Side> after) {}
+            String field,
+            @Personal Optional<String> there,
+            Optional<VersionOutcome> before,
+            Optional<VersionOutcome> after) {}
 
     /** A record that the two versions treat differently. @param before absent where there is no row of that key, as {@code after} */
     record RecordUnderBoth(
@@ -67,7 +70,7 @@ class WhatIf {
             List<FieldUnderBoth> fields) {}
 
     /** @param writtenBefore records in which the field is written by the version in service */
-    record FieldSum(String field, long writtenBefore, long writtenAfter, long heldBefore, long heldAfter) {}
+    record FieldEffect(String field, long writtenBefore, long writtenAfter, long heldBefore, long heldAfter) {}
 
     /**
      * @param rows that were judged; @param whole false when there are more, and only keys that both have are compared
@@ -83,7 +86,7 @@ class WhatIf {
             Map<Verdict, Long> before,
             Map<Verdict, Long> after,
             long differ,
-            List<FieldSum> fields,
+            List<FieldEffect> fields,
             List<RecordUnderBoth> examples) {}
 
     /** @param most rows to look at; two versions of the dataset are read one after the other and held in memory */
@@ -219,11 +222,11 @@ class WhatIf {
 
         private void sum(ChunkJudge.Judged judged, int side) {
             for (FieldDecision field : judged.decision().fields()) {
-                long[] sums = fields.computeIfAbsent(field.field(), name -> new long[4]);
+                long[] counts = fields.computeIfAbsent(field.field(), name -> new long[4]);
                 if (field.outcome() == FieldOutcome.WRITTEN) {
-                    sums[side]++;
+                    counts[side]++;
                 } else if (field.outcome() == FieldOutcome.HELD) {
-                    sums[2 + side]++;
+                    counts[2 + side]++;
                 }
             }
         }
@@ -235,8 +238,10 @@ class WhatIf {
             every.putAll(other);
             List<FieldUnderBoth> beside = new ArrayList<>();
             every.forEach((name, decision) -> {
-                Optional<Side> left = Optional.ofNullable(one.get(name)).map(Counting::side);
-                Optional<Side> right = Optional.ofNullable(other.get(name)).map(Counting::side);
+                Optional<VersionOutcome> left =
+                        Optional.ofNullable(one.get(name)).map(Counting::side);
+                Optional<VersionOutcome> right =
+                        Optional.ofNullable(other.get(name)).map(Counting::side);
                 if (!left.equals(right)) {
                     beside.add(new FieldUnderBoth(
                             name,
@@ -261,18 +266,18 @@ class WhatIf {
             return moving;
         }
 
-        private static Side side(FieldDecision decision) {
-            return new Side(decision.outcome(), decision.fresh().display(), decision.reason());
+        private static VersionOutcome side(FieldDecision decision) {
+            return new VersionOutcome(decision.outcome(), decision.fresh().display(), decision.reason());
         }
 
         Effect effect(long rows, boolean whole) {
-            List<FieldSum> sums = new ArrayList<>();
+            List<FieldEffect> counts = new ArrayList<>();
             fields.forEach((name, four) -> {
                 if (four[0] + four[1] + four[2] + four[3] > 0) {
-                    sums.add(new FieldSum(name, four[0], four[1], four[2], four[3]));
+                    counts.add(new FieldEffect(name, four[0], four[1], four[2], four[3]));
                 }
             });
-            return new Effect(rows, whole, gone, come, verdictsBefore, verdictsAfter, differ, sums, examples);
+            return new Effect(rows, whole, gone, come, verdictsBefore, verdictsAfter, differ, counts, examples);
         }
     }
 }

@@ -49,7 +49,7 @@ class WorkbenchController {
 
     private final PersonalValues values;
     private final Looks looks;
-    private final Follower follower;
+    private final RecordPreview recordPreview;
     private final RouteBinder binder;
     private final Routes routes;
     private final Datasets datasets;
@@ -63,7 +63,7 @@ class WorkbenchController {
     WorkbenchController(
             PersonalValues values,
             Looks looks,
-            Follower follower,
+            RecordPreview recordPreview,
             RouteBinder binder,
             Routes routes,
             Datasets datasets,
@@ -75,7 +75,7 @@ class WorkbenchController {
             Journal journal) {
         this.values = values;
         this.looks = looks;
-        this.follower = follower;
+        this.recordPreview = recordPreview;
         this.binder = binder;
         this.routes = routes;
         this.datasets = datasets;
@@ -88,7 +88,7 @@ class WorkbenchController {
     }
 
     /** @param routeId 0 for a route that was never saved */
-    record FollowWish(long routeId, RouteBinder.Ends ends, RouteSpec spec, String key) {}
+    record RecordPreviewRequest(long routeId, RouteBinder.RouteEnds ends, RouteSpec spec, String key) {}
 
     record FoundRecord(
             @Personal(Personal.Part.KEY) String key,
@@ -107,17 +107,18 @@ class WorkbenchController {
 
     record CleanedUp(int records) {}
 
-    @PostMapping("/routes/follow")
-    Follower.Followed follow(@RequestBody FollowWish wish) {
-        int version = binder.usableDatasetVersion(wish.ends().datasetId());
+    @PostMapping("/routes/record-preview")
+    RecordPreview.PreviewedRecord previewRecord(@RequestBody RecordPreviewRequest request) {
+        int version = binder.usableDatasetVersion(request.ends().datasetId());
         looks.at(
                 "previewed record",
                 new Journal.Subject(
                         "dataset",
-                        wish.ends().datasetId(),
-                        datasets.get(wish.ends().datasetId()).name()));
-        Set<String> sensitive = sensitive(datasets.version(wish.ends().datasetId(), version));
-        return follower.follow(binder.bind(wish.routeId(), "", wish.ends(), version, wish.spec()), wish.key())
+                        request.ends().datasetId(),
+                        datasets.get(request.ends().datasetId()).name()));
+        Set<String> sensitive = sensitive(datasets.version(request.ends().datasetId(), version));
+        return recordPreview
+                .follow(binder.bind(request.routeId(), "", request.ends(), version, request.spec()), request.key())
                 .shown((column, value) -> sensitive.contains(column) ? values.sensitive(value) : value);
     }
 
@@ -154,10 +155,10 @@ class WorkbenchController {
     TrialResult tryOne(@PathVariable long id, @RequestBody Trial trial, Principal who) {
         Routes.Route stored = routes.get(id);
         BoundRoute route = serviceRoutes.toRun(id);
-        follower.forget();
+        recordPreview.forget();
         Row row = trial.made()
                 .map(cells -> Row.of(route.columns(), cells))
-                .orElseGet(() -> follower.row(route, trial.key()));
+                .orElseGet(() -> recordPreview.row(route, trial.key()));
         String key = row.key().orElseThrow(() -> Problem.invalid("The record needs a value in every key column."));
         if (trial.made().isPresent()
                 && queries.row(route.sourceId(), route.dataset(), key).isPresent()) {
@@ -177,7 +178,7 @@ class WorkbenchController {
                 "tried one record",
                 new Journal.Subject("route", id, stored.name()),
                 line.verdict().name().toLowerCase(java.util.Locale.ROOT));
-        follower.forget();
+        recordPreview.forget();
         return new TrialResult(runId.get(), line, result.lastExchange(), result.message(), readBack(route, line));
     }
 

@@ -1,4 +1,4 @@
-/** What would happen: one record followed or tried, changes tried on all, pinned examples. */
+/** What would happen: one record followed or tried, changes tried on all, golden examples. */
 @NullMarked
 package remitto.server.rehearsal;
 

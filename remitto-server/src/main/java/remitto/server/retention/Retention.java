@@ -37,7 +37,7 @@ class Retention {
      * @param days absent while it is kept for good
      * @param changedBy who set it last; absent while nobody did
      */
-    record Keeping(
+    record RetentionSetting(
             RetentionKind kind,
             String title,
             String words,
@@ -47,7 +47,7 @@ class Retention {
 
     private record Set(int days, String by, Instant at) {}
 
-    List<Keeping> all() {
+    List<RetentionSetting> all() {
         Map<String, Set> set = new HashMap<>();
         jdbc.sql("select * from retention").query(row -> {
             set.put(
@@ -57,7 +57,7 @@ class Retention {
         return Arrays.stream(RetentionKind.values())
                 .map(kind -> {
                     Optional<Set> one = Optional.ofNullable(set.get(kind.name()));
-                    return new Keeping(
+                    return new RetentionSetting(
                             kind, kind.title(), kind.words(), one.map(Set::days), one.map(Set::by), one.map(Set::at));
                 })
                 .toList();
@@ -84,7 +84,7 @@ class Retention {
                         .update());
         journal.write(
                 who,
-                "set how long data is kept",
+                "changed retention",
                 new Journal.Subject("retention", 0, kind.title()),
                 days.map(wanted -> wanted + " days").orElse("for good"));
     }

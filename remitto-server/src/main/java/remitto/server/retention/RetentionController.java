@@ -21,18 +21,18 @@ class RetentionController {
     }
 
     /** @param days 7 to 36,500; absent to keep it for good */
-    record KeepingWish(Optional<Integer> days) {}
+    record KeepingRequest(Optional<Integer> days) {}
 
     @GetMapping
-    List<Retention.Keeping> retention() {
+    List<Retention.RetentionSetting> retention() {
         return retention.all();
     }
 
     /** Takes effect within a quarter of an hour; what is removed then does not come back. */
     @PutMapping("/{kind}")
-    List<Retention.Keeping> setRetention(
-            @PathVariable RetentionKind kind, @RequestBody KeepingWish wish, Principal who) {
-        retention.set(kind, wish.days(), who.getName());
+    List<Retention.RetentionSetting> setRetention(
+            @PathVariable RetentionKind kind, @RequestBody KeepingRequest request, Principal who) {
+        retention.set(kind, request.days(), who.getName());
         return retention.all();
     }
 }

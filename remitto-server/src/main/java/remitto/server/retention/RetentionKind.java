@@ -4,7 +4,7 @@ package remitto.server.retention;
 public enum RetentionKind {
     MANIFEST_LINES(
             "Lines of manifests",
-            "What was decided for each record, with its values, and what the destination answered. A manifest keeps its sums and"
+            "What was decided for each record, with its values, and what the destination answered. A manifest keeps its counts and"
                     + " outcomes, but can no longer be explained or undone."),
     STOCKTAKE_FINDINGS("Findings of stocktakes", "What a stocktake found to be other than what is known."),
     JOURNAL_WORDS(

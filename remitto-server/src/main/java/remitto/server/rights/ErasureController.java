@@ -33,14 +33,14 @@ class ErasureController {
     }
 
     /** @param reference of the request, such as a letter's number; no name, since it stays */
-    record ErasureWish(long personId, String reference) {}
+    record ErasureRequest(long personId, String reference) {}
 
     record AddressQuestion(String address) {}
 
     /** @param erasureId that turns the address away; absent where none does */
     record AddressVerdict(Optional<Long> erasureId) {}
 
-    record LetBackIn(String reason) {}
+    record AllowAgainRequest(String reason) {}
 
     @GetMapping
     List<Erasures.Erasure> erasures() {
@@ -60,12 +60,12 @@ class ErasureController {
     }
 
     @PostMapping
-    Erasures.Erasure erase(@RequestBody ErasureWish wish, Principal who) {
-        if (wish.reference().isBlank()) {
-            throw Problem.invalid("Say which request asks for it, such as the number of a letter.");
+    Erasures.Erasure erase(@RequestBody ErasureRequest request, Principal who) {
+        if (request.reference().isBlank()) {
+            throw Problem.invalid("Enter the request, for example the number of a letter.");
         }
-        long id = erasures.ask(wish.personId(), wish.reference().strip(), who.getName());
-        note(who, "asked to erase a person", id, wish.reference());
+        long id = erasures.ask(request.personId(), request.reference().strip(), who.getName());
+        note(who, "asked to erase a person", id, request.reference());
         return erasures.get(id);
     }
 
@@ -75,7 +75,7 @@ class ErasureController {
         byHand(id, number);
         erasures.settled(
                 id, number, Erasures.RemovalState.DONE_BY_HAND, "By hand, as " + names.of(who.getName()) + " says.");
-        note(who, "removed a record of an erasure by hand", id, "");
+        note(who, "marked a record of an erasure as removed", id, "");
         return erasures.get(id);
     }
 
@@ -90,7 +90,7 @@ class ErasureController {
 
     private void byHand(long id, int number) {
         if (erasures.removal(id, number).state() != Erasures.RemovalState.BY_HAND) {
-            throw Problem.conflict("Nothing has to be done by hand about this record.");
+            throw Problem.conflict("This record needs no manual step.");
         }
     }
 
@@ -106,13 +106,13 @@ class ErasureController {
 
     /** Lets a person come in again that was erased, since the person asked for it. What was erased does not come back. */
     @PostMapping("/{id}/let-back-in")
-    Erasures.Erasure letBackIn(@PathVariable long id, @RequestBody LetBackIn wish, Principal who) {
+    Erasures.Erasure letBackIn(@PathVariable long id, @RequestBody AllowAgainRequest request, Principal who) {
         erasures.get(id);
-        if (wish.reason().isBlank()) {
-            throw Problem.invalid("Say why, such as the request of the person.");
+        if (request.reason().isBlank()) {
+            throw Problem.invalid("Enter the reason, for example the person's request.");
         }
-        erasures.letBackIn(id, wish.reason().strip());
-        note(who, "let a person in again who was erased", id, wish.reason());
+        erasures.letBackIn(id, request.reason().strip());
+        note(who, "allowed an erased person again", id, request.reason());
         return erasures.get(id);
     }
 

@@ -37,7 +37,7 @@ class ErasureWork implements DueWork {
             }
         } catch (RuntimeException e) {
             LOG.error("Erasure {} does not go on", id, e);
-            erasures.waitsFor(id, "This is our fault; the server's log says what happened. It is tried again.");
+            erasures.waitsFor(id, "Something unexpected failed. The server's log has the details. It is tried again.");
         }
     }
 

@@ -250,7 +250,7 @@ class Erasures {
     private String underWay(List<Long> routes) {
         List<String> busy = jdbc.sql("""
                         select 'run ' || r.id || ' of ' || o.name from run r join route o on o.id = r.route_id
-                        where r.route_id = any (?) and (r.state in ('DRAWING', 'SENDING')
+                        where r.route_id = any (?) and (r.state in ('PREPARING', 'SENDING')
                           or exists (select 1 from open_call c where c.run_id = r.id and c.answered_at is not null))
                         order by r.id
                         """)
@@ -267,13 +267,13 @@ class Erasures {
         if (jdbc.sql("select exists (select from identity_run where finished_at is null)")
                 .query(Boolean.class)
                 .single()) {
-            return "Waits until people are joined.";
+            return "Waits until matching has run.";
         }
         // Locked, so that none begins before the end of this.
         String stage = jdbc.sql("select stage from audience_setting for update")
                 .query(String.class)
                 .single();
-        return stage.isEmpty() ? "" : "Waits until audiences are brought up to date.";
+        return stage.isEmpty() ? "" : "Waits until audiences are refreshed.";
     }
 
     void waitsFor(long id, String words) {

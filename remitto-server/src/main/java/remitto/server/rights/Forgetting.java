@@ -130,7 +130,7 @@ class Forgetting {
         count(counts, "lines of waiting manifests, which will not be sent", """
                 insert into line_outcome (run_id, line, state, remote_id, answer, answered_at)
                 select m.run_id, m.line, 'CANCELLED', '', '%s', r.started_at
-                from gone_record g join run r on r.route_id = g.route_id and r.state in ('DRAWN', 'STOPPED', 'HALTED', 'INTERRUPTED')
+                from gone_record g join run r on r.route_id = g.route_id and r.state in ('READY', 'AWAITING_APPROVAL', 'SUSPENDED', 'INTERRUPTED')
                 join manifest_line m on m.run_id = r.id and m.ordinal = g.ordinal
                 where m.verdict in ('ADDED', 'CHANGED', 'REMOVED')
                 on conflict do nothing
@@ -192,7 +192,7 @@ class Forgetting {
                     + " and s.destination_id = g.destination_id and s.object = g.object and a.remote_id = g.remote_id");
         }
         template.update("""
-                update record_state s set record_id = null, input_fingerprint = 0, sent_fingerprint = 0, stance = 0, stance_reason = '',
+                update record_state s set record_id = null, input_fingerprint = 0, sent_fingerprint = 0, state = 0, state_reason = '',
                   recheck_at = null
                 from gone_record g where s.route_id = g.route_id and s.ordinal = g.ordinal
                 """);
@@ -227,7 +227,7 @@ class Forgetting {
                     .query(String.class)
                     .list();
             examples += jdbc
-                    .sql("select id, cells from pinned_example where route_id = ?")
+                    .sql("select id, cells from golden_example where route_id = ?")
                     .param(route)
                     .query((row, number) -> Map.entry(row.getLong("id"), cells(row.getString("cells"))))
                     .list()
@@ -236,7 +236,7 @@ class Forgetting {
                             .key()
                             .filter(gone::contains)
                             .isPresent())
-                    .mapToLong(one -> jdbc.sql("delete from pinned_example where id = ?")
+                    .mapToLong(one -> jdbc.sql("delete from golden_example where id = ?")
                             .param(one.getKey())
                             .update())
                     .sum();

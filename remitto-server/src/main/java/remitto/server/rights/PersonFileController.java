@@ -36,11 +36,11 @@ class PersonFileController {
         this.clock = clock;
     }
 
-    record PersonFile(long personId, Instant drawnUpAt, List<PersonFileSection.FileTable> tables) {}
+    record PersonFile(long personId, Instant preparedAt, List<PersonFileSection.FileTable> tables) {}
 
     @GetMapping("/file")
     PersonFile personFile(@PathVariable long id, Principal who) {
-        return drawUp(id, "read the file of a person", who);
+        return preparation(id, "read the file of a person", who);
     }
 
     /** The same as a JSON document. */
@@ -54,10 +54,10 @@ class PersonFileController {
                                 .filename("person-" + id + ".json")
                                 .build()
                                 .toString())
-                .body(drawUp(id, "downloaded the file of a person", who));
+                .body(preparation(id, "downloaded the file of a person", who));
     }
 
-    private PersonFile drawUp(long id, String what, Principal who) {
+    private PersonFile preparation(long id, String what, Principal who) {
         PersonFile file = new PersonFile(
                 id,
                 clock.instant(),

@@ -59,8 +59,8 @@ class RemovalsThere {
                 connections.open(place.destinationId()).destination().writing();
         if (writing.isEmpty() || !object.abilities().removes()) {
             String why = writing.isEmpty()
-                    ? "A file that was delivered cannot be taken back from here; its receiver has it."
-                    : "This destination does not let " + object.title() + " be removed from outside.";
+                    ? "A delivered file cannot be removed by Remitto. Its receiver must delete the record."
+                    : "This destination does not let " + object.title() + " be removed through its API.";
             removals.forEach(one -> erasures.settled(erasure, one.number(), Erasures.RemovalState.BY_HAND, why));
             return;
         }
@@ -101,7 +101,7 @@ class RemovalsThere {
         if (result.accepted()) {
             erasures.settled(erasure, removal.number(), Erasures.RemovalState.REMOVED, "");
         } else if (result.movedOn()) {
-            erasures.settled(erasure, removal.number(), Erasures.RemovalState.NOT_THERE, "It was not there any more.");
+            erasures.settled(erasure, removal.number(), Erasures.RemovalState.NOT_THERE, "It was not found any more.");
         } else {
             erasures.settled(erasure, removal.number(), Erasures.RemovalState.BY_HAND, "Refused: " + result.reason());
         }

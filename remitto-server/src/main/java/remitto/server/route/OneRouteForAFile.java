@@ -28,7 +28,7 @@ class OneRouteForAFile implements ServiceCheck {
                 .query((row, number) -> new Problem.Detail(
                         "",
                         "The file " + object + " is written by " + row.getString("name")
-                                + " already; lay out another file for this route."))
+                                + " already; create another file for this route."))
                 .list();
     }
 }

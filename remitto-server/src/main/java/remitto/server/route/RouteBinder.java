@@ -50,29 +50,30 @@ public class RouteBinder {
     }
 
     /** What a route joins. */
-    public record Ends(long datasetId, long destinationId, String object) {}
+    public record RouteEnds(long datasetId, long destinationId, String object) {}
 
     /** A route bound as far as it can be, with everything that is wrong with it. */
     public record Binding(BoundRoute bound, List<RouteFault> faults) {}
 
     /** @param datasetVersion the pinned version */
-    public Binding bind(long routeId, String name, Ends ends, int datasetVersion, RouteSpec saved) {
+    public Binding bind(long routeId, String name, RouteEnds ends, int datasetVersion, RouteSpec saved) {
         return bind(routeId, name, ends, datasets.version(ends.datasetId(), datasetVersion), saved, surroundings);
     }
 
     /** A route as it would be with a dataset that need not be saved. */
-    public Binding bindWith(DatasetDefinition unsaved, long routeId, String name, Ends ends, RouteSpec saved) {
+    public Binding bindWith(DatasetDefinition unsaved, long routeId, String name, RouteEnds ends, RouteSpec saved) {
         return bind(routeId, name, ends, unsaved, saved, surroundings);
     }
 
     /** A route as it would be with a crosswalk that need not be saved. */
-    public Binding bindWith(CrosswalkTable unsaved, long routeId, String name, Ends ends, RouteSpec saved) {
+    public Binding bindWith(CrosswalkTable unsaved, long routeId, String name, RouteEnds ends, RouteSpec saved) {
         DatasetDefinition definition = datasets.version(ends.datasetId(), usableDatasetVersion(ends.datasetId()));
         return bind(routeId, name, ends, definition, saved, surroundings.with(unsaved));
     }
 
     /** A route as it would be with a connection, and so a description, by a profile that need not be saved. */
-    public Binding bindWith(Connections.Connection unsaved, long routeId, String name, Ends ends, RouteSpec saved) {
+    public Binding bindWith(
+            Connections.Connection unsaved, long routeId, String name, RouteEnds ends, RouteSpec saved) {
         DatasetDefinition definition = datasets.version(ends.datasetId(), usableDatasetVersion(ends.datasetId()));
         ObjectDescription description = unsaved.destination().describe(ends.object());
         Destinations.Described known = connections.describe(ends.destinationId(), ends.object());
@@ -83,7 +84,12 @@ public class RouteBinder {
     private record There(Connections.Connection connection, Destinations.Described described) {}
 
     private Binding bind(
-            long routeId, String name, Ends ends, DatasetDefinition definition, RouteSpec saved, Surroundings around) {
+            long routeId,
+            String name,
+            RouteEnds ends,
+            DatasetDefinition definition,
+            RouteSpec saved,
+            Surroundings around) {
         There there = new There(
                 connections.open(ends.destinationId()), connections.describe(ends.destinationId(), ends.object()));
         return bind(routeId, name, ends, definition, saved, around, there);
@@ -92,7 +98,7 @@ public class RouteBinder {
     private Binding bind(
             long routeId,
             String name,
-            Ends ends,
+            RouteEnds ends,
             DatasetDefinition definition,
             RouteSpec saved,
             Surroundings around,
@@ -139,7 +145,7 @@ public class RouteBinder {
     }
 
     /** Rules for fields that another route owns are set aside; a record is still found by its match fields. */
-    private RouteSpec withoutOwned(long routeId, Ends ends, RouteSpec spec, List<RouteFault> faults) {
+    private RouteSpec withoutOwned(long routeId, RouteEnds ends, RouteSpec spec, List<RouteFault> faults) {
         Map<String, FieldOwners.Owner> others = owners.of(ends.destinationId(), ends.object());
         others.values().removeIf(owner -> owner.routeId() == routeId);
         spec.match().forEach(others::remove);

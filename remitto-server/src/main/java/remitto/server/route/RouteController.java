@@ -26,7 +26,7 @@ import remitto.server.permission.CurrentUser;
 import remitto.server.permission.Role;
 import remitto.server.platform.Problem;
 import remitto.server.platform.VersionNote;
-import remitto.server.platform.VersionWish;
+import remitto.server.platform.VersionRequest;
 
 @RestController
 @RequestMapping("/api/routes")
@@ -71,12 +71,12 @@ class RouteController {
         this.clock = clock;
     }
 
-    record NewRoute(String name, RouteBinder.Ends ends, RouteSpec spec) {}
+    record NewRoute(String name, RouteBinder.RouteEnds ends, RouteSpec spec) {}
 
     record RouteDraft(String name, int basedOn, String note, RouteSpec spec) {}
 
     /** @param routeId the route the rules belong to; 0 for one that was never saved */
-    record RouteCheck(long routeId, RouteBinder.Ends ends, RouteSpec spec) {}
+    record RouteCheck(long routeId, RouteBinder.RouteEnds ends, RouteSpec spec) {}
 
     /** What a rule says, and who decides by it about a field that both sides edit. */
     record RuleWords(String sentence, Direction direction) {}
@@ -85,7 +85,7 @@ class RouteController {
     record Checked(List<RouteFault> faults, Map<String, RuleWords> rules) {}
 
     /** @param country ISO 3166 code for phone numbers that neither name one nor have a column that does; blank when it is not known */
-    record ProposalWish(RouteBinder.Ends ends, String country, String zone) {}
+    record ProposalRequest(RouteBinder.RouteEnds ends, String country, String zone) {}
 
     @GetMapping
     List<Routes.Route> routes() {
@@ -141,7 +141,7 @@ class RouteController {
 
     /** Puts a saved version in service; refused while anything blocking is wrong with it. */
     @PostMapping("/{id}/in-service")
-    Routes.Route putRouteInService(@PathVariable long id, @RequestBody VersionWish wanted, Principal who) {
+    Routes.Route putRouteInService(@PathVariable long id, @RequestBody VersionRequest wanted, Principal who) {
         Routes.Route route = routes.get(id);
         RouteSpec spec = routes.version(id, wanted.version());
         Datasets.Dataset dataset = datasets.get(route.datasetId());
@@ -220,22 +220,22 @@ class RouteController {
     }
 
     @PostMapping("/propose")
-    RuleProposal.Proposal proposeRules(@RequestBody ProposalWish wish) {
-        return laying.propose(wish.ends(), wish.country(), wish.zone());
+    RuleProposal.Proposal proposeRules(@RequestBody ProposalRequest request) {
+        return laying.propose(request.ends(), request.country(), request.zone());
     }
 
     /** A draft with rules by names that fit. */
     @PostMapping("/laid")
-    Routes.Route layRoute(@RequestBody RouteLaying.Laying wish, Principal who) {
-        RuleProposal.Proposal proposal = laying.propose(wish.ends(), wish.country(), wish.zone());
-        return routes.get(laying.lay(wish, draft -> draft.of(proposal.rules()), who.getName()));
+    Routes.Route layRoute(@RequestBody RouteLaying.NewRouteDefinition request, Principal who) {
+        RuleProposal.Proposal proposal = laying.propose(request.ends(), request.country(), request.zone());
+        return routes.get(laying.lay(request, draft -> draft.of(proposal.rules()), who.getName()));
     }
 
     private Optional<Instant> next(Schedule schedule) {
         return schedule.next(clock.instant());
     }
 
-    private static RouteBinder.Ends ends(Routes.Route route) {
-        return new RouteBinder.Ends(route.datasetId(), route.destinationId(), route.object());
+    private static RouteBinder.RouteEnds ends(Routes.Route route) {
+        return new RouteBinder.RouteEnds(route.datasetId(), route.destinationId(), route.object());
     }
 }

@@ -26,7 +26,7 @@ class RouteCopyController {
         this.journal = journal;
     }
 
-    record CopyWish(String name, long destinationId, String object) {}
+    record CopyRequest(String name, long destinationId, String object) {}
 
     /** How the object of another destination differs in the fields that the route writes. */
     @GetMapping("/object-differences")
@@ -37,21 +37,23 @@ class RouteCopyController {
 
     /** A copy, rules and versions along; nothing of it is in service. */
     @PostMapping("/copy")
-    Routes.Route copyRoute(@PathVariable long id, @RequestBody CopyWish wish, Principal who) {
-        if (wish.name().isBlank()) {
+    Routes.Route copyRoute(@PathVariable long id, @RequestBody CopyRequest request, Principal who) {
+        if (request.name().isBlank()) {
             throw Problem.invalid("Give the copy a name.");
         }
         Routes.Route route = routes.get(id);
         try {
-            long copy = copies.copy(route, wish.name().strip(), wish.destinationId(), wish.object(), who.getName());
+            long copy = copies.copy(
+                    route, request.name().strip(), request.destinationId(), request.object(), who.getName());
             journal.write(
                     who.getName(),
                     "copied route",
-                    new Journal.Subject("route", copy, wish.name()),
+                    new Journal.Subject("route", copy, request.name()),
                     "from " + route.name());
             return routes.get(copy);
         } catch (DuplicateKeyException e) {
-            throw Problem.conflict("There is a route called " + wish.name().strip() + " already.");
+            throw Problem.conflict(
+                    "A route already has the name " + request.name().strip() + " already.");
         }
     }
 }

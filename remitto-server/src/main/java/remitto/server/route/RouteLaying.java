@@ -41,10 +41,11 @@ public class RouteLaying {
      * @param country ISO 3166 code for phone numbers spelled without one
      * @param zone IANA time zone of its days
      */
-    public record Laying(String name, RouteBinder.Ends ends, Basis basis, String country, String zone) {}
+    public record NewRouteDefinition(
+            String name, RouteBinder.RouteEnds ends, Basis basis, String country, String zone) {}
 
     /** @return the route */
-    public long lay(Laying laying, Function<FirstDraft, RouteSpec> draft, String who) {
+    public long lay(NewRouteDefinition laying, Function<FirstDraft, RouteSpec> draft, String who) {
         String name = laying.name().strip();
         if (name.isEmpty()) {
             throw Problem.invalid("Give the route a name.");
@@ -59,7 +60,7 @@ public class RouteLaying {
     }
 
     /** Rules by names that fit; what fits nothing is left out. */
-    RuleProposal.Proposal propose(RouteBinder.Ends ends, String country, String zone) {
+    RuleProposal.Proposal propose(RouteBinder.RouteEnds ends, String country, String zone) {
         return RuleProposal.propose(
                 columns(ends.datasetId()),
                 connections.describe(ends.destinationId(), ends.object()).description(),
@@ -67,7 +68,7 @@ public class RouteLaying {
                 zone);
     }
 
-    long save(String name, RouteBinder.Ends ends, RouteSpec spec, String who) {
+    long save(String name, RouteBinder.RouteEnds ends, RouteSpec spec, String who) {
         long id = routes.add(name, ends.datasetId(), ends.destinationId(), ends.object(), spec, who);
         journal.write(who, "saved route", new Journal.Subject("route", id, name), "version 1");
         return id;

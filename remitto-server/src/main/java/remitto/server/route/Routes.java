@@ -119,7 +119,7 @@ public class Routes {
                         where id = ? and latest_version = ?
                         """).params(name, id, basedOn).update();
         if (changed == 0) {
-            throw Problem.conflict("Somebody saved another version meanwhile; reload to see it.");
+            throw Problem.conflict("Someone saved another version meanwhile. Reload to see it.");
         }
         saveVersion(id, basedOn + 1, spec, author, note);
         return basedOn + 1;

@@ -76,6 +76,6 @@ public final class FirstWave {
         return passed || given < waves.orElseThrow().first()
                 ? Optional.empty()
                 : Optional.of("The first wave of " + given + " was sent, " + refused
-                        + " refused; the rest waits for a word.");
+                        + " refused; the rest waits for confirmation.");
     }
 }

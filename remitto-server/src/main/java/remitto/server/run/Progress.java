@@ -43,8 +43,8 @@ public final class Progress {
     }
 
     /** Whatever is asked, the calls in flight are finished. */
-    public void ask(Asked wish) {
-        asked.accumulateAndGet(wish, Asked::and);
+    public void ask(Asked request) {
+        asked.accumulateAndGet(request, Asked::and);
     }
 
     /** The strongest that was asked. */

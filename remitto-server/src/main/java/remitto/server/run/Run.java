@@ -5,18 +5,18 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import remitto.core.manifest.LineState;
-import remitto.core.run.Halt;
+import remitto.core.run.RunCounts;
 import remitto.core.run.RunEnd;
 import remitto.core.run.RunState;
 import remitto.core.run.RunTrigger;
-import remitto.core.run.Sums;
+import remitto.core.run.Suspension;
 import remitto.server.platform.ActorName;
 
 /**
  * A run of a route: its manifest and what came of it.
  *
  * @param missingRows records known to the route that the dataset no longer holds; nothing happens to them here
- * @param halt why it stopped with lines left; NONE when it did not
+ * @param suspension why it stopped with lines left; NONE when it did not
  * @param undoOf the run this one takes back
  * @param answeredAt when the last call was answered; what it brought is taken into the known state until it is finished
  * @param adopted records found there and bound by this run
@@ -34,19 +34,19 @@ public record Run(
         String object,
         RunTrigger trigger,
         RunState state,
-        Halt halt,
+        Suspension suspension,
         Optional<Long> undoOf,
         int routeVersion,
         int datasetVersion,
         int profileVersion,
         @ActorName String startedBy,
         Instant startedAt,
-        Optional<Instant> drawnAt,
+        Optional<Instant> preparedAt,
         @ActorName String approvedBy,
         Optional<Instant> sentAt,
         Optional<Instant> answeredAt,
         Optional<Instant> finishedAt,
-        Sums sums,
+        RunCounts counts,
         long knownBefore,
         long missingRows,
         long adopted,
@@ -69,19 +69,19 @@ public record Run(
                 object,
                 trigger,
                 state,
-                halt,
+                suspension,
                 undoOf,
                 routeVersion,
                 datasetVersion,
                 profileVersion,
                 startedBy,
                 startedAt,
-                drawnAt,
+                preparedAt,
                 approvedBy,
                 sentAt,
                 answeredAt,
                 finishedAt,
-                sums,
+                counts,
                 knownBefore,
                 missingRows,
                 adopted,
@@ -91,7 +91,7 @@ public record Run(
                 message,
                 RunEnd.isInPart(
                         state,
-                        sums,
+                        counts,
                         counted.getOrDefault(LineState.REFUSED.name(), 0L)
                                 + counted.getOrDefault(LineState.UNKNOWN.name(), 0L)));
     }

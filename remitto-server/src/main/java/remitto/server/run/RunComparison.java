@@ -6,7 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
-import remitto.core.run.Sums;
+import remitto.core.run.RunCounts;
 
 /** Puts a manifest beside the one of its route that was sent before it, so that what is unusual stands out. */
 @Component
@@ -27,13 +27,13 @@ public class RunComparison {
      * @param versions what is in service now and was not then, in words
      */
     public record Comparison(
-            Optional<Long> before, Optional<Sums> sums, List<FieldBeside> fields, List<String> versions) {}
+            Optional<Long> before, Optional<RunCounts> counts, List<FieldBeside> fields, List<String> versions) {}
 
     public Comparison of(Run run) {
         Optional<Run> last = history.before(run.routeId(), run.id()).map(found -> runs.get(found.id()));
         return new Comparison(
                 last.map(Run::id),
-                last.map(Run::sums),
+                last.map(Run::counts),
                 last.map(found -> fields(run, found)).orElse(List.of()),
                 last.map(found -> versions(run, found)).orElse(List.of()));
     }

@@ -38,23 +38,23 @@ public class RunHistory {
     public boolean readBefore(long routeId, long id) {
         return jdbc.sql("""
                         select count(*) from run
-                        where route_id = ? and id < ? and trigger in ('HAND', 'TIMETABLE') and drawn_at is not null
+                        where route_id = ? and id < ? and trigger in ('HAND', 'TIMETABLE') and prepared_at is not null
                         """).params(routeId, id).query(Long.class).single() > 0;
     }
 
-    /** Rows read by the last whole run before this one that was not thrown away, and when it was drawn up. */
-    public record Before(long id, long read, Instant drawnAt) {}
+    /** Rows read by the last whole run before this one that was not thrown away, and when it was prepared. */
+    public record Before(long id, long read, Instant preparedAt) {}
 
     public Optional<Before> before(long routeId, long id) {
         return jdbc.sql("""
-                        select id, read_count, drawn_at from run
-                        where route_id = ? and id < ? and trigger in ('HAND', 'TIMETABLE') and state in ('SENT', 'HALTED')
-                          and drawn_at is not null
+                        select id, read_count, prepared_at from run
+                        where route_id = ? and id < ? and trigger in ('HAND', 'TIMETABLE') and state in ('SENT', 'SUSPENDED')
+                          and prepared_at is not null
                         order by id desc limit 1
                         """)
                 .params(routeId, id)
                 .query((row, number) ->
-                        new Before(row.getLong("id"), row.getLong("read_count"), Rows.time(row, "drawn_at")))
+                        new Before(row.getLong("id"), row.getLong("read_count"), Rows.time(row, "prepared_at")))
                 .optional();
     }
 

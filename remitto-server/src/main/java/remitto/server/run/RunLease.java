@@ -25,33 +25,33 @@ public class RunLease {
     }
 
     /** Asks the process that works on a run for something; false when nobody does. */
-    public boolean wish(long id, Wish wish) {
-        return jdbc.sql("update run set wish = ? where id = ? and state in ('DRAWING', 'SENDING')")
-                        .params(wish.name(), id)
+    public boolean request(long id, Request request) {
+        return jdbc.sql("update run set request = ? where id = ? and state in ('PREPARING', 'SENDING')")
+                        .params(request.name(), id)
                         .update()
                 == 1;
     }
 
     /** What is asked of the runs this process works on. */
-    public Map<Long, Wish> wishes(String owner) {
-        Map<Long, Wish> wishes = new HashMap<>();
-        jdbc.sql("select id, wish from run where owner = ? and wish <> '' and state in ('DRAWING', 'SENDING')")
+    public Map<Long, Request> requests(String owner) {
+        Map<Long, Request> requests = new HashMap<>();
+        jdbc.sql("select id, request from run where owner = ? and request <> '' and state in ('PREPARING', 'SENDING')")
                 .param(owner)
                 .query(row -> {
-                    wishes.put(row.getLong("id"), Wish.valueOf(row.getString("wish")));
+                    requests.put(row.getLong("id"), Request.valueOf(row.getString("request")));
                 });
-        return wishes;
+        return requests;
     }
 
     /** What somebody may ask of the process that works on a run. */
-    public enum Wish {
+    public enum Request {
         CANCEL,
         PAUSE
     }
 
     /** Lets another process take over at once what this one owns. */
     public void release(String owner) {
-        jdbc.sql("update run set beat_at = ? where owner = ? and state in ('DRAWING', 'SENDING')")
+        jdbc.sql("update run set beat_at = ? where owner = ? and state in ('PREPARING', 'SENDING')")
                 .params(Rows.time(Instant.EPOCH), owner)
                 .update();
     }
@@ -83,7 +83,7 @@ public class RunLease {
     public List<Orphan> takeOver(String owner, Collection<Long> working, Duration silence) {
         return jdbc.sql("""
                         update run set owner = :owner, epoch = epoch + 1, beat_at = clock_timestamp()
-                        where state in ('DRAWING', 'SENDING')
+                        where state in ('PREPARING', 'SENDING')
                           and beat_at < clock_timestamp() - make_interval(secs => :silence)
                           and (owner <> :owner or id <> all (:working))
                         returning id, epoch, state

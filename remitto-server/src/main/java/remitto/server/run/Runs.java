@@ -23,13 +23,13 @@ import org.springframework.dao.DuplicateKeyException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.manifest.LineState;
-import remitto.core.run.Halt;
 import remitto.core.run.NeedsPerson;
+import remitto.core.run.RunCounts;
 import remitto.core.run.RunEnd;
 import remitto.core.run.RunMoves;
 import remitto.core.run.RunState;
 import remitto.core.run.RunTrigger;
-import remitto.core.run.Sums;
+import remitto.core.run.Suspension;
 import remitto.server.manifest.LinePartitions;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
@@ -56,10 +56,16 @@ public class Runs {
     }
 
     /** What a run is pinned to. */
-    public record Pins(int routeVersion, int datasetVersion, int profileVersion, long objectFingerprint) {}
+    public record VersionSnapshot(int routeVersion, int datasetVersion, int profileVersion, long objectFingerprint) {}
 
     /** @throws Problem if another run of the route is under way */
-    public Tenure start(long routeId, RunTrigger trigger, Pins pins, Optional<Long> undoOf, String who, String owner) {
+    public Tenure start(
+            long routeId,
+            RunTrigger trigger,
+            VersionSnapshot versions,
+            Optional<Long> undoOf,
+            String who,
+            String owner) {
         try {
             long id = jdbc.sql("""
                             insert into run (route_id, trigger, state, route_version, dataset_version, profile_version,
@@ -69,11 +75,11 @@ public class Runs {
                     .params(
                             routeId,
                             trigger.name(),
-                            RunState.DRAWING.name(),
-                            pins.routeVersion(),
-                            pins.datasetVersion(),
-                            pins.profileVersion(),
-                            pins.objectFingerprint(),
+                            RunState.PREPARING.name(),
+                            versions.routeVersion(),
+                            versions.datasetVersion(),
+                            versions.profileVersion(),
+                            versions.objectFingerprint(),
                             undoOf.orElse(null),
                             who,
                             Rows.time(clock.instant()),
@@ -88,7 +94,7 @@ public class Runs {
     }
 
     /** A departure that did not take place. */
-    public void skip(long routeId, Pins pins, String why) {
+    public void skip(long routeId, VersionSnapshot versions, String why) {
         jdbc.sql("""
                         insert into run (route_id, trigger, state, route_version, dataset_version, profile_version,
                           object_fingerprint, started_by, started_at, finished_at, message, owner, epoch, beat_at)
@@ -96,10 +102,10 @@ public class Runs {
                           :now, :now, :why, '', 1, :now)
                         """)
                 .param("route", routeId)
-                .param("version", pins.routeVersion())
-                .param("dataset", pins.datasetVersion())
-                .param("profile", pins.profileVersion())
-                .param("object", pins.objectFingerprint())
+                .param("version", versions.routeVersion())
+                .param("dataset", versions.datasetVersion())
+                .param("profile", versions.profileVersion())
+                .param("object", versions.objectFingerprint())
                 .param("now", Rows.time(clock.instant()))
                 .param("why", why)
                 .update();
@@ -141,7 +147,7 @@ public class Runs {
     public List<Run> unsettled() {
         return jdbc.sql("""
                         select r.*, t.name as route, t.object, t.destination_id, d.name as destination from (
-                          select id from run where state in ('STOPPED', 'HALTED', 'INTERRUPTED')
+                          select id from run where state in ('AWAITING_APPROVAL', 'SUSPENDED', 'INTERRUPTED')
                           union all (select distinct on (route_id, trigger) id from run where state = 'FAILED'
                             order by route_id, trigger, id desc)) as open
                         join run r using (id)
@@ -167,21 +173,22 @@ public class Runs {
 
     /** Manifests of a route that wait for a person. */
     public List<Long> waiting(long routeId) {
-        return jdbc.sql("select id from run where route_id = ? and state in ('DRAWN', 'STOPPED', 'HALTED') order by id")
+        return jdbc.sql(
+                        "select id from run where route_id = ? and state in ('READY', 'AWAITING_APPROVAL', 'SUSPENDED') order by id")
                 .param(routeId)
                 .query(Long.class)
                 .list();
     }
 
     /**
-     * A manifest is drawn up.
+     * A manifest is prepared.
      *
      * @return false if somebody else has the run by now
      */
-    public boolean drawn(Tenure tenure, RunEnd end, Drawn drawn, String fieldCounts) {
-        var sums = drawn.sums();
+    public boolean prepared(Tenure tenure, RunEnd end, Prepared prepared, String fieldCounts) {
+        var counts = prepared.counts();
         return jdbc.sql("""
-                        update run set state = ?, drawn_at = ?, finished_at = case when ? then ?::timestamptz end, read_count = ?, leaving = ?, added = ?, changed = ?,
+                        update run set state = ?, prepared_at = ?, finished_at = case when ? then ?::timestamptz end, read_count = ?, leaving = ?, added = ?, changed = ?,
                           removed = ?, unchanged = ?, held = ?, left_out = ?, known_before = ?, missing_rows = ?,
                           adopted = ?, unchanged_ordinals = ?, left_out_ordinals = ?, field_counts = ?::jsonb, message = ?
                         where id = ? and owner = ? and epoch = ? and state = any (?)
@@ -191,19 +198,19 @@ public class Runs {
                                 Rows.time(clock.instant()),
                                 end.state().isOver(),
                                 Rows.time(clock.instant()),
-                                sums.read(),
-                                sums.leaving(),
-                                sums.added(),
-                                sums.changed(),
-                                sums.removed(),
-                                sums.unchanged(),
-                                sums.held(),
-                                sums.leftOut(),
-                                drawn.knownBefore(),
-                                drawn.missing(),
-                                drawn.adopted(),
-                                bytes(drawn.unchanged()),
-                                bytes(drawn.leftOut()),
+                                counts.read(),
+                                counts.leaving(),
+                                counts.added(),
+                                counts.changed(),
+                                counts.removed(),
+                                counts.unchanged(),
+                                counts.held(),
+                                counts.leftOut(),
+                                prepared.knownBefore(),
+                                prepared.missing(),
+                                prepared.adopted(),
+                                bytes(prepared.unchanged()),
+                                bytes(prepared.leftOut()),
                                 fieldCounts,
                                 end.message(),
                                 tenure.runId(),
@@ -223,7 +230,7 @@ public class Runs {
         try {
             return jdbc.sql("""
                             update run set state = ?, approved_by = ?, sent_at = ?, owner = ?, epoch = epoch + 1,
-                              beat_at = clock_timestamp(), message = '', wave_passed = halt = 'WAVE', halt = '', wish = '',
+                              beat_at = clock_timestamp(), message = '', wave_passed = suspension = 'WAVE', suspension = '', request = '',
                               answered_at = null, finished_at = null
                             where id = ? and state = any (?) returning epoch
                             """)
@@ -245,7 +252,7 @@ public class Runs {
     /** Gives up a manifest that waits; false if it no longer does. */
     public boolean giveUp(long id, RunState state, String message) {
         return jdbc.sql("""
-                        update run set state = ?, halt = '', finished_at = ?, message = ?
+                        update run set state = ?, suspension = '', finished_at = ?, message = ?
                         where id = ? and state = any (?)
                         """)
                         .params(
@@ -301,12 +308,14 @@ public class Runs {
 
     private boolean end(Tenure tenure, RunEnd end, Set<RunState> before) {
         return jdbc.sql("""
-                        update run set state = ?, halt = ?, finished_at = ?, message = ?
+                        update run set state = ?, suspension = ?, finished_at = ?, message = ?
                         where id = ? and owner = ? and epoch = ? and state = any (?)
                         """)
                         .params(
                                 end.state().name(),
-                                end.halt() == Halt.NONE ? "" : end.halt().name(),
+                                end.suspension() == Suspension.NONE
+                                        ? ""
+                                        : end.suspension().name(),
                                 Rows.time(clock.instant()),
                                 end.message(),
                                 tenure.runId(),
@@ -323,7 +332,7 @@ public class Runs {
 
     /** The run of a route that is under way. */
     public Optional<Long> underWay(long routeId) {
-        return jdbc.sql("select id from run where route_id = ? and state in ('DRAWING', 'SENDING')")
+        return jdbc.sql("select id from run where route_id = ? and state in ('PREPARING', 'SENDING')")
                 .param(routeId)
                 .query(Long.class)
                 .optional();
@@ -331,7 +340,7 @@ public class Runs {
 
     /** True when a run of any of the routes is under way. */
     public boolean anyUnderWay(Collection<Long> routeIds) {
-        return jdbc.sql("select count(*) from run where route_id = any (?) and state in ('DRAWING', 'SENDING')")
+        return jdbc.sql("select count(*) from run where route_id = any (?) and state in ('PREPARING', 'SENDING')")
                         .param(routeIds.toArray(Long[]::new))
                         .query(Long.class)
                         .single()
@@ -339,12 +348,12 @@ public class Runs {
     }
 
     /** Halted runs to a destination, for one reason. */
-    public List<Long> halted(long destinationId, Halt halt) {
+    public List<Long> suspended(long destinationId, Suspension suspension) {
         return jdbc.sql("""
                         select r.id from run r join route t on t.id = r.route_id
-                        where t.destination_id = ? and r.state = 'HALTED' and r.halt = ? order by r.id
+                        where t.destination_id = ? and r.state = 'SUSPENDED' and r.suspension = ? order by r.id
                         """)
-                .params(destinationId, halt.name())
+                .params(destinationId, suspension.name())
                 .query(Long.class)
                 .list();
     }
@@ -356,17 +365,17 @@ public class Runs {
     public List<Long> stranded() {
         return jdbc.sql("""
                         select r.id from run r join route t on t.id = r.route_id
-                        where r.state = 'HALTED' and r.halt = ? and not exists (
+                        where r.state = 'SUSPENDED' and r.suspension = ? and not exists (
                           select 1 from circuit c where c.destination_id = t.destination_id and c.open_since is not null)
                         order by r.id
-                        """).param(Halt.CIRCUIT.name()).query(Long.class).list();
+                        """).param(Suspension.CIRCUIT.name()).query(Long.class).list();
     }
 
     /** Runs that failed for a destination that answers by now, and that no other run of their route came after. */
     public List<Long> answeredSince() {
         return jdbc.sql("""
                         select r.id from run r join route t on t.id = r.route_id
-                        where r.state = 'FAILED' and r.halt = 'CIRCUIT' and not t.paused
+                        where r.state = 'FAILED' and r.suspension = 'CIRCUIT' and not t.paused
                           and not exists (select from run n where n.route_id = r.route_id and n.id > r.id)
                           and not exists (
                             select from circuit c where c.destination_id = t.destination_id and c.open_since is not null)
@@ -389,7 +398,7 @@ public class Runs {
 
     public Optional<Long> pausedRun(long routeId) {
         return jdbc.sql(
-                        "select id from run where route_id = ? and state = 'HALTED' and halt = 'PAUSED' order by id desc limit 1")
+                        "select id from run where route_id = ? and state = 'SUSPENDED' and suspension = 'PAUSED' order by id desc limit 1")
                 .param(routeId)
                 .query(Long.class)
                 .optional();
@@ -416,7 +425,7 @@ public class Runs {
 
     /** Counting while a run is under way would cost it more than it tells; its progress comes by events. */
     private Run withOutcomes(Run run) {
-        if (run.state() == RunState.DRAWING || run.state() == RunState.SENDING) {
+        if (run.state() == RunState.PREPARING || run.state() == RunState.SENDING) {
             return run;
         }
         Map<String, Long> outcomes = new HashMap<>(run.outcomes());
@@ -425,7 +434,7 @@ public class Runs {
                 .query(row -> {
                     outcomes.put(row.getString("state"), row.getLong("lines"));
                 });
-        long left = run.sums().moving()
+        long left = run.counts().moving()
                 - outcomes.values().stream().mapToLong(Long::longValue).sum();
         if (left > 0) {
             boolean over = run.state() == RunState.CANCELLED || run.state() == RunState.DISCARDED;
@@ -467,19 +476,21 @@ public class Runs {
                 row.getString("object"),
                 RunTrigger.valueOf(row.getString("trigger")),
                 RunState.valueOf(row.getString("state")),
-                row.getString("halt").isEmpty() ? Halt.NONE : Halt.valueOf(row.getString("halt")),
+                row.getString("suspension").isEmpty()
+                        ? Suspension.NONE
+                        : Suspension.valueOf(row.getString("suspension")),
                 Optional.ofNullable(row.getObject("undo_of", Long.class)),
                 row.getInt("route_version"),
                 row.getInt("dataset_version"),
                 row.getInt("profile_version"),
                 row.getString("started_by"),
                 Rows.time(row, "started_at"),
-                Rows.optionalTime(row, "drawn_at"),
+                Rows.optionalTime(row, "prepared_at"),
                 Rows.optionalText(row, "approved_by").orElse(""),
                 Rows.optionalTime(row, "sent_at"),
                 Rows.optionalTime(row, "answered_at"),
                 Rows.optionalTime(row, "finished_at"),
-                new Sums(
+                new RunCounts(
                         row.getLong("read_count"),
                         row.getLong("leaving"),
                         row.getLong("added"),

@@ -46,15 +46,15 @@ public class ServiceRoutes {
         return binder.requireToRun(binder.bind(
                 routeId,
                 route.name(),
-                new RouteBinder.Ends(route.datasetId(), route.destinationId(), route.object()),
+                new RouteBinder.RouteEnds(route.datasetId(), route.destinationId(), route.object()),
                 datasetVersion,
                 routes.version(routeId, version)));
     }
 
     /** What is known of a route that cannot be bound as things are. */
-    public Runs.Pins pinsUnbound(long routeId) {
+    public Runs.VersionSnapshot versionsUnbound(long routeId) {
         Routes.Route stored = routes.get(routeId);
-        return new Runs.Pins(
+        return new Runs.VersionSnapshot(
                 stored.liveVersion().orElse(stored.latestVersion()),
                 binder.usableDatasetVersion(stored.datasetId()),
                 connections.open(stored.destinationId()).profileVersion(),
@@ -62,9 +62,9 @@ public class ServiceRoutes {
     }
 
     /** What a run of a route that was just bound is pinned to. */
-    public Runs.Pins pins(BoundRoute route) {
+    public Runs.VersionSnapshot versions(BoundRoute route) {
         Routes.Route stored = routes.get(route.routeId());
-        return new Runs.Pins(
+        return new Runs.VersionSnapshot(
                 stored.liveVersion().orElse(stored.latestVersion()),
                 binder.usableDatasetVersion(stored.datasetId()),
                 route.connection().profileVersion(),

@@ -4,13 +4,13 @@ import java.time.Duration;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicReference;
 import remitto.connect.destination.Destination;
-import remitto.core.run.Halt;
+import remitto.core.run.Suspension;
 
 /** Whether the threads that send a run may go on, and why not. Safe to share between them. */
 public final class Stop {
     private static final long LOOK_MILLIS = 100;
 
-    private record Why(Halt halt, String message) {}
+    private record Why(Suspension suspension, String message) {}
 
     private final Progress progress;
     private final AtomicReference<Why> why = new AtomicReference<>();
@@ -22,8 +22,8 @@ public final class Stop {
     }
 
     /** The first reason counts. */
-    public void halt(Halt halt, String message) {
-        why.compareAndSet(null, new Why(halt, message));
+    public void suspension(Suspension suspension, String message) {
+        why.compareAndSet(null, new Why(suspension, message));
     }
 
     /** Nobody is to begin anything more: sending comes to its end, for whatever reason there is, or none. */
@@ -47,8 +47,8 @@ public final class Stop {
         return !ended && why.get() == null && !progress.isToStop();
     }
 
-    public Halt halt() {
-        return Optional.ofNullable(why.get()).map(Why::halt).orElse(Halt.NONE);
+    public Suspension suspension() {
+        return Optional.ofNullable(why.get()).map(Why::suspension).orElse(Suspension.NONE);
     }
 
     public String message() {
@@ -96,6 +96,6 @@ public final class Stop {
     /** The server ends without waiting any longer; another goes on with the run. */
     public void interrupted() {
         Thread.currentThread().interrupt();
-        halt(Halt.LOST, "The server was stopped");
+        suspension(Suspension.LOST, "The server was stopped");
     }
 }

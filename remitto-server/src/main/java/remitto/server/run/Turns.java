@@ -6,7 +6,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 import remitto.core.run.RunState;
 
 /**
- * What is written down while a manifest is drawn up, by whose turn it is alone. A process that was cut off from the database does not
+ * What is written down while a manifest is prepared, by whose turn it is alone. A process that was cut off from the database does not
  * know yet that another draws the same route up, and what it goes on to write would stand in the way of the other's.
  */
 @Component
@@ -19,7 +19,7 @@ public class Turns {
         this.transaction = transaction;
     }
 
-    /** Somebody's turn at drawing up. */
+    /** Somebody's turn at preparing. */
     public interface Turn {
         /**
          * Writes, all or nothing.
@@ -54,7 +54,7 @@ public class Turns {
      */
     private void check(Tenure tenure) {
         boolean ours = jdbc.sql("select 1 from run where id = ? and owner = ? and epoch = ? and state = ?")
-                .params(tenure.runId(), tenure.owner(), tenure.epoch(), RunState.DRAWING.name())
+                .params(tenure.runId(), tenure.owner(), tenure.epoch(), RunState.PREPARING.name())
                 .query(Integer.class)
                 .optional()
                 .isPresent();

@@ -6,7 +6,7 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import remitto.core.run.Asked;
 
-/** The runs this process works on. One run may be worked on by turns: drawn up, sent, taken over from itself. */
+/** The runs this process works on. One run may be worked on by turns: prepared, sent, taken over from itself. */
 public final class Working {
     private final Map<Long, Progress> byRun = new ConcurrentHashMap<>();
 

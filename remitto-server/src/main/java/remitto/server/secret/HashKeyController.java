@@ -33,7 +33,7 @@ class HashKeyController {
     @PostMapping
     List<HashKeys.HashKey> makeHashKey(@RequestBody NewHashKey wanted, Principal who) {
         if (!wanted.name().matches("[a-z0-9][a-z0-9-]{0,39}")) {
-            throw Problem.invalid("A key is named by small letters, digits and hyphens.");
+            throw Problem.invalid("A key name has lower-case letters, digits and hyphens.");
         }
         keys.make(wanted.name(), wanted.given().filter(text -> !text.isBlank()), who.getName());
         journal.write(who.getName(), "made hash key", new Journal.Subject("hash key", 0, wanted.name()), "");

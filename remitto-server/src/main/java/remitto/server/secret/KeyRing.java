@@ -9,7 +9,7 @@ import java.util.Optional;
 import javax.crypto.spec.SecretKeySpec;
 
 /**
- * The keys of a key file: 32 bytes each, one after the other. The first seals; the others are there while values are sealed anew, and
+ * The keys of a key file: 32 bytes each, one after the other. The first seals; the others are there while values are sealed again, and
  * open what they sealed. A key is known by the first four bytes of the SHA-256 of itself behind a word of ours.
  */
 final class KeyRing {

@@ -11,7 +11,7 @@ import java.util.Arrays;
 import java.util.List;
 
 /**
- * Seals everything anew under a new key. The old one stays in the file, behind the new one, until all is sealed anew; so an interrupted
+ * Seals everything again under a new key. The old one stays in the file, behind the new one, until all is sealed again; so an interrupted
  * rotation loses nothing, and is finished by rotating again.
  */
 public final class KeyRotation {
@@ -24,7 +24,7 @@ public final class KeyRotation {
         this.connection = connection;
     }
 
-    /** What was sealed anew. @param finished an earlier rotation, which was interrupted, was finished rather than another begun */
+    /** What was sealed again. @param finished an earlier rotation, which was interrupted, was finished rather than another begun */
     record Done(long values, boolean finished) {}
 
     /** @throws IllegalStateException if there is no key, a server is running, or a value does not open; nothing has changed then */

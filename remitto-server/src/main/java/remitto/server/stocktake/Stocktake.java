@@ -24,7 +24,7 @@ public record Stocktake(
         long there,
         long known,
         List<Group> groups,
-        List<Fill> fill,
+        List<FillRate> fill,
         String message) {
 
     /** How far it is. */
@@ -44,7 +44,7 @@ public record Stocktake(
      * @param before records that had a value at the stocktake before; absent at the first
      * @param thereBefore records found there then
      */
-    public record Fill(String field, long filled, Optional<Long> before, Optional<Long> thereBefore) {}
+    public record FillRate(String field, long filled, Optional<Long> before, Optional<Long> thereBefore) {}
 
     /** @param known the value that was acknowledged; @param there the value found, both blank for whole records */
     public record Finding(

@@ -65,7 +65,7 @@ class StocktakeCount {
             stocktakes.failed(id, String.valueOf(e.getMessage()));
         } catch (RuntimeException e) {
             LOG.error("Stocktake {} failed", id, e);
-            stocktakes.failed(id, "This is our fault; the server's log says what happened");
+            stocktakes.failed(id, "Something unexpected failed; the server's log has the details");
         }
     }
 

@@ -185,7 +185,7 @@ class Stocktakes {
 
     private record Earlier(long there, Map<String, Long> fill) {}
 
-    private List<Stocktake.Fill> fill(long id, long destinationId, String object, String text) {
+    private List<Stocktake.FillRate> fill(long id, long destinationId, String object, String text) {
         Optional<Earlier> earlier = jdbc.sql("""
                         select there, fill from stocktake
                         where destination_id = ? and object = ? and id < ? and state = 'DONE' order by id desc limit 1
@@ -193,9 +193,9 @@ class Stocktakes {
                 .params(destinationId, object, id)
                 .query((row, number) -> new Earlier(row.getLong("there"), counts(row.getString("fill"))))
                 .optional();
-        List<Stocktake.Fill> fill = new ArrayList<>();
+        List<Stocktake.FillRate> fill = new ArrayList<>();
         counts(text)
-                .forEach((field, filled) -> fill.add(new Stocktake.Fill(
+                .forEach((field, filled) -> fill.add(new Stocktake.FillRate(
                         field,
                         filled,
                         earlier.map(before -> before.fill().getOrDefault(field, 0L)),

@@ -41,7 +41,7 @@ public class AddressTraces {
 
     /** Looks through a few runs more. @return whether there may be others */
     public boolean ahead(int most) {
-        List<Long> runs = untraced("'DRAWING', 'SKIPPED', 'SENDING'", most);
+        List<Long> runs = untraced("'PREPARING', 'SKIPPED', 'SENDING'", most);
         runs.forEach(run -> transactions.executeWithoutResult(status -> {
             if (isFree(run)) {
                 trace(run);
@@ -52,7 +52,7 @@ public class AddressTraces {
 
     /** Looks through all that is left, waiting for whoever is at it, so that what is asked next misses nothing. */
     public void complete() {
-        untraced("'DRAWING', 'SKIPPED'", Integer.MAX_VALUE)
+        untraced("'PREPARING', 'SKIPPED'", Integer.MAX_VALUE)
                 .forEach(run -> transactions.executeWithoutResult(status -> {
                     jdbc.sql("select pg_advisory_xact_lock(?, ?)")
                             .params(LOCK, (int) run.longValue())

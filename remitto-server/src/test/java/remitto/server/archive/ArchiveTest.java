@@ -91,9 +91,9 @@ class ArchiveTest {
         long waiting = shop.prepare(route).get("id").asLong();
         refused("/api/routes/" + route, "manifest " + waiting);
         editor.post("/api/runs/" + waiting + "/discard", Map.of()).ok();
-        long follower = shop.add(editor, "Follows", TestRoute.after(List.of(route)));
+        long recordPreview = shop.add(editor, "Follows", TestRoute.after(List.of(route)));
         refused("/api/routes/" + route, "route Follows, which waits for it");
-        assertThat(editor.delete("/api/routes/" + follower).status()).isEqualTo(204);
+        assertThat(editor.delete("/api/routes/" + recordPreview).status()).isEqualTo(204);
         assertThat(editor.delete("/api/routes/" + route).status()).isEqualTo(204);
     }
 

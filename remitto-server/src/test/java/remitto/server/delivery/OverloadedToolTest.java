@@ -122,7 +122,7 @@ class OverloadedToolTest {
     void overloadWithoutATimeBacksOffAndHaltsTheRun() {
         refusals = 1_000;
         JsonNode run = send();
-        assertThat(run.get("state").asString()).isEqualTo("HALTED");
+        assertThat(run.get("state").asString()).isEqualTo("SUSPENDED");
         assertThat(run.get("message").asString()).contains("overloaded");
         assertThat(calls.get()).as("calls before it gives up").isBetween(2, 30);
     }

@@ -79,7 +79,7 @@ class DeparturesTest {
                                             server.database(),
                                             "select string_agg(states, ' then ' order by written) from"
                                                     + " (select written, string_agg(state, ' and ') as states from seen group by written) t"))
-                    .isEqualTo("DRAWN and SENDING then SENT");
+                    .isEqualTo("READY and SENDING then SENT");
         }
     }
 

@@ -64,8 +64,8 @@ class WhatIsWrongTest {
     void aRouteWaitsNeitherForItselfNorForNoneNorInACircle() {
         isProblem(save(TestRoute.after(List.of(route))), 422);
         isProblem(save(TestRoute.after(List.of(999L))), 422);
-        long follower = shop.add(editor, "Follows", TestRoute.after(List.of(route)));
-        TestUser.Answer circle = save(TestRoute.after(List.of(follower)));
+        long recordPreview = shop.add(editor, "Follows", TestRoute.after(List.of(route)));
+        TestUser.Answer circle = save(TestRoute.after(List.of(recordPreview)));
         isProblem(circle, 422);
         assertThat(circle.detail()).contains("both would wait for ever");
     }

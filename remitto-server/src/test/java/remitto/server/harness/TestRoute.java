@@ -236,7 +236,7 @@ public final class TestRoute {
         return Awaited.value(
                 "run " + run + " is neither prepared nor sent",
                 () -> editor.get("/api/runs/" + run).ok(),
-                seen -> !List.of("DRAWING", "SENDING")
+                seen -> !List.of("PREPARING", "SENDING")
                         .contains(seen.get("state").asString()));
     }
 

@@ -129,7 +129,7 @@ public final class TestServer implements AutoCloseable {
         return admin.get();
     }
 
-    /** A user of a role, made on first use, signed in anew. */
+    /** A user of a role, made on first use, signed in again. */
     public TestUser user(String role) {
         return user(role, role.toLowerCase(Locale.ROOT));
     }

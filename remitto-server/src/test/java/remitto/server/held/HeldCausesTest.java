@@ -152,7 +152,7 @@ class HeldCausesTest {
                   (3, 'Holm', 'another@mail.example');
                 """);
         JsonNode run = shop.prepare(route);
-        assertThat(run.get("sums").get("held").asLong()).isEqualTo(3);
+        assertThat(run.get("counts").get("held").asLong()).isEqualTo(3);
         assertTold(group(route, CauseKind.NO_KEY), CauseKind.NO_KEY, 1);
         assertTold(group(route, CauseKind.DOUBLED_KEY), CauseKind.DOUBLED_KEY, 1);
         assertThat(editor.get("/api/held/records?code=doubled-key&routeId=" + route)
@@ -169,7 +169,7 @@ class HeldCausesTest {
         assertThat(shop.run(route).get("state").asString()).isEqualTo("SENT");
         server.warehouse().run("update shop.customers set id = null where id = 4");
         JsonNode run = shop.prepare(route);
-        assertThat(run.get("sums").get("removed").asLong()).isZero();
+        assertThat(run.get("counts").get("removed").asLong()).isZero();
         assertTold(group(route, CauseKind.LEAVER_UNCLEAR), CauseKind.LEAVER_UNCLEAR, 1);
         assertThat(group(route, CauseKind.LEAVER_UNCLEAR).get("title").asString())
                 .isEqualTo("It may have left, or lost its key");
@@ -216,9 +216,9 @@ class HeldCausesTest {
                 .ok()
                 .get("runId")
                 .asLong());
-        assertThat(undo.get("sums").get("changed").asLong()).isEqualTo(9);
+        assertThat(undo.get("counts").get("changed").asLong()).isEqualTo(9);
         assertTold(group(route, CauseKind.UNDO_CONSENT), CauseKind.UNDO_CONSENT, 1);
-        assertThat(retry(route, CauseKind.UNDO_CONSENT.code())).contains("would change nothing");
+        assertThat(retry(route, CauseKind.UNDO_CONSENT.code())).contains("would not change anything");
     }
 
     /** The same for one field that needs a consent of its own: its old value is not written back. */
@@ -236,7 +236,7 @@ class HeldCausesTest {
                 .ok()
                 .get("runId")
                 .asLong();
-        assertThat(shop.await(undo).get("sums").get("changed").asLong()).isEqualTo(9);
+        assertThat(shop.await(undo).get("counts").get("changed").asLong()).isEqualTo(9);
         assertTold(group(route, CauseKind.UNDO_CONSENT), CauseKind.UNDO_CONSENT, 1);
         editor.post("/api/runs/" + undo + "/send", Map.of()).ok();
         shop.await(undo);
@@ -250,8 +250,8 @@ class HeldCausesTest {
         long route = route(new Leavers.Stay());
         assertThat(retry(route, "outcome-unknown")).contains("whether they arrived");
         assertThat(retry(route, "no-key")).contains("the next run reads them again");
-        assertThat(retry(route, "undo-cannot")).contains("would change nothing");
-        assertThat(retry(route, "refused")).contains("No record of this route is held for that");
+        assertThat(retry(route, "undo-cannot")).contains("would not change anything");
+        assertThat(retry(route, "refused")).contains("No record of this route is held for this reason");
         for (String none : List.of("", "no-such-cause", "unusable", "refused:town")) {
             TestUser.Answer answer =
                     editor.post("/api/routes/" + route + "/held/retry", Map.of("code", none, "keys", List.of()));

@@ -74,7 +74,7 @@ class UnsettledRunsTest {
 
     @Test
     void oneThatWaitsForApprovalIsNotHiddenByWhatCameLater() {
-        first("STOPPED");
+        first("AWAITING_APPROVAL");
         later(route, "TRIAL", "SENT");
         later(route, "TIMETABLE", "SKIPPED");
         later(route, "UNDO", "SENT");
@@ -91,7 +91,7 @@ class UnsettledRunsTest {
         later(route, "TRIAL", "SENT");
         later(other, "HAND", "SENT");
         assertThat(waiting()).containsExactly(first);
-        later(route, "HAND", "DRAWN");
+        later(route, "HAND", "READY");
         assertThat(waiting()).isEmpty();
     }
 
@@ -108,8 +108,8 @@ class UnsettledRunsTest {
     void aTrialThatFailedAndARouteThatIsGoneNeedNobody() {
         first("SENT");
         later(route, "TRIAL", "FAILED");
-        long halted = later(other, "HAND", "HALTED");
-        assertThat(waiting()).containsExactly(halted);
+        long suspended = later(other, "HAND", "SUSPENDED");
+        assertThat(waiting()).containsExactly(suspended);
         run("update route set archived_at = now() where id = " + other);
         assertThat(waiting()).isEmpty();
         run("update route set archived_at = null where id = " + other);

@@ -18,7 +18,7 @@ import remitto.server.harness.TestServer;
 import remitto.server.harness.TestUser;
 import tools.jackson.databind.JsonNode;
 
-/** What is kept no longer is removed, and only that; what stays of it tells what it was. */
+/** What is after the retention period is removed, and only that; what stays of it tells what it was. */
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 @TestMethodOrder(MethodOrderer.OrderAnnotation.class)
 class RetentionTest {
@@ -72,10 +72,7 @@ class RetentionTest {
         assertThat(admin.put("/api/retention/EVERYTHING", Map.of("days", 30)).status())
                 .isEqualTo(400);
         admin.put("/api/retention/STOCKTAKE_FINDINGS", Map.of("days", 400)).ok();
-        assertThat(server.journal("set how long data is kept")
-                        .get(0)
-                        .get("detail")
-                        .asString())
+        assertThat(server.journal("changed retention").get(0).get("detail").asString())
                 .isEqualTo("400 days");
     }
 
@@ -96,10 +93,10 @@ class RetentionTest {
         assertThat(count("manifest_line", fresh)).as("younger than that").isEqualTo(5);
         JsonNode run = admin.get("/api/runs/" + old).ok();
         assertThat(run.get("outcomes").get("ACKNOWLEDGED").asLong()).isEqualTo(40);
-        assertThat(run.get("sums").get("added").asLong()).isEqualTo(40);
+        assertThat(run.get("counts").get("added").asLong()).isEqualTo(40);
         assertThat(run.has("linesRemovedAt")).isTrue();
         assertThat(admin.get("/api/runs/" + fresh).ok().has("linesRemovedAt")).isFalse();
-        assertThat(admin.post("/api/runs/" + old + "/undo", Map.of()).text()).contains("kept no longer");
+        assertThat(admin.post("/api/runs/" + old + "/undo", Map.of()).text()).contains("after the retention period");
         long undo = admin.post("/api/runs/" + fresh + "/undo", Map.of())
                 .ok()
                 .get("runId")
@@ -108,7 +105,7 @@ class RetentionTest {
                 .ok()
                 .get("state")
                 .asString()
-                .equals("DRAWN"));
+                .equals("READY"));
         admin.post("/api/runs/" + undo + "/discard", Map.of()).ok();
     }
 
@@ -118,8 +115,8 @@ class RetentionTest {
     void whatIsKnownThereStays() {
         server.warehouse().run("update shop.customers set town = 'Svelvik' where id = 30");
         JsonNode next = shop.run(route);
-        assertThat(next.get("sums").get("changed").asLong()).isEqualTo(1);
-        assertThat(next.get("sums").get("unchanged").asLong()).isEqualTo(39);
+        assertThat(next.get("counts").get("changed").asLong()).isEqualTo(1);
+        assertThat(next.get("counts").get("unchanged").asLong()).isEqualTo(39);
     }
 
     @Test

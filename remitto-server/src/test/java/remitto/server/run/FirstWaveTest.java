@@ -50,7 +50,8 @@ class FirstWaveTest {
         wave.gave(10);
         wave.settled(10, 1);
         assertThat(wave.settle(() -> true)).isFalse();
-        assertThat(wave.closed()).contains("The first wave of 10 was sent, 1 refused; the rest waits for a word.");
+        assertThat(wave.closed())
+                .contains("The first wave of 10 was sent, 1 refused; the rest waits for confirmation.");
     }
 
     @Test

@@ -10,10 +10,10 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
-import remitto.core.run.Halt;
 import remitto.core.run.RunEnd;
 import remitto.core.run.RunMoves;
 import remitto.core.run.RunState;
+import remitto.core.run.Suspension;
 import remitto.server.harness.TestRoute;
 import remitto.server.harness.TestServer;
 import remitto.server.harness.TestUser;
@@ -51,7 +51,7 @@ class RunEndsTest {
         server.cluster()
                 .run(
                         server.database(),
-                        "update run set state = '" + state + "', halt = '', message = 'as it was', owner = '"
+                        "update run set state = '" + state + "', suspension = '', message = 'as it was', owner = '"
                                 + tenure.owner() + "', epoch = " + tenure.epoch()
                                 + ", finished_at = null, beat_at = now() + interval '1 hour' where id = "
                                 + tenure.runId());
@@ -70,11 +70,11 @@ class RunEndsTest {
     void aRunEndsInTheStatesThatMayFollowAndInNoOther(RunState from) {
         for (RunState next : RunState.values()) {
             put(from);
-            boolean ended = runs.end(tenure, new RunEnd(next, Halt.FAULT, "ended so"));
+            boolean ended = runs.end(tenure, new RunEnd(next, Suspension.FAULT, "ended so"));
             assertThat(ended).as(from + " to " + next).isEqualTo(RunMoves.may(from, next));
             assertThat(state()).as(from + " to " + next).isEqualTo(ended ? next : from);
             assertThat(kept("message")).isEqualTo(ended ? "ended so" : "as it was");
-            assertThat(kept("halt")).isEqualTo(ended ? "FAULT" : "");
+            assertThat(kept("suspension")).isEqualTo(ended ? "FAULT" : "");
             assertThat(kept("finished_at is not null")).isEqualTo(ended ? "t" : "f");
         }
     }

@@ -8,7 +8,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import remitto.core.run.Asked;
-import remitto.core.run.Halt;
+import remitto.core.run.Suspension;
 
 class StopTest {
     private final Progress progress = new Progress();
@@ -16,10 +16,10 @@ class StopTest {
 
     @Test
     void theFirstReasonCounts() {
-        stop.halt(Halt.CIRCUIT, "it does not answer");
-        stop.halt(Halt.FAULT, "and something else");
+        stop.suspension(Suspension.CIRCUIT, "it does not answer");
+        stop.suspension(Suspension.FAULT, "and something else");
         assertThat(stop.goesOn()).isFalse();
-        assertThat(stop.halt()).isEqualTo(Halt.CIRCUIT);
+        assertThat(stop.suspension()).isEqualTo(Suspension.CIRCUIT);
         assertThat(stop.message()).isEqualTo("it does not answer");
     }
 
@@ -28,9 +28,9 @@ class StopTest {
     void whatIsMetWhileItEndsIsTold() {
         stop.end();
         assertThat(stop.goesOn()).isFalse();
-        assertThat(stop.halt()).isEqualTo(Halt.NONE);
-        stop.halt(Halt.LOST, "another has it");
-        assertThat(stop.halt()).isEqualTo(Halt.LOST);
+        assertThat(stop.suspension()).isEqualTo(Suspension.NONE);
+        stop.suspension(Suspension.LOST, "another has it");
+        assertThat(stop.suspension()).isEqualTo(Suspension.LOST);
     }
 
     @ParameterizedTest
@@ -39,7 +39,7 @@ class StopTest {
         assertThat(stop.goesOn()).isTrue();
         progress.ask(asked);
         assertThat(stop.goesOn()).isFalse();
-        assertThat(stop.halt()).isEqualTo(Halt.NONE);
+        assertThat(stop.suspension()).isEqualTo(Suspension.NONE);
     }
 
     @Test
@@ -59,7 +59,7 @@ class StopTest {
         thread.interrupt();
         thread.join();
         assertThat(waited).isFalse();
-        assertThat(stop.halt()).isEqualTo(Halt.LOST);
+        assertThat(stop.suspension()).isEqualTo(Suspension.LOST);
         assertThat(new Stop(progress).waitOut(Duration.ofSeconds(-1))).isTrue();
     }
 }

@@ -12,12 +12,12 @@ class WorkingTest {
 
     @Test
     void theEndOfOneTurnDoesNotEndTheNext() {
-        Progress drawing = new Progress();
+        Progress preparation = new Progress();
         Progress sending = new Progress();
-        working.begin(7, drawing);
+        working.begin(7, preparation);
         working.begin(7, sending);
 
-        working.end(7, drawing);
+        working.end(7, preparation);
         assertThat(working.progress(7)).containsSame(sending);
         assertThat(working.runs()).containsExactly(7L);
 

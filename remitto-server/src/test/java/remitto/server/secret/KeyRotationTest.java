@@ -118,7 +118,7 @@ class KeyRotationTest {
         String source = cluster.text(server.database(), "select encode(secret, 'hex') from source limit 1");
         assertThatThrownBy(this::rotate).hasMessageContaining("cannot be opened");
         assertThat(cluster.text(server.database(), "select encode(secret, 'hex') from source limit 1"))
-                .as("nothing was sealed anew")
+                .as("nothing was sealed again")
                 .isEqualTo(source);
         byte[] now = Files.readAllBytes(key());
         assertThat(Arrays.copyOfRange(now, now.length - 32, now.length)).isEqualTo(old);

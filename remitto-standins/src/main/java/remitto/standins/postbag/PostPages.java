@@ -32,7 +32,7 @@ final class PostPages {
     void mount(RoutesConfig routes) {
         routes.get("/", context -> context.html(people()));
         routes.get("/people/{id}", context -> context.html(person(context)));
-        routes.post("/people/{id}/standing", this::standing);
+        routes.post("/people/{id}/standing", this::matchResult);
         routes.post("/traits", this::addTrait);
         routes.get("/lists", context -> context.html(lists()));
         routes.get("/segment", context -> context.html(segment(context)));
@@ -91,7 +91,7 @@ final class PostPages {
                 .orElseGet(() -> frame.page("Person", "<h1>There is no such person</h1>"));
     }
 
-    private void standing(Context context) {
+    private void matchResult(Context context) {
         int id = Integer.parseInt(context.pathParam("id"));
         String said = Optional.ofNullable(context.formParam("standing")).orElse("left");
         if (store.person(id).isPresent()) {

@@ -17,16 +17,16 @@ final class SlipFaults implements SftpEventListener {
      * @param refuse how many sign-ins are refused next, @param cut how many connections end while a file is written
      * @param slowMillis how long each part of a file takes
      */
-    record Wish(int refuse, int cut, int slowMillis) {}
+    record Request(int refuse, int cut, int slowMillis) {}
 
-    void set(Wish wish) {
-        refusals.set(wish.refuse());
-        cuts.set(wish.cut());
-        slowMillis.set(wish.slowMillis());
+    void set(Request request) {
+        refusals.set(request.refuse());
+        cuts.set(request.cut());
+        slowMillis.set(request.slowMillis());
     }
 
-    Wish left() {
-        return new Wish(refusals.get(), cuts.get(), slowMillis.get());
+    Request left() {
+        return new Request(refusals.get(), cuts.get(), slowMillis.get());
     }
 
     boolean refuses() {

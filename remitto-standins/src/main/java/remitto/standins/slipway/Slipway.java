@@ -115,7 +115,7 @@ public final class Slipway implements AutoCloseable {
         routes.get("/control/file", context -> context.contentType("application/octet-stream")
                 .result(Files.readAllBytes(inside(context.queryParam("path")))));
         routes.post("/control/faults", context -> {
-            faults.set(json.readValue(context.bodyAsBytes(), SlipFaults.Wish.class));
+            faults.set(json.readValue(context.bodyAsBytes(), SlipFaults.Request.class));
             answer(context, faults.left());
         });
         routes.post("/control/keys", context -> {
@@ -123,7 +123,8 @@ public final class Slipway implements AutoCloseable {
             context.status(204);
         });
         routes.post("/faults", context -> {
-            faults.set(new SlipFaults.Wish(number(context, "refuse"), number(context, "cut"), number(context, "slow")));
+            faults.set(
+                    new SlipFaults.Request(number(context, "refuse"), number(context, "cut"), number(context, "slow")));
             context.redirect("/");
         });
         routes.delete("/control/data", context -> {
@@ -186,7 +187,7 @@ public final class Slipway implements AutoCloseable {
                             size(file),
                             Html.time(changed(file))));
         }
-        SlipFaults.Wish left = faults.left();
+        SlipFaults.Request left = faults.left();
         return frame.page("Files", """
                 <p>sftp://127.0.0.1:%d, user %s. Server key <code>%s</code></p>
                 <table><thead><tr><th>File<th class=n>Bytes<th>Left here</thead><tbody>%s</tbody></table>%s

@@ -29,7 +29,7 @@ public record Storage(
     String eventsOf(String name) {
         String table = events.get(name);
         if (table == null) {
-            throw new AudienceFault("No events are called \"" + name + "\".");
+            throw new AudienceFault("No events have the name \"" + name + "\".");
         }
         return table;
     }

@@ -2,9 +2,9 @@ package remitto.core.identity.compare;
 
 import java.util.List;
 import java.util.Set;
+import remitto.core.identity.normalise.Nicknames;
 import remitto.core.identity.record.Attribute;
 import remitto.core.identity.record.RecordTable;
-import remitto.core.identity.tidy.Nicknames;
 
 /**
  * Compares pairs of records, attribute by attribute. A nickname counts as its long form; a given and a family name that

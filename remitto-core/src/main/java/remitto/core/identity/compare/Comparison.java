@@ -12,7 +12,7 @@ import java.util.Set;
 import org.apache.commons.codec.language.Soundex;
 import org.apache.commons.text.similarity.JaroWinklerSimilarity;
 
-/** How two tidied values of an attribute are compared. Both are there; what is missing is not compared. */
+/** How two normalised values of an attribute are compared. Both are there; what is missing is not compared. */
 @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")
 @JsonSubTypes({
     @JsonSubTypes.Type(value = Comparison.Same.class, name = "same"),
@@ -207,7 +207,7 @@ public sealed interface Comparison
         }
     }
 
-    /** Dates as they are tidied that are close. @param most days between them */
+    /** Dates as they are normalised that are close. @param most days between them */
     record NearDays(int most) implements Comparison {
         @Override
         public boolean holds(String one, String other) {

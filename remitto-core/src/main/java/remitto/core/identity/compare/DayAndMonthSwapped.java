@@ -1,6 +1,6 @@
 package remitto.core.identity.compare;
 
-/** Dates as they are tidied (yyyymmdd) whose day and month were written in each other's place. */
+/** Dates as they are normalised (yyyymmdd) whose day and month were written in each other's place. */
 public record DayAndMonthSwapped() implements Comparison {
     private static final int LENGTH = 8;
     private static final int MONTH = 4;

@@ -1,6 +1,6 @@
 package remitto.core.identity.compare;
 
-/** Dates as they are tidied (yyyymmdd) that agree in two of year, month and day. */
+/** Dates as they are normalised (yyyymmdd) that agree in two of year, month and day. */
 public record TwoDateParts() implements Comparison {
     private static final int LENGTH = 8;
 

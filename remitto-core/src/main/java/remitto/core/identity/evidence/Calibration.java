@@ -14,7 +14,7 @@ public final class Calibration {
     private static final double BIT = Math.log(2);
     /** How far, in bits, an adjustment usually goes; our choice. */
     private static final double SPREAD = 1.5;
-    /** Smaller ones are not worth setting by hand. */
+    /** Smaller ones are not worth setting manually. */
     private static final double LEAST = 0.1;
 
     private Calibration() {}
@@ -27,7 +27,7 @@ public final class Calibration {
      */
     public record DecidedPair(byte[] pattern, double weight, boolean together) {}
 
-    /** Weights to set by hand; none where nothing or hardly anything would change. */
+    /** Weights to set manually; none where nothing or hardly anything would change. */
     public static List<Weights.FixedWeight> of(Weights estimated, List<DecidedPair> decided) {
         int attributes = estimated.levels().size();
         double[][] shift = new double[attributes][];

@@ -8,10 +8,10 @@ import java.util.Set;
 import java.util.stream.IntStream;
 import remitto.core.identity.compare.Comparer;
 import remitto.core.identity.compare.Levels;
+import remitto.core.identity.normalise.Nicknames;
 import remitto.core.identity.record.Attribute.Kind;
 import remitto.core.identity.record.Dictionary;
 import remitto.core.identity.record.RecordTable;
-import remitto.core.identity.tidy.Nicknames;
 
 /**
  * Estimates weights from the records alone, without labels. How often pairs that are no matches agree is counted on pairs drawn
@@ -27,7 +27,7 @@ public final class Estimator {
     private static final double USUAL_ROW = 20;
     /** Households whose pairs are fewer than so many of the matches are none; our choice. */
     private static final double FEW = 0.02;
-    /** How often it is asked anew which of those who agree are strangers. */
+    /** How often it is asked again which of those who agree are strangers. */
     private static final int ROUNDS = 2;
     /** What people of one household have in common. */
     private static final Set<Kind> SHARED =

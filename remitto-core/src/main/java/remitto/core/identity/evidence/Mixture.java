@@ -158,13 +158,13 @@ final class Mixture {
             for (int s = 0; s < strata.size(); s++) {
                 Stratum one = strata.get(s);
                 double[][] own = zeros();
-                double[] sums = expect(one, one.m.length == 0 ? m : one.m, h, own, freshH, freshM);
-                one.m = ofKey(own, known, KEY_PAIRS + KEY_SHARE * sums[0]);
-                matches += sums[3];
-                mates += sums[4];
-                strangers[s] = sums[2] - sums[0] - sums[1];
-                double match = share(sums[0], sums[2]);
-                double mate = one.mate == 0 ? 0 : share(sums[1], sums[2]);
+                double[] counts = expect(one, one.m.length == 0 ? m : one.m, h, own, freshH, freshM);
+                one.m = ofKey(own, known, KEY_PAIRS + KEY_SHARE * counts[0]);
+                matches += counts[3];
+                mates += counts[4];
+                strangers[s] = counts[2] - counts[0] - counts[1];
+                double match = share(counts[0], counts[2]);
+                double mate = one.mate == 0 ? 0 : share(counts[1], counts[2]);
                 moved = Math.max(moved, Math.abs(match - one.match) + Math.abs(mate - one.mate));
                 one.match = match;
                 one.mate = mate;
@@ -183,7 +183,7 @@ final class Mixture {
     /** Matches, mates and all pairs of a key; then matches and mates, each counted once. */
     private double[] expect(
             Stratum one, double[][] m, double[][] h, double[][] own, double[][] freshH, double[][] freshM) {
-        double[] sums = new double[5];
+        double[] counts = new double[5];
         double[][][] given = {given(one, m), given(one, h), given(one, u)};
         for (int p = 0; p < one.times.length; p++) {
             int[] cells = one.cells[p];
@@ -207,11 +207,11 @@ final class Mixture {
             double all = match + mate + stranger;
             match /= all;
             mate /= all;
-            sums[0] += match * one.times[p];
-            sums[1] += mate * one.times[p];
-            sums[2] += one.times[p];
-            sums[3] += match * one.share[p];
-            sums[4] += mate * one.share[p];
+            counts[0] += match * one.times[p];
+            counts[1] += mate * one.times[p];
+            counts[2] += one.times[p];
+            counts[3] += match * one.share[p];
+            counts[4] += mate * one.share[p];
             for (int a = 0; a < cells.length; a++) {
                 if (cells[a] >= 0) {
                     freshM[a][cells[a]] += match * one.share[p];
@@ -222,7 +222,7 @@ final class Mixture {
                 }
             }
         }
-        return sums;
+        return counts;
     }
 
     /**
@@ -274,37 +274,37 @@ final class Mixture {
         }
     }
 
-    private double[][] matches(double[][] sums) {
-        double[][] m = shares(sums, usual);
+    private double[][] matches(double[][] counts) {
+        double[][] m = shares(counts, usual);
         for (int i = 0; i < m.length; i++) {
             bound(i, m[i]);
         }
         return m;
     }
 
-    private double[][] shares(double[][] sums, double[][] before) {
-        double[][] shares = new double[sums.length][];
-        for (int i = 0; i < sums.length; i++) {
+    private double[][] shares(double[][] counts, double[][] before) {
+        double[][] shares = new double[counts.length][];
+        for (int i = 0; i < counts.length; i++) {
             int count = levels.get(i).count();
             double[] any = new double[count];
-            for (int cell = 0; cell < sums[i].length; cell++) {
-                any[cell % count] += sums[i][cell] + (cell < count ? before[i][cell] : 0);
+            for (int cell = 0; cell < counts[i].length; cell++) {
+                any[cell % count] += counts[i][cell] + (cell < count ? before[i][cell] : 0);
             }
             double all = Arrays.stream(any).sum();
-            shares[i] = new double[sums[i].length];
+            shares[i] = new double[counts[i].length];
             for (int from = 0; from < shares[i].length; from += count) {
-                row(sums[i], before[i], any, all, from, shares[i]);
+                row(counts[i], before[i], any, all, from, shares[i]);
             }
         }
         return shares;
     }
 
     /** A row begins with what is usual in it where that is known, else with what the rows come to together. */
-    private static void row(double[] sums, double[] before, double[] any, double all, int from, double[] into) {
+    private static void row(double[] counts, double[] before, double[] any, double all, int from, double[] into) {
         boolean known = from > 0 && from < before.length;
         double met = 0;
         for (int level = 0; level < any.length; level++) {
-            into[from + level] = sums[from + level] + (known ? before[from + level] : ROW_PAIRS * any[level] / all);
+            into[from + level] = counts[from + level] + (known ? before[from + level] : ROW_PAIRS * any[level] / all);
             met += into[from + level];
         }
         for (int level = 0; level < any.length; level++) {
@@ -314,15 +314,15 @@ final class Mixture {
     }
 
     /** What a key's own pairs agree in, beginning with what those of all keys do: an error in one field makes others rarer. */
-    private double[][] ofKey(double[][] sums, double[][] known, double pairs) {
-        double[][] shares = new double[sums.length][];
-        for (int i = 0; i < sums.length; i++) {
+    private double[][] ofKey(double[][] counts, double[][] known, double pairs) {
+        double[][] shares = new double[counts.length][];
+        for (int i = 0; i < counts.length; i++) {
             int count = levels.get(i).count();
-            shares[i] = new double[sums[i].length];
+            shares[i] = new double[counts[i].length];
             for (int from = 0; from < shares[i].length; from += count) {
                 double all = 0;
                 for (int level = from; level < from + count; level++) {
-                    shares[i][level] = sums[i][level] + pairs * known[i][level];
+                    shares[i][level] = counts[i][level] + pairs * known[i][level];
                     all += shares[i][level];
                 }
                 for (int level = from; level < from + count; level++) {
@@ -335,8 +335,8 @@ final class Mixture {
     }
 
     /** A household's pairs agree in what goes with names as often whether these agree or not. */
-    private double[][] ofHousehold(double[][] sums) {
-        double[][] h = shares(sums, usualOfHousehold);
+    private double[][] ofHousehold(double[][] counts) {
+        double[][] h = shares(counts, usualOfHousehold);
         for (int i = 0; i < h.length; i++) {
             if (!shared.contains(i)) {
                 h[i] = usualOfHousehold[i];

@@ -3,8 +3,8 @@ package remitto.core.identity.evidence;
 import java.util.List;
 import remitto.core.identity.compare.Comparer;
 import remitto.core.identity.compare.Levels;
+import remitto.core.identity.normalise.Nicknames;
 import remitto.core.identity.record.RecordTable;
-import remitto.core.identity.tidy.Nicknames;
 
 /** Weighs pairs of records. Used by one thread. */
 public final class Scorer {

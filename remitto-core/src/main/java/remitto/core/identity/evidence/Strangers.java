@@ -6,9 +6,9 @@ import java.util.Set;
 import java.util.SplittableRandom;
 import remitto.core.identity.compare.Comparer;
 import remitto.core.identity.compare.Levels;
+import remitto.core.identity.normalise.Nicknames;
 import remitto.core.identity.record.Attribute.Kind;
 import remitto.core.identity.record.RecordTable;
-import remitto.core.identity.tidy.Nicknames;
 
 /** What two strangers agree in, counted on pairs drawn at random. Used by one thread. */
 final class Strangers {
@@ -88,7 +88,7 @@ final class Strangers {
     }
 
     /**
-     * Counts anew what strangers who agree in one attribute agree in another that goes with it, such as given names of one
+     * Counts again what strangers who agree in one attribute agree in another that goes with it, such as given names of one
      * family name's country. Those who agree in an address are taken to be of one house, and no strangers.
      *
      * @param known weights by which those who are one person or household are told
@@ -104,7 +104,7 @@ final class Strangers {
 
     private void agreeing(int attribute, Weights known, double[][] u) {
         int count = levels.get(attribute).count();
-        double[] sums = new double[count];
+        double[] counts = new double[count];
         double[] matches = new double[1];
         Scorer scorer = new Scorer(table, known, nicknames);
         Sharing sharing = Sharing.of(
@@ -116,20 +116,20 @@ final class Strangers {
                 double strangers = scorer.strangers(one, other, attribute);
                 int level = scorer.level(attribute);
                 if (strangers >= CERTAIN && level >= 0) {
-                    sums[level]++;
+                    counts[level]++;
                     matches[0] += 1 - strangers;
                 }
             });
         }
         double[] m = known.strangers().m()[attribute];
-        double met = ANY + Arrays.stream(sums).sum();
+        double met = ANY + Arrays.stream(counts).sum();
         for (int level = 0; level < count; level++) {
             double least = (level < count - 1 ? met : ANY) * u[attribute][level];
-            sums[level] = Math.max(least, sums[level] - matches[0] * m[Beside.AGREES * count + level]);
+            counts[level] = Math.max(least, counts[level] - matches[0] * m[Beside.AGREES * count + level]);
         }
-        double all = Arrays.stream(sums).sum();
+        double all = Arrays.stream(counts).sum();
         for (int level = 0; level < count; level++) {
-            u[attribute][Beside.AGREES * count + level] = Math.max(1e-9, sums[level] / all);
+            u[attribute][Beside.AGREES * count + level] = Math.max(1e-9, counts[level] / all);
         }
     }
 }

@@ -120,7 +120,7 @@ public record Weights(
      */
     public record FixedWeight(String attribute, int level, double bits) {}
 
-    /** With some levels set by hand; what is said of levels that are not there is passed over. */
+    /** With some levels set manually; what is said of levels that are not there is passed over. */
     public Weights with(List<FixedWeight> fixed) {
         double[][] one = copy(strangers.m());
         double[][] other = copy(mates.m());

@@ -25,7 +25,7 @@ public final class Grouper {
     private final RecordTable table;
     private final MatchRules rules;
     private final Scorer scorer;
-    private final Pins pins;
+    private final MatchOverrides overrides;
     private final int[] root;
     private final int[] next;
     private final int[] size;
@@ -35,11 +35,11 @@ public final class Grouper {
     private final int email;
 
     /** @param scorer with the weights the links were found by */
-    public Grouper(RecordTable table, MatchRules rules, Scorer scorer, Pins pins) {
+    public Grouper(RecordTable table, MatchRules rules, Scorer scorer, MatchOverrides overrides) {
         this.table = table;
         this.rules = rules;
         this.scorer = scorer;
-        this.pins = pins;
+        this.overrides = overrides;
         this.root = IntStream.range(0, table.size()).toArray();
         this.next = IntStream.range(0, table.size()).toArray();
         this.size = new int[table.size()];
@@ -52,16 +52,16 @@ public final class Grouper {
     }
 
     public Groups group(Links links) {
-        pins.together().forEach(this::pin);
+        overrides.together().forEach(this::pin);
         return follow(links, new boolean[links.size()]);
     }
 
     /**
-     * Persons of records that nothing touched stay as they are, those of the others are put together anew. A record is touched,
+     * Persons of records that nothing touched stay as they are, those of the others are put together again. A record is touched,
      * too, when a chain of links leads to one that is.
      *
      * @param touched grows by those
-     * @param before by record, any number that tells the persons of records that are not touched apart
+     * @param before by record, any number of messages that tells the persons of records that are not touched apart
      */
     public Groups groupAgain(Links links, BitSet touched, long[] before) {
         spread(links, touched);
@@ -74,7 +74,7 @@ public final class Grouper {
                 }
             }
         }
-        pins.together().stream().filter(pair -> touched.get(pair[0])).forEach(this::pin);
+        overrides.together().stream().filter(pair -> touched.get(pair[0])).forEach(this::pin);
         boolean[] settled = new boolean[links.size()];
         for (int link = 0; link < settled.length; link++) {
             settled[link] = !touched.get(links.one(link));
@@ -95,7 +95,7 @@ public final class Grouper {
                 chain(chain, links.one(link), links.other(link));
             }
         }
-        pins.together().forEach(pair -> {
+        overrides.together().forEach(pair -> {
             chain(chain, pair[0], pair[1]);
             touched.set(pair[0]);
         });
@@ -184,7 +184,7 @@ public final class Grouper {
         do {
             int second = other;
             do {
-                if (pins.keepsApart(first, second)) {
+                if (overrides.keepsApart(first, second)) {
                     return Optional.of(Reason.PIN);
                 }
                 if (isApart(first, second)) {

@@ -16,7 +16,7 @@ public record Difference(
         long onlyFirst, long onlySecond, long both, List<int[]> firstExamples, List<int[]> secondExamples) {
 
     /**
-     * @param first by record, any number that tells persons apart; {@code second} the same
+     * @param first by record, any number of messages that tells persons apart; {@code second} the same
      * @param examples of each kind at most
      */
     public static Difference of(int[] first, int[] second, int examples) {

@@ -35,7 +35,7 @@ public record Quality(long pairs, long truePairs, long right, double bCubedPreci
     }
 
     /**
-     * @param group by record, any number that tells persons apart
+     * @param group by record, any number of messages that tells persons apart
      * @param truth the same, for those that are known; negative where it is not, and the record is not counted
      */
     public static Quality of(int[] group, int[] truth) {

@@ -6,11 +6,11 @@ package remitto.core.identity.record;
  * @param name by which columns are tied to it and rules speak of it
  */
 public record Attribute(String name, Kind kind) {
-    /** How values are tidied and compared unless a rule says otherwise. */
+    /** How values are normalised and compared unless a rule says otherwise. */
     public enum Kind {
         GIVEN_NAME,
         FAMILY_NAME,
-        /** Given and family name in one text; tidied into the two. */
+        /** Given and family name in one text; normalised into the two. */
         FULL_NAME,
         EMAIL,
         PHONE,

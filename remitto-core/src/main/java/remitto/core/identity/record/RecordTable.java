@@ -6,7 +6,7 @@ import java.util.List;
 import java.util.Set;
 
 /**
- * Records of people by attribute, their values tidied. Records are numbered in the order of their references, so that
+ * Records of people by attribute, their values normalised. Records are numbered in the order of their references, so that
  * nothing that is computed depends on the order they came in. Safe to share between threads.
  */
 public final class RecordTable {
@@ -50,7 +50,7 @@ public final class RecordTable {
         return codes[attribute][record];
     }
 
-    /** A record's tidied value; blank when it has none. */
+    /** A record's normalised value; blank when it has none. */
     public String value(int attribute, int record) {
         return dictionaries.get(attribute).value(codes[attribute][record]);
     }
@@ -89,7 +89,7 @@ public final class RecordTable {
 
         private record Entry(RecordRef ref, String[] values) {}
 
-        /** @param values tidied, one for each attribute; blank for none. Kept as it is. */
+        /** @param values normalised, one for each attribute; blank for none. Kept as it is. */
         public void add(RecordRef ref, String[] values) {
             entries.add(new Entry(ref, values));
         }

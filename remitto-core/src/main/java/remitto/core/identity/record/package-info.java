@@ -1,4 +1,4 @@
-/** Records as joining compares them: their attributes and values, and which belong together. */
+/** Records as matching compares them: their attributes and values, and which belong together. */
 @NullMarked
 package remitto.core.identity.record;
 

@@ -9,7 +9,7 @@ import remitto.core.identity.record.Links;
 import remitto.core.identity.rule.MatchRules.Thresholds;
 
 /**
- * What joining from a weight on is expected to cost, by what the weights themselves say: a pair of w bits is one person in 2^w of
+ * What matching from a weight on is expected to cost, by what the weights themselves say: a pair of w bits is one person in 2^w of
  * 2^w + 1 cases. Pairs that a rule joins are taken to be right, since somebody said so.
  *
  * @param join weight, in bits, from which records are joined
@@ -66,7 +66,7 @@ public record Expected(double join, long joined, double precision) {
      *
      * @param links all pairs from {@link Thresholds#LEAST} on
      */
-    public static Weights.Cuts cuts(Links links, MatchRules.Aim aim) {
+    public static Weights.Cuts cuts(Links links, MatchRules.TargetPrecision aim) {
         double strongest = IntStream.range(0, links.size())
                 .mapToDouble(links::weight)
                 .max()

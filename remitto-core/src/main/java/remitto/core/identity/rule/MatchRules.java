@@ -20,7 +20,7 @@ import remitto.core.identity.record.Attribute.Kind;
  * @param never rules that keep apart whatever the evidence
  * @param keys which pairs are looked at
  * @param thresholds in bits
- * @param fixed weights that were set by hand
+ * @param fixed weights that were set manually
  */
 public record MatchRules(
         List<Levels> levels,
@@ -38,7 +38,7 @@ public record MatchRules(
      * @param ask weight from which a person is asked
      * @param aim what both follow from whenever weights are estimated; empty when they are as stated
      */
-    public record Thresholds(double join, double ask, Optional<Aim> aim) {
+    public record Thresholds(double join, double ask, Optional<TargetPrecision> aim) {
         /** Nothing that weighs less is asked about for the sake of an aim: it is one person in less than one of sixteen cases. */
         public static final double LEAST = -4;
 
@@ -66,7 +66,7 @@ public record MatchRules(
      * @param precision share of the joined pairs that are expected to be right
      * @param asked pairs that somebody can look at, at most
      */
-    public record Aim(double precision, int asked) {
+    public record TargetPrecision(double precision, int asked) {
         private static final double LEAST = 0.5;
         private static final double MOST = 0.9999;
         private static final int MOST_ASKED = 1_000_000;

@@ -52,13 +52,13 @@ public enum Keep {
     /** Empty when there is no candidate. */
     public Optional<Kept> from(List<Candidate> candidates) {
         Map<String, Integer> counts = new HashMap<>();
-        candidates.forEach(one -> counts.merge(one.tidied(), 1, Integer::sum));
+        candidates.forEach(one -> counts.merge(one.normalised(), 1, Integer::sum));
         Optional<Candidate> best = candidates.stream().min(by(counts).thenComparing(ORDER));
         return best.map(one -> new Kept(one, reason(one, candidates, counts)));
     }
 
     private Comparator<Candidate> by(Map<String, Integer> counts) {
-        Comparator<Candidate> byValue = Comparator.comparing(Candidate::tidied);
+        Comparator<Candidate> byValue = Comparator.comparing(Candidate::normalised);
         Comparator<Candidate> byLength =
                 Comparator.comparing(one -> -one.value().length());
         return switch (this) {
@@ -66,7 +66,7 @@ public enum Keep {
             case NEWEST -> Comparator.comparing(one -> one.at().orElse(Instant.MIN), Comparator.reverseOrder());
             case MOST_COMPLETE ->
                 Comparator.<Candidate, Integer>comparing(one -> -letters(one)).thenComparing(byLength);
-            case MOST_FREQUENT -> Comparator.comparing(one -> -counts.get(one.tidied()));
+            case MOST_FREQUENT -> Comparator.comparing(one -> -counts.get(one.normalised()));
             case LONGEST -> byLength;
             case SMALLEST -> byValue;
             case LARGEST -> byValue.reversed();
@@ -76,7 +76,7 @@ public enum Keep {
     /** Letters of words that are written out; an initial counts for none. */
     private static int letters(Candidate candidate) {
         int letters = 0;
-        for (String word : candidate.tidied().split(" ")) {
+        for (String word : candidate.normalised().split(" ")) {
             letters += word.length() > 1 ? word.length() : 0;
         }
         return letters;
@@ -87,9 +87,9 @@ public enum Keep {
             return candidates.size() == 1 ? "the only one" : "all " + candidates.size() + " say so";
         }
         boolean tie = candidates.stream()
-                .filter(one -> !one.tidied().equals(kept.tidied()))
+                .filter(one -> !one.normalised().equals(kept.normalised()))
                 .anyMatch(one -> by(counts).compare(one, kept) == 0);
-        String more = this == MOST_FREQUENT ? ", " + counts.get(kept.tidied()) + " of " + candidates.size() : "";
+        String more = this == MOST_FREQUENT ? ", " + counts.get(kept.normalised()) + " of " + candidates.size() : "";
         return words + more + (tie && this != SOURCE_ORDER ? ", then by source" : "");
     }
 }

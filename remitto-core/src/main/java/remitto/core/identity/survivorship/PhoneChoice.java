@@ -13,7 +13,7 @@ public record PhoneChoice(PhoneType type, boolean only) {
     /** Those among which the kept one is chosen. */
     List<Candidate> among(List<Candidate> candidates) {
         List<Candidate> wanted = candidates.stream()
-                .filter(one -> PhoneType.of(one.tidied()).serves(type))
+                .filter(one -> PhoneType.of(one.normalised()).serves(type))
                 .toList();
         return wanted.isEmpty() && !only ? candidates : wanted;
     }

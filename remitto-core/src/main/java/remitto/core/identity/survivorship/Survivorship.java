@@ -55,7 +55,7 @@ public record Survivorship(Map<String, KeepRule> rules) {
 
     private static Keep.Kept ofType(Keep.Kept one) {
         return new Keep.Kept(
-                one.candidate(), PhoneType.of(one.candidate().tidied()).words() + ", " + one.reason());
+                one.candidate(), PhoneType.of(one.candidate().normalised()).words() + ", " + one.reason());
     }
 
     private static Optional<Keep.Kept> beside(Keep.Kept leader, List<Candidate> own, String name) {

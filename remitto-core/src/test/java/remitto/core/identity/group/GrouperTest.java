@@ -15,6 +15,7 @@ import remitto.core.identity.evidence.Scorer;
 import remitto.core.identity.evidence.Weights;
 import remitto.core.identity.group.Groups.Reason;
 import remitto.core.identity.group.Groups.Refused;
+import remitto.core.identity.normalise.Nicknames;
 import remitto.core.identity.record.Attribute;
 import remitto.core.identity.record.Attribute.Kind;
 import remitto.core.identity.record.Links;
@@ -25,7 +26,6 @@ import remitto.core.identity.rule.MatchRule;
 import remitto.core.identity.rule.MatchRules;
 import remitto.core.identity.rule.MatchRules.GroupLimits;
 import remitto.core.identity.rule.MatchRules.Thresholds;
-import remitto.core.identity.tidy.Nicknames;
 
 /**
  * Which links are followed. Two records weigh {@value #ALIKE} bits together when their trait is the same, and {@value #UNLIKE} when it is
@@ -41,14 +41,14 @@ class GrouperTest {
 
     private GroupLimits limits;
     private List<MatchRule> never;
-    private Pins pins;
+    private MatchOverrides overrides;
     private Links links;
 
     @BeforeEach
     void nothingIsLimited() {
         limits = new GroupLimits(100, 100, -100, -100, 60, 12);
         never = List.of();
-        pins = new Pins();
+        overrides = new MatchOverrides();
         links = new Links();
     }
 
@@ -76,7 +76,7 @@ class GrouperTest {
     private Grouper grouper(RecordTable table) {
         MatchRules rules =
                 new MatchRules(List.of(), List.of(), never, List.of(), new Thresholds(5, 1), limits, List.of());
-        return new Grouper(table, rules, new Scorer(table, weights(), Nicknames.shipped()), pins);
+        return new Grouper(table, rules, new Scorer(table, weights(), Nicknames.shipped()), overrides);
     }
 
     private Groups group(String... traits) {
@@ -209,7 +209,7 @@ class GrouperTest {
 
     @Test
     void aPinKeepsApartWhateverTheEvidence() {
-        pins.apart(2, 0);
+        overrides.apart(2, 0);
         link(0, 1, 9);
         rule(1, 2);
         link(3, 4, 9);
@@ -221,7 +221,7 @@ class GrouperTest {
     @Test
     void aPinJoinsWithoutALinkAndBringsLimitsOfEvidenceDown() {
         limits = new GroupLimits(100, 100, 0, -1, 60, 12);
-        pins.together(2, 0);
+        overrides.together(2, 0);
         link(2, 3, 9);
         Groups groups = group("a", "x", "b", "c");
         assertThat(groups.group())
@@ -329,7 +329,7 @@ class GrouperTest {
     @Test
     void aPinnedPersonStaysOneThatIsTakenAtItsWord() {
         limits = new GroupLimits(100, 100, 0, -1, 60, 12);
-        pins.together(1, 2);
+        overrides.together(1, 2);
         link(0, 1, 9);
         link(0, 3, 8);
         Groups groups = group("a", "b", "c", "d");
@@ -353,7 +353,7 @@ class GrouperTest {
 
     @Test
     void whatSomebodyJoinedIsAlwaysDoneAnew() {
-        pins.together(0, 2);
+        overrides.together(0, 2);
         link(2, 3, 9);
         BitSet touched = new BitSet();
         Groups groups = again(touched, new long[] {1, 2, 3, 4}, "a", "a", "a", "a");

@@ -73,7 +73,7 @@ class ExpectedTest {
     @CsvSource({"0.95, 100", "0.99, 100", "0.999, 700", "0.9999, 0"})
     void cutsComeToWhatIsAskedFor(double precision, int asked) {
         Links links = spread(5);
-        Weights.Cuts cuts = Expected.cuts(links, new MatchRules.Aim(precision, asked));
+        Weights.Cuts cuts = Expected.cuts(links, new MatchRules.TargetPrecision(precision, asked));
         assertThat(Expected.from(links, cuts.join()).precision()).isGreaterThanOrEqualTo(precision);
         assertThat(Expected.from(links, cuts.join() - 0.1).precision()).isLessThan(precision);
         long between =
@@ -90,7 +90,8 @@ class ExpectedTest {
             links.add(2 * i, 2 * i + 1, 20, -1);
         }
         links.add(5_000, 5_001, -1, -1);
-        assertThat(Expected.cuts(links, new MatchRules.Aim(0.99, 10))).isEqualTo(new Weights.Cuts(0, Thresholds.LEAST));
+        assertThat(Expected.cuts(links, new MatchRules.TargetPrecision(0.99, 10)))
+                .isEqualTo(new Weights.Cuts(0, Thresholds.LEAST));
     }
 
     /** Where nothing is as sure as asked for, nothing is joined but by rule, and the strongest are asked about. */
@@ -100,8 +101,9 @@ class ExpectedTest {
         links.add(0, 1, 2.5, -1);
         links.add(2, 3, 1.5, -1);
         links.add(4, 5, 0.5, 0);
-        assertThat(Expected.cuts(links, new MatchRules.Aim(0.999, 1))).isEqualTo(new Weights.Cuts(3, 2.5));
-        assertThat(Expected.cuts(new Links(), new MatchRules.Aim(0.999, 1)))
+        assertThat(Expected.cuts(links, new MatchRules.TargetPrecision(0.999, 1)))
+                .isEqualTo(new Weights.Cuts(3, 2.5));
+        assertThat(Expected.cuts(new Links(), new MatchRules.TargetPrecision(0.999, 1)))
                 .isEqualTo(new Weights.Cuts(1, Thresholds.LEAST));
     }
 
@@ -114,19 +116,19 @@ class ExpectedTest {
             links.add(1_000 + 2 * i, 1_001 + 2 * i, -1.7, -1);
         }
         links.add(5_000, 5_001, -0.3, -1);
-        Weights.Cuts cuts = Expected.cuts(links, new MatchRules.Aim(0.99, 100));
+        Weights.Cuts cuts = Expected.cuts(links, new MatchRules.TargetPrecision(0.99, 100));
         assertThat(Expected.from(links, cuts.join()).joined()).isEqualTo(400);
         assertThat(links.from(cuts.ask()).size()).isEqualTo(401);
-        Weights.Cuts none = Expected.cuts(links, new MatchRules.Aim(0.99, 0));
+        Weights.Cuts none = Expected.cuts(links, new MatchRules.TargetPrecision(0.99, 0));
         assertThat(none.ask()).isEqualTo(none.join());
         assertThat(links.from(none.ask()).size()).isEqualTo(400);
     }
 
     @Test
     void anAimThatIsNoneIsSaidSo() {
-        assertThat(new MatchRules.Aim(0.995, 200).faults()).isEmpty();
-        assertThat(new MatchRules.Aim(0.4, 200).faults()).hasSize(1);
-        assertThat(new MatchRules.Aim(Double.NaN, -1).faults()).hasSize(2);
-        assertThat(new MatchRules.Aim(1, 1_000_001).faults()).hasSize(2);
+        assertThat(new MatchRules.TargetPrecision(0.995, 200).faults()).isEmpty();
+        assertThat(new MatchRules.TargetPrecision(0.4, 200).faults()).hasSize(1);
+        assertThat(new MatchRules.TargetPrecision(Double.NaN, -1).faults()).hasSize(2);
+        assertThat(new MatchRules.TargetPrecision(1, 1_000_001).faults()).hasSize(2);
     }
 }

@@ -80,12 +80,12 @@ class PeopleController {
             Optional<Long> source) {}
 
     /** @param place in the order of sources, from 0 */
-    record PlaceWish(int place) {}
+    record PlaceRequest(int place) {}
 
     /** @param text CSV with the columns dataset, key and person */
     record LabelledText(String text) {}
 
-    record CorrectionWish(
+    record CorrectionRequest(
             Corrections.PersonRecordRef one, Corrections.PersonRecordRef other, boolean together, String reason) {}
 
     @GetMapping
@@ -126,16 +126,17 @@ class PeopleController {
 
     /** What the values of columns say about the order of day and month in their dates. */
     @PostMapping("/sources/{datasetId}/date-orders")
-    List<DateLooks.ColumnDates> dateOrders(@PathVariable long datasetId, @RequestBody DateLooks.DateWish wish) {
-        return dates.of(datasetId, wish);
+    List<DateLooks.ColumnDates> dateOrders(@PathVariable long datasetId, @RequestBody DateLooks.DateRequest request) {
+        return dates.of(datasetId, request);
     }
 
     @PutMapping("/sources/{datasetId}")
-    PeopleOverview tieColumns(@PathVariable long datasetId, @RequestBody PeopleSources.Tie wish, Principal who) {
-        sources.tie(datasetId, wish, who.getName());
+    PeopleOverview tieColumns(
+            @PathVariable long datasetId, @RequestBody PeopleSources.ColumnMapping request, Principal who) {
+        sources.tie(datasetId, request, who.getName());
         views.refresh();
-        note(who, "tied columns to people", datasetId);
-        return peopleOverview(wish.about());
+        note(who, "mapped columns of people", datasetId);
+        return peopleOverview(request.about());
     }
 
     /** Sources that come first decide ties. */
@@ -143,9 +144,9 @@ class PeopleController {
     PeopleOverview placeSource(
             @PathVariable long datasetId,
             @RequestParam(defaultValue = "PERSON") About about,
-            @RequestBody PlaceWish wish,
+            @RequestBody PlaceRequest request,
             Principal who) {
-        sources.move(about, datasetId, wish.place());
+        sources.move(about, datasetId, request.place());
         note(who, "changed the order of people's sources", datasetId);
         return peopleOverview(about);
     }
@@ -155,7 +156,7 @@ class PeopleController {
             @PathVariable long datasetId, @RequestParam(defaultValue = "PERSON") About about, Principal who) {
         sources.untie(datasetId);
         views.refresh();
-        note(who, "took dataset out of people", datasetId);
+        note(who, "removed dataset from people", datasetId);
         return peopleOverview(about);
     }
 
@@ -177,17 +178,19 @@ class PeopleController {
 
     /** Holds from the next run on. */
     @PostMapping("/corrections")
-    List<Corrections.Correction> correct(@RequestBody CorrectionWish wish, Principal who) {
-        if (wish.one().equals(wish.other())) {
-            throw Problem.invalid("These are one record.");
+    List<Corrections.Correction> correct(@RequestBody CorrectionRequest request, Principal who) {
+        if (request.one().equals(request.other())) {
+            throw Problem.invalid("These are the same record.");
         }
-        corrections.decide(wish.one(), wish.other(), wish.together(), wish.reason(), who.getName());
+        corrections.decide(request.one(), request.other(), request.together(), request.reason(), who.getName());
         journal.write(
                 who.getName(),
-                wish.together() ? "joined two records" : "kept two records apart",
+                request.together() ? "linked two records" : "kept two records apart",
                 new Journal.Subject(
-                        "people", 0, wish.one().key() + " and " + wish.other().key()),
-                wish.reason());
+                        "people",
+                        0,
+                        request.one().key() + " and " + request.other().key()),
+                request.reason());
         return corrections.all();
     }
 

@@ -11,7 +11,7 @@ import remitto.core.identity.evidence.Weights;
 import remitto.server.people.About;
 import remitto.server.people.resolution.Corrections;
 import remitto.server.people.resolution.KeptValues;
-import remitto.server.people.resolution.PeopleSums;
+import remitto.server.people.resolution.PeopleCounts;
 import remitto.server.people.resolution.PersonHistory;
 import remitto.server.platform.Json;
 import remitto.server.platform.Personal;
@@ -54,7 +54,7 @@ public class People {
             List<Weights.LedgerEntry> ledger) {}
 
     /** A company that a person belongs to, or a person of a company. */
-    record Belonging(long id, @Personal String label) {}
+    record CompanyMembership(long id, @Personal String label) {}
 
     /**
      * @param formerly ids that this person's records had before
@@ -71,7 +71,7 @@ public class People {
             List<PersonRecord> records,
             List<PairEvidence> evidence,
             List<Long> formerly,
-            List<Belonging> belongs,
+            List<CompanyMembership> belongs,
             List<SentOfPerson.SentAs> sent,
             List<PersonHistory.PersonEvent> history) {
         /** The same with values as somebody is shown them. */
@@ -143,7 +143,7 @@ public class People {
                 .orElseThrow(() -> Problem.notFound("person " + id));
     }
 
-    private List<Belonging> belongs(long id, About about) {
+    private List<CompanyMembership> belongs(long id, About about) {
         String companies = """
                 select distinct c.id, c.label from identity_record r
                 join identity_record k on k.dataset_id = r.company_dataset and k.key = r.company_key
@@ -156,7 +156,7 @@ public class People {
                 """;
         return jdbc.sql(about == About.PERSON ? companies : persons)
                 .param(id)
-                .query((row, number) -> new Belonging(row.getLong("id"), row.getString("label")))
+                .query((row, number) -> new CompanyMembership(row.getLong("id"), row.getString("label")))
                 .list();
     }
 
@@ -211,7 +211,7 @@ public class People {
                         join identity_record b on b.dataset_id = l.other_dataset and b.key = l.other_key
                         join dataset da on da.id = a.dataset_id join dataset db on db.id = b.dataset_id
                         where
-                        """ + PeopleSums.OPEN + """
+                        """ + PeopleCounts.OPEN + """
                         order by l.weight desc, l.one_dataset, l.one_key, l.other_dataset, l.other_key limit :most
                         """)
                 .param("about", about.name())

@@ -78,7 +78,7 @@ public class PersonFacts {
         return Optional.empty();
     }
 
-    /** An address of a record: what it is, and where it stands among the tidied values, from 1. */
+    /** An address of a record: what it is, and where it stands among the normalised values, from 1. */
     public record AddressPlace(String attribute, Attribute.Kind kind, int place) {}
 
     /** Addresses that people are reached at. */
@@ -109,7 +109,7 @@ public class PersonFacts {
         return views.sourceId().map(columns::roles).orElseGet(Map::of);
     }
 
-    /** Makes the views of people anew where their columns are others by now. */
+    /** Makes the views of people again where their columns are others by now. */
     public void refreshViews() {
         views.refresh();
     }

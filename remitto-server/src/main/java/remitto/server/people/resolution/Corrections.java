@@ -7,7 +7,7 @@ import java.util.List;
 import java.util.Map;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import remitto.core.identity.group.Pins;
+import remitto.core.identity.group.MatchOverrides;
 import remitto.core.identity.record.RecordRef;
 import remitto.core.identity.record.RecordTable;
 import remitto.server.platform.ActorName;
@@ -59,7 +59,7 @@ public class Corrections {
     }
 
     /** The decisions about records of a table, by their numbers in it. */
-    public Pins pins(RecordTable table) {
+    public MatchOverrides overrides(RecordTable table) {
         Map<RecordRef, Integer> numbers = new HashMap<>();
         List<Correction> all = all();
         if (!all.isEmpty()) {
@@ -67,19 +67,19 @@ public class Corrections {
                 numbers.put(table.ref(record), record);
             }
         }
-        Pins pins = new Pins();
+        MatchOverrides overrides = new MatchOverrides();
         all.forEach(one -> {
             Integer first = numbers.get(one.one().ref());
             Integer second = numbers.get(one.other().ref());
             if (first != null && second != null) {
                 if (one.together()) {
-                    pins.together(first, second);
+                    overrides.together(first, second);
                 } else {
-                    pins.apart(first, second);
+                    overrides.apart(first, second);
                 }
             }
         });
-        return pins;
+        return overrides;
     }
 
     /** The pair is kept with its lower record first, so that it is the same pair from both sides. */

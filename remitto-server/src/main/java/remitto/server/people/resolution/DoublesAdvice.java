@@ -26,7 +26,7 @@ class DoublesAdvice implements RouteAdvice {
     }
 
     @Override
-    public List<RouteFault> about(long routeId, RouteBinder.Ends ends) {
+    public List<RouteFault> about(long routeId, RouteBinder.RouteEnds ends) {
         List<RouteFault> faults = new ArrayList<>();
         within(ends.datasetId())
                 .ifPresent(one -> faults.add(RouteFault.advice(

@@ -20,7 +20,7 @@ import remitto.server.people.source.PersonRecords;
  *
  * @param table the records with all their values, also the common ones
  * @param persons records by person, in order
- * @param judged records whose person was judged anew
+ * @param judged records whose person was judged again
  * @param gone records that are no more
  */
 record FreshPeople(
@@ -72,7 +72,7 @@ record FreshPeople(
         return ids.size();
     }
 
-    /** Records whose rows are to be written anew. */
+    /** Records whose rows are to be written again. */
     BitSet rewritten() {
         BitSet rewritten = (BitSet) judged.clone();
         for (int record = 0; record < table().size(); record++) {

@@ -8,6 +8,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import remitto.core.identity.normalise.PersonName;
+import remitto.core.identity.normalise.PlainText;
 import remitto.core.identity.record.Attribute;
 import remitto.core.identity.record.RecordRef;
 import remitto.core.identity.record.RecordTable;
@@ -16,8 +18,6 @@ import remitto.core.identity.survivorship.ConsentOrder;
 import remitto.core.identity.survivorship.ConsentSaid;
 import remitto.core.identity.survivorship.Keep;
 import remitto.core.identity.survivorship.Survivorship;
-import remitto.core.identity.tidy.PersonName;
-import remitto.core.identity.tidy.PlainText;
 import remitto.server.people.source.PersonRecords;
 import remitto.server.platform.Personal;
 
@@ -106,23 +106,23 @@ public final class KeptValues {
 
     /** Dates in one spelling, so that they are dates to a route. */
     private static String sent(Attribute attribute, Candidate kept) {
-        String tidied = kept.tidied();
-        return attribute.kind() == Attribute.Kind.BIRTH_DATE && tidied.length() == 8
-                ? tidied.substring(0, 4) + "-" + tidied.substring(4, 6) + "-" + tidied.substring(6)
+        String normalised = kept.normalised();
+        return attribute.kind() == Attribute.Kind.BIRTH_DATE && normalised.length() == 8
+                ? normalised.substring(0, 4) + "-" + normalised.substring(4, 6) + "-" + normalised.substring(6)
                 : kept.value();
     }
 
     private List<Candidate> candidates(int position, Attribute attribute, List<Integer> records) {
         List<Candidate> candidates = new ArrayList<>();
         for (int record : records) {
-            String tidied = table.value(position, record);
-            if (!tidied.isEmpty()) {
+            String normalised = table.value(position, record);
+            if (!normalised.isEmpty()) {
                 PersonRecords.Said one = said.get(table.ref(record));
                 PersonRecords.Aside aside = one.aside().get(attribute.name());
                 candidates.add(new Candidate(
                         table.ref(record),
-                        spelled(one, attribute, tidied),
-                        tidied,
+                        spelled(one, attribute, normalised),
+                        normalised,
                         one.place(),
                         one.at(),
                         aside != null && aside.verified()));
@@ -132,16 +132,16 @@ public final class KeptValues {
     }
 
     /** As the source spells it; parts of a full name are taken out of that. */
-    private String spelled(PersonRecords.Said said, Attribute attribute, String tidied) {
+    private String spelled(PersonRecords.Said said, Attribute attribute, String normalised) {
         String cell = said.cells().get(attribute.name());
         if (cell != null) {
             return cell;
         }
         PersonName name = PersonName.spelled(said.fullName(), plain);
         return switch (attribute.kind()) {
-            case GIVEN_NAME -> name.given().isEmpty() ? tidied : name.given();
-            case FAMILY_NAME -> name.family().isEmpty() ? tidied : name.family();
-            default -> tidied;
+            case GIVEN_NAME -> name.given().isEmpty() ? normalised : name.given();
+            case FAMILY_NAME -> name.family().isEmpty() ? normalised : name.family();
+            default -> normalised;
         };
     }
 

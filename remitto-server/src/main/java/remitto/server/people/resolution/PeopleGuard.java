@@ -19,9 +19,9 @@ final class PeopleGuard {
      *
      * @param joined persons who would become others, {@code split} who would lose records, {@code gone} records that are no more
      */
-    record Stopped(List<String> reasons, long joined, long split, long gone) {}
+    record GuardStop(List<String> reasons, long joined, long split, long gone) {}
 
-    static Optional<Stopped> check(FreshPeople fresh, PeopleSettings.PeopleGuards guards, Optional<Allowed> allowed) {
+    static Optional<GuardStop> check(FreshPeople fresh, PeopleSettings.PeopleGuards guards, Optional<Allowed> allowed) {
         long persons = fresh.personsBefore();
         if (persons == 0) {
             return Optional.empty();
@@ -34,18 +34,18 @@ final class PeopleGuard {
             return Optional.empty();
         }
         List<String> reasons = new ArrayList<>();
-        over(reasons, joined, persons, guards.joined(), "of the persons would become others");
+        over(reasons, joined, persons, guards.joined(), "of the persons would change identity");
         over(reasons, split, persons, guards.split(), "of the persons would lose records to others");
-        over(reasons, gone, fresh.before().size(), guards.gone(), "of the records are no more");
+        over(reasons, gone, fresh.before().size(), guards.gone(), "of the records would be deleted");
         Map<String, Integer> left = new HashMap<>(fresh.sourcesBefore());
         for (int record = 0; record < fresh.table().size(); record++) {
             left.remove(fresh.table().ref(record).source());
         }
         fresh.read().sources().stream()
                 .filter(source -> left.containsKey(Long.toString(source.datasetId())))
-                .forEach(source -> reasons.add(source.dataset() + " gave no records, where there were "
+                .forEach(source -> reasons.add(source.dataset() + " gave no records, instead of "
                         + left.get(Long.toString(source.datasetId()))));
-        return reasons.isEmpty() ? Optional.empty() : Optional.of(new Stopped(reasons, joined, split, gone));
+        return reasons.isEmpty() ? Optional.empty() : Optional.of(new GuardStop(reasons, joined, split, gone));
     }
 
     private static void over(List<String> reasons, long count, long of, double share, String words) {

@@ -14,11 +14,11 @@ import org.springframework.transaction.support.TransactionTemplate;
 import remitto.core.identity.Earlier;
 import remitto.core.identity.Resolution;
 import remitto.core.identity.evidence.Scorer;
-import remitto.core.identity.group.Pins;
+import remitto.core.identity.group.MatchOverrides;
 import remitto.core.identity.record.Attribute;
 import remitto.core.identity.record.RecordRef;
 import remitto.core.identity.record.RecordTable;
-import remitto.core.identity.rule.JoiningRules;
+import remitto.core.identity.rule.ResolutionRules;
 import remitto.core.known.Fingerprint;
 import remitto.server.people.About;
 import remitto.server.people.rule.PeopleRuleVersions;
@@ -42,7 +42,7 @@ class PeopleResolver {
     private final PeopleStore store;
     private final PeopleWriter writer;
     private final PersonHistory history;
-    private final PeopleSums sums;
+    private final PeopleCounts counts;
     private final JdbcClient jdbc;
     private final TransactionTemplate transactions;
     private final Json json;
@@ -57,7 +57,7 @@ class PeopleResolver {
             PeopleStore store,
             PeopleWriter writer,
             PersonHistory history,
-            PeopleSums sums,
+            PeopleCounts counts,
             JdbcClient jdbc,
             TransactionTemplate transactions,
             Json json,
@@ -70,7 +70,7 @@ class PeopleResolver {
         this.store = store;
         this.writer = writer;
         this.history = history;
-        this.sums = sums;
+        this.counts = counts;
         this.jdbc = jdbc;
         this.transactions = transactions;
         this.json = json;
@@ -80,7 +80,7 @@ class PeopleResolver {
     /**
      * What a run is asked to do.
      *
-     * @param whole whether everything is judged anew, {@code estimate} whether weights are estimated anew before
+     * @param whole whether everything is judged again, {@code estimate} whether weights are estimated again before
      * @param allowed how much it may do; absent when nobody approved of anything
      */
     record Task(long runId, About about, boolean whole, boolean estimate, Optional<PeopleGuard.Allowed> allowed) {}
@@ -93,28 +93,28 @@ class PeopleResolver {
         if (all.isEmpty()) {
             throw Problem.invalid(
                     about == About.PERSON
-                            ? "No dataset describes people yet. Tie the columns of one."
-                            : "No dataset describes companies yet. Tie the columns of one.");
+                            ? "No dataset of people yet. Map the columns of one first."
+                            : "No dataset of companies yet. Map the columns of one first.");
         }
         List<Attribute> attributes = sources.attributes(about);
         PeopleRuleVersions.Numbered rules = ruleVersions.inService(about);
         rules.rules().check(attributes);
-        JoiningRules set = rules.rules().joiningRules(attributes);
-        progress.stage("looking at what is known");
+        ResolutionRules set = rules.rules().resolutionRules(attributes);
+        progress.stage("reading known records");
         Map<RecordRef, PeopleStore.Stored> before = store.records(about);
         Map<RecordRef, PersonRecords.Before> texts = new HashMap<>();
-        before.forEach((ref, one) -> texts.put(ref, new PersonRecords.Before(one.fingerprint(), one.tidied())));
+        before.forEach((ref, one) -> texts.put(ref, new PersonRecords.Before(one.fingerprint(), one.normalised())));
         PersonRecords.Read read = records.read(
-                new PersonRecords.Wish(all, attributes, rules.rules().withoutTag()), texts, progress);
+                new PersonRecords.Request(all, attributes, rules.rules().withoutTag()), texts, progress);
         Judged judged = judge(task, read, before, rules, set, progress);
         FreshPeople fresh = FreshPeople.of(about, read, before, judged.resolution(), store.nextPerson());
-        Optional<PeopleGuard.Stopped> stopped =
+        Optional<PeopleGuard.GuardStop> stopped =
                 PeopleGuard.check(fresh, settings.of(about).guards(), task.allowed());
         if (stopped.isPresent()) {
             stop(task.runId(), stopped.get());
             return;
         }
-        progress.stage("writing down who is who");
+        progress.stage("saving people");
         KeptValues kept =
                 new KeptValues(read.table(), read.said(), rules.rules().keeping(), clock.instant());
         Scorer scorer = new Scorer(fresh.table(), fresh.resolution().found().weights(), set.nicknames());
@@ -134,7 +134,7 @@ class PeopleResolver {
                         rules.rules().weighed(attributes));
             }
             settings.judged(about, judged.by());
-            close(task.runId(), judged, sums.of(fresh, rules, set.rules()), start);
+            close(task.runId(), judged, counts.of(fresh, rules, set.rules()), start);
         });
     }
 
@@ -151,7 +151,7 @@ class PeopleResolver {
             PersonRecords.Read read,
             Map<RecordRef, PeopleStore.Stored> before,
             PeopleRuleVersions.Numbered rules,
-            JoiningRules set,
+            ResolutionRules set,
             RunProgress progress) {
         About about = task.about();
         PeopleSettings.Setting setting = settings.of(about);
@@ -161,10 +161,10 @@ class PeopleResolver {
                 || !setting.weightsFor().equals(rules.rules().weighed(attributes));
         progress.stage("comparing records");
         progress.done(0);
-        Pins pins = corrections.pins(read.table());
+        MatchOverrides overrides = corrections.overrides(read.table());
         String keptBy = hash(json.write(rules.rules().survivorship()), sources.words(about));
         if (estimate) {
-            Resolution resolution = Resolution.of(read.table(), set, pins);
+            Resolution resolution = Resolution.of(read.table(), set, overrides);
             String by =
                     judgedBy(rules, attributes, json.write(resolution.found().estimated()));
             return new Judged(resolution, by + " " + keptBy, true, true, false);
@@ -173,8 +173,8 @@ class PeopleResolver {
         boolean again = !task.whole() && setting.judgedBy().startsWith(by + " ");
         Resolution resolution = again
                 ? Resolution.again(
-                        read.table(), set, pins, setting.weights().get(), earlier(about, read.table(), before))
-                : Resolution.of(read.table(), set, pins, setting.weights().get());
+                        read.table(), set, overrides, setting.weights().get(), earlier(about, read.table(), before))
+                : Resolution.of(read.table(), set, overrides, setting.weights().get());
         return new Judged(
                 resolution, by + " " + keptBy, !again, false, setting.judgedBy().endsWith(" " + keptBy));
     }
@@ -182,8 +182,8 @@ class PeopleResolver {
     private String judgedBy(PeopleRuleVersions.Numbered rules, List<Attribute> attributes, String weights) {
         PeopleRules one = rules.rules();
         return hash(
-                json.write(one.joiningRules(attributes).rules()),
-                json.write(one.joiningRules(attributes).nicknames().pairs()),
+                json.write(one.resolutionRules(attributes).rules()),
+                json.write(one.resolutionRules(attributes).nicknames().pairs()),
                 json.write(one.kept()),
                 attributes + " " + one.withoutTag(),
                 weights);
@@ -206,7 +206,7 @@ class PeopleResolver {
         return Earlier.of(table, then, store.links(about), decided);
     }
 
-    private void stop(long runId, PeopleGuard.Stopped stopped) {
+    private void stop(long runId, PeopleGuard.GuardStop stopped) {
         jdbc.sql("update identity_run set finished_at = ?, stopped = ?::jsonb where id = ? and finished_at is null")
                 .params(Rows.time(clock.instant()), json.write(stopped), runId)
                 .update();
@@ -221,7 +221,7 @@ class PeopleResolver {
                 .params(Rows.time(clock.instant()), json.write(summary), judged.whole(), Rows.time(start), runId)
                 .update();
         if (closed == 0) {
-            throw Problem.conflict("The run was given up meanwhile.");
+            throw Problem.conflict("The run was cancelled meanwhile.");
         }
     }
 }

@@ -21,7 +21,7 @@ import remitto.server.permission.CurrentUser;
 import remitto.server.permission.Role;
 import remitto.server.platform.Problem;
 
-/** Joining records: by hand, on the timetable, and with somebody's approval. */
+/** Matching records: by hand, on the timetable, and with somebody's approval. */
 @RestController
 @RequestMapping("/api/people")
 class PeopleRunController {
@@ -40,56 +40,56 @@ class PeopleRunController {
     record PeopleRunStarted(long runId) {}
 
     /** When records are joined, and from what a run waits for an approver. */
-    record JoiningPlan(PeopleSettings.PeopleGuards guards, Schedule schedule) {}
+    record ResolutionPlan(PeopleSettings.PeopleGuards guards, Schedule schedule) {}
 
     /** The latest first. */
     @GetMapping("/runs")
-    List<PeopleRuns.PeopleRun> joinings(@RequestParam(defaultValue = "PERSON") About about) {
+    List<PeopleRuns.PeopleRun> resolutions(@RequestParam(defaultValue = "PERSON") About about) {
         return runs.all(about);
     }
 
     /**
      * Reads every record and joins those that changed; what people corrected holds.
      *
-     * @param whole whether everything is judged anew, which comes to the same and takes longer
-     * @param estimate whether the weights are estimated anew before
+     * @param whole whether everything is judged again, which comes to the same and takes longer
+     * @param estimate whether the weights are estimated again before
      */
     @PostMapping("/runs")
-    PeopleRunStarted joinRecords(
+    PeopleRunStarted runResolution(
             @RequestParam(defaultValue = "PERSON") About about,
             @RequestParam(defaultValue = "false") boolean whole,
             @RequestParam(defaultValue = "false") boolean estimate,
             Principal who) {
-        long id = runs.start(new PeopleRuns.Wish(about, whole, estimate, Optional.empty()), who.getName());
-        note(who, estimate ? "estimated weights anew and joined records" : "joined records", about);
+        long id = runs.start(new PeopleRuns.Request(about, whole, estimate, Optional.empty()), who.getName());
+        note(who, estimate ? "estimated weights and ran matching" : "joined records", about);
         return new PeopleRunStarted(id);
     }
 
-    /** Does what a stopped joining would have done; for approvers who did not put the rules in service. */
+    /** Does what a stopped matching run would have done; for approvers who did not put the rules in service. */
     @PostMapping("/runs/{id}/approve")
-    PeopleRunStarted approveJoining(@PathVariable long id, Principal who) {
+    PeopleRunStarted approveResolution(@PathVariable long id, Principal who) {
         About about = runs.get(id).about();
         long next = runs.approve(id, settings.parts(about), who.getName());
-        note(who, "approved a joining of records", about);
+        note(who, "approved a matching run", about);
         return new PeopleRunStarted(next);
     }
 
     @PostMapping("/runs/{id}/discard")
-    PeopleRuns.PeopleRun discardJoining(@PathVariable long id, Principal who) {
+    PeopleRuns.PeopleRun discardResolution(@PathVariable long id, Principal who) {
         runs.discard(id, who.getName());
-        note(who, "discarded a joining of records", runs.get(id).about());
+        note(who, "discarded a matching run", runs.get(id).about());
         return runs.get(id);
     }
 
     @GetMapping("/plan")
-    JoiningPlan joiningPlan(@RequestParam(defaultValue = "PERSON") About about) {
+    ResolutionPlan resolutionPlan(@RequestParam(defaultValue = "PERSON") About about) {
         PeopleSettings.Setting setting = settings.of(about);
-        return new JoiningPlan(setting.guards(), setting.schedule());
+        return new ResolutionPlan(setting.guards(), setting.schedule());
     }
 
     @PutMapping("/plan")
-    JoiningPlan planJoining(
-            @RequestParam(defaultValue = "PERSON") About about, @RequestBody JoiningPlan plan, Principal who) {
+    ResolutionPlan planResolution(
+            @RequestParam(defaultValue = "PERSON") About about, @RequestBody ResolutionPlan plan, Principal who) {
         PeopleSettings.Setting before = settings.of(about);
         if (plan.guards().areLooserThan(before.guards()) && !user.isAtLeast(Role.APPROVER)) {
             throw new Problem(
@@ -102,8 +102,8 @@ class PeopleRunController {
             note(who, "changed the guards of matching", about);
         }
         settings.schedule(about, plan.schedule());
-        note(who, "changed when records are joined", about);
-        return joiningPlan(about);
+        note(who, "changed the matching schedule", about);
+        return resolutionPlan(about);
     }
 
     private void note(Principal who, String what, About about) {

@@ -53,7 +53,7 @@ public class PeopleRuns {
 
     /**
      * @param finishedAt absent while it goes on
-     * @param whole whether everything was judged anew
+     * @param whole whether everything was judged again
      * @param stage what it does now, with {@code done} records dealt with
      * @param stopped why it changed nothing and waits for an approver
      * @param decidedBy who approved or discarded what waited; blank while nobody did
@@ -69,7 +69,7 @@ public class PeopleRuns {
             String stage,
             long done,
             String problem,
-            Optional<PeopleGuard.Stopped> stopped,
+            Optional<PeopleGuard.GuardStop> stopped,
             @ActorName String decidedBy,
             Optional<PeopleSummary> summary) {
         boolean waits() {
@@ -105,7 +105,7 @@ public class PeopleRuns {
                 .param(id)
                 .query((row, number) -> run(row))
                 .optional()
-                .orElseThrow(() -> Problem.notFound("joining " + id));
+                .orElseThrow(() -> Problem.notFound("matching run " + id));
     }
 
     private PeopleRun run(ResultSet row) throws SQLException {
@@ -119,16 +119,16 @@ public class PeopleRuns {
                 row.getString("stage"),
                 row.getLong("done"),
                 row.getString("problem"),
-                Rows.optionalText(row, "stopped").map(text -> json.read(text, PeopleGuard.Stopped.class)),
+                Rows.optionalText(row, "stopped").map(text -> json.read(text, PeopleGuard.GuardStop.class)),
                 row.getString("decided_by"),
                 Rows.optionalText(row, "summary").map(text -> json.read(text, PeopleSummary.class)));
     }
 
     /** How a run is to be done. @param allowed what an approver allowed it to do */
-    record Wish(About about, boolean whole, boolean estimate, Optional<PeopleGuard.Allowed> allowed) {}
+    record Request(About about, boolean whole, boolean estimate, Optional<PeopleGuard.Allowed> allowed) {}
 
     /** @throws Problem if one is under way */
-    long start(Wish wish, String who) {
+    long start(Request request, String who) {
         Instant now = clock.instant();
         jdbc.sql("""
                         update identity_run set finished_at = :now, problem = 'Its server stopped; nothing was changed.'
@@ -143,22 +143,22 @@ public class PeopleRuns {
                             insert into identity_run (about, started_at, started_by, beat_at, whole, stage)
                             values (:about, :now, :who, :now, :whole, 'waiting to begin') returning id
                             """)
-                    .param("about", wish.about().name())
+                    .param("about", request.about().name())
                     .param("now", Rows.time(now))
                     .param("who", who)
-                    .param("whole", wish.whole())
+                    .param("whole", request.whole())
                     .query(Long.class)
                     .single();
         } catch (DuplicateKeyException e) {
-            throw Problem.conflict("Records are being joined already; wait until that is done.");
+            throw Problem.conflict("Matching is already running. Wait until it is finished.");
         }
         // What waited is overtaken by a run that looks at everything as it is now.
         jdbc.sql("""
-                        update identity_run set decided_by = 'a later joining'
+                        update identity_run set decided_by = 'a later matching run'
                         where about = ? and id < ? and stopped is not null and decided_by = ''
-                        """).params(wish.about().name(), id).update();
-        pool.execute(
-                () -> run(new PeopleResolver.Task(id, wish.about(), wish.whole(), wish.estimate(), wish.allowed())));
+                        """).params(request.about().name(), id).update();
+        pool.execute(() -> run(
+                new PeopleResolver.Task(id, request.about(), request.whole(), request.estimate(), request.allowed())));
         return id;
     }
 
@@ -166,18 +166,18 @@ public class PeopleRuns {
     long approve(long id, List<FourEyes.Part> parts, String who) {
         PeopleRun run = get(id);
         if (!run.waits()) {
-            throw Problem.conflict("This joining does not wait for anybody.");
+            throw Problem.conflict("This matching run does not wait for approval.");
         }
         FourEyes.against(who, true, parts).ifPresent(why -> {
             throw Problem.conflict(why);
         });
-        PeopleGuard.Stopped seen = run.stopped().orElseThrow();
+        PeopleGuard.GuardStop seen = run.stopped().orElseThrow();
         decided(id, who);
         jdbc.sql("update identity_run set approved = true where id = ?")
                 .param(id)
                 .update();
         return start(
-                new Wish(
+                new Request(
                         run.about(),
                         run.whole(),
                         false,
@@ -187,7 +187,7 @@ public class PeopleRuns {
 
     void discard(long id, String who) {
         if (!get(id).waits()) {
-            throw Problem.conflict("This joining does not wait for anybody.");
+            throw Problem.conflict("This matching run does not wait for approval.");
         }
         decided(id, who);
     }
@@ -210,8 +210,8 @@ public class PeopleRuns {
         } catch (SourceProblem | Problem e) {
             fail(task.runId(), e.getMessage() + " Nothing was changed.");
         } catch (RuntimeException e) {
-            LOG.error("Joining records in run {} failed", task.runId(), e);
-            fail(task.runId(), "This is our fault; the server's log says what happened. Nothing was changed.");
+            LOG.error("Matching run {} failed", task.runId(), e);
+            fail(task.runId(), "Something unexpected failed. The server's log has the details. Nothing was changed.");
         } finally {
             beat.cancel(false);
         }

@@ -38,20 +38,21 @@ public class PeopleStore {
     }
 
     /** A record as it was found by the last run. */
-    public record Stored(long person, long fingerprint, List<String> tidied, long signature) {}
+    public record Stored(long person, long fingerprint, List<String> normalised, long signature) {}
 
     public Map<RecordRef, Stored> records(About about) {
         Map<RecordRef, Stored> records = new HashMap<>();
         Map<Long, String> names = new HashMap<>();
         each(
-                "select dataset_id, key, person_id, fingerprint, tidied, signature from identity_record where about = ?",
+                "select dataset_id, key, person_id, fingerprint, normalised, signature from identity_record where about = ?",
                 about,
                 row -> records.put(
                         ref(names, row),
                         new Stored(
                                 row.getLong("person_id"),
                                 row.getLong("fingerprint"),
-                                Arrays.asList((String[]) row.getArray("tidied").getArray()),
+                                Arrays.asList(
+                                        (String[]) row.getArray("normalised").getArray()),
                                 row.getLong("signature"))));
         return records;
     }

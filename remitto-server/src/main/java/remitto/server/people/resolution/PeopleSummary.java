@@ -9,7 +9,7 @@ import remitto.server.platform.Personal;
  *
  * @param records read, {@code withoutKey} rows that had no key and were passed over
  * @param changed records that were new or said something else than before, {@code gone} those that were no more
- * @param judged records whose person was judged anew
+ * @param judged records whose person was judged again
  * @param joined persons by pair of sources that both know them
  * @param sizes persons by how many records they have
  * @param rulesNumber version of the rules, 0 for what ships
@@ -25,24 +25,24 @@ public record PeopleSummary(
         long gone,
         long judged,
         long persons,
-        List<SourceSum> sources,
+        List<SourceCount> sources,
         List<SharedBy> joined,
-        List<SizeSum> sizes,
+        List<GroupSizeCount> sizes,
         int rulesNumber,
-        List<RuleSum> rules,
+        List<MatchRuleCount> rules,
         List<EvidenceRow> evidence,
         List<LeftOutValue> common,
-        List<KeySum> keys,
+        List<BlockingKeyCount> keys,
         long compared,
         long asks,
         long refused,
         long fresh,
         long retired,
         long split,
-        Optional<Cost> cost) {
+        Optional<ExpectedCost> cost) {
 
     /**
-     * What joining is expected to cost, by the weights themselves.
+     * What matching is expected to cost, by the weights themselves.
      *
      * @param precision share of the joined pairs that is expected to be right, from 0 to 1
      * @param joined pairs that weigh enough
@@ -50,7 +50,7 @@ public record PeopleSummary(
      * @param join weight in bits that they were joined from, @param ask that pairs are asked about from, @param between pairs that
      *     weigh less than the one and as much as the other; none in summaries from before they were kept
      */
-    record Cost(
+    record ExpectedCost(
             double precision,
             long joined,
             List<ForPrecision> asked,
@@ -62,14 +62,14 @@ public record PeopleSummary(
     record ForPrecision(double precision, double join, long joined) {}
 
     /** @param persons that have a record of it */
-    record SourceSum(long datasetId, String dataset, long records, long persons) {}
+    record SourceCount(long datasetId, String dataset, long records, long persons) {}
 
     /** @param share of the persons of the smaller of the two, from 0 to 1 */
     record SharedBy(String one, String other, long persons, double share) {}
 
-    record SizeSum(int records, long persons) {}
+    record GroupSizeCount(int records, long persons) {}
 
-    public record RuleSum(String words, long pairs) {}
+    public record MatchRuleCount(String words, long pairs) {}
 
     /**
      * How strongly a way of agreeing speaks for one person, in bits, against strangers and two of one household.
@@ -87,7 +87,7 @@ public record PeopleSummary(
             double amongMatches,
             double amongOthers,
             boolean byHand,
-            Optional<Grounds> grounds) {}
+            Optional<WeightGrounds> grounds) {}
 
     /**
      * What a weight rests on.
@@ -96,10 +96,10 @@ public record PeopleSummary(
      * @param seen pairs of one person that the attribute was learnt from, about
      * @param few whether these are so few that what is usual counts for more
      */
-    record Grounds(List<String> inLightOf, long seen, boolean few) {}
+    record WeightGrounds(List<String> inLightOf, long seen, boolean few) {}
 
     record LeftOutValue(String attribute, @Personal String value, int records, String reason) {}
 
     /** @param pairs compared, @param leftOut passed over since too many records agree */
-    record KeySum(String words, long pairs, long leftOut) {}
+    record BlockingKeyCount(String words, long pairs, long leftOut) {}
 }

@@ -23,7 +23,7 @@ class PeopleTimetable implements DueWork {
         settings.due(now).forEach(about -> {
             if (runs.latest(about).filter(PeopleRuns.PeopleRun::waits).isEmpty()) {
                 try {
-                    runs.start(new PeopleRuns.Wish(about, false, false, Optional.empty()), "the timetable");
+                    runs.start(new PeopleRuns.Request(about, false, false, Optional.empty()), "the timetable");
                 } catch (Problem underWay) {
                     return;
                 }

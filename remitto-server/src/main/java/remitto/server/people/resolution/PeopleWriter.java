@@ -44,7 +44,7 @@ class PeopleWriter {
         this.clock = clock;
     }
 
-    /** @param affected persons that are written anew, or that are no more */
+    /** @param affected persons that are written again, or that are no more */
     void write(FreshPeople fresh, KeptValues kept, Scorer scorer, Set<Long> affected) {
         persons(fresh, kept, affected);
         records(fresh);
@@ -120,18 +120,18 @@ class PeopleWriter {
         RecordTable table = fresh.read().table();
         CopyParts parts = new CopyParts(
                 template,
-                "record_fresh (about, dataset_id, key, person_id, cells, search, fingerprint, tidied,"
+                "record_fresh (about, dataset_id, key, person_id, cells, search, fingerprint, normalised,"
                         + " signature, company_dataset, company_key)");
         BitSet rewritten = fresh.rewritten();
         for (int record = rewritten.nextSetBit(0); record >= 0; record = rewritten.nextSetBit(record + 1)) {
             RecordRef ref = table.ref(record);
             PersonRecords.Said said = fresh.read().said().get(ref);
-            List<String> tidied = new ArrayList<>();
+            List<String> normalised = new ArrayList<>();
             for (int a = 0; a < table.attributes().size(); a++) {
-                tidied.add(table.value(a, record));
+                normalised.add(table.value(a, record));
             }
             List<String> search = new ArrayList<>(said.cells().values());
-            search.addAll(tidied);
+            search.addAll(normalised);
             Optional<Long> company = said.company().map(key -> companies.getOrDefault(ref.source(), 0L));
             CopyText row = parts.row()
                     .text(fresh.about().name())
@@ -141,20 +141,20 @@ class PeopleWriter {
                     .text(json.write(said.cells()))
                     .text(String.join(" ", search).toLowerCase(Locale.ROOT))
                     .number(said.fingerprint())
-                    .text(array(tidied))
+                    .text(array(normalised))
                     .number(fresh.resolution().found().signatures()[record]);
             company.ifPresentOrElse(row::number, row::none);
             row.text(said.company().orElse("")).endRow();
         }
         parts.end();
         template.execute("""
-                insert into identity_record (about, dataset_id, key, person_id, cells, search, fingerprint, tidied, signature,
+                insert into identity_record (about, dataset_id, key, person_id, cells, search, fingerprint, normalised, signature,
                   company_dataset, company_key)
-                select about, dataset_id, key, person_id, cells, search, fingerprint, tidied, signature, company_dataset,
+                select about, dataset_id, key, person_id, cells, search, fingerprint, normalised, signature, company_dataset,
                   company_key from record_fresh
                 on conflict (dataset_id, key) do update set about = excluded.about, person_id = excluded.person_id,
                   cells = excluded.cells, search = excluded.search, fingerprint = excluded.fingerprint,
-                  tidied = excluded.tidied, signature = excluded.signature, company_dataset = excluded.company_dataset,
+                  normalised = excluded.normalised, signature = excluded.signature, company_dataset = excluded.company_dataset,
                   company_key = excluded.company_key
                 """);
         fresh.gone().forEach(ref -> jdbc.sql("delete from identity_record where dataset_id = ? and key = ?")

@@ -51,7 +51,7 @@ public class PersonHistory {
 
     private record Fresh(long person, Kind kind, long other, String words) {}
 
-    /** Nothing is told of the first joining, in which everybody is new. */
+    /** Nothing is told of the first matching run, in which everybody is new. */
     void write(long runId, FreshPeople fresh) {
         if (fresh.before().isEmpty()) {
             return;

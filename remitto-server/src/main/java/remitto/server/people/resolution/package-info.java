@@ -1,4 +1,4 @@
-/** Joining records into people: the runs, what they write down, and what a person put right. */
+/** Matching records into people: the runs, what they write down, and what people corrected. */
 @NullMarked
 package remitto.server.people.resolution;
 

@@ -77,7 +77,7 @@ public class PeopleRuleVersions {
     public int save(About about, int basedOn, PeopleRules rules, String who, String note) {
         rules.check(sources.attributes(about));
         if (latest(about).number() != basedOn) {
-            throw Problem.conflict("Somebody saved another version meanwhile; reload to see it.");
+            throw Problem.conflict("Someone saved another version meanwhile. Reload to see it.");
         }
         jdbc.sql("""
                         insert into identity_rules (about, number, definition, author, saved_at, note)

@@ -9,15 +9,15 @@ import java.util.TreeMap;
 import java.util.stream.Collectors;
 import remitto.core.identity.compare.Levels;
 import remitto.core.identity.evidence.Weights;
+import remitto.core.identity.normalise.Nicknames;
 import remitto.core.identity.record.Attribute;
 import remitto.core.identity.record.CommonValues;
-import remitto.core.identity.rule.JoiningRules;
 import remitto.core.identity.rule.MatchCondition;
 import remitto.core.identity.rule.MatchRule;
 import remitto.core.identity.rule.MatchRules;
+import remitto.core.identity.rule.ResolutionRules;
 import remitto.core.identity.survivorship.KeepRule;
 import remitto.core.identity.survivorship.Survivorship;
-import remitto.core.identity.tidy.Nicknames;
 import remitto.server.platform.Problem;
 
 /**
@@ -45,7 +45,7 @@ public record PeopleRules(
         Map<String, KeepRule> survivorship,
         boolean withoutTag) {
 
-    /** A value, as it is tidied, that many records share and that counts all the same. */
+    /** A value, as it is normalised, that many records share and that counts all the same. */
     public record KeptCommon(String attribute, String value) {}
 
     /** What ships. */
@@ -67,7 +67,7 @@ public record PeopleRules(
                 true);
     }
 
-    public JoiningRules joiningRules(List<Attribute> attributes) {
+    public ResolutionRules resolutionRules(List<Attribute> attributes) {
         MatchRules usual = MatchRules.usual(attributes);
         Map<String, Levels> own = new TreeMap<>();
         levels.forEach(one -> own.put(one.attribute(), one));
@@ -83,7 +83,8 @@ public record PeopleRules(
         Set<CommonValues.Common> common = kept.stream()
                 .map(one -> new CommonValues.Common(one.attribute(), one.value(), 0, ""))
                 .collect(Collectors.toSet());
-        return new JoiningRules(rules, Nicknames.shipped().without(notNicknames).with(nicknames), common);
+        return new ResolutionRules(
+                rules, Nicknames.shipped().without(notNicknames).with(nicknames), common);
     }
 
     public Survivorship keeping() {
@@ -95,7 +96,7 @@ public record PeopleRules(
      * were estimated for.
      */
     public String weighed(List<Attribute> attributes) {
-        return attributes + " " + joiningRules(attributes).rules().levels()
+        return attributes + " " + resolutionRules(attributes).rules().levels()
                 + thresholds.aim().map(aim -> " " + aim + fixed + join + never).orElse("");
     }
 
@@ -115,33 +116,34 @@ public record PeopleRules(
                 .findFirst()
                 .ifPresent(name -> {
                     throw Problem.invalid(
-                            "The rule \"" + rule.words() + "\" speaks of " + name + ", which no dataset is tied to.");
+                            "The rule \"" + rule.words() + "\" speaks of " + name + ", which no dataset provides.");
                 }));
         join.stream()
                 .filter(rule -> rule.conditions().stream().noneMatch(MatchCondition::agrees))
                 .findFirst()
                 .ifPresent(rule -> {
-                    throw Problem.invalid("The rule \"" + rule.words()
-                            + "\" would join records that have nothing in common; say what they must agree in.");
+                    throw Problem.invalid(
+                            "The rule \"" + rule.words()
+                                    + "\" would match records that have nothing in common. Add a condition they must agree on.");
                 });
         Set<String> seen = new HashSet<>();
         for (Levels one : levels) {
             if (one.best().isEmpty() || !seen.add(one.attribute())) {
                 throw Problem.invalid(
-                        "Say once, and with at least one comparison, how " + one.attribute() + " is compared.");
+                        "Define once, with at least one comparison, how " + one.attribute() + " is compared.");
             }
         }
-        if (joiningRules(attributes).rules().levels().isEmpty() && join.isEmpty()) {
-            throw Problem.invalid("Nothing would join any records: weigh an attribute or give a joining rule.");
+        if (resolutionRules(attributes).rules().levels().isEmpty() && join.isEmpty()) {
+            throw Problem.invalid("No records could match: use an attribute as evidence or add a match rule.");
         }
         String circle = keeping().circle();
         if (!circle.isEmpty()) {
-            throw Problem.invalid("Which " + circle + " is kept depends on itself; break the circle.");
+            throw Problem.invalid("Which " + circle + " is kept depends on itself. Remove the circular reference.");
         }
         survivorship.forEach((attribute, rule) -> {
             if (!rule.sameRecordAs().isEmpty() && !names.contains(rule.sameRecordAs())) {
                 throw Problem.invalid("Which " + attribute + " is kept depends on " + rule.sameRecordAs()
-                        + ", which no dataset is tied to.");
+                        + ", which no dataset provides.");
             }
         });
     }

@@ -6,8 +6,8 @@ import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import remitto.connect.source.RowSource;
 import remitto.core.dataset.Column;
-import remitto.core.identity.tidy.DateOrder;
-import remitto.core.identity.tidy.DateOrders;
+import remitto.core.identity.normalise.DateOrder;
+import remitto.core.identity.normalise.DateOrders;
 import remitto.server.dataset.DatasetDefinition;
 import remitto.server.dataset.DatasetQueries;
 import remitto.server.dataset.Datasets;
@@ -30,7 +30,7 @@ public class DateLooks {
     }
 
     /** @param columns of the dataset, at most twenty */
-    public record DateWish(List<String> columns) {}
+    public record DateRequest(List<String> columns) {}
 
     /**
      * What the values of a column say.
@@ -44,21 +44,21 @@ public class DateLooks {
             String column, long dayFirst, long monthFirst, long either, Optional<DateOrder> shown, boolean inDoubt) {}
 
     /** @throws Problem naming a column that is not there */
-    public List<ColumnDates> of(long datasetId, DateWish wish) {
+    public List<ColumnDates> of(long datasetId, DateRequest request) {
         Datasets.Dataset dataset = datasets.get(datasetId);
         DatasetDefinition definition =
                 datasets.version(dataset.id(), dataset.liveVersion().orElse(dataset.latestVersion()));
-        if (wish.columns().size() > MOST_COLUMNS) {
+        if (request.columns().size() > MOST_COLUMNS) {
             throw Problem.invalid("Look at " + MOST_COLUMNS + " columns at a time at most.");
         }
         List<String> there = definition.columns().stream().map(Column::name).toList();
-        wish.columns().stream()
+        request.columns().stream()
                 .filter(column -> !there.contains(column))
                 .findFirst()
                 .ifPresent(column -> {
                     throw Problem.invalid("Dataset " + dataset.name() + " has no column " + column + ".");
                 });
-        return wish.columns().stream()
+        return request.columns().stream()
                 .map(column -> dates(column, dataset, definition))
                 .toList();
     }

@@ -16,8 +16,8 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import remitto.core.dataset.Column;
 import remitto.core.identity.Intake;
+import remitto.core.identity.normalise.DateOrder;
 import remitto.core.identity.record.Attribute;
-import remitto.core.identity.tidy.DateOrder;
 import remitto.server.dataset.Datasets;
 import remitto.server.people.About;
 import remitto.server.platform.Json;
@@ -135,7 +135,7 @@ public class PeopleSources {
     }
 
     /** What somebody ties. */
-    public record Tie(
+    public record ColumnMapping(
             About about,
             List<TiedColumn> columns,
             String country,
@@ -144,12 +144,12 @@ public class PeopleSources {
 
     /** Ties the columns of a dataset; it comes last in the order unless it is there already. */
     @Transactional
-    public void tie(long datasetId, Tie wish, String who) {
+    public void tie(long datasetId, ColumnMapping request, String who) {
         Datasets.Dataset dataset = datasets.get(datasetId);
         if (dataset.liveVersion().isEmpty()) {
             throw Problem.invalid("Dataset " + dataset.name() + " has no version in service yet.");
         }
-        check(dataset, wish);
+        check(dataset, request);
         jdbc.sql("""
                         insert into identity_source (about, dataset_id, place, columns, country, country_column,
                           company_dataset, company_column, saved_by, saved_at)
@@ -160,19 +160,21 @@ public class PeopleSources {
                           company_dataset = excluded.company_dataset, company_column = excluded.company_column,
                           saved_by = excluded.saved_by, saved_at = excluded.saved_at
                         """)
-                .param("about", wish.about().name())
+                .param("about", request.about().name())
                 .param("id", datasetId)
-                .param("columns", json.write(wish.columns()))
-                .param("country", wish.country())
-                .param("countryColumn", wish.countryColumn())
-                .param("company", wish.belongsTo().map(BelongsTo::datasetId).orElse(null))
-                .param("companyColumn", wish.belongsTo().map(BelongsTo::column).orElse(""))
+                .param("columns", json.write(request.columns()))
+                .param("country", request.country())
+                .param("countryColumn", request.countryColumn())
+                .param("company", request.belongsTo().map(BelongsTo::datasetId).orElse(null))
+                .param(
+                        "companyColumn",
+                        request.belongsTo().map(BelongsTo::column).orElse(""))
                 .param("who", who)
                 .param("now", Rows.time(clock.instant()))
                 .update();
     }
 
-    private void check(Datasets.Dataset dataset, Tie wish) {
+    private void check(Datasets.Dataset dataset, ColumnMapping request) {
         List<String> there = datasets
                 .version(dataset.id(), dataset.liveVersion().orElseThrow())
                 .columns()
@@ -180,29 +182,29 @@ public class PeopleSources {
                 .map(Column::name)
                 .toList();
         List<String> asked = new ArrayList<>();
-        wish.columns().forEach(tied -> {
+        request.columns().forEach(tied -> {
             asked.add(tied.column());
             asked.addAll(tied.beside().values());
         });
-        wish.belongsTo().ifPresent(company -> asked.add(company.column()));
+        request.belongsTo().ifPresent(company -> asked.add(company.column()));
         asked.stream().filter(column -> !there.contains(column)).findFirst().ifPresent(column -> {
             throw Problem.invalid("Dataset " + dataset.name() + " has no column " + column + ".");
         });
-        if (wish.columns().stream()
+        if (request.columns().stream()
                 .noneMatch(tied ->
                         tied.kind() == Attribute.Kind.FULL_NAME || tied.kind().isEvidence())) {
             throw Problem.invalid(
-                    "Tie at least one column that tells people apart, such as a name or an e-mail address.");
+                    "Map at least one column that identifies people, such as a name or an e-mail address.");
         }
         Map<String, Attribute.Kind> kinds = new HashMap<>();
-        all(wish.about()).stream()
+        all(request.about()).stream()
                 .filter(source -> source.datasetId() != dataset.id())
                 .flatMap(source -> source.columns().stream())
                 .forEach(tied -> kinds.putIfAbsent(tied.attribute(), tied.kind()));
-        for (TiedColumn tied : wish.columns()) {
+        for (TiedColumn tied : request.columns()) {
             if (!tied.attribute().matches("[a-z][a-z0-9_]*")) {
-                throw Problem.invalid("Call the attribute of " + tied.column()
-                        + " by small letters, digits and underscores, such as loyalty_number.");
+                throw Problem.invalid("Name the attribute of " + tied.column()
+                        + " in lower-case letters, digits and underscores, such as loyalty_number.");
             }
             Attribute.Kind other = kinds.putIfAbsent(tied.attribute(), tied.kind());
             if (other != null && other != tied.kind()) {
@@ -211,10 +213,10 @@ public class PeopleSources {
                         + " elsewhere; it can be of one kind only.");
             }
         }
-        wish.belongsTo().ifPresent(company -> {
+        request.belongsTo().ifPresent(company -> {
             if (all(About.COMPANY).stream().noneMatch(one -> one.datasetId() == company.datasetId())) {
                 throw Problem.invalid("The dataset that " + company.column()
-                        + " holds a key of does not describe companies; tie it under companies first.");
+                        + " holds a key of is not mapped to companies. Map it under companies first.");
             }
         });
     }

@@ -32,7 +32,7 @@ import remitto.server.rights.mark.Marks;
 import remitto.server.source.Sources;
 
 /**
- * Reads the records of all datasets that describe people; those that are as they were are not tidied again, and those of people
+ * Reads the records of all datasets that describe people; those that are as they were are not normalised again, and those of people
  * who were erased are not taken in.
  */
 @Component
@@ -75,11 +75,11 @@ public class PersonRecords {
             long fingerprint,
             Optional<String> company) {}
 
-    /** What was read before of a record. @param tidied by attribute of all */
-    public record Before(long fingerprint, List<String> tidied) {}
+    /** What was read before of a record. @param normalised by attribute of all */
+    public record Before(long fingerprint, List<String> normalised) {}
 
     /**
-     * Records with their tidied values, and what was said of each.
+     * Records with their normalised values, and what was said of each.
      *
      * @param withoutKey rows that had no key, or one that another row had
      * @param changed records that are new or say something else than before
@@ -91,20 +91,20 @@ public class PersonRecords {
             long withoutKey,
             Set<RecordRef> changed) {}
 
-    /** @param attributes that values are tidied to, in this order */
-    public record Wish(List<PeopleSources.PeopleSource> sources, List<Attribute> attributes, boolean withoutTag) {}
+    /** @param attributes that values are normalised to, in this order */
+    public record Request(List<PeopleSources.PeopleSource> sources, List<Attribute> attributes, boolean withoutTag) {}
 
-    public Read read(Wish wish, Map<RecordRef, Before> before, RunProgress progress) {
-        Reading reading = new Reading(wish, before, progress);
-        for (int place = 0; place < wish.sources().size(); place++) {
-            reading.read(wish.sources().get(place), place);
+    public Read read(Request request, Map<RecordRef, Before> before, RunProgress progress) {
+        Reading reading = new Reading(request, before, progress);
+        for (int place = 0; place < request.sources().size(); place++) {
+            reading.read(request.sources().get(place), place);
         }
-        return new Read(wish.sources(), reading.builder.build(), reading.said, reading.withoutKey, reading.changed);
+        return new Read(request.sources(), reading.builder.build(), reading.said, reading.withoutKey, reading.changed);
     }
 
     /** One read of all sources. */
     private final class Reading {
-        private final Wish wish;
+        private final Request request;
         private final Map<RecordRef, Before> before;
         private final RunProgress progress;
         private final RecordTable.Builder builder;
@@ -114,11 +114,11 @@ public class PersonRecords {
         private final Marks marks = erased.now();
         private long withoutKey;
 
-        Reading(Wish wish, Map<RecordRef, Before> before, RunProgress progress) {
-            this.wish = wish;
+        Reading(Request request, Map<RecordRef, Before> before, RunProgress progress) {
+            this.request = request;
             this.before = before;
             this.progress = progress;
-            this.builder = new RecordTable.Builder(wish.attributes());
+            this.builder = new RecordTable.Builder(request.attributes());
         }
 
         public void read(PeopleSources.PeopleSource source, int place) {
@@ -135,12 +135,12 @@ public class PersonRecords {
                     source.columns().stream()
                             .map(PeopleSources.TiedColumn::dateOrder)
                             .toList(),
-                    wish.withoutTag());
-            Intake.Tidying tidying = intake.tidying();
+                    request.withoutTag());
+            Intake.Normalising normalising = intake.normalising();
             int[] target = intake.attributes().stream()
-                    .mapToInt(attribute -> wish.attributes().indexOf(attribute))
+                    .mapToInt(attribute -> request.attributes().indexOf(attribute))
                     .toArray();
-            String salt = wish.attributes() + " " + wish.withoutTag() + " " + json.write(source);
+            String salt = request.attributes() + " " + request.withoutTag() + " " + json.write(source);
             String name = Long.toString(source.datasetId());
             progress.stage("reading " + source.dataset());
             warehouses.rows(dataset.sourceId()).read(definition.reading(TIME), cells -> {
@@ -154,13 +154,13 @@ public class PersonRecords {
                     return true;
                 }
                 Said one = row.said(place, cells, fingerprint.of(row.texts(salt, cells)));
-                String[] tidied = tidied(ref, one, row, cells, tidying, target);
-                if (isErased(tidied)) {
+                String[] normalised = normalised(ref, one, row, cells, normalising, target);
+                if (isErased(normalised)) {
                     changed.remove(ref);
                     return true;
                 }
                 said.put(ref, one);
-                builder.add(ref, tidied);
+                builder.add(ref, normalised);
                 if (said.size() % REPORTED == 0) {
                     progress.done(said.size());
                 }
@@ -169,39 +169,39 @@ public class PersonRecords {
         }
 
         /** Whether somebody who was erased had one of its addresses. */
-        private boolean isErased(String[] tidied) {
+        private boolean isErased(String[] normalised) {
             if (marks.isEmpty()) {
                 return false;
             }
             List<String> hashes = new ArrayList<>();
-            for (int a = 0; a < tidied.length; a++) {
-                Attribute.Kind kind = wish.attributes().get(a).kind();
-                if (!tidied[a].isEmpty() && (kind == Attribute.Kind.EMAIL || kind == Attribute.Kind.PHONE)) {
-                    hashes.add(AddressHash.ofTidied(tidied[a]));
+            for (int a = 0; a < normalised.length; a++) {
+                Attribute.Kind kind = request.attributes().get(a).kind();
+                if (!normalised[a].isEmpty() && (kind == Attribute.Kind.EMAIL || kind == Attribute.Kind.PHONE)) {
+                    hashes.add(AddressHash.ofNormalised(normalised[a]));
                 }
             }
             return marks.ofAddresses(hashes).isPresent();
         }
 
-        private String[] tidied(
+        private String[] normalised(
                 RecordRef ref,
                 Said one,
                 SourceRow row,
                 @Nullable String[] cells,
-                Intake.Tidying tidying,
+                Intake.Normalising normalising,
                 int[] target) {
             Before known = before.get(ref);
             if (known != null
                     && known.fingerprint() == one.fingerprint()
-                    && known.tidied().size() == wish.attributes().size()) {
-                return known.tidied().toArray(String[]::new);
+                    && known.normalised().size() == request.attributes().size()) {
+                return known.normalised().toArray(String[]::new);
             }
             changed.add(ref);
-            String[] tidied = tidying.tidy(row.values(cells), row.country(cells));
-            String[] all = new String[wish.attributes().size()];
+            String[] normalised = normalising.normalise(row.values(cells), row.country(cells));
+            String[] all = new String[request.attributes().size()];
             java.util.Arrays.fill(all, "");
             for (int i = 0; i < target.length; i++) {
-                all[target[i]] = tidied[i];
+                all[target[i]] = normalised[i];
             }
             return all;
         }
@@ -240,7 +240,7 @@ public class PersonRecords {
         private int position(Columns columns, String column) {
             return columns.position(column)
                     .orElseThrow(() -> Problem.invalid("Dataset " + source.dataset() + " has no column " + column
-                            + " any more; tie its columns anew."));
+                            + " any more. Map its columns again."));
         }
 
         String[] values(@Nullable String[] cells) {

@@ -15,21 +15,21 @@ import org.springframework.stereotype.Component;
 import remitto.core.identity.Resolution;
 import remitto.core.identity.evidence.Scorer;
 import remitto.core.identity.evidence.Weights;
-import remitto.core.identity.group.Pins;
+import remitto.core.identity.group.MatchOverrides;
 import remitto.core.identity.quality.Difference;
 import remitto.core.identity.record.Attribute;
 import remitto.core.identity.record.CommonValues;
 import remitto.core.identity.record.Links;
 import remitto.core.identity.record.RecordRef;
 import remitto.core.identity.record.RecordTable;
-import remitto.core.identity.rule.JoiningRules;
+import remitto.core.identity.rule.ResolutionRules;
 import remitto.server.people.About;
 import remitto.server.people.person.People;
 import remitto.server.people.resolution.Corrections;
+import remitto.server.people.resolution.PeopleCounts;
 import remitto.server.people.resolution.PeopleRuns;
 import remitto.server.people.resolution.PeopleStore;
 import remitto.server.people.resolution.PeopleSummary;
-import remitto.server.people.resolution.PeopleSums;
 import remitto.server.people.rule.PeopleRules;
 import remitto.server.people.rule.PeopleSettings;
 import remitto.server.people.source.PeopleSources;
@@ -97,7 +97,7 @@ class PeopleEffects {
             long onlySecond,
             List<ExamplePair> firstExamples,
             List<ExamplePair> secondExamples,
-            List<PeopleSummary.RuleSum> rules) {}
+            List<PeopleSummary.MatchRuleCount> rules) {}
 
     /** @throws Problem if no run has read any records yet, or since columns were tied otherwise */
     RulesEffect compare(About about, PeopleRules first, PeopleRules second) {
@@ -105,7 +105,7 @@ class PeopleEffects {
         first.check(attributes);
         second.check(attributes);
         PeopleRuns.PeopleRun good = runs.latestGood(about)
-                .orElseThrow(() -> Problem.conflict("Join the records once; then other rules can be tried on them."));
+                .orElseThrow(() -> Problem.conflict("Run matching once; then other rules can be tried."));
         Sample sample = samples.get(good.id(), id -> sample(about, attributes));
         Resolution one = resolve(about, sample, first, attributes);
         Resolution other = resolve(about, sample, second, attributes);
@@ -119,24 +119,24 @@ class PeopleEffects {
                 difference.both(),
                 difference.onlyFirst(),
                 difference.onlySecond(),
-                examples(difference.firstExamples(), one, first.joiningRules(attributes)),
-                examples(difference.secondExamples(), other, second.joiningRules(attributes)),
-                PeopleSums.rules(other, second.joiningRules(attributes).rules()));
+                examples(difference.firstExamples(), one, first.resolutionRules(attributes)),
+                examples(difference.secondExamples(), other, second.resolutionRules(attributes)),
+                PeopleCounts.rules(other, second.resolutionRules(attributes).rules()));
     }
 
     private Resolution resolve(About about, Sample sample, PeopleRules rules, List<Attribute> attributes) {
-        JoiningRules set = rules.joiningRules(attributes);
+        ResolutionRules set = rules.resolutionRules(attributes);
         RecordTable table = sample.table()
                 .without(new CommonValues(sample.common().list().stream()
                         .filter(one -> !rules.kept().contains(new PeopleRules.KeptCommon(one.attribute(), one.value())))
                         .toList()));
-        Pins pins = corrections.pins(table);
+        MatchOverrides overrides = corrections.overrides(table);
         PeopleSettings.Setting setting = settings.of(about);
         boolean fits = setting.weightsFor().equals(rules.weighed(attributes));
         return setting.weights()
                 .filter(weights -> fits)
-                .map(weights -> Resolution.of(table, set, pins, weights))
-                .orElseGet(() -> Resolution.of(table, set, pins));
+                .map(weights -> Resolution.of(table, set, overrides, weights))
+                .orElseGet(() -> Resolution.of(table, set, overrides));
     }
 
     /** The records as they were read, or a part of them in which those that may be one person stay together. */
@@ -171,19 +171,19 @@ class PeopleEffects {
         return letters.isEmpty() ? value : Soundex.US_ENGLISH.encode(letters);
     }
 
-    /** All records as the last run tidied them. */
+    /** All records as the last run normalised them. */
     RecordTable table(About about, List<Attribute> attributes) {
         RecordTable.Builder builder = new RecordTable.Builder(attributes);
         store.records(about).forEach((ref, one) -> {
-            if (one.tidied().size() != attributes.size()) {
-                throw Problem.conflict("Columns were tied otherwise since the records were joined; join them again.");
+            if (one.normalised().size() != attributes.size()) {
+                throw Problem.conflict("The column mapping changed since matching last ran. Run it again.");
             }
-            builder.add(ref, one.tidied().toArray(String[]::new));
+            builder.add(ref, one.normalised().toArray(String[]::new));
         });
         return builder.build();
     }
 
-    private List<ExamplePair> examples(List<int[]> pairs, Resolution resolution, JoiningRules set) {
+    private List<ExamplePair> examples(List<int[]> pairs, Resolution resolution, ResolutionRules set) {
         Weights weights = resolution.found().weights();
         Scorer scorer = new Scorer(resolution.table(), weights, set.nicknames());
         Links links = resolution.found().links();

@@ -13,7 +13,7 @@ import remitto.core.identity.record.Attribute;
 import remitto.core.identity.record.CommonValues;
 import remitto.core.identity.record.RecordRef;
 import remitto.core.identity.record.RecordTable;
-import remitto.core.identity.rule.JoiningRules;
+import remitto.core.identity.rule.ResolutionRules;
 import remitto.server.people.About;
 import remitto.server.people.resolution.Corrections;
 import remitto.server.people.rule.PeopleRuleVersions;
@@ -45,29 +45,29 @@ class PeopleLearning {
     }
 
     /** @param decided pairs that were learned from, @param fixed weights to set by hand */
-    record Learned(int decided, List<Weights.FixedWeight> fixed) {}
+    record LearnedWeights(int decided, List<Weights.FixedWeight> fixed) {}
 
     /** Nothing is changed by it. @throws Problem if nobody decided anything, or no weights were estimated yet */
-    Learned learned(About about) {
+    LearnedWeights learned(About about) {
         List<Attribute> attributes = sources.attributes(about);
         PeopleRules rules = ruleVersions.inService(about).rules();
         PeopleSettings.Setting setting = settings.of(about);
         Weights estimated = setting.weights()
                 .filter(weights -> setting.weightsFor().equals(rules.weighed(attributes)))
                 .orElseThrow(() -> Problem.conflict(
-                        "The weights of the rules in service were not estimated yet; join the records first."));
-        JoiningRules set = rules.joiningRules(attributes);
+                        "The weights of the rules in service were not estimated yet. Run matching first."));
+        ResolutionRules set = rules.resolutionRules(attributes);
         RecordTable all = effects.table(about, attributes);
         RecordTable table =
                 all.without(CommonValues.find(all, set.rules().limits().share(), set.kept()));
         List<Calibration.DecidedPair> decided = decided(table, set, estimated);
         if (decided.isEmpty()) {
-            throw Problem.conflict("Nobody decided about a pair of these records yet.");
+            throw Problem.conflict("No pair of these records has been decided yet.");
         }
-        return new Learned(decided.size(), Calibration.of(estimated, decided));
+        return new LearnedWeights(decided.size(), Calibration.of(estimated, decided));
     }
 
-    private List<Calibration.DecidedPair> decided(RecordTable table, JoiningRules set, Weights estimated) {
+    private List<Calibration.DecidedPair> decided(RecordTable table, ResolutionRules set, Weights estimated) {
         Map<RecordRef, Integer> numbers = new HashMap<>();
         for (int record = 0; record < table.size(); record++) {
             numbers.put(table.ref(record), record);

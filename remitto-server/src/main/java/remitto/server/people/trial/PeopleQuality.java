@@ -17,8 +17,8 @@ import remitto.core.identity.record.Attribute;
 import remitto.core.identity.record.CommonValues;
 import remitto.core.identity.record.RecordRef;
 import remitto.core.identity.record.RecordTable;
-import remitto.core.identity.rule.JoiningRules;
 import remitto.core.identity.rule.MatchRules;
+import remitto.core.identity.rule.ResolutionRules;
 import remitto.server.people.About;
 import remitto.server.people.resolution.Corrections;
 import remitto.server.people.resolution.PeopleStore;
@@ -60,7 +60,7 @@ public class PeopleQuality {
     }
 
     /** Two records that were judged wrong, with the persons they are now. */
-    record Mistake(
+    record QualityMistake(
             Corrections.PersonRecordRef one, long onePerson, Corrections.PersonRecordRef other, long otherPerson) {}
 
     /**
@@ -80,10 +80,10 @@ public class PeopleQuality {
             double bCubedPrecision,
             double bCubedRecall,
             double bCubedF1,
-            List<Mistake> wrong,
-            List<Mistake> missed,
+            List<QualityMistake> wrong,
+            List<QualityMistake> missed,
             double join,
-            List<ThresholdCurve.Point> curve) {}
+            List<ThresholdCurve.ThresholdPoint> curve) {}
 
     private record Label(RecordRef ref, String person) {}
 
@@ -131,7 +131,7 @@ public class PeopleQuality {
     }
 
     /** Empty while nothing was estimated for the rules in service. */
-    private List<ThresholdCurve.Point> curve(About about, List<Label> known, int[] truth) {
+    private List<ThresholdCurve.ThresholdPoint> curve(About about, List<Label> known, int[] truth) {
         List<Attribute> attributes = sources.attributes(about);
         PeopleRules rules = ruleVersions.inService(about).rules();
         PeopleSettings.Setting setting = settings.of(about);
@@ -142,7 +142,7 @@ public class PeopleQuality {
         for (int i = 0; i < truth.length; i++) {
             labels.put(known.get(i).ref(), truth[i]);
         }
-        JoiningRules set = rules.joiningRules(attributes);
+        ResolutionRules set = rules.resolutionRules(attributes);
         RecordTable all = effects.table(about, attributes);
         RecordTable table =
                 all.without(CommonValues.find(all, set.rules().limits().share(), set.kept()));
@@ -165,14 +165,15 @@ public class PeopleQuality {
     }
 
     /** Pairs that are the same by one grouping and not by the other. */
-    private static List<Mistake> mistakes(List<Label> known, int[] person, int[] same, int[] different) {
+    private static List<QualityMistake> mistakes(List<Label> known, int[] person, int[] same, int[] different) {
         Map<Integer, List<Integer>> members = new HashMap<>();
-        List<Mistake> mistakes = new ArrayList<>();
+        List<QualityMistake> mistakes = new ArrayList<>();
         for (int i = 0; i < same.length && mistakes.size() < MISTAKES; i++) {
             List<Integer> before = members.computeIfAbsent(same[i], id -> new ArrayList<>());
             for (int other : before) {
                 if (different[other] != different[i] && mistakes.size() < MISTAKES) {
-                    mistakes.add(new Mistake(ref(known.get(other)), person[other], ref(known.get(i)), person[i]));
+                    mistakes.add(
+                            new QualityMistake(ref(known.get(other)), person[other], ref(known.get(i)), person[i]));
                 }
             }
             before.add(i);

@@ -14,10 +14,10 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import remitto.core.identity.compare.Levels;
+import remitto.core.identity.normalise.Nicknames;
 import remitto.core.identity.record.Attribute;
 import remitto.core.identity.survivorship.KeepRule;
 import remitto.core.identity.survivorship.Survivorship;
-import remitto.core.identity.tidy.Nicknames;
 import remitto.server.journal.Journal;
 import remitto.server.people.About;
 import remitto.server.people.rule.PeopleRuleVersions;
@@ -25,7 +25,7 @@ import remitto.server.people.rule.PeopleRules;
 import remitto.server.people.rule.PeopleSettings;
 import remitto.server.people.source.PeopleSources;
 import remitto.server.platform.VersionNote;
-import remitto.server.platform.VersionWish;
+import remitto.server.platform.VersionRequest;
 
 /** The rules that decide who is one person, their versions, and what others would do. */
 @RestController
@@ -116,22 +116,23 @@ class PeopleRulesController {
     /** The next run goes by it; nothing is joined or split before. */
     @PostMapping("/in-service")
     PeopleRulesView putMatchRulesInService(
-            @RequestParam(defaultValue = "PERSON") About about, @RequestBody VersionWish wish, Principal who) {
-        ruleVersions.putInService(about, wish.version(), who.getName());
-        note(who, "put match rules in service", about, wish.version());
+            @RequestParam(defaultValue = "PERSON") About about, @RequestBody VersionRequest request, Principal who) {
+        ruleVersions.putInService(about, request.version(), who.getName());
+        note(who, "put match rules in service", about, request.version());
         return matchRules(about);
     }
 
     /** What unsaved rules would join and keep apart beside those of a version; nothing is changed. */
     @PostMapping("/effect")
     PeopleEffects.RulesEffect matchRulesEffect(
-            @RequestParam(defaultValue = "PERSON") About about, @RequestBody RulesToCompare wish) {
-        return effects.compare(about, ruleVersions.version(about, wish.number()).rules(), wish.second());
+            @RequestParam(defaultValue = "PERSON") About about, @RequestBody RulesToCompare request) {
+        return effects.compare(
+                about, ruleVersions.version(about, request.number()).rules(), request.second());
     }
 
     /** Weights as people's decisions about pairs would have them; nothing is changed. */
     @GetMapping("/learned")
-    PeopleLearning.Learned learnedWeights(@RequestParam(defaultValue = "PERSON") About about) {
+    PeopleLearning.LearnedWeights learnedWeights(@RequestParam(defaultValue = "PERSON") About about) {
         return learning.learned(about);
     }
 

@@ -35,7 +35,7 @@ import remitto.server.source.Sources;
 @Component
 public class PeopleViews {
     private static final Logger LOG = LoggerFactory.getLogger(PeopleViews.class);
-    private static final String NAME = "People joined here";
+    private static final String NAME = "People in Remitto";
     private static final String RECORD = """
             create view people.record as
             select r.dataset_id || ':' || r.key as record, r.person_id as person_id, lower(r.about) as about,
@@ -57,14 +57,14 @@ public class PeopleViews {
             where m.until is null
             """;
 
-    /** The key is the person's id and the beginning of the SHA-256 of the tidied address. */
+    /** The key is the person's id and the beginning of the SHA-256 of the normalised address. */
     private static final String ADDRESS = """
             select p.id || '@' || left(encode(sha256(convert_to(v.address, 'UTF8')), 'hex'), 16) as address_key,
               p.id as person_id, %1$s::text as kind, v.address, p.label, v.said_by%2$s
             from person p cross join lateral (
-              select r.tidied[%3$d] as address, string_agg(distinct d.name, ', ') as said_by
+              select r.normalised[%3$d] as address, string_agg(distinct d.name, ', ') as said_by
               from identity_record r join dataset d on d.id = r.dataset_id
-              where r.person_id = p.id and r.tidied[%3$d] <> '' group by 1) v
+              where r.person_id = p.id and r.normalised[%3$d] <> '' group by 1) v
             where p.about = 'PERSON' and %4$s
             """;
 
@@ -143,7 +143,7 @@ public class PeopleViews {
     }
 
     /**
-     * Makes the views anew, with a column for every attribute and every dataset, unless they are as they must be.
+     * Makes the views again, with a column for every attribute and every dataset, unless they are as they must be.
      *
      * @throws Problem while somebody reads them for long
      */
@@ -176,7 +176,7 @@ public class PeopleViews {
             });
         } catch (CannotAcquireLockException e) {
             throw Problem.conflict(
-                    "The columns are tied, but people are being read by a route just now; datasets over them see it once you save the columns again.");
+                    "The columns are saved, but a route is reading people now. Save them again later so that datasets see the change.");
         }
         sourceId().ifPresent(warehouses::test);
     }
@@ -189,7 +189,7 @@ public class PeopleViews {
                 dropAll();
             });
         } catch (CannotAcquireLockException e) {
-            throw Problem.conflict("People are being read by a route just now; try again once it is done.");
+            throw Problem.conflict("A route is reading people now. Try again when it is finished.");
         }
     }
 
@@ -203,7 +203,7 @@ public class PeopleViews {
                 .single();
     }
 
-    /** Every address of a person, each once, tidied, with what the person agreed to: to send to all of them rather than the kept one. */
+    /** Every address of a person, each once, normalised, with what the person agreed to: to send to all of them rather than the kept one. */
     private String addresses() {
         StringBuilder consents = new StringBuilder();
         Set<String> taken = new HashSet<>(Set.of("address_key", "person_id", "kind", "address", "label", "said_by"));

@@ -9,7 +9,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.server.known.RetiredKeys;
 
-/** Ids of persons and companies that were retired by joining. */
+/** Ids of persons and companies that were retired by matching. */
 @Component
 class RetiredPersons implements RetiredKeys {
     private final PeopleViews views;

@@ -10,7 +10,7 @@ import remitto.core.approval.FourEyes;
 class Contributors {
     private static final String PARTS = """
             with since as (
-              select coalesce(max(drawn_at), '-infinity') as at from run where route_id = :route and stop_approved_by is not null),
+              select coalesce(max(prepared_at), '-infinity') as at from run where route_id = :route and stop_approved_by is not null),
             spec as (
               select v.definition, r.dataset_id, d.profile, s.audience_id from route r
               join route_version v on v.route_id = r.id and v.number = r.live_version

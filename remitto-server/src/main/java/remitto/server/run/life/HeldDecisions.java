@@ -9,7 +9,7 @@ import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import remitto.core.cause.Cause;
 import remitto.core.cause.CauseKind;
-import remitto.core.known.Stance;
+import remitto.core.known.RecordState;
 import remitto.core.value.Value;
 import remitto.server.delivery.Outcomes;
 import remitto.server.delivery.Settlement;
@@ -59,7 +59,7 @@ class HeldDecisions {
     }
 
     /**
-     * Tries held records again now, with their rows read anew.
+     * Tries held records again now, with their rows read again.
      *
      * @param keys of the records; none means all of the group
      * @return the run that tries them
@@ -71,7 +71,7 @@ class HeldDecisions {
         }
         List<String> wanted = keys.isEmpty() ? held.keys(routeId, cause, AT_ONCE) : keys;
         if (wanted.isEmpty()) {
-            throw Problem.invalid("No record of this route is held for that.");
+            throw Problem.invalid("No record of this route is held for this reason.");
         }
         held.release(routeId, wanted);
         return decisions.retry(routeId, wanted, who);
@@ -86,17 +86,17 @@ class HeldDecisions {
         } catch (IllegalArgumentException unknown) {
             LOG.debug("Asked for a cause that there is none of", unknown);
         }
-        throw Problem.invalid("Say which cause is meant; there is none called \"" + code + "\".");
+        throw Problem.invalid("Name an existing cause; there is none with the name \"" + code + "\".");
     }
 
     /** Why records that are held for a cause are not simply sent again. */
     private static String why(Cause cause) {
         if (cause.is(CauseKind.OUTCOME_UNKNOWN)) {
-            return "Say for these records whether they arrived; they are not simply sent again.";
+            return "Decide for these records whether they arrived. They are not sent again automatically.";
         }
         return cause.is(CauseKind.NO_KEY)
-                ? "Rows without a key cannot be looked up; the next run reads them again."
-                : "Trying again would change nothing: " + cause.title() + ".";
+                ? "Rows without a key cannot be retried; the next run reads them again."
+                : "Retrying would not change anything: " + cause.title() + ".";
     }
 
     /**
@@ -144,7 +144,7 @@ class HeldDecisions {
             records.remember(
                     route.routeId(),
                     found.stream()
-                            .map(line -> new RouteRecords.Remembered(line.ordinal(), 0, 0, Stance.NONE, ""))
+                            .map(line -> new RouteRecords.Remembered(line.ordinal(), 0, 0, RecordState.NONE, ""))
                             .toList());
             held.released(route.routeId(), found.stream().map(Line::key).toList());
         }

@@ -14,14 +14,14 @@ import remitto.core.route.RouteSpec;
 import remitto.server.journal.Journal;
 import remitto.server.route.Routes;
 
-/** What is done with a route as it runs: pausing, sending afresh, and deciding about its held records. */
+/** What is done with a route as it runs: pausing, resending all, and deciding about its held records. */
 @RestController
 @RequestMapping("/api/routes/{id}")
 class RouteRunController {
     private final Routes routes;
     private final RunDecisions decisions;
     private final HeldDecisions heldDecisions;
-    private final SendAfresh sendAfresh;
+    private final ResendAll resendAll;
     private final Journal journal;
     private final Clock clock;
 
@@ -29,13 +29,13 @@ class RouteRunController {
             Routes routes,
             RunDecisions decisions,
             HeldDecisions heldDecisions,
-            SendAfresh sendAfresh,
+            ResendAll resendAll,
             Journal journal,
             Clock clock) {
         this.routes = routes;
         this.decisions = decisions;
         this.heldDecisions = heldDecisions;
-        this.sendAfresh = sendAfresh;
+        this.resendAll = resendAll;
         this.journal = journal;
         this.clock = clock;
     }
@@ -48,9 +48,9 @@ class RouteRunController {
     /** @param keys of the records; none means all whose outcome is unknown */
     record OutcomeWord(List<String> keys, boolean arrived) {}
 
-    record Settled(int records) {}
+    record AffectedRecords(int records) {}
 
-    /** A pause lets the calls in flight finish and keeps the rest; resuming draws what it kept up anew. */
+    /** A pause lets the calls in flight finish and keeps the rest; resuming draws what it kept up again. */
     @PostMapping("/pause")
     Routes.Route pauseRoute(@PathVariable long id, @RequestBody Pause wanted, Principal who) {
         Routes.Route route = routes.get(id);
@@ -71,7 +71,7 @@ class RouteRunController {
         return routes.get(id);
     }
 
-    /** Tries held records again now, with their values read anew. */
+    /** Tries held records again now, with their values read again. */
     @PostMapping("/held/retry")
     RunController.Started retryHeld(@PathVariable long id, @RequestBody Retry wanted, Principal who) {
         return new RunController.Started(heldDecisions.retry(id, wanted.code(), wanted.keys(), who.getName()));
@@ -79,13 +79,13 @@ class RouteRunController {
 
     /** Says whether records arrived of which nobody knows. */
     @PostMapping("/held/unknown")
-    Settled settleUnknown(@PathVariable long id, @RequestBody OutcomeWord word, Principal who) {
-        return new Settled(heldDecisions.settle(id, word.keys(), word.arrived(), who.getName()));
+    AffectedRecords settleUnknown(@PathVariable long id, @RequestBody OutcomeWord word, Principal who) {
+        return new AffectedRecords(heldDecisions.settle(id, word.keys(), word.arrived(), who.getName()));
     }
 
     /** Forgets what is known of a route's records, so that the next run compares with what is really there. */
-    @PostMapping("/afresh")
-    Settled afresh(@PathVariable long id, @RequestBody SendAfresh.AfreshWish wanted, Principal who) {
-        return new Settled(sendAfresh.forget(id, wanted, who.getName()));
+    @PostMapping("/resend")
+    AffectedRecords resendAll(@PathVariable long id, @RequestBody ResendAll.ResendRequest wanted, Principal who) {
+        return new AffectedRecords(resendAll.forget(id, wanted, who.getName()));
     }
 }

@@ -82,10 +82,10 @@ class RunController {
     record RunNews(RunState state, Optional<Progress.Snapshot> progress) {}
 
     @PostMapping("/routes/{id}/runs")
-    Started drawUp(@PathVariable long id, Principal who) {
+    Started prepareManifest(@PathVariable long id, Principal who) {
         long runId = keeper.start(id, RunTrigger.HAND, who.getName());
         journal.write(
-                who.getName(), "drew up manifest", new Journal.Subject("manifest", runId, "manifest " + runId), "");
+                who.getName(), "prepared manifest", new Journal.Subject("manifest", runId, "manifest " + runId), "");
         return new Started(runId);
     }
 
@@ -132,10 +132,10 @@ class RunController {
         return runs.get(id);
     }
 
-    /** Gives a waiting manifest up and draws up another from what is there now. */
-    @PostMapping("/runs/{id}/draw-again")
-    Started drawAgain(@PathVariable long id, Principal who) {
-        return new Started(decisions.drawAgain(id, who.getName()));
+    /** Gives a waiting manifest up and prepares another from what is there now. */
+    @PostMapping("/runs/{id}/prepare-again")
+    Started prepareAgain(@PathVariable long id, Principal who) {
+        return new Started(decisions.prepareAgain(id, who.getName()));
     }
 
     @PostMapping("/runs/{id}/cancel")
@@ -144,7 +144,7 @@ class RunController {
         return runs.get(id);
     }
 
-    /** Draws up the reverse of what was sent. */
+    /** Prepares the reverse of what was sent. */
     @PostMapping("/runs/{id}/undo")
     Started undo(@PathVariable long id, Principal who) {
         return new Started(decisions.undo(id, who.getName()));
@@ -208,7 +208,7 @@ class RunController {
         try {
             RunState state = runs.state(id);
             emitter.send(new RunNews(state, keeper.progress(id).map(Progress::snapshot)), MediaType.APPLICATION_JSON);
-            if (state != RunState.DRAWING && state != RunState.SENDING) {
+            if (state != RunState.PREPARING && state != RunState.SENDING) {
                 emitter.complete();
                 stop.run();
             }

@@ -97,29 +97,29 @@ public class RunDecisions {
             route = serviceRoutes.toRun(routeId);
         } catch (RuntimeException problem) {
             LOG.warn("Route {} cannot depart: {}", routeId, problem.getMessage());
-            runs.skip(routeId, pinsOfUnbound(routeId), "It could not depart: " + problem.getMessage());
+            runs.skip(routeId, versionsOfUnbound(routeId), "It could not depart: " + problem.getMessage());
             return;
         }
         Optional<String> why = whyNot(route);
         if (why.isPresent()) {
-            runs.skip(routeId, serviceRoutes.pins(route), why.get());
+            runs.skip(routeId, serviceRoutes.versions(route), why.get());
             return;
         }
         try {
             keeper.start(routeId, RunTrigger.TIMETABLE, "timetable");
         } catch (Problem problem) {
-            runs.skip(routeId, serviceRoutes.pins(route), String.valueOf(problem.getMessage()));
+            runs.skip(routeId, serviceRoutes.versions(route), String.valueOf(problem.getMessage()));
         }
     }
 
     /** A destination that cannot be opened has no profile version to tell. */
-    private Runs.Pins pinsOfUnbound(long routeId) {
+    private Runs.VersionSnapshot versionsOfUnbound(long routeId) {
         try {
-            return serviceRoutes.pinsUnbound(routeId);
+            return serviceRoutes.versionsUnbound(routeId);
         } catch (RuntimeException e) {
             LOG.debug("Route {} cannot be bound", routeId, e);
             Routes.Route route = routes.get(routeId);
-            return new Runs.Pins(route.liveVersion().orElse(route.latestVersion()), 0, 0, 0);
+            return new Runs.VersionSnapshot(route.liveVersion().orElse(route.latestVersion()), 0, 0, 0);
         }
     }
 
@@ -142,7 +142,7 @@ public class RunDecisions {
     /** Sends a manifest that waits, or the rest of one that halted. */
     void send(long runId, String who, boolean mayApprove, Part part) {
         Run run = runs.get(runId);
-        boolean approves = mayApprove && run.state() == RunState.STOPPED;
+        boolean approves = mayApprove && run.state() == RunState.AWAITING_APPROVAL;
         check(approves ? RunAction.APPROVE : RunAction.SEND, run, new RunActions.Decider(who, true, mayApprove));
         BoundRoute route = serviceRoutes.toRun(run.routeId());
         checkFresh(run, route);
@@ -153,12 +153,12 @@ public class RunDecisions {
             journal.write(who, "kept lines back", subject(run), kept + " lines are not sent");
         }
         if (!keeper.send(runId, route, who)) {
-            throw Problem.conflict("Somebody else has just sent or discarded this manifest.");
+            throw Problem.conflict("Someone else has just sent or discarded this manifest.");
         }
         if (approves) {
             contributors.approved(runId, who);
         }
-        journal.write(who, "sent manifest", subject(run), sums(run));
+        journal.write(who, "sent manifest", subject(run), counts(run));
     }
 
     /** What may be done with a run now, and what may not be done by this person, with the reason. */
@@ -179,41 +179,41 @@ public class RunDecisions {
     }
 
     private void checkFresh(Run run, BoundRoute route) {
-        Runs.Pins now = serviceRoutes.pins(route);
+        Runs.VersionSnapshot now = serviceRoutes.versions(route);
         if (now.routeVersion() != run.routeVersion()
                 || now.datasetVersion() != run.datasetVersion()
                 || now.profileVersion() != run.profileVersion()) {
-            throw Problem.conflict("Another version is in service since this manifest was drawn up; draw it up again.");
+            throw Problem.conflict("Another version is in service since this manifest was prepared; prepare it again.");
         }
         if (now.objectFingerprint() != runs.objectFingerprint(run.id())) {
             throw Problem.conflict(
-                    "The destination's fields changed since this manifest was drawn up; draw it up again.");
+                    "The destination's fields changed since this manifest was prepared; prepare it again.");
         }
-        if (run.drawnAt()
+        if (run.preparedAt()
                 .filter(at -> at.isBefore(clock.instant().minus(STALE)))
                 .isPresent()) {
-            throw Problem.conflict("This manifest is more than a day old; draw it up again.");
+            throw Problem.conflict("This manifest is more than a day old; prepare it again.");
         }
     }
 
     /** Draws a waiting manifest up again: what is left of the old one is not sent. */
-    long drawAgain(long runId, String who) {
-        Run run = decided(RunAction.DRAW_AGAIN, runId, who);
-        discard(run, "Drawn up again by " + names.of(who));
+    long prepareAgain(long runId, String who) {
+        Run run = decided(RunAction.PREPARE_AGAIN, runId, who);
+        discard(run, "Prepared again by " + names.of(who));
         long next = keeper.anew(run, RunTrigger.HAND, who);
-        journal.write(who, "drew up manifest again", subject(run), "as manifest " + next);
+        journal.write(who, "prepared manifest again", subject(run), "as manifest " + next);
         return next;
     }
 
     void discard(long runId, String who) {
         Run run = decided(RunAction.DISCARD, runId, who);
         discard(run, "Discarded by " + names.of(who));
-        journal.write(who, "discarded manifest", subject(run), sums(run));
+        journal.write(who, "discarded manifest", subject(run), counts(run));
     }
 
     private void discard(Run run, String why) {
         if (!runs.giveUp(run.id(), RunMoves.givenUp(run.state()), why)) {
-            throw Problem.conflict("Somebody else has just sent or discarded this manifest.");
+            throw Problem.conflict("Someone else has just sent or discarded this manifest.");
         }
         abandoned.settle(run);
     }
@@ -227,20 +227,20 @@ public class RunDecisions {
         journal.write(who, "cancelled run", subject(run), "");
     }
 
-    /** Draws up the reverse of a manifest of which something was sent; it waits to be read and sent. */
+    /** Prepares the reverse of a manifest of which something was sent; it waits to be read and sent. */
     long undo(long runId, String who) {
         Run run = decided(RunAction.UNDO, runId, who);
         long undo = keeper.undo(run.routeId(), runId, who);
-        journal.write(who, "drew up undo", subject(run), "as manifest " + undo);
+        journal.write(who, "prepared undo", subject(run), "as manifest " + undo);
         return undo;
     }
 
-    /** Tries held records again, with their values read anew. */
+    /** Tries held records again, with their values read again. */
     long retry(long routeId, List<String> keys, String who) {
         long run = keeper.retry(routeId, keys, who);
         journal.write(
                 who,
-                "tried held records again",
+                "retried held records",
                 new Journal.Subject("route", routeId, routes.get(routeId).name()),
                 keys.size() + " records, as manifest " + run);
         return run;
@@ -251,11 +251,11 @@ public class RunDecisions {
         runs.underWay(routeId).ifPresent(keeper::pause);
     }
 
-    /** What a pause kept is drawn up anew; it goes by itself where the timetable had sent it. */
+    /** What a pause kept is prepared again; it goes by itself where the timetable had sent it. */
     public void resumed(long routeId, String who) {
         Optional<Run> kept = runs.pausedRun(routeId).map(runs::get);
         if (kept.isPresent()) {
-            discard(kept.get(), "Drawn up anew after the pause");
+            discard(kept.get(), "Prepared again after the pause");
             RunTrigger trigger = kept.get().trigger() == RunTrigger.TIMETABLE ? RunTrigger.TIMETABLE : RunTrigger.HAND;
             keeper.anew(kept.get(), trigger, who);
         }
@@ -265,8 +265,8 @@ public class RunDecisions {
         return new Journal.Subject("manifest", run.id(), run.route());
     }
 
-    private static String sums(Run run) {
-        return "+" + run.sums().added() + " ~" + run.sums().changed() + " −"
-                + run.sums().removed() + " held " + run.sums().held();
+    private static String counts(Run run) {
+        return "+" + run.counts().added() + " ~" + run.counts().changed() + " −"
+                + run.counts().removed() + " held " + run.counts().held();
     }
 }

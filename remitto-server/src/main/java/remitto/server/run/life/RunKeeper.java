@@ -22,25 +22,25 @@ import remitto.connect.destination.DestinationProblem;
 import remitto.connect.source.SourceProblem;
 import remitto.core.dataset.Row;
 import remitto.core.run.Asked;
-import remitto.core.run.Halt;
 import remitto.core.run.RunEnd;
 import remitto.core.run.RunState;
 import remitto.core.run.RunTrigger;
-import remitto.server.delivery.Bookkeeping;
+import remitto.core.run.Suspension;
+import remitto.server.delivery.Acknowledgements;
 import remitto.server.delivery.Sender;
 import remitto.server.destination.Circuits;
 import remitto.server.destination.Connections;
 import remitto.server.manifest.LinePartitions;
 import remitto.server.manifest.Lines;
 import remitto.server.manifest.PlannedLines;
-import remitto.server.planning.DrawUp;
+import remitto.server.planning.ManifestPreparation;
 import remitto.server.planning.RunGuards;
 import remitto.server.platform.DatabaseTrouble;
 import remitto.server.platform.Lane;
 import remitto.server.platform.Problem;
 import remitto.server.route.BoundRoute;
-import remitto.server.run.Drawn;
 import remitto.server.run.FirstWave;
+import remitto.server.run.Prepared;
 import remitto.server.run.Progress;
 import remitto.server.run.Run;
 import remitto.server.run.RunHistory;
@@ -51,7 +51,7 @@ import remitto.server.run.ServiceRoutes;
 import remitto.server.run.Tenure;
 import remitto.server.run.Turns;
 import remitto.server.run.Working;
-import remitto.server.undo.UndoDraw;
+import remitto.server.undo.UndoPreparation;
 
 /**
  * Works on the runs this process owns, and takes over those whose owner fell silent: a manifest that was being drawn
@@ -77,12 +77,12 @@ public class RunKeeper {
     private final RunHistory history;
     private final Lines lines;
     private final PlannedLines planned;
-    private final DrawUp drawUp;
-    private final UndoDraw undoDraw;
-    private final Bookkeeping bookkeeping;
+    private final ManifestPreparation preparation;
+    private final UndoPreparation undoPreparation;
+    private final Acknowledgements acknowledgements;
     private final Sender sender;
     private final RunGuards guards;
-    private final DrawnManifests manifests;
+    private final PreparedManifests manifests;
     private final Connections connections;
     private final Circuits circuits;
     private final String owner = UUID.randomUUID().toString();
@@ -104,12 +104,12 @@ public class RunKeeper {
             RunHistory history,
             Lines lines,
             PlannedLines planned,
-            DrawUp drawUp,
-            UndoDraw undoDraw,
-            Bookkeeping bookkeeping,
+            ManifestPreparation preparation,
+            UndoPreparation undoPreparation,
+            Acknowledgements acknowledgements,
             Sender sender,
             RunGuards guards,
-            DrawnManifests manifests,
+            PreparedManifests manifests,
             Connections connections,
             Circuits circuits) {
         this.partitions = partitions;
@@ -120,9 +120,9 @@ public class RunKeeper {
         this.history = history;
         this.lines = lines;
         this.planned = planned;
-        this.drawUp = drawUp;
-        this.undoDraw = undoDraw;
-        this.bookkeeping = bookkeeping;
+        this.preparation = preparation;
+        this.undoPreparation = undoPreparation;
+        this.acknowledgements = acknowledgements;
         this.sender = sender;
         this.guards = guards;
         this.manifests = manifests;
@@ -165,13 +165,13 @@ public class RunKeeper {
         return working.progress(runId);
     }
 
-    /** Starts drawing up a manifest and returns its number at once. */
+    /** Starts preparing a manifest and returns its number at once. */
     public long start(long routeId, RunTrigger trigger, String who) {
         BoundRoute route = serviceRoutes.toRun(routeId);
-        return begin(route, trigger, Optional.empty(), who, (turn, progress) -> drawUp.all(turn, route, progress));
+        return begin(route, trigger, Optional.empty(), who, (turn, progress) -> preparation.all(turn, route, progress));
     }
 
-    /** Draws up and sends some records only, with their rows read anew. */
+    /** Prepares and sends some records only, with their rows read again. */
     long retry(long routeId, List<String> keys, String who) {
         BoundRoute route = serviceRoutes.toRun(routeId);
         return begin(
@@ -179,10 +179,10 @@ public class RunKeeper {
                 RunTrigger.RETRY,
                 Optional.empty(),
                 who,
-                (turn, progress) -> drawUp.some(turn, route, keys, progress));
+                (turn, progress) -> preparation.some(turn, route, keys, progress));
     }
 
-    /** Draws up the reverse of a manifest. */
+    /** Prepares the reverse of a manifest. */
     long undo(long routeId, long undone, String who) {
         BoundRoute route = serviceRoutes.toRun(routeId);
         return begin(
@@ -190,41 +190,41 @@ public class RunKeeper {
                 RunTrigger.UNDO,
                 Optional.of(undone),
                 who,
-                (turn, progress) -> undoDraw.draw(turn, route, undone, progress));
+                (turn, progress) -> undoPreparation.prepare(turn, route, undone, progress));
     }
 
-    /** Draws up what a run was to send from what is there now; of an undo, the reverse of the same manifest. @param otherwise what starts it where it is no undo */
+    /** Prepares what a run was to send from what is there now; of an undo, the reverse of the same manifest. @param otherwise what starts it where it is no undo */
     long anew(Run run, RunTrigger otherwise, String who) {
         return run.undoOf()
                 .map(undone -> undo(run.routeId(), undone, who))
                 .orElseGet(() -> start(run.routeId(), otherwise, who));
     }
 
-    private interface Draw {
-        Drawn draw(Turns.Turn turn, Progress progress);
+    private interface Prepare {
+        Prepared prepare(Turns.Turn turn, Progress progress);
     }
 
-    private long begin(BoundRoute route, RunTrigger trigger, Optional<Long> undoOf, String who, Draw how) {
-        Tenure tenure = runs.start(route.routeId(), trigger, serviceRoutes.pins(route), undoOf, who, owner);
+    private long begin(BoundRoute route, RunTrigger trigger, Optional<Long> undoOf, String who, Prepare how) {
+        Tenure tenure = runs.start(route.routeId(), trigger, serviceRoutes.versions(route), undoOf, who, owner);
         Progress progress = new Progress();
         working.begin(tenure.runId(), progress);
-        planning.execute(() -> draw(tenure, route, trigger, progress, how));
+        planning.execute(() -> prepare(tenure, route, trigger, progress, how));
         return tenure.runId();
     }
 
-    /** Draws up and sends one record, and waits for it. */
+    /** Prepares and sends one record, and waits for it. */
     public Sender.Result tryOne(
             BoundRoute route, String key, Row row, String who, java.util.function.LongConsumer started) {
-        Tenure tenure =
-                runs.start(route.routeId(), RunTrigger.TRIAL, serviceRoutes.pins(route), Optional.empty(), who, owner);
+        Tenure tenure = runs.start(
+                route.routeId(), RunTrigger.TRIAL, serviceRoutes.versions(route), Optional.empty(), who, owner);
         long runId = tenure.runId();
         started.accept(runId);
         Progress progress = new Progress();
         working.begin(runId, progress);
         try {
-            Drawn drawn = drawUp.one(turns.of(tenure), route, key, row);
+            Prepared prepared = preparation.one(turns.of(tenure), route, key, row);
             manifests.close(
-                    route.routeId(), tenure, drawn, lines.fieldCounts(runId), RunEnd.of(RunState.DRAWN, ""), false);
+                    route.routeId(), tenure, prepared, lines.fieldCounts(runId), RunEnd.of(RunState.READY, ""), false);
             tenure = runs.beginSending(runId, who, owner)
                     .orElseThrow(() -> new IllegalStateException("the trial was taken by somebody else"));
             Sender.Result result = sender.send(route, runId, tenure.epoch(), FirstWave.none(), progress);
@@ -256,28 +256,28 @@ public class RunKeeper {
     /** Finishes the calls in flight and sends no more; false when nobody works on the run. */
     boolean cancel(long runId) {
         working.progress(runId).ifPresent(turn -> turn.ask(Asked.CANCEL));
-        return lease.wish(runId, RunLease.Wish.CANCEL);
+        return lease.request(runId, RunLease.Request.CANCEL);
     }
 
     /** Finishes the calls in flight and keeps the rest. */
     void pause(long runId) {
         working.progress(runId).ifPresent(turn -> turn.ask(Asked.PAUSE));
-        lease.wish(runId, RunLease.Wish.PAUSE);
+        lease.request(runId, RunLease.Request.PAUSE);
     }
 
-    private void draw(Tenure tenure, BoundRoute route, RunTrigger trigger, Progress progress, Draw how) {
+    private void prepare(Tenure tenure, BoundRoute route, RunTrigger trigger, Progress progress, Prepare how) {
         long runId = tenure.runId();
         try {
-            close(tenure, route, trigger, progress, how.draw(turns.of(tenure), progress));
+            close(tenure, route, trigger, progress, how.prepare(turns.of(tenure), progress));
         } catch (RunLost lost) {
             LOG.info("{}", lost.getMessage());
         } catch (SourceProblem e) {
-            fail(tenure, Halt.NONE, message(e));
+            fail(tenure, Suspension.NONE, message(e));
         } catch (DestinationProblem e) {
             if (circuits.broken(route.destinationId(), e) && trigger.beginsAgain()) {
-                fail(tenure, Halt.CIRCUIT, message(e));
+                fail(tenure, Suspension.CIRCUIT, message(e));
             } else {
-                fail(tenure, Halt.NONE, message(e));
+                fail(tenure, Suspension.NONE, message(e));
             }
         } catch (DuplicateKeyException e) {
             LOG.warn("Run {} met what another drawing of its route wrote down: {}", runId, e.getMessage());
@@ -288,7 +288,7 @@ public class RunKeeper {
                 return;
             }
             LOG.error("Run {} failed", runId, e);
-            fail(tenure, Halt.NONE, "This is our fault; the server's log says what happened");
+            fail(tenure, Suspension.NONE, "Something unexpected failed; the server's log has the details");
         } finally {
             working.end(runId, progress);
         }
@@ -300,51 +300,52 @@ public class RunKeeper {
         if (trigger.beginsAgain()) {
             interrupted(tenure, why + " Nothing was sent. It is prepared again.");
         } else {
-            fail(tenure, Halt.NONE, why + " Try it again.");
+            fail(tenure, Suspension.NONE, why + " Try it again.");
         }
     }
 
-    private void close(Tenure tenure, BoundRoute route, RunTrigger trigger, Progress progress, Drawn drawn) {
+    private void close(Tenure tenure, BoundRoute route, RunTrigger trigger, Progress progress, Prepared prepared) {
         long runId = tenure.runId();
         if (progress.isToStop()) {
-            RunEnd.ofDrawing(progress.asked(), List.of(), 0).ifPresent(end -> {
+            RunEnd.ofPreparation(progress.asked(), List.of(), 0).ifPresent(end -> {
                 lines.drop(runId);
                 runs.end(tenure, end);
             });
             return;
         }
         String counts = lines.fieldCounts(runId);
-        List<String> stops = trigger.whole() ? guards.check(runId, route, drawn, counts) : List.of();
-        RunEnd end =
-                RunEnd.ofDrawing(Asked.NOTHING, stops, drawn.sums().moving()).orElseThrow(() -> new RunLost(runId));
-        if (end.state() == RunState.DRAWN && trigger.sendsItself()) {
+        List<String> stops = trigger.whole() ? guards.check(runId, route, prepared, counts) : List.of();
+        RunEnd end = RunEnd.ofPreparation(
+                        Asked.NOTHING, stops, prepared.counts().moving())
+                .orElseThrow(() -> new RunLost(runId));
+        if (end.state() == RunState.READY && trigger.sendsItself()) {
             manifests
                     .closeAndSend(
                             route.routeId(),
                             tenure,
-                            drawn,
+                            prepared,
                             counts,
                             end,
                             trigger.whole(),
                             trigger.name().toLowerCase(Locale.ROOT))
                     .ifPresent(taken -> deliver(taken, route, progress));
         } else {
-            manifests.close(route.routeId(), tenure, drawn, counts, end, trigger.whole());
+            manifests.close(route.routeId(), tenure, prepared, counts, end, trigger.whole());
         }
     }
 
-    /** @param halt the circuit, when it is prepared again once the destination answers */
-    private void fail(Tenure tenure, Halt halt, String why) {
+    /** @param suspension the circuit, when it is prepared again once the destination answers */
+    private void fail(Tenure tenure, Suspension suspension, String why) {
         lines.drop(tenure.runId());
-        String next = halt == Halt.CIRCUIT ? " It is prepared again when it answers." : "";
-        runs.end(tenure, new RunEnd(RunState.FAILED, halt, why + " Nothing was sent." + next));
+        String next = suspension == Suspension.CIRCUIT ? " It is prepared again when it answers." : "";
+        runs.end(tenure, new RunEnd(RunState.FAILED, suspension, why + " Nothing was sent." + next));
     }
 
     private void deliver(Tenure tenure, BoundRoute route, Progress progress) {
         long runId = tenure.runId();
         working.begin(runId, progress);
         try {
-            bookkeeping.takeUp(route, runId, tenure.epoch());
+            acknowledgements.takeUp(route, runId, tenure.epoch());
             progress.begin(planned.unsettled(runId));
             FirstWave wave = history.firstWave(runId, route.route().spec().waves());
             close(tenure, sender.send(route, runId, tenure.epoch(), wave, progress), progress);
@@ -353,8 +354,8 @@ public class RunKeeper {
         } catch (SourceProblem e) {
             runs.end(
                     tenure,
-                    RunEnd.halted(
-                            Halt.FAULT,
+                    RunEnd.suspended(
+                            Suspension.FAULT,
                             "Whether those who are left may still be sent to cannot be read from the source: "
                                     + e.getMessage()));
         } catch (RuntimeException e) {
@@ -363,7 +364,10 @@ public class RunKeeper {
                 return;
             }
             LOG.error("Sending run {} failed", runId, e);
-            runs.end(tenure, RunEnd.halted(Halt.FAULT, "This is our fault; the server's log says what happened"));
+            runs.end(
+                    tenure,
+                    RunEnd.suspended(
+                            Suspension.FAULT, "Something unexpected failed; the server's log has the details"));
         } finally {
             working.end(runId, progress);
         }
@@ -376,7 +380,7 @@ public class RunKeeper {
 
     private void close(Tenure tenure, Sender.Result result, Progress progress) {
         boolean ended = RunEnd.ofSending(
-                        result.halt(), result.message(), progress.asked(), planned.unsettled(tenure.runId()))
+                        result.suspension(), result.message(), progress.asked(), planned.unsettled(tenure.runId()))
                 .filter(end -> runs.end(tenure, end))
                 .isPresent();
         if (!ended) {
@@ -391,7 +395,7 @@ public class RunKeeper {
         }
         try {
             renewLease();
-            lease.wishes(owner).forEach(this::heed);
+            lease.requests(owner).forEach(this::heed);
             for (RunLease.Orphan orphan : lease.takeOver(owner, working.runs(), SILENCE)) {
                 takeOver(orphan);
             }
@@ -441,8 +445,8 @@ public class RunKeeper {
         }
     }
 
-    private void heed(long runId, RunLease.Wish wish) {
-        progress(runId).ifPresent(turn -> turn.ask(wish == RunLease.Wish.PAUSE ? Asked.PAUSE : Asked.CANCEL));
+    private void heed(long runId, RunLease.Request request) {
+        progress(runId).ifPresent(turn -> turn.ask(request == RunLease.Request.PAUSE ? Asked.PAUSE : Asked.CANCEL));
     }
 
     /** A destination's wait is over: when it answers, what halted for its sake goes on. */
@@ -451,7 +455,7 @@ public class RunKeeper {
             if (!connections.probe(destinationId)) {
                 return;
             }
-            for (long runId : runs.halted(destinationId, Halt.CIRCUIT)) {
+            for (long runId : runs.suspended(destinationId, Suspension.CIRCUIT)) {
                 resume(runId);
             }
         } catch (RuntimeException e) {
@@ -472,9 +476,9 @@ public class RunKeeper {
 
     private void takeOver(RunLease.Orphan orphan) {
         LOG.info("Taking over run {}, which was {}", orphan.id(), orphan.state());
-        if (orphan.state() == RunState.DRAWING) {
+        if (orphan.state() == RunState.PREPARING) {
             upkeep.execute(
-                    () -> interrupted(orphan.tenure(), "The server stopped while it was drawn up; nothing was sent"));
+                    () -> interrupted(orphan.tenure(), "The server stopped while it was prepared; nothing was sent"));
             return;
         }
         Progress progress = new Progress();
@@ -490,7 +494,7 @@ public class RunKeeper {
                 if (DatabaseTrouble.ended(e)) {
                     leave(orphan.id(), e);
                 } else {
-                    runs.end(orphan.tenure(), RunEnd.halted(Halt.FAULT, message(e)));
+                    runs.end(orphan.tenure(), RunEnd.suspended(Suspension.FAULT, message(e)));
                 }
             }
         });
@@ -500,19 +504,19 @@ public class RunKeeper {
         lines.drop(tenure.runId());
         RunEnd end = RunEnd.of(RunState.INTERRUPTED, why);
         if (runs.end(tenure, end)) {
-            drawAgain(runs.get(tenure.runId()));
+            prepareAgain(runs.get(tenure.runId()));
         }
     }
 
     /** It was seen to wait some time ago; another run of the route may have come meanwhile. */
     private void answeredAgain(long runId) {
         if (runs.answeredSince().contains(runId)) {
-            drawAgain(runs.get(runId));
+            prepareAgain(runs.get(runId));
         }
     }
 
     /** Whoever asked for it may have gone, and a departure had nobody at the desk to begin with. */
-    private void drawAgain(Run interrupted) {
+    private void prepareAgain(Run interrupted) {
         if (!interrupted.trigger().beginsAgain()) {
             return;
         }

@@ -21,11 +21,11 @@ class RunSituations {
     RunSituation of(Run run) {
         return new RunSituation(
                 run.state(),
-                run.halt(),
+                run.suspension(),
                 run.sentAt().isPresent(),
                 run.outcomes().getOrDefault("ACKNOWLEDGED", 0L),
                 run.linesRemovedAt().isEmpty(),
                 runs.waiting(run.routeId()).stream().findFirst(),
-                run.state() == RunState.STOPPED ? contributors.of(run.routeId()) : List.of());
+                run.state() == RunState.AWAITING_APPROVAL ? contributors.of(run.routeId()) : List.of());
     }
 }

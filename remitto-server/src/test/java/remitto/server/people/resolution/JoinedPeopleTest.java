@@ -106,7 +106,7 @@ class JoinedPeopleTest {
                 .text(
                         server.database(),
                         "select count(*) from identity_record a join identity_record b on a.key = b.key and a.dataset_id < b.dataset_id"
-                                + " where a.tidied <> b.tidied");
+                                + " where a.normalised <> b.normalised");
     }
 
     @Test
@@ -159,7 +159,7 @@ class JoinedPeopleTest {
         assertThat(suggested(boston).get(0).has("order")).isFalse();
     }
 
-    /** What it came to is told, and stays until weights are estimated anew. */
+    /** What it came to is told, and stays until weights are estimated again. */
     @Test
     @Order(5)
     void thresholdsFollowFromAPrecision() {
@@ -185,7 +185,7 @@ class JoinedPeopleTest {
         assertThat(again.get("cost")).isEqualTo(cost);
         assertThat(again.get("fresh").asLong() + again.get("retired").asLong()).isZero();
         assertThat(join("").get("judged").asLong())
-                .as("judged anew when nothing changed")
+                .as("judged again when nothing changed")
                 .isZero();
     }
 

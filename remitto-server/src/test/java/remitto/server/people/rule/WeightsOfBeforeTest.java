@@ -7,10 +7,10 @@ import java.util.List;
 import org.junit.jupiter.api.Test;
 import remitto.core.identity.evidence.Scorer;
 import remitto.core.identity.evidence.Weights;
+import remitto.core.identity.normalise.Nicknames;
 import remitto.core.identity.record.Attribute;
 import remitto.core.identity.record.RecordRef;
 import remitto.core.identity.record.RecordTable;
-import remitto.core.identity.tidy.Nicknames;
 import tools.jackson.databind.json.JsonMapper;
 
 /** Weights as they were kept before it was kept what they rest on: each attribute by itself, read and weighed as then. */

@@ -14,7 +14,7 @@ import remitto.server.harness.TestServer;
 import remitto.server.harness.TestUser;
 import tools.jackson.databind.JsonNode;
 
-/** What was being drawn up when its server stopped is drawn up again by another, as what it was. */
+/** What was being prepared when its server stopped is prepared again by another, as what it was. */
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 class BegunAgainTest {
     private TestServer server;
@@ -36,12 +36,12 @@ class BegunAgainTest {
         server.close();
     }
 
-    /** As if it were being drawn up by a server that is heard of no more. */
+    /** As if it were being prepared by a server that is heard of no more. */
     private void orphan(long run, String trigger) {
         server.cluster()
                 .run(
                         server.database(),
-                        "update run set state = 'DRAWING', trigger = '" + trigger
+                        "update run set state = 'PREPARING', trigger = '" + trigger
                                 + "', owner = 'a server that is gone', beat_at = now() - interval '1 hour' where id = "
                                 + run);
     }
@@ -78,8 +78,8 @@ class BegunAgainTest {
         awaitInterrupted(first);
         JsonNode again = awaitAfter(first);
         assertThat(again.get("trigger").asString()).isEqualTo("HAND");
-        assertThat(again.get("state").asString()).isEqualTo("DRAWN");
-        assertThat(again.get("sums").get("changed").asLong()).isEqualTo(5);
+        assertThat(again.get("state").asString()).isEqualTo("READY");
+        assertThat(again.get("counts").get("changed").asLong()).isEqualTo(5);
         discard(again);
     }
 
@@ -97,18 +97,18 @@ class BegunAgainTest {
         JsonNode again = awaitAfter(undo.get("id").asLong());
         assertThat(again.get("trigger").asString()).isEqualTo("UNDO");
         assertThat(again.get("undoOf").asLong()).isEqualTo(undone);
-        assertThat(again.get("state").asString()).isEqualTo("DRAWN");
-        assertThat(again.get("sums")).isEqualTo(undo.get("sums"));
+        assertThat(again.get("state").asString()).isEqualTo("READY");
+        assertThat(again.get("counts")).isEqualTo(undo.get("counts"));
 
-        JsonNode byHand = shop.await(editor.post("/api/runs/" + again.get("id").asLong() + "/draw-again", Map.of())
+        JsonNode byHand = shop.await(editor.post("/api/runs/" + again.get("id").asLong() + "/prepare-again", Map.of())
                 .ok()
                 .get("runId")
                 .asLong());
         assertThat(byHand.get("trigger").asString())
-                .as("drawn up again, it stays an undo")
+                .as("prepared again, it stays an undo")
                 .isEqualTo("UNDO");
         assertThat(byHand.get("undoOf").asLong()).isEqualTo(undone);
-        assertThat(byHand.get("sums")).isEqualTo(undo.get("sums"));
+        assertThat(byHand.get("counts")).isEqualTo(undo.get("counts"));
         discard(byHand);
     }
 

@@ -66,14 +66,14 @@ class CancelTest {
         });
         JsonNode ended = shop.await(run[0]);
         assertThat(ended.get("state").asString()).isEqualTo("CANCELLED");
-        assertThat(ended.get("message").asString()).isEqualTo("Cancelled while it was drawn up; nothing was sent");
+        assertThat(ended.get("message").asString()).isEqualTo("Cancelled while it was prepared; nothing was sent");
         assertThat(written()).isZero();
         assertThat(server.cluster()
                         .text(server.database(), "select count(*) from manifest_line where run_id = " + run[0]))
                 .isEqualTo("0");
         assertThat(cancel(editor, run[0]).status()).as("it is over").isEqualTo(409);
         JsonNode next = shop.prepare(route);
-        assertThat(next.get("sums").get("added").asLong()).isEqualTo(ROWS);
+        assertThat(next.get("counts").get("added").asLong()).isEqualTo(ROWS);
         assertThat(server.journal("cancelled run")).hasSize(2);
     }
 
@@ -97,7 +97,7 @@ class CancelTest {
         assertThat(ended.get("outcomes").get("CANCELLED").asLong()).isEqualTo(ROWS - there);
 
         JsonNode rest = shop.run(route);
-        assertThat(rest.get("sums").get("added").asLong()).isEqualTo(ROWS - there);
+        assertThat(rest.get("counts").get("added").asLong()).isEqualTo(ROWS - there);
         assertThat(rest.get("state").asString()).isEqualTo("SENT");
         assertThat(written()).isEqualTo(ROWS);
     }

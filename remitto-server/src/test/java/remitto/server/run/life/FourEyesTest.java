@@ -47,7 +47,7 @@ class FourEyesTest {
     private long stopped() {
         server.clock().forward(java.time.Duration.ofMinutes(1));
         JsonNode run = shop.prepare(route);
-        assertThat(run.get("state").asString()).isEqualTo("STOPPED");
+        assertThat(run.get("state").asString()).isEqualTo("AWAITING_APPROVAL");
         return run.get("id").asLong();
     }
 

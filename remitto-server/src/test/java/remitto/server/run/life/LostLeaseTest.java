@@ -130,7 +130,7 @@ class LostLeaseTest {
         Awaited.until(
                 "nobody here works on the run",
                 () -> server.bean(RunKeeper.class).progress(id).isEmpty());
-        assertThat(run(id)).isEqualTo("DRAWING another process");
+        assertThat(run(id)).isEqualTo("PREPARING another process");
         assertThat(records(route)).as("records of the route").isEqualTo("0");
         assertThat(server.cluster().text(server.database(), "select count(*) from manifest_line where run_id = " + id))
                 .as("lines")
@@ -157,8 +157,8 @@ class LostLeaseTest {
                         .asLong(),
                 newest -> newest != id);
         JsonNode again = shop.await(next);
-        assertThat(again.get("state").asString()).isEqualTo("DRAWN");
-        assertThat(again.get("sums").get("added").asLong()).isEqualTo(ROWS);
+        assertThat(again.get("state").asString()).isEqualTo("READY");
+        assertThat(again.get("counts").get("added").asLong()).isEqualTo(ROWS);
     }
 
     @Test

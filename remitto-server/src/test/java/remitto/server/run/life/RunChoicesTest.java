@@ -55,33 +55,33 @@ class RunChoicesTest {
     @Test
     void aManifestThatWaitsIsSentOrDiscardedAndUndoneOnceItWasSent() {
         server.warehouse().run("update shop.customers set town = 'Holm' where id < 10");
-        long drawn = shop.prepare(route).get("id").asLong();
-        assertThat(choices(editor, drawn)).isEqualTo(Map.of("SEND", "", "DISCARD", "", "DRAW_AGAIN", ""));
-        assertThat(choices(viewer, drawn))
+        long prepared = shop.prepare(route).get("id").asLong();
+        assertThat(choices(editor, prepared)).isEqualTo(Map.of("SEND", "", "DISCARD", "", "PREPARE_AGAIN", ""));
+        assertThat(choices(viewer, prepared))
                 .isEqualTo(Map.of(
                         "SEND", "An editor decides about it.",
                         "DISCARD", "An editor decides about it.",
-                        "DRAW_AGAIN", "An editor decides about it."));
-        assertThat(viewer.post("/api/runs/" + drawn + "/send", Map.of()).status())
+                        "PREPARE_AGAIN", "An editor decides about it."));
+        assertThat(viewer.post("/api/runs/" + prepared + "/send", Map.of()).status())
                 .isEqualTo(403);
 
-        long again = editor.post("/api/runs/" + drawn + "/draw-again", Map.of())
+        long again = editor.post("/api/runs/" + prepared + "/prepare-again", Map.of())
                 .ok()
                 .get("runId")
                 .asLong();
         shop.await(again);
-        assertThat(choices(editor, drawn)).isEqualTo(Map.of("DRAW_ANEW", ""));
-        TestUser.Answer late = editor.post("/api/runs/" + drawn + "/send", Map.of());
+        assertThat(choices(editor, prepared)).isEqualTo(Map.of("PREPARE_NEW", ""));
+        TestUser.Answer late = editor.post("/api/runs/" + prepared + "/send", Map.of());
         assertThat(late.status()).isEqualTo(409);
-        assertThat(late.detail()).isEqualTo("This manifest does not wait to be sent; it is discarded.");
+        assertThat(late.detail()).isEqualTo("This manifest is not waiting to be sent; it is discarded.");
 
         editor.post("/api/runs/" + again + "/send", Map.of()).ok();
         assertThat(shop.await(again).get("state").asString()).isEqualTo("SENT");
-        assertThat(choices(editor, again)).isEqualTo(Map.of("UNDO", "", "DRAW_ANEW", ""));
+        assertThat(choices(editor, again)).isEqualTo(Map.of("UNDO", "", "PREPARE_NEW", ""));
 
         server.warehouse().run("update shop.customers set town = 'Vik' where id = 1");
         long next = shop.prepare(route).get("id").asLong();
-        String waits = "Manifest " + next + " of this route waits; send or discard it first.";
+        String waits = "Manifest " + next + " of this route is waiting. Send or discard it first.";
         assertThat(choices(editor, again)).containsEntry("UNDO", waits);
         assertThat(editor.post("/api/runs/" + again + "/undo", Map.of()).detail())
                 .isEqualTo(waits);
@@ -93,10 +93,10 @@ class RunChoicesTest {
         assertThat(shop.run(route).get("state").asString()).isEqualTo("SENT");
         server.warehouse().run("delete from shop.customers where id between 20 and 35");
         JsonNode stopped = shop.prepare(route);
-        assertThat(stopped.get("state").asString()).isEqualTo("STOPPED");
+        assertThat(stopped.get("state").asString()).isEqualTo("AWAITING_APPROVAL");
         long run = stopped.get("id").asLong();
         String guard = "A guard stopped this. An approver decides about it.";
-        assertThat(choices(editor, run)).isEqualTo(Map.of("APPROVE", guard, "DISCARD", "", "DRAW_AGAIN", ""));
+        assertThat(choices(editor, run)).isEqualTo(Map.of("APPROVE", guard, "DISCARD", "", "PREPARE_AGAIN", ""));
         assertThat(editor.post("/api/runs/" + run + "/send", Map.of()).detail()).isEqualTo(guard);
         assertThat(choices(approver, run)).containsEntry("APPROVE", "");
         approver.post("/api/runs/" + run + "/approve", Map.of("verdicts", List.of(), "without", List.of()))

@@ -1,4 +1,0 @@
-package remitto.server.platform;
-
-/** Which saved version goes into service. */
-public record VersionWish(int version) {}
