@@ -35,7 +35,7 @@ function view(changes: Record<string, unknown> = {}) {
       id: 5,
       name: 'Everyone',
       description: 'all of them',
-      about: 'PERSON',
+      entityType: 'PERSON',
       latestVersion: 2,
       liveVersion: 1,
       author: 'Edda Tester',
@@ -95,7 +95,7 @@ describe('an audience', () => {
     expect(server.askedOf('POST', '/api/audiences')).toHaveLength(1);
     expect(server.askedOf('POST', '/api/audiences')[0]?.body).toMatchObject({
       name: 'Everyone',
-      about: 'PERSON',
+      entityType: 'PERSON',
       basedOn: 0,
       spec: { condition: { kind: 'all', conditions: [{ kind: 'everyone' }] }, sql: '' },
     });

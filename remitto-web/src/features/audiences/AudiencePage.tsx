@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { api, ok } from '../../api/client';
-import type { About, AudienceSpec, AudienceView, ConditionWords } from '../../api/types';
+import type { EntityType, AudienceSpec, AudienceView, ConditionWords } from '../../api/types';
 import { counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
@@ -43,11 +43,11 @@ export function AudiencePage() {
     queryFn: () => ok(api.GET('/api/audiences/{id}', { params: { path: { id: Number(id) } } })),
     enabled: !fresh,
   });
-  const about: About =
-    search.get('about') === 'COMPANY' ? 'COMPANY' : (view.data?.audience.about ?? 'PERSON');
+  const entityType: EntityType =
+    search.get('entityType') === 'COMPANY' ? 'COMPANY' : (view.data?.audience.entityType ?? 'PERSON');
   const words = useQuery({
-    queryKey: ['condition-words', about],
-    queryFn: () => ok(api.GET('/api/conditions/words', { params: { query: { about } } })),
+    queryKey: ['condition-words', entityType],
+    queryFn: () => ok(api.GET('/api/conditions/words', { params: { query: { entityType } } })),
   });
   return (
     <Loaded
@@ -58,7 +58,7 @@ export function AudiencePage() {
         <Editor
           key={`${id} ${view.data?.audience.latestVersion ?? 0}`}
           view={fresh ? undefined : view.data}
-          about={about}
+          entityType={entityType}
           words={known}
         />
       )}
@@ -66,7 +66,15 @@ export function AudiencePage() {
   );
 }
 
-function Editor({ view, about, words }: { view?: AudienceView; about: About; words: ConditionWords }) {
+function Editor({
+  view,
+  entityType,
+  words,
+}: {
+  view?: AudienceView;
+  entityType: EntityType;
+  words: ConditionWords;
+}) {
   const mayDownload = useMay('DOWNLOAD_PERSONAL_VALUES');
   const navigate = useNavigate();
   const client = useQueryClient();
@@ -81,8 +89,8 @@ function Editor({ view, about, words }: { view?: AudienceView; about: About; wor
   const changed =
     JSON.stringify([name, description, spec]) !==
     JSON.stringify([audience?.name ?? '', audience?.description ?? '', audience?.spec ?? EMPTY]);
-  const live = useLiveCount(about, spec, !empty);
-  const why = useWhy(about, spec);
+  const live = useLiveCount(entityType, spec, !empty);
+  const why = useWhy(entityType, spec);
   const done = (saved: AudienceView) => {
     client.setQueryData(['audience', `${saved.audience.id}`], saved);
     void client.invalidateQueries({ queryKey: ['audiences'] });
@@ -90,7 +98,7 @@ function Editor({ view, about, words }: { view?: AudienceView; about: About; wor
   };
   const save = useMutation({
     mutationFn: () => {
-      const body = { name, description, about, basedOn: audience?.latestVersion ?? 0, spec, note };
+      const body = { name, description, entityType, basedOn: audience?.latestVersion ?? 0, spec, note };
       return audience
         ? ok(api.POST('/api/audiences/{id}/versions', { params: { path: { id: audience.id } }, body }))
         : ok(api.POST('/api/audiences', { body }));
@@ -139,7 +147,7 @@ function Editor({ view, about, words }: { view?: AudienceView; about: About; wor
             {latest ? (
               latest.problem === '' ? (
                 <>
-                  {counted(latest.members, about === 'PERSON' ? 'member' : 'company member')}, counted{' '}
+                  {counted(latest.members, entityType === 'PERSON' ? 'member' : 'company member')}, counted{' '}
                   <Ago at={latest.countedAt} />
                 </>
               ) : (
@@ -229,7 +237,7 @@ function Editor({ view, about, words }: { view?: AudienceView; about: About; wor
             <Editable>
               {spec.sql === '' ? (
                 <ConditionEditor
-                  about={about}
+                  entityType={entityType}
                   group={group}
                   words={words}
                   counts={live.count}
@@ -241,17 +249,17 @@ function Editor({ view, about, words }: { view?: AudienceView; about: About; wor
               )}
               <SpecTokens spec={spec} words={words} onChange={setSpec} />
             </Editable>
-            <LiveTotal about={about} live={live} empty={empty} />
+            <LiveTotal entityType={entityType} live={live} empty={empty} />
           </Card>
           {audience && changed && inService !== undefined && !empty && (
             <Effect id={audience.id} spec={spec} />
           )}
-          {!empty && <Why about={about} why={why} />}
+          {!empty && <Why entityType={entityType} why={why} />}
           {audience && <AudienceRoutes view={view} />}
         </div>
         <div className="flex min-w-0 flex-col gap-3">
           {view && view.counts.length > 0 && <Growth counts={view.counts} />}
-          {!empty && <Typical about={about} spec={spec} />}
+          {!empty && <Typical entityType={entityType} spec={spec} />}
           {audience && inService !== undefined && <WhoElse id={audience.id} />}
           {view && (
             <Card title="Versions">

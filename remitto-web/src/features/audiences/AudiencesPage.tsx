@@ -33,7 +33,7 @@ function Audiences({ rows, refresh }: { rows: AudienceRow[]; refresh: RefreshSta
   const [find, setFind] = useState('');
   const words = useQuery({
     queryKey: ['condition-words', 'PERSON'],
-    queryFn: () => ok(api.GET('/api/conditions/words', { params: { query: { about: 'PERSON' } } })),
+    queryFn: () => ok(api.GET('/api/conditions/words', { params: { query: { entityType: 'PERSON' } } })),
   });
   const shown = rows.filter((row) =>
     `${row.audience.name} ${row.audience.description}`.toLowerCase().includes(find.toLowerCase()),
@@ -89,7 +89,7 @@ function Audiences({ rows, refresh }: { rows: AudienceRow[]; refresh: RefreshSta
                         {audience.name}
                       </Link>{' '}
                       {audience.liveVersion === undefined && <Pill>not in service</Pill>}
-                      {audience.about === 'COMPANY' && <Pill>companies</Pill>}
+                      {audience.entityType === 'COMPANY' && <Pill>companies</Pill>}
                       <span className="text-soft block">{audience.description}</span>
                     </td>
                     <td className={`${TD} text-soft max-w-[360px]`}>

@@ -31,7 +31,7 @@ function Held({ group, counts, answers }: { group: Group; counts?: LiveCount; an
   const [now, setNow] = useState(group);
   return (
     <ConditionEditor
-      about="PERSON"
+      entityType="PERSON"
       group={now}
       words={WORDS}
       counts={counts}

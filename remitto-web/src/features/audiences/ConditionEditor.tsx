@@ -1,4 +1,4 @@
-import type { About, Condition, ConditionWords, LineAnswer, LiveCount } from '../../api/types';
+import type { EntityType, Condition, ConditionWords, LineAnswer, LiveCount } from '../../api/types';
 import { count } from '../../components/format';
 import { Select } from '../../components/ui';
 import { asLine, freshLeaf, fromLine, type Group, type LineOf, subjects } from './conditions';
@@ -7,7 +7,7 @@ import { today } from './today';
 import { Act, Editors } from '../session/Editors';
 
 interface Props {
-  about: About;
+  entityType: EntityType;
   group: Group;
   words: ConditionWords;
   /** Counts of the lines; nothing while they are being computed. */
@@ -25,7 +25,7 @@ interface Beside {
 }
 
 /** A condition as lines, one below the other, with what each leaves. */
-export function ConditionEditor({ about, group, words, counts, answers, onChange }: Props) {
+export function ConditionEditor({ entityType, group, words, counts, answers, onChange }: Props) {
   const estimated = counts?.margin !== undefined;
   const whole = group.kind === 'all' && group.conditions.length > 0;
   const beside = (at: number): Beside =>
@@ -49,7 +49,7 @@ export function ConditionEditor({ about, group, words, counts, answers, onChange
         {whole && <span className="w-[92px] text-right">remain</span>}
       </div>
       <Lines
-        about={about}
+        entityType={entityType}
         name="line"
         group={group}
         words={words}
@@ -63,7 +63,7 @@ export function ConditionEditor({ about, group, words, counts, answers, onChange
 }
 
 interface LinesProps {
-  about: About;
+  entityType: EntityType;
   name: string;
   group: Group;
   words: ConditionWords;
@@ -73,7 +73,7 @@ interface LinesProps {
   onChange: (group: Group) => void;
 }
 
-function Lines({ about, name, group, words, beside, parts, answers, onChange }: LinesProps) {
+function Lines({ entityType, name, group, words, beside, parts, answers, onChange }: LinesProps) {
   const put = (at: number, condition: Condition | undefined) =>
     onChange({
       ...group,
@@ -85,7 +85,7 @@ function Lines({ about, name, group, words, beside, parts, answers, onChange }: 
         {group.conditions.map((condition, at) => (
           <Row
             key={at}
-            about={about}
+            entityType={entityType}
             name={`${name} ${at + 1}`}
             joint={at === 0 ? '' : group.kind === 'all' ? 'and' : 'or'}
             line={asLine(condition)}
@@ -109,7 +109,7 @@ function Lines({ about, name, group, words, beside, parts, answers, onChange }: 
 }
 
 interface RowProps {
-  about: About;
+  entityType: EntityType;
   name: string;
   joint: string;
   line: LineOf;
@@ -120,7 +120,7 @@ interface RowProps {
   onChange: (line: LineOf | undefined) => void;
 }
 
-function Row({ about, name, joint, line, words, beside, parts, answer, onChange }: RowProps) {
+function Row({ entityType, name, joint, line, words, beside, parts, answer, onChange }: RowProps) {
   const { condition } = line;
   const group = condition.kind === 'all' || condition.kind === 'any' ? condition : undefined;
   const inner = line.not && group ? answer?.parts[0]?.parts : answer?.parts;
@@ -157,7 +157,7 @@ function Row({ about, name, joint, line, words, beside, parts, answer, onChange 
             condition.kind !== 'any' && (
               <LeafTokens
                 name={name}
-                about={about}
+                entityType={entityType}
                 leaf={condition}
                 words={words}
                 onChange={(leaf) => onChange({ ...line, condition: leaf })}
@@ -175,7 +175,7 @@ function Row({ about, name, joint, line, words, beside, parts, answer, onChange 
       {group && (
         <div className="border-hairline mt-1 ml-[76px] border-l-2">
           <Lines
-            about={about}
+            entityType={entityType}
             name={`${name},`}
             group={group}
             words={words}

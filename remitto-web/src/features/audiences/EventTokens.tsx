@@ -1,4 +1,4 @@
-import type { About, Aggregation, ConditionWords, EventsOf, EventTest } from '../../api/types';
+import type { EntityType, Aggregation, ConditionWords, EventsOf, EventTest } from '../../api/types';
 import { Button, Labelled, Select, Token } from '../../components/ui';
 import { attributeWords } from '../people/words';
 import {
@@ -15,7 +15,7 @@ import { today } from './today';
 
 interface OfProps {
   label: string;
-  about: About;
+  entityType: EntityType;
   of: EventsOf;
   words: ConditionWords;
   /** Whether other events can be chosen here. */
@@ -24,7 +24,7 @@ interface OfProps {
 }
 
 /** Which events count, narrowed by what their columns say. */
-export function EventsToken({ label, about, of, words, choose, onChange }: OfProps) {
+export function EventsToken({ label, entityType, of, words, choose, onChange }: OfProps) {
   const narrowed = of.where.map(
     (one) => `${attributeWords(one.column).toLowerCase()} ${testWords(one.test)}`,
   );
@@ -42,7 +42,7 @@ export function EventsToken({ label, about, of, words, choose, onChange }: OfPro
         </Labelled>
       )}
       <Tests
-        about={about}
+        entityType={entityType}
         events={of.events}
         tests={of.where}
         words={words}
@@ -57,13 +57,13 @@ function columns(words: ConditionWords, events: string) {
 }
 
 function Tests({
-  about,
+  entityType,
   events,
   tests,
   words,
   onChange,
 }: {
-  about: About;
+  entityType: EntityType;
   events: string;
   tests: EventTest[];
   words: ConditionWords;
@@ -97,7 +97,7 @@ function Tests({
               label={`Test ${at + 1} of ${events}`}
               type={type}
               test={one.test}
-              values={{ about, events, name: one.column }}
+              values={{ entityType, events, name: one.column }}
               onChange={(test) => put({ ...one, test })}
             />
             <Button
@@ -129,14 +129,14 @@ function Tests({
 /** How events become one value. */
 export function AggregationToken({
   label,
-  about,
+  entityType,
   how,
   events,
   words,
   onChange,
 }: {
   label: string;
-  about: About;
+  entityType: EntityType;
   how: Aggregation;
   events: string;
   words: ConditionWords;
@@ -187,7 +187,7 @@ export function AggregationToken({
       )}
       {how.kind === 'share' && (
         <Tests
-          about={about}
+          entityType={entityType}
           events={events}
           tests={how.tests}
           words={words}

@@ -48,7 +48,7 @@ const COUNT = { people: 1, lines: [], members: 1, heldOut: 0, millis: 1, sql: ''
 /** Fails unless the server understands it. */
 async function understood(condition: Condition) {
   const spec = { condition, sql: '', zone: 'Europe/Oslo', holdOut: { percent: 0, seed: '' } };
-  await ok(api.POST('/api/conditions/count', { body: { about: 'PERSON', spec, exact: true } }));
+  await ok(api.POST('/api/conditions/count', { body: { entityType: 'PERSON', spec, exact: true } }));
 }
 
 let latest: Leaf;
@@ -58,7 +58,7 @@ function Held({ leaf }: { leaf: Leaf }) {
   return (
     <LeafTokens
       name="line 1"
-      about="PERSON"
+      entityType="PERSON"
       leaf={now}
       words={WORDS}
       onChange={(changed) => {
@@ -138,8 +138,8 @@ describe('a condition', () => {
 
 describe('the sentence of a condition', () => {
   it('is about something else at a choice, and begins again', () => {
-    const about = opened(freshLeaf('attribute text', WORDS, TODAY), 'line 1 is about');
-    edit(about.getByLabelText('About'), 'audience');
+    const entityType = opened(freshLeaf('attribute text', WORDS, TODAY), 'line 1 is about');
+    edit(entityType.getByLabelText('About'), 'audience');
     expect(latest).toEqual({ kind: 'audience', audience: 4 });
   });
 
@@ -161,7 +161,7 @@ describe('the sentence of a condition', () => {
     fireEvent.click(values.getByLabelText(/Tarva/));
     expect(latest).toMatchObject({ test: { values: ['Lysø', 'Ness'] } });
     expect(server.askedOf('GET', '/api/conditions/values')[0]?.query).toMatchObject({
-      about: 'PERSON',
+      entityType: 'PERSON',
       name: 'text',
     });
   });

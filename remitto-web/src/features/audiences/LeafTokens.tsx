@@ -1,4 +1,4 @@
-import type { About, ConditionWords } from '../../api/types';
+import type { EntityType, ConditionWords } from '../../api/types';
 import { Labelled, Select, Token } from '../../components/ui';
 import {
   ANSWER_WORDS,
@@ -19,23 +19,23 @@ import { attributeWords } from '../people/words';
 interface Props {
   /** What the line is called, for readers. */
   name: string;
-  about: About;
+  entityType: EntityType;
   leaf: Leaf;
   words: ConditionWords;
   onChange: (leaf: Leaf) => void;
 }
 
 /** One condition as a sentence, each part of it editable. */
-export function LeafTokens({ name, about, leaf, words, onChange }: Props) {
+export function LeafTokens({ name, entityType, leaf, words, onChange }: Props) {
   return (
     <span className="flex flex-wrap items-center gap-x-2 gap-y-1 py-0.5">
-      <SubjectToken name={name} about={about} leaf={leaf} words={words} onChange={onChange} />
-      <Rest name={name} about={about} leaf={leaf} words={words} onChange={onChange} />
+      <SubjectToken name={name} entityType={entityType} leaf={leaf} words={words} onChange={onChange} />
+      <Rest name={name} entityType={entityType} leaf={leaf} words={words} onChange={onChange} />
     </span>
   );
 }
 
-function subjectText(leaf: Leaf, about: About): string {
+function subjectText(leaf: Leaf, entityType: EntityType): string {
   switch (leaf.kind) {
     case 'attribute':
       return attributeWords(leaf.attribute);
@@ -44,7 +44,7 @@ function subjectText(leaf: Leaf, about: About): string {
     case 'sequence':
       return leaf.first.events;
     case 'everyone':
-      return about === 'PERSON' ? 'all people' : 'all companies';
+      return entityType === 'PERSON' ? 'all people' : 'all companies';
     case 'audience':
       return 'in audience';
     case 'dataset':
@@ -56,9 +56,9 @@ function subjectText(leaf: Leaf, about: About): string {
   }
 }
 
-function SubjectToken({ name, about, leaf, words, onChange }: Props) {
+function SubjectToken({ name, entityType, leaf, words, onChange }: Props) {
   return (
-    <Token label={`${name} is about`} text={subjectText(leaf, about)}>
+    <Token label={`${name} is about`} text={subjectText(leaf, entityType)}>
       <Labelled label="About">
         <Select
           value={subjectOf(leaf)}
@@ -79,7 +79,7 @@ function SubjectToken({ name, about, leaf, words, onChange }: Props) {
   );
 }
 
-function Rest({ name, about, leaf, words, onChange }: Props) {
+function Rest({ name, entityType, leaf, words, onChange }: Props) {
   switch (leaf.kind) {
     case 'everyone':
       return null;
@@ -89,7 +89,7 @@ function Rest({ name, about, leaf, words, onChange }: Props) {
           label={`${name}, test`}
           type={words.attributes.find((one) => one.name === leaf.attribute)?.type ?? 'TEXT'}
           test={leaf.test}
-          values={{ about, events: '', name: leaf.attribute }}
+          values={{ entityType, events: '', name: leaf.attribute }}
           onChange={(test) => onChange({ ...leaf, test })}
         />
       );
@@ -101,7 +101,7 @@ function Rest({ name, about, leaf, words, onChange }: Props) {
           {(words.events.find((one) => one.name === measure.of.events)?.columns.length ?? 0) > 0 && (
             <EventsToken
               label={`${name}, which events`}
-              about={about}
+              entityType={entityType}
               of={measure.of}
               words={words}
               choose={false}
@@ -110,7 +110,7 @@ function Rest({ name, about, leaf, words, onChange }: Props) {
           )}
           <AggregationToken
             label={`${name}, computed as`}
-            about={about}
+            entityType={entityType}
             how={measure.aggregation}
             events={measure.of.events}
             words={words}
@@ -129,7 +129,7 @@ function Rest({ name, about, leaf, words, onChange }: Props) {
             type={type}
             test={leaf.test}
             values={{
-              about,
+              entityType,
               events: measure.of.events,
               name: 'column' in measure.aggregation ? measure.aggregation.column : '',
             }}
@@ -154,7 +154,7 @@ function Rest({ name, about, leaf, words, onChange }: Props) {
           {(words.events.find((one) => one.name === leaf.first.events)?.columns.length ?? 0) > 0 && (
             <EventsToken
               label={`${name}, which events`}
-              about={about}
+              entityType={entityType}
               of={leaf.first}
               words={words}
               choose={false}
@@ -175,7 +175,7 @@ function Rest({ name, about, leaf, words, onChange }: Props) {
           </Token>
           <EventsToken
             label={`${name}, then`}
-            about={about}
+            entityType={entityType}
             of={leaf.then}
             words={words}
             choose

@@ -1,11 +1,19 @@
-import type { About } from '../../api/types';
+import type { EntityType } from '../../api/types';
 import { count, counted } from '../../components/format';
 import type { Live } from './useLiveCount';
 
 /** How many would be in the audience, all in all. */
-export function LiveTotal({ about, live, empty }: { about: About; live: Live; empty: boolean }) {
+export function LiveTotal({
+  entityType,
+  live,
+  empty,
+}: {
+  entityType: EntityType;
+  live: Live;
+  empty: boolean;
+}) {
   const { count: now } = live;
-  const many = about === 'PERSON' ? 'people' : 'companies';
+  const many = entityType === 'PERSON' ? 'people' : 'companies';
   return (
     <div className="border-hairline flex items-baseline gap-3 border-t px-4 py-2.5" role="status">
       {empty || !now ? (

@@ -4,7 +4,7 @@ import { api, ok } from '../../api/client';
 import { counted } from '../../components/format';
 import { Ago } from '../../components/Moment';
 import { Button, Card, Failure, Page, Pill, Skeleton, TD, TH } from '../../components/ui';
-import { kin } from '../people/about';
+import { kin } from '../people/entityTypes';
 
 const PAGE = 100;
 
@@ -60,7 +60,7 @@ export function MembersPage() {
                   <td className={TD}>
                     <Link
                       className="text-deep underline"
-                      to={`${kin(view.data?.audience.about ?? 'PERSON').base}/${one.personId}`}
+                      to={`${kin(view.data?.audience.entityType ?? 'PERSON').base}/${one.personId}`}
                     >
                       {one.label}
                     </Link>

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { api, ok } from '../../api/client';
-import type { About, ColumnType, ValueTest } from '../../api/types';
+import type { EntityType, ColumnType, ValueTest } from '../../api/types';
 import { count } from '../../components/format';
 import { Input, Labelled, Select, Token } from '../../components/ui';
 import { freshTest, RELATION_WORDS, testsFor, testWords } from './conditions';
@@ -9,7 +9,7 @@ import { WindowFields } from './WindowToken';
 
 /** Where the values of an attribute, or of a column of events, are found. */
 export interface ValuesOf {
-  about: About;
+  entityType: EntityType;
   events: string;
   name: string;
 }

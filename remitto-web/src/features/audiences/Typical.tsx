@@ -1,18 +1,18 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
-import type { About, AudienceSpec } from '../../api/types';
+import type { EntityType, AudienceSpec } from '../../api/types';
 import { useSettled } from '../../components/settled';
 import { Card } from '../../components/ui';
-import { kin } from '../people/about';
+import { kin } from '../people/entityTypes';
 import { attributeWords } from '../people/words';
 
 /** A few members, with what the condition asks of them. */
-export function Typical({ about, spec }: { about: About; spec: AudienceSpec }) {
+export function Typical({ entityType, spec }: { entityType: EntityType; spec: AudienceSpec }) {
   const settled = useSettled(spec, 400);
   const members = useQuery({
-    queryKey: ['typical-members', about, settled],
-    queryFn: () => ok(api.POST('/api/conditions/examples', { body: { about, spec: settled } })),
+    queryKey: ['typical-members', entityType, settled],
+    queryFn: () => ok(api.POST('/api/conditions/examples', { body: { entityType, spec: settled } })),
     placeholderData: keepPreviousData,
     retry: false,
   });
@@ -22,7 +22,7 @@ export function Typical({ about, spec }: { about: About; spec: AudienceSpec }) {
         {members.data?.map((one) => (
           <li key={one.personId} className="border-hairline border-b py-1.5 last:border-b-0">
             <div className="flex justify-between gap-3">
-              <Link className="text-deep underline" to={`${kin(about).base}/${one.personId}`}>
+              <Link className="text-deep underline" to={`${kin(entityType).base}/${one.personId}`}>
                 {one.label}
               </Link>
               <span

@@ -2,10 +2,10 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
-import type { About, AudienceSpec, WhyAnswer } from '../../api/types';
+import type { EntityType, AudienceSpec, WhyAnswer } from '../../api/types';
 import { useSettled } from '../../components/settled';
 import { Button, Card, Failure, Input, Labelled } from '../../components/ui';
-import { kin } from '../people/about';
+import { kin } from '../people/entityTypes';
 
 /** What was asked about one person, and the answer. */
 export interface Asked {
@@ -15,12 +15,12 @@ export interface Asked {
 }
 
 /** Why one person is in the audience or not, asked again as the condition changes. */
-export function useWhy(about: About, spec: AudienceSpec): Asked {
+export function useWhy(entityType: EntityType, spec: AudienceSpec): Asked {
   const [personId, ask] = useState(0);
   const settled = useSettled(spec, 250);
   const why = useQuery({
-    queryKey: ['why', about, settled, personId],
-    queryFn: () => ok(api.POST('/api/conditions/why', { body: { about, spec: settled, personId } })),
+    queryKey: ['why', entityType, settled, personId],
+    queryFn: () => ok(api.POST('/api/conditions/why', { body: { entityType, spec: settled, personId } })),
     enabled: personId > 0,
     retry: false,
   });
@@ -28,13 +28,13 @@ export function useWhy(about: About, spec: AudienceSpec): Asked {
 }
 
 /** Why somebody is in the audience or not; the answer to each line stands beside the line. */
-export function Why({ about, why }: { about: About; why: Asked }) {
+export function Why({ entityType, why }: { entityType: EntityType; why: Asked }) {
   const [find, setFind] = useState('');
   const settled = useSettled(find, 250);
-  const whom = kin(about);
+  const whom = kin(entityType);
   const found = useQuery({
-    queryKey: ['people-find', about, settled],
-    queryFn: () => ok(api.GET('/api/people', { params: { query: { about, find: settled } } })),
+    queryKey: ['people-find', entityType, settled],
+    queryFn: () => ok(api.GET('/api/people', { params: { query: { entityType, find: settled } } })),
     enabled: settled.trim() !== '',
   });
   const { answer } = why;

@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { api, ok } from '../../api/client';
-import type { About, AudienceSpec, LiveCount } from '../../api/types';
+import type { EntityType, AudienceSpec, LiveCount } from '../../api/types';
 import { useSettled } from '../../components/settled';
 
 const SETTLED_MILLIS = 250;
@@ -13,11 +13,11 @@ export interface Live {
 }
 
 /** Counts a condition as it is edited: first what a sample says, if there are so many people, then exactly. */
-export function useLiveCount(about: About, spec: AudienceSpec, asked: boolean): Live {
+export function useLiveCount(entityType: EntityType, spec: AudienceSpec, asked: boolean): Live {
   const settled = useSettled(spec, SETTLED_MILLIS);
   const ask = (exact: boolean) => ({
-    queryKey: ['live-count', about, settled, exact],
-    queryFn: () => ok(api.POST('/api/conditions/count', { body: { about, spec: settled, exact } })),
+    queryKey: ['live-count', entityType, settled, exact],
+    queryFn: () => ok(api.POST('/api/conditions/count', { body: { entityType, spec: settled, exact } })),
     retry: false,
   });
   const first = useQuery({ ...ask(false), enabled: asked, placeholderData: keepPreviousData });

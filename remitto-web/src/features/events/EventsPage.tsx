@@ -154,11 +154,11 @@ function NewEvents({ onDone }: { onDone: () => void }) {
   const datasets = useQuery({ queryKey: ['datasets'], queryFn: () => ok(api.GET('/api/datasets')) });
   const people = useQuery({
     queryKey: ['people', 'PERSON'],
-    queryFn: () => ok(api.GET('/api/people/overview', { params: { query: { about: 'PERSON' } } })),
+    queryFn: () => ok(api.GET('/api/people/overview', { params: { query: { entityType: 'PERSON' } } })),
   });
   const companies = useQuery({
     queryKey: ['people', 'COMPANY'],
-    queryFn: () => ok(api.GET('/api/people/overview', { params: { query: { about: 'COMPANY' } } })),
+    queryFn: () => ok(api.GET('/api/people/overview', { params: { query: { entityType: 'COMPANY' } } })),
   });
   const [wish, setRequest] = useState<EventSetRequest>({
     name: '',

@@ -1,4 +1,4 @@
-import type { About, ColumnType, ConditionWords, Derivation } from '../../api/types';
+import type { EntityType, ColumnType, ConditionWords, Derivation } from '../../api/types';
 import { zone } from '../../components/here';
 import { Input, Labelled, Select, Token } from '../../components/ui';
 import { AggregationToken, EventsToken } from '../audiences/EventTokens';
@@ -7,7 +7,7 @@ import { WindowToken } from '../audiences/WindowToken';
 import { attributeWords } from '../people/words';
 
 interface Props {
-  about: About;
+  entityType: EntityType;
   derivation: Derivation;
   words: ConditionWords;
   onChange: (derivation: Derivation) => void;
@@ -21,7 +21,7 @@ const TYPES: [ColumnType, string][] = [
 ];
 
 /** How a measure comes about, as a sentence with editable parts. */
-export function DerivationSentence({ about, derivation, words, onChange }: Props) {
+export function DerivationSentence({ entityType, derivation, words, onChange }: Props) {
   const ordered = words.attributes.filter((one) => one.type !== 'TEXT' && one.type !== 'BOOLEAN');
   const choose = (kind: string) => {
     const events = words.events[0];
@@ -52,21 +52,21 @@ export function DerivationSentence({ about, derivation, words, onChange }: Props
         </Select>
       </Labelled>
       <div className="mt-3 flex flex-wrap items-center gap-2">
-        <Sentence about={about} derivation={derivation} words={words} onChange={onChange} />
+        <Sentence entityType={entityType} derivation={derivation} words={words} onChange={onChange} />
       </div>
     </>
   );
 }
 
-function Sentence({ about, derivation, words, onChange }: Props) {
+function Sentence({ entityType, derivation, words, onChange }: Props) {
   if (derivation.kind === 'events') {
     const { measure } = derivation;
     return (
       <>
-        <span>For every {about === 'PERSON' ? 'person' : 'company'},</span>
+        <span>For every {entityType === 'PERSON' ? 'person' : 'company'},</span>
         <AggregationToken
           label="Computed as"
-          about={about}
+          entityType={entityType}
           how={measure.aggregation}
           events={measure.of.events}
           words={words}
@@ -75,7 +75,7 @@ function Sentence({ about, derivation, words, onChange }: Props) {
         <span>of</span>
         <EventsToken
           label="Events"
-          about={about}
+          entityType={entityType}
           of={measure.of}
           words={words}
           choose

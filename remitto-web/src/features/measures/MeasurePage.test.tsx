@@ -22,7 +22,7 @@ const WORDS = {
 const MEASURE = {
   id: 6,
   name: 'crossings_90d',
-  about: 'PERSON',
+  entityType: 'PERSON',
   derivation: {
     kind: 'events',
     measure: {
@@ -43,7 +43,7 @@ beforeEach(() => {
   signIn('EDITOR');
   server.on('GET', '/api/measures', [MEASURE]);
   server.by('GET', '/api/conditions/words', ({ query }) =>
-    query.about === 'COMPANY' ? { ...WORDS, events: [{ name: 'freight', columns: [] }] } : WORDS,
+    query.entityType === 'COMPANY' ? { ...WORDS, events: [{ name: 'freight', columns: [] }] } : WORDS,
   );
   server.on('GET', '/api/measures/{id}/distribution', {
     type: 'INTEGER',
@@ -75,13 +75,13 @@ describe('a measure', () => {
     await waitFor(() => expect(screen.getByLabelText('Address')).toHaveTextContent('/audiences/measures/6'));
     expect(server.askedOf('POST', '/api/measures')[0]?.body).toMatchObject({
       name: 'crossings_90d',
-      about: 'PERSON',
+      entityType: 'PERSON',
       derivation: { kind: 'events', measure: { of: { events: 'crossing' }, aggregation: { kind: 'count' } } },
     });
   });
 
   it('keeps its name when it turns out to be of companies, whose events are others', async () => {
-    server.on('POST', '/api/measures', { ...MEASURE, about: 'COMPANY' });
+    server.on('POST', '/api/measures', { ...MEASURE, entityType: 'COMPANY' });
     open('new');
     edit(await screen.findByLabelText(NAME), 'loads_90d');
     edit(screen.getByLabelText('Of'), 'COMPANY');
@@ -91,7 +91,7 @@ describe('a measure', () => {
     await waitFor(() => expect(server.askedOf('POST', '/api/measures')).toHaveLength(1));
     expect(server.askedOf('POST', '/api/measures')[0]?.body).toMatchObject({
       name: 'loads_90d',
-      about: 'COMPANY',
+      entityType: 'COMPANY',
       derivation: { measure: { of: { events: 'freight' } } },
     });
   });

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { api, ok } from '../../api/client';
-import type { About, ConditionWords, Derivation, PersonMeasure } from '../../api/types';
+import type { EntityType, ConditionWords, Derivation, PersonMeasure } from '../../api/types';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { Card, Failure, Input, Labelled, Page, Select } from '../../components/ui';
@@ -17,13 +17,13 @@ export function MeasurePage() {
   const { id = '' } = useParams();
   const measures = useQuery({ queryKey: ['measures'], queryFn: () => ok(api.GET('/api/measures')) });
   const found = measures.data?.find((one) => `${one.id}` === id);
-  const [about, setAbout] = useState<About>('PERSON');
+  const [entityType, setAbout] = useState<EntityType>('PERSON');
   // Kept here, so that it outlives the choice of whose measure it is.
   const [name, setName] = useState('');
-  const whose = found?.about ?? about;
+  const whose = found?.entityType ?? entityType;
   const words = useQuery({
     queryKey: ['condition-words', whose],
-    queryFn: () => ok(api.GET('/api/conditions/words', { params: { query: { about: whose } } })),
+    queryFn: () => ok(api.GET('/api/conditions/words', { params: { query: { entityType: whose } } })),
   });
   return (
     <Loaded
@@ -35,7 +35,7 @@ export function MeasurePage() {
           key={`${id}${whose}`}
           measure={found}
           name={found?.name ?? name}
-          about={whose}
+          entityType={whose}
           words={known}
           onName={setName}
           onAbout={setAbout}
@@ -64,17 +64,17 @@ function fresh(words: ConditionWords): Derivation {
 function Editor({
   measure,
   name,
-  about,
+  entityType,
   words,
   onName,
   onAbout,
 }: {
   measure?: PersonMeasure;
   name: string;
-  about: About;
+  entityType: EntityType;
   words: ConditionWords;
   onName: (name: string) => void;
-  onAbout: (about: About) => void;
+  onAbout: (entityType: EntityType) => void;
 }) {
   const navigate = useNavigate();
   const client = useQueryClient();
@@ -87,7 +87,7 @@ function Editor({
   };
   const save = useMutation({
     mutationFn: () => {
-      const body = { name, about, derivation };
+      const body = { name, entityType, derivation };
       return measure
         ? ok(api.PUT('/api/measures/{id}', { params: { path: { id: measure.id } }, body }))
         : ok(api.POST('/api/measures', { body }));
@@ -152,7 +152,7 @@ function Editor({
                   />
                 </Labelled>
                 <Labelled label="Of">
-                  <Select value={about} onChange={(event) => onAbout(event.target.value as About)}>
+                  <Select value={entityType} onChange={(event) => onAbout(event.target.value as EntityType)}>
                     <option value="PERSON">people</option>
                     <option value="COMPANY">companies</option>
                   </Select>
@@ -160,7 +160,7 @@ function Editor({
               </div>
             )}
             <DerivationSentence
-              about={about}
+              entityType={entityType}
               derivation={derivation}
               words={words}
               onChange={setDerivation}

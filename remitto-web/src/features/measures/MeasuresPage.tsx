@@ -55,7 +55,7 @@ export function MeasuresPage() {
                         <Link className="text-deep font-mono underline" to={`/audiences/measures/${one.id}`}>
                           {one.name}
                         </Link>{' '}
-                        {one.about === 'COMPANY' && <Pill>companies</Pill>}
+                        {one.entityType === 'COMPANY' && <Pill>companies</Pill>}
                       </td>
                       <td className={TD}>
                         {derivationWords(one.derivation)}

@@ -5,7 +5,7 @@ import type { ExamplePair, PeopleRules, PeopleRulesView, RulesEffect } from '../
 import { count, counted } from '../../components/format';
 import { useSettled } from '../../components/settled';
 import { Button, Card, Failure, Select, Skeleton } from '../../components/ui';
-import { type Kin } from './about';
+import { type Kin } from './entityTypes';
 import { Ledger } from './Ledger';
 import { attributeWords, bits } from './words';
 
@@ -22,11 +22,11 @@ export function Effect({ rules, view, whom, against }: Props) {
   const [chosen, setChosen] = useState(against ?? view.liveNumber);
   const settled = useSettled(JSON.stringify(rules), 400);
   const effect = useQuery({
-    queryKey: ['people-effect', whom.about, chosen, settled],
+    queryKey: ['people-effect', whom.entityType, chosen, settled],
     queryFn: () =>
       ok(
         api.POST('/api/people/rules/effect', {
-          params: { query: { about: whom.about } },
+          params: { query: { entityType: whom.entityType } },
           body: { number: chosen, second: JSON.parse(settled) as PeopleRules },
         }),
       ),
@@ -60,7 +60,7 @@ export function Effect({ rules, view, whom, against }: Props) {
 }
 
 function Numbers({ effect, whom }: { effect: RulesEffect; whom: Kin }) {
-  const about = effect.oneIn > 1;
+  const entityType = effect.oneIn > 1;
   return (
     <>
       <p role="status" className="m-0">
@@ -76,7 +76,7 @@ function Numbers({ effect, whom }: { effect: RulesEffect; whom: Kin }) {
           </>
         )}{' '}
         <span className="text-soft">
-          {about
+          {entityType
             ? `Based on a sample of ${count(effect.records)} records, 1 in ${effect.oneIn}. For all records, multiply by about ${effect.oneIn}.`
             : `Based on all ${count(effect.records)} records.`}
         </span>

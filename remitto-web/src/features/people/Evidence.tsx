@@ -3,7 +3,7 @@ import { api, ok } from '../../api/client';
 import type { Attribute, Comparison, Levels, PeopleRules, PeopleRulesView } from '../../api/types';
 import { counted } from '../../components/format';
 import { Button, Card, Failure, Input, Labelled, Pill, Select, TD, TH, Token } from '../../components/ui';
-import { type Kin } from './about';
+import { type Kin } from './entityTypes';
 import { comparisonsOf, comparisonWords } from './comparisons';
 import { DegreeInput } from './DegreeInput';
 import { Estimated } from './Estimated';
@@ -21,16 +21,20 @@ interface Props {
 export function Evidence({ rules, view, whom, onChange }: Props) {
   const client = useQueryClient();
   const overview = useQuery({
-    queryKey: ['people', whom.about],
-    queryFn: () => ok(api.GET('/api/people/overview', { params: { query: { about: whom.about } } })),
+    queryKey: ['people', whom.entityType],
+    queryFn: () =>
+      ok(api.GET('/api/people/overview', { params: { query: { entityType: whom.entityType } } })),
   });
   const estimate = useMutation({
     mutationFn: () =>
-      ok(api.POST('/api/people/runs', { params: { query: { about: whom.about, estimate: true } } })),
+      ok(
+        api.POST('/api/people/runs', { params: { query: { entityType: whom.entityType, estimate: true } } }),
+      ),
     onSuccess: () => client.invalidateQueries({ queryKey: ['people'] }),
   });
   const learn = useMutation({
-    mutationFn: () => ok(api.GET('/api/people/rules/learned', { params: { query: { about: whom.about } } })),
+    mutationFn: () =>
+      ok(api.GET('/api/people/rules/learned', { params: { query: { entityType: whom.entityType } } })),
     onSuccess: (learned) => onChange({ ...rules, fixed: learned.fixed }),
   });
   const weights = overview.data?.good?.summary?.evidence ?? [];

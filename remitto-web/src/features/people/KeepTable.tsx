@@ -1,6 +1,6 @@
 import type { KeepRule, PeopleRules, PeopleRulesView } from '../../api/types';
 import { Card, Select, TD, TH } from '../../components/ui';
-import { type Kin } from './about';
+import { type Kin } from './entityTypes';
 import { attributeWords } from './words';
 
 const HOW: [KeepRule['how'], string][] = [

@@ -7,7 +7,7 @@ import { count, counted } from '../../components/format';
 import { Ago } from '../../components/Moment';
 import { useSettled } from '../../components/settled';
 import { ButtonLink, Card, Empty, Failure, Input, Page, Pill, Skeleton, TD, TH } from '../../components/ui';
-import { type Kin, useKin } from './about';
+import { type Kin, useKin } from './entityTypes';
 import { Kinds } from './Kinds';
 import { PeopleSources } from './PeopleSources';
 import { Plan } from './Plan';
@@ -23,9 +23,9 @@ const RIGHT = 'text-right font-mono';
 export function PeoplePage() {
   const whom = useKin();
   const client = useQueryClient();
-  const query = { params: { query: { about: whom.about } } };
+  const query = { params: { query: { entityType: whom.entityType } } };
   const overview = useQuery({
-    queryKey: ['people', whom.about],
+    queryKey: ['people', whom.entityType],
     queryFn: () => ok(api.GET('/api/people/overview', query)),
     refetchInterval: (shown) =>
       shown.state.data?.latest && !shown.state.data.latest.finishedAt ? 500 : false,
@@ -79,11 +79,11 @@ export function PeoplePage() {
       ) : (
         <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,5fr)_minmax(0,6fr)] items-start gap-4">
           <div className="flex min-w-0 flex-col gap-3">
-            <Find key={`${whom.about}${good?.id ?? 0}`} whom={whom} />
-            <PeopleSources key={whom.about} sources={overview.data?.sources ?? []} whom={whom} />
-            <Plan key={`plan${whom.about}`} whom={whom} />
+            <Find key={`${whom.entityType}${good?.id ?? 0}`} whom={whom} />
+            <PeopleSources key={whom.entityType} sources={overview.data?.sources ?? []} whom={whom} />
+            <Plan key={`plan${whom.entityType}`} whom={whom} />
             {summary && <UseThem whom={whom} source={overview.data?.source} />}
-            {summary && <QualityCard key={`quality${whom.about}`} whom={whom} />}
+            {summary && <QualityCard key={`quality${whom.entityType}`} whom={whom} />}
           </div>
           {summary ? (
             <Found summary={summary} whom={whom} whole={good.whole} />
@@ -101,7 +101,7 @@ export function PeoplePage() {
 /** Where they go from here: into datasets and routes, or into files. */
 function UseThem({ whom, source }: { whom: Kin; source?: number }) {
   const mayDownload = useMay('DOWNLOAD_PERSONAL_VALUES');
-  const file = (name: string) => `/api/people/${name}?about=${whom.about}`;
+  const file = (name: string) => `/api/people/${name}?entityType=${whom.entityType}`;
   const link = (href: string, text: string) => (
     <a href={href} className="text-deep underline">
       {text}
@@ -152,8 +152,9 @@ function Find({ whom }: { whom: Kin }) {
   const [text, setText] = useState('');
   const settled = useSettled(text, 200);
   const found = useQuery({
-    queryKey: ['people-found', whom.about, settled],
-    queryFn: () => ok(api.GET('/api/people', { params: { query: { about: whom.about, find: settled } } })),
+    queryKey: ['people-found', whom.entityType, settled],
+    queryFn: () =>
+      ok(api.GET('/api/people', { params: { query: { entityType: whom.entityType, find: settled } } })),
     placeholderData: (before) => before,
   });
   return (
@@ -207,7 +208,7 @@ function Find({ whom }: { whom: Kin }) {
 }
 
 function Found({ summary, whom, whole }: { summary: PeopleSummary; whom: Kin; whole: boolean }) {
-  const people = whom.about === 'PERSON';
+  const people = whom.entityType === 'PERSON';
   const most = Math.max(1, ...summary.sizes.map((size) => size.persons));
   return (
     <div className="flex min-w-0 flex-col gap-3">

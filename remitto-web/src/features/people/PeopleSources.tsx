@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { PeopleSource } from '../../api/types';
 import { Card, Failure, Select } from '../../components/ui';
-import { type Kin } from './about';
+import { type Kin } from './entityTypes';
 import { TieColumns } from './TieColumns';
 import { attributeWords } from './words';
 import { Act } from '../session/Editors';
@@ -14,7 +14,7 @@ export function PeopleSources({ sources, whom }: { sources: PeopleSource[]; whom
   const client = useQueryClient();
   const [edited, setEdited] = useState<PeopleSource>();
   const datasets = useQuery({ queryKey: ['datasets'], queryFn: () => ok(api.GET('/api/datasets')) });
-  const query = { about: whom.about };
+  const query = { entityType: whom.entityType };
   const suggest = useMutation({
     mutationFn: (datasetId: number) =>
       ok(api.GET('/api/people/sources/{datasetId}/suggestion', { params: { path: { datasetId }, query } })),

@@ -9,7 +9,7 @@ import { Ago } from '../../components/Moment';
 import { ButtonLink, Card, Failure, Input, Page, TD, TH } from '../../components/ui';
 import { PersonAudiences } from '../audiences/PersonAudiences';
 import { PersonConsents } from '../consents/PersonConsents';
-import { type Kin, kin } from './about';
+import { type Kin, kin } from './entityTypes';
 import { Ledger } from './Ledger';
 import { attributeWords, bits } from './words';
 import { Act } from '../session/Editors';
@@ -32,7 +32,7 @@ function Person({ person }: { person: PersonView }) {
   const attributes = person.kept.map((kept) => kept.attribute);
   const sources = new Set(person.records.map((record) => record.datasetId)).size;
   const pair = person.evidence[at];
-  const whom = kin(person.about);
+  const whom = kin(person.entityType);
   return (
     <Page
       title={person.label}
@@ -44,7 +44,7 @@ function Person({ person }: { person: PersonView }) {
         </>
       }
       actions={
-        person.about === 'PERSON' && (
+        person.entityType === 'PERSON' && (
           <>
             <ButtonLink to={`/people/${person.id}/file`}>File</ButtonLink>
             <ButtonLink to={`/people/${person.id}/erase`}>Erase</ButtonLink>
@@ -78,7 +78,7 @@ function Person({ person }: { person: PersonView }) {
         </Card>
         <div className="row-span-2 flex min-w-0 flex-col gap-3">
           <PersonAudiences personId={person.id} />
-          {person.about === 'PERSON' && <PersonConsents personId={person.id} />}
+          {person.entityType === 'PERSON' && <PersonConsents personId={person.id} />}
           <Card title="What links these records">
             <ul className="m-0 list-none px-2 pb-2" aria-label="Pairs of records">
               {person.evidence.map((one, index) => (
@@ -117,11 +117,11 @@ function Person({ person }: { person: PersonView }) {
 
 /** What hangs on this person elsewhere, and what became of it so far. */
 function Beyond({ person, whom }: { person: PersonView; whom: Kin }) {
-  const other = kin(person.about === 'PERSON' ? 'COMPANY' : 'PERSON');
+  const other = kin(person.entityType === 'PERSON' ? 'COMPANY' : 'PERSON');
   return (
     <div className="flex min-w-0 flex-col gap-3">
       {person.belongs.length > 0 && (
-        <Card title={person.about === 'PERSON' ? 'Belongs to' : 'People of this company'}>
+        <Card title={person.entityType === 'PERSON' ? 'Belongs to' : 'People of this company'}>
           <p className="m-0 px-4 pb-3">
             {person.belongs.map((one, at) => (
               <span key={one.id}>

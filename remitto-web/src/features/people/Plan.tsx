@@ -4,15 +4,15 @@ import { api, ok } from '../../api/client';
 import type { ResolutionPlan } from '../../api/types';
 import { Button, Card, Failure, Input, Labelled, Skeleton, Token } from '../../components/ui';
 import { ScheduleToken } from '../routes/ScheduleToken';
-import { type Kin } from './about';
+import { type Kin } from './entityTypes';
 import { percent } from './words';
 import { Act } from '../session/Editors';
 
 /** When matching runs, and what stops a matching run until somebody approves. */
 export function Plan({ whom }: { whom: Kin }) {
-  const query = { params: { query: { about: whom.about } } };
+  const query = { params: { query: { entityType: whom.entityType } } };
   const plan = useQuery({
-    queryKey: ['people-plan', whom.about],
+    queryKey: ['people-plan', whom.entityType],
     queryFn: () => ok(api.GET('/api/people/plan', query)),
   });
   return (
@@ -40,8 +40,8 @@ function Sentence({ plan, whom }: { plan: ResolutionPlan; whom: Kin }) {
   const [edited, setEdited] = useState(plan);
   const save = useMutation({
     mutationFn: () =>
-      ok(api.PUT('/api/people/plan', { params: { query: { about: whom.about } }, body: edited })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['people-plan', whom.about] }),
+      ok(api.PUT('/api/people/plan', { params: { query: { entityType: whom.entityType } }, body: edited })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['people-plan', whom.entityType] }),
   });
   const { guards } = edited;
   return (

@@ -15,7 +15,7 @@ import { api, ok } from '../../api/client';
 import type { QualityView } from '../../api/types';
 import { count, counted } from '../../components/format';
 import { Card, Failure, TD } from '../../components/ui';
-import { type Kin } from './about';
+import { type Kin } from './entityTypes';
 import { bits } from './words';
 
 const share = (value: number) => `${(value * 100).toFixed(2)}%`;
@@ -26,7 +26,7 @@ export function QualityCard({ whom }: { whom: Kin }) {
     mutationFn: async (file: File) =>
       ok(
         api.POST('/api/people/quality', {
-          params: { query: { about: whom.about } },
+          params: { query: { entityType: whom.entityType } },
           body: { text: await file.text() },
         }),
       ),

@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { ReviewPair } from '../../api/types';
 import { Button, Card, Empty, Failure, Page, Skeleton, TD, TH } from '../../components/ui';
-import { useKin } from './about';
+import { useKin } from './entityTypes';
 import { Ledger } from './Ledger';
 import { attributeWords, bits } from './words';
 
@@ -12,8 +12,8 @@ import { attributeWords, bits } from './words';
 export function ReviewPage() {
   const whom = useKin();
   const pairs = useQuery({
-    queryKey: ['people-review', whom.about],
-    queryFn: () => ok(api.GET('/api/people/review', { params: { query: { about: whom.about } } })),
+    queryKey: ['people-review', whom.entityType],
+    queryFn: () => ok(api.GET('/api/people/review', { params: { query: { entityType: whom.entityType } } })),
   });
   const [at, setAt] = useState(0);
   const pair = pairs.data?.[at];

@@ -6,7 +6,7 @@ import type { MatchRule, PeopleRules, PeopleRulesView } from '../../api/types';
 import { Loaded } from '../../components/Loaded';
 import { Button, Card, Failure, Input, Labelled, Page } from '../../components/ui';
 import { VersionList } from '../../components/VersionList';
-import { type Kin, useKin } from './about';
+import { type Kin, useKin } from './entityTypes';
 import { freshRule } from './comparisons';
 import { Effect } from './Effect';
 import { Evidence } from './Evidence';
@@ -21,25 +21,25 @@ import { useIsEditor } from '../session/useSession';
 export function RulesPage() {
   const whom = useKin();
   const rules = useQuery({
-    queryKey: ['people-rules', whom.about],
-    queryFn: () => ok(api.GET('/api/people/rules', { params: { query: { about: whom.about } } })),
+    queryKey: ['people-rules', whom.entityType],
+    queryFn: () => ok(api.GET('/api/people/rules', { params: { query: { entityType: whom.entityType } } })),
   });
   return (
     <Loaded title="Rules" query={rules}>
-      {(found) => <Rules key={`${whom.about}${found.number}`} view={found} whom={whom} />}
+      {(found) => <Rules key={`${whom.entityType}${found.number}`} view={found} whom={whom} />}
     </Loaded>
   );
 }
 
 function Rules({ view, whom }: { view: PeopleRulesView; whom: Kin }) {
   const client = useQueryClient();
-  const query = { about: whom.about };
+  const query = { entityType: whom.entityType };
   const [rules, setRules] = useState<PeopleRules>(view.rules);
   const [note, setNote] = useState('');
   const [compared, setCompared] = useState(0);
   const editor = useIsEditor();
   const changed = JSON.stringify(rules) !== JSON.stringify(view.rules);
-  const done = (saved: PeopleRulesView) => client.setQueryData(['people-rules', whom.about], saved);
+  const done = (saved: PeopleRulesView) => client.setQueryData(['people-rules', whom.entityType], saved);
   const save = useMutation({
     mutationFn: () =>
       ok(

@@ -4,7 +4,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import type { PeopleRules } from '../../api/types';
 import { AT, show } from '../../testing/page';
 import { server } from '../../testing/server';
-import type { Kin } from './about';
+import type { Kin } from './entityTypes';
 import { Thresholds } from './Thresholds';
 
 const LIMITS = { records: 25, emails: 8, weakest: 0, apart: -40, block: 60, share: 12 };
@@ -24,7 +24,7 @@ function overview(cost: object | undefined) {
     sources: [],
     good: {
       id: 1,
-      about: 'PERSON',
+      entityType: 'PERSON',
       startedAt: AT,
       startedBy: 'edda',
       whole: true,
@@ -44,7 +44,7 @@ function Shown({ thresholds }: { thresholds: PeopleRules['thresholds'] }) {
   return (
     <Thresholds
       rules={rules}
-      whom={{ about: 'PERSON', one: 'person' } as unknown as Kin}
+      whom={{ entityType: 'PERSON', one: 'person' } as unknown as Kin}
       onChange={(next) => {
         said = next.thresholds;
         setRules(next);

@@ -3,7 +3,7 @@ import { api, ok } from '../../api/client';
 import type { PeopleRules, PeopleSummary } from '../../api/types';
 import { counted } from '../../components/format';
 import { Card, Input, Labelled, Token } from '../../components/ui';
-import { type Kin } from './about';
+import { type Kin } from './entityTypes';
 import { bits, percent } from './words';
 import { Act } from '../session/Editors';
 
@@ -35,8 +35,9 @@ export function Thresholds({
 }) {
   const { thresholds, limits } = rules;
   const overview = useQuery({
-    queryKey: ['people', whom.about],
-    queryFn: () => ok(api.GET('/api/people/overview', { params: { query: { about: whom.about } } })),
+    queryKey: ['people', whom.entityType],
+    queryFn: () =>
+      ok(api.GET('/api/people/overview', { params: { query: { entityType: whom.entityType } } })),
   });
   const cost = overview.data?.good?.summary?.cost;
   const state = (next: Stated) => onChange({ ...rules, thresholds: next });

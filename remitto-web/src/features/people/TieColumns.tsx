@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { api, ok } from '../../api/client';
 import type { AttributeKind, Column, PeopleSource } from '../../api/types';
 import { Button, Failure, Input, Labelled, Select, TD, TH } from '../../components/ui';
-import { kin, type Kin } from './about';
+import { kin, type Kin } from './entityTypes';
 import { DateOrder } from './DateOrder';
 import { attributeWords } from './words';
 import { Act } from '../session/Editors';
@@ -59,7 +59,7 @@ export function TieColumns({
   });
   const companies = useQuery({
     queryKey: ['people', 'COMPANY'],
-    queryFn: () => ok(api.GET('/api/people/overview', { params: { query: { about: 'COMPANY' } } })),
+    queryFn: () => ok(api.GET('/api/people/overview', { params: { query: { entityType: 'COMPANY' } } })),
   });
   const path = { datasetId: source.datasetId };
   const done = () => {
@@ -73,7 +73,7 @@ export function TieColumns({
         api.PUT('/api/people/sources/{datasetId}', {
           params: { path },
           body: {
-            about: whom.about,
+            entityType: whom.entityType,
             columns,
             country,
             countryColumn: source.countryColumn,
@@ -87,7 +87,7 @@ export function TieColumns({
     mutationFn: () =>
       ok(
         api.DELETE('/api/people/sources/{datasetId}', {
-          params: { path, query: { about: whom.about } },
+          params: { path, query: { entityType: whom.entityType } },
         }),
       ),
     onSuccess: done,
@@ -155,7 +155,7 @@ export function TieColumns({
             onChange={(event) => setCountry(event.target.value.toUpperCase())}
           />
         </Labelled>
-        {whom.about === 'PERSON' && (companies.data?.sources.length ?? 0) > 0 && (
+        {whom.entityType === 'PERSON' && (companies.data?.sources.length ?? 0) > 0 && (
           <>
             <Labelled label="Company key in column">
               <Select

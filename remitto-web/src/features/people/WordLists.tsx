@@ -4,7 +4,7 @@ import { api, ok } from '../../api/client';
 import type { PeopleRules, PeopleRulesView } from '../../api/types';
 import { count } from '../../components/format';
 import { Button, Card, TD } from '../../components/ui';
-import { type Kin } from './about';
+import { type Kin } from './entityTypes';
 import { nicknamesOf, nicknamesText } from './nicknames';
 import { ShippedNicknames } from './ShippedNicknames';
 import { attributeWords } from './words';
@@ -23,8 +23,9 @@ export function WordLists({
 }) {
   const [text, setText] = useState(nicknamesText(rules.nicknames));
   const overview = useQuery({
-    queryKey: ['people', whom.about],
-    queryFn: () => ok(api.GET('/api/people/overview', { params: { query: { about: whom.about } } })),
+    queryKey: ['people', whom.entityType],
+    queryFn: () =>
+      ok(api.GET('/api/people/overview', { params: { query: { entityType: whom.entityType } } })),
   });
   const common = overview.data?.good?.summary?.common ?? [];
   const isKept = (attribute: string, value: string) =>
@@ -37,7 +38,7 @@ export function WordLists({
   ];
   return (
     <>
-      {whom.about === 'PERSON' && (
+      {whom.entityType === 'PERSON' && (
         <Card title="Nicknames" aside={`${count(view.shippedNicknames.length)} built in`}>
           <div className="px-4 pb-3">
             <label className="block">

@@ -162,7 +162,7 @@ final class AudienceBench {
                         tied.add(Map.of("column", column, "attribute", column, "kind", kind, "beside", Map.of())));
         api.put(
                 "/api/people/sources/" + described,
-                Map.of("about", "PERSON", "columns", tied, "country", "NO", "countryColumn", ""));
+                Map.of("entityType", "PERSON", "columns", tied, "country", "NO", "countryColumn", ""));
         joined(own, described);
         long trips = installation.dataset(source, "Trips", "select * from public.trips", "trip");
         long start = System.nanoTime();

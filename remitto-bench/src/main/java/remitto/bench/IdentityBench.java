@@ -100,7 +100,7 @@ final class IdentityBench {
                     installation.dataset(source, system, "select key, " + COLUMNS + " from " + table(system), "key");
             installation.api.put(
                     "/api/people/sources/" + dataset,
-                    Map.of("about", "PERSON", "columns", columns, "country", "NO", "countryColumn", ""));
+                    Map.of("entityType", "PERSON", "columns", columns, "country", "NO", "countryColumn", ""));
             datasets.put(system, dataset);
         }
         return datasets;
@@ -108,10 +108,10 @@ final class IdentityBench {
 
     /** @return seconds from its beginning to its end, by the run's own record */
     private static double join(Installation installation) {
-        installation.api.post("/api/people/runs?about=PERSON", Map.of());
+        installation.api.post("/api/people/runs?entityType=PERSON", Map.of());
         JsonNode latest = installation
                 .api
-                .until("/api/people/overview?about=PERSON", seen -> seen.get("latest")
+                .until("/api/people/overview?entityType=PERSON", seen -> seen.get("latest")
                         .has("finishedAt"))
                 .get("latest");
         return Duration.between(

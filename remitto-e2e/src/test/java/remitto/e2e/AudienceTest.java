@@ -86,7 +86,7 @@ class AudienceTest extends AudienceFixture {
             editor.post(
                     "/api/conditions/count",
                     Map.of(
-                            "about",
+                            "entityType",
                             "PERSON",
                             "exact",
                             true,

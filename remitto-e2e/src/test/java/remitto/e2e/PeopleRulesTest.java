@@ -56,7 +56,7 @@ class PeopleRulesTest extends RouteRunsFixture {
     }
 
     private JsonNode good(String about) {
-        return editor.get("/api/people/overview?about=" + about).get("good");
+        return editor.get("/api/people/overview?entityType=" + about).get("good");
     }
 
     private long number(JsonNode run, String name) {
@@ -134,7 +134,7 @@ class PeopleRulesTest extends RouteRunsFixture {
     }
 
     private JsonNode rules(String about) {
-        return editor.get("/api/people/rules?about=" + about);
+        return editor.get("/api/people/rules?entityType=" + about);
     }
 
     /** The rules with one more that joins whoever agrees in an attribute. */
@@ -148,14 +148,14 @@ class PeopleRulesTest extends RouteRunsFixture {
 
     private JsonNode save(String about, JsonNode rules) {
         return editor.post(
-                "/api/people/rules/versions?about=" + about,
+                "/api/people/rules/versions?entityType=" + about,
                 Map.of("basedOn", rules(about).get("number").asInt(), "note", "tried", "rules", rules));
     }
 
     /** Companies whose persons change at all wait for an approver. */
     private void tighten() {
         editor.put(
-                "/api/people/plan?about=COMPANY",
+                "/api/people/plan?entityType=COMPANY",
                 Map.of(
                         "guards",
                         Map.of("joined", 0.0001, "split", 0.0001, "gone", 0.2),
@@ -168,7 +168,8 @@ class PeopleRulesTest extends RouteRunsFixture {
         tighten();
         ObjectNode rules = withRule("COMPANY", "company");
         long before = number(good("COMPANY"), "persons");
-        JsonNode effect = editor.post("/api/people/rules/effect?about=COMPANY", Map.of("number", 0, "second", rules));
+        JsonNode effect =
+                editor.post("/api/people/rules/effect?entityType=COMPANY", Map.of("number", 0, "second", rules));
         assertThat(effect.get("onlySecond").asLong()).isPositive();
         assertThat(effect.get("onlyFirst").asLong()).isZero();
         assertThat(effect.get("persons").asLong()).isEqualTo(before);
@@ -183,7 +184,7 @@ class PeopleRulesTest extends RouteRunsFixture {
                 .as("saved is not in service")
                 .isEqualTo(before);
         Api author = stack.user("APPROVER");
-        author.post("/api/people/rules/in-service?about=COMPANY", Map.of("version", 1));
+        author.post("/api/people/rules/in-service?entityType=COMPANY", Map.of("version", 1));
         JsonNode waits = people.join("COMPANY").get("latest");
         assertThat(waits.get("stopped").get("reasons").toString()).contains("would change identity");
         assertThat(number(good("COMPANY"), "persons")).isEqualTo(before);
@@ -193,7 +194,7 @@ class PeopleRulesTest extends RouteRunsFixture {
                 .hasMessageContaining(
                         "You put the match rules in service since this was last approved, so somebody else approves it.");
         stack.admin().post(approve, Map.of());
-        JsonNode done = editor.until("/api/people/overview?about=COMPANY", seen -> seen.get("latest")
+        JsonNode done = editor.until("/api/people/overview?entityType=COMPANY", seen -> seen.get("latest")
                         .has("finishedAt"))
                 .get("latest");
         assertThat(done.get("summary").get("persons").asLong())
@@ -231,9 +232,9 @@ class PeopleRulesTest extends RouteRunsFixture {
 
     @Test
     void whatPeopleDecidedIsLearnedFromButNotPutInServiceByItself() {
-        assertThatThrownBy(() -> editor.get("/api/people/rules/learned?about=COMPANY"))
+        assertThatThrownBy(() -> editor.get("/api/people/rules/learned?entityType=COMPANY"))
                 .hasMessageContaining("No pair of these records has been decided");
-        JsonNode pairs = editor.get("/api/people/review?about=COMPANY");
+        JsonNode pairs = editor.get("/api/people/review?entityType=COMPANY");
         int decided = 0;
         for (JsonNode pair : pairs) {
             if (decided < 12) {
@@ -252,7 +253,7 @@ class PeopleRulesTest extends RouteRunsFixture {
             }
         }
         assertThat(decided).as("pairs that somebody is asked about").isGreaterThanOrEqualTo(4);
-        JsonNode learned = editor.get("/api/people/rules/learned?about=COMPANY");
+        JsonNode learned = editor.get("/api/people/rules/learned?entityType=COMPANY");
         assertThat(learned.get("decided").asInt()).isEqualTo(decided);
         assertThat(learned.get("fixed").size()).isPositive();
         double estimated = bits(good("COMPANY").get("summary").get("evidence"), "strangers");
@@ -359,7 +360,7 @@ class PeopleRulesTest extends RouteRunsFixture {
         long dataset = people.peopleDataset();
         JsonNode fresh = editor.post("/api/datasets/" + dataset + "/freshness", Map.of());
         assertThat(fresh.get("freshness").get("rows").asLong()).isEqualTo(number(good("PERSON"), "persons"));
-        assertThat(editor.text("/api/people/links.csv?about=COMPANY").lines())
+        assertThat(editor.text("/api/people/links.csv?entityType=COMPANY").lines())
                 .hasSize((int) number(good("COMPANY"), "records") + 1);
     }
 
@@ -375,13 +376,13 @@ class PeopleRulesTest extends RouteRunsFixture {
         assertThat(person.get("belongs").size()).isEqualTo(1);
         JsonNode company = editor.get(
                 "/api/people/" + person.get("belongs").get(0).get("id").asLong());
-        assertThat(company.get("about").asString()).isEqualTo("COMPANY");
+        assertThat(company.get("entityType").asString()).isEqualTo("COMPANY");
         assertThat(company.get("belongs").valueStream().map(one -> one.get("id").asLong()))
                 .contains(person.get("id").asLong());
         assertThat(text("select company_id from people.person where person_id = "
                         + person.get("id").asLong()))
                 .isEqualTo(company.get("id").asString());
-        JsonNode wrong = editor.get("/api/people?about=COMPANY&find="
+        JsonNode wrong = editor.get("/api/people?entityType=COMPANY&find="
                 + person.get("label").asString().split(" ")[0].toLowerCase(java.util.Locale.ROOT));
         assertThat(wrong.valueStream().map(one -> one.get("id").asLong()))
                 .as("people are not found among companies")
@@ -399,7 +400,7 @@ class PeopleRulesTest extends RouteRunsFixture {
                 labels.append("%s,%s,%d%n".formatted(names.get(rows.getString(2)), rows.getString(3), rows.getInt(1)));
             }
         }
-        JsonNode quality = editor.post("/api/people/quality?about=COMPANY", Map.of("text", labels.toString()));
+        JsonNode quality = editor.post("/api/people/quality?entityType=COMPANY", Map.of("text", labels.toString()));
         assertThat(quality.get("precision").asDouble()).isGreaterThanOrEqualTo(0.99);
         assertThat(quality.get("recall").asDouble()).isGreaterThanOrEqualTo(0.7);
         JsonNode here = quality.get("curve")

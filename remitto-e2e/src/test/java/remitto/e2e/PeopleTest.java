@@ -271,7 +271,7 @@ class PeopleTest {
     void columnsThatAreNotThereAreNotTied() {
         long pass = datasets.get("pass");
         Map<String, Object> request = new HashMap<>(Map.of(
-                "about",
+                "entityType",
                 "PERSON",
                 "columns",
                 List.of(Map.of("column", "gone", "attribute", "email", "kind", "EMAIL", "beside", Map.of())),

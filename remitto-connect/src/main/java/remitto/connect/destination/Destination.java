@@ -123,7 +123,11 @@ public interface Destination {
 
     record FieldProblem(String field, String message) {}
 
-    /** A call as it went over the line, without its credentials. @param request the beginning of it, if it is long */
+    /**
+     * One call with its answer.
+     *
+     * A call as it went over the line, without its credentials. @param request the beginning of it, if it is long
+     */
     record Exchange(String method, String address, String request, int status, String answer) {}
 
     /** What came of a writing call. */

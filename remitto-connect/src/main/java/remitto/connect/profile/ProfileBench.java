@@ -80,6 +80,8 @@ public final class ProfileBench {
             boolean send) {}
 
     /**
+     * A change of a destination that was dismissed.
+     *
      * A call as it went over the line, secrets hidden.
      *
      * @param status 0 when it was not made or not answered
@@ -94,14 +96,22 @@ public final class ProfileBench {
             String answer,
             long millis) {}
 
-    /** How an answer was read. @param rows the first of them; @param more what goes on, in words, or blank */
+    /**
+     * What one part of an answer was interpreted as.
+     *
+     * How an answer was read. @param rows the first of them; @param more what goes on, in words, or blank
+     */
     public record Reading(String sentence, List<String> columns, List<List<String>> rows, String more) {
         static Reading of(String sentence) {
             return new Reading(sentence, List.of(), List.of(), "");
         }
     }
 
-    /** @param problem blank when the call could be read */
+    /**
+     * A test call with what it was interpreted as.
+     *
+     * @param problem blank when the call could be read
+     */
     public record Tried(List<Seen> calls, Reading reading, String problem) {}
 
     public Tried run(Request request) {

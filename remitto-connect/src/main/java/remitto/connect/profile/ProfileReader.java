@@ -42,7 +42,11 @@ public final class ProfileReader {
     private final Schema schema = SchemaRegistry.withDefaultDialect(SpecificationVersion.DRAFT_2020_12)
             .getSchema(resource("profile.schema.json"));
 
-    /** One thing that is wrong. @param place names and positions from the top, such as {@code /limits/calls}; @param line from 1 */
+    /**
+     * An error in a text, with its line.
+     *
+     * One thing that is wrong. @param place names and positions from the top, such as {@code /limits/calls}; @param line from 1
+     */
     public record TextFault(String place, int line, String message) {
         @Override
         public String toString() {

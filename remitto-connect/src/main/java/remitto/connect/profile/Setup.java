@@ -4,7 +4,11 @@ import java.util.List;
 
 /** What is asked of a tool while it is being connected. */
 public interface Setup {
-    /** An account the login reaches. */
+    /**
+     * An account that a login can use in a destination.
+     *
+     * An account the login reaches.
+     */
     record Account(String id, String title) {}
 
     /** @param there what the tool says, values separated by commas; blank for nothing */

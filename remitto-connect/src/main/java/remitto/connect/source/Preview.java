@@ -7,6 +7,8 @@ import java.util.function.BinaryOperator;
 import remitto.core.dataset.ColumnType;
 
 /**
+ * Columns and first rows of a definition.
+ *
  * The first rows of a query.
  *
  * @param millis time until the last of these rows was read
@@ -27,5 +29,6 @@ public record Preview(List<PreviewColumn> columns, List<List<Optional<String>>> 
         return new Preview(columns, shown, millis, cut);
     }
 
+    /** A column of a preview. */
     public record PreviewColumn(String name, ColumnType type, String sourceType) {}
 }

@@ -3,6 +3,8 @@ package remitto.connect.source;
 import java.util.List;
 
 /**
+ * What a login can read in a source.
+ *
  * What a connection can reach and what it may not.
  *
  * @param warnings what the login may do beyond reading, in words that follow "it"; such a login is not used for reading
@@ -21,10 +23,16 @@ public record SourceReport(
         return new SourceReport(server, user, encrypted, schemas, warnings, List.of());
     }
 
+    /** A schema of a database with its tables. */
     public record Schema(String name, boolean usable, List<Table> tables) {}
 
-    /** @param rowEstimate the server's own estimate; -1 when it has none yet */
+    /**
+     * A table of a database.
+     *
+     * @param rowEstimate the server's own estimate; -1 when it has none yet
+     */
     public record Table(String name, long rowEstimate, boolean readable, List<TableColumn> columns) {}
 
+    /** A column of a table. */
     public record TableColumn(String name, String type) {}
 }

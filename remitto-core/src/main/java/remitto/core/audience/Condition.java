@@ -26,18 +26,21 @@ public sealed interface Condition {
     /** All people; never assumed, always said. */
     record Everyone() implements Condition {}
 
+    /** All of the conditions hold. */
     record AllOf(List<Condition> conditions) implements Condition {
         public AllOf {
             conditions = List.copyOf(conditions);
         }
     }
 
+    /** Any of the conditions holds. */
     record AnyOf(List<Condition> conditions) implements Condition {
         public AnyOf {
             conditions = List.copyOf(conditions);
         }
     }
 
+    /** The condition does not hold. */
     record Unless(Condition condition) implements Condition {}
 
     /** An attribute or a measure that is kept for every person. */
@@ -61,7 +64,11 @@ public sealed interface Condition {
     /** A member of another audience by its latest count. */
     record InAudience(long audience) implements Condition {}
 
-    /** @param channel as consents are asked for, such as email */
+    /**
+     * What a person answered to a purpose by a channel.
+     *
+     * @param channel as consents are asked for, such as email
+     */
     record Agreed(String purpose, String channel, Answer answer) implements Condition {}
 
     /** What a person last said, by the order of consents. */
@@ -75,6 +82,7 @@ public sealed interface Condition {
     /** A record of the person is in the dataset. */
     record RecordIn(long dataset) implements Condition {}
 
+    /** Whether the destination of a route holds a record of the person. */
     record SentTo(long route, SentState state) implements Condition {}
 
     /** Route activity with a person. */

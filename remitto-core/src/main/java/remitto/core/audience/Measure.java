@@ -29,6 +29,7 @@ public record Measure(EventsOf of, Window window, Aggregation aggregation) {
         @JsonSubTypes.Type(value = Aggregation.ShareOf.class, name = "share")
     })
     public sealed interface Aggregation {
+        /** How many events there are. */
         record CountOf() implements Aggregation {}
 
         /** Of the numbers that are there; 0 when none is. */
@@ -37,8 +38,10 @@ public record Measure(EventsOf of, Window window, Aggregation aggregation) {
         /** Of the numbers that are there, rounded half up to six decimals; empty when none is. */
         record AverageOf(String column) implements Aggregation {}
 
+        /** The smallest value of a column. */
         record SmallestOf(String column) implements Aggregation {}
 
+        /** The largest value of a column. */
         record LargestOf(String column) implements Aggregation {}
 
         /** The column of the earliest event; of events at one moment, the one read first. */
@@ -50,6 +53,7 @@ public record Measure(EventsOf of, Window window, Aggregation aggregation) {
         /** The day of the earliest event, in the zone. */
         record FirstDay() implements Aggregation {}
 
+        /** The day of the latest event. */
         record LastDay() implements Aggregation {}
 
         /** Days from the day of the latest event to today, in the zone; 0 for an event of today. */

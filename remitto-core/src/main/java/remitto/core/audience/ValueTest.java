@@ -118,6 +118,7 @@ public sealed interface ValueTest {
         }
     }
 
+    /** There is a value. */
     record HasValue() implements ValueTest {
         @Override
         public boolean holds(Value value, Window.Now now) {
@@ -130,6 +131,7 @@ public sealed interface ValueTest {
         }
     }
 
+    /** There is no value. */
     record HasNone() implements ValueTest {
         @Override
         public boolean holds(Value value, Window.Now now) {
@@ -151,6 +153,7 @@ public sealed interface ValueTest {
         AT_MOST
     }
 
+    /** The number compares with another. */
     record NumberIs(Relation relation, BigDecimal number) implements ValueTest {
         public NumberIs {
             bounded(number);
@@ -247,6 +250,7 @@ public sealed interface ValueTest {
         }
     }
 
+    /** The value is yes, or no. */
     record TruthIs(boolean truth) implements ValueTest {
         @Override
         public boolean holds(Value value, Window.Now now) {

@@ -50,6 +50,7 @@ public sealed interface Window {
                 || this instanceof Earlier);
     }
 
+    /** At any time. */
     record Ever() implements Window {
         @Override
         public Interval at(Now now) {
@@ -89,6 +90,7 @@ public sealed interface Window {
         }
     }
 
+    /** From one day to another, both included. */
     record FromTo(LocalDate from, LocalDate to) implements Window {
         @Override
         public Interval at(Now now) {
@@ -96,6 +98,7 @@ public sealed interface Window {
         }
     }
 
+    /** On or after a day. */
     record OnOrAfter(LocalDate day) implements Window {
         @Override
         public Interval at(Now now) {

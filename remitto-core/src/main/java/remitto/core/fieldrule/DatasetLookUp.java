@@ -54,7 +54,11 @@ public record DatasetLookUp(
      */
     public record Hop(String from, long dataset, String by) {}
 
-    /** @param name what the receiver calls it */
+    /**
+     * A column of rows that are sent as a list.
+     *
+     * @param name what the receiver calls it
+     */
     public record RowPart(String column, String name) {}
 
     /** @param text compared as text with {@code is} and {@code is not}, by the column's type with the others */

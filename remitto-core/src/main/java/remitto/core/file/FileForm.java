@@ -55,6 +55,8 @@ public sealed interface FileForm {
     String ending();
 
     /**
+     * Comma-separated values (RFC 4180) with a chosen delimiter, quoting, encoding and line ending.
+     *
      * @param delimiter one character between values
      * @param header whether the first row names the columns
      * @param listDelimiter between the values of a list, which stand in one column

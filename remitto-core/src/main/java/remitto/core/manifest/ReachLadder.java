@@ -32,7 +32,11 @@ public record ReachLadder(List<LadderStep> rungs, long elsewhere) {
     /** People lost at a step, for one reason; what is needed to find their lines is with it. @param code the cause, as lines are asked for by it */
     public record LadderLoss(String reason, long people, Verdict verdict, String code, LineState state) {}
 
-    /** @param people who are left after the losses */
+    /**
+     * A step of the reach ladder.
+     *
+     * @param people who are left after the losses
+     */
     public record LadderStep(Step step, long people, List<LadderLoss> losses) {
         public LadderStep {
             losses = List.copyOf(losses);

@@ -11,6 +11,7 @@ import com.fasterxml.jackson.annotation.JsonTypeInfo;
     @JsonSubTypes.Type(value = Basis.Stated.class, name = "stated")
 })
 public sealed interface Basis {
+    /** The legal basis was not stated yet, so the route cannot go into service. */
     record NotStated() implements Basis {}
 
     /**

@@ -45,6 +45,8 @@ public final class RuleProposal {
     private RuleProposal() {}
 
     /**
+     * Proposed rules, and the columns and fields that are left.
+     *
      * @param columnsLeft columns no field took, without keys that a field of another name may take
      * @param fieldsLeft fields this login may write and no column fits
      */

@@ -13,7 +13,11 @@ import java.util.Optional;
  */
 public record CrosswalkTable(long id, String name, int version, List<Pair> entries, Map<String, String> byWord) {
 
-    /** @param to what {@code from} is called there; may be blank, which stands for no value */
+    /**
+     * Two records with their evidence.
+     *
+     * @param to what {@code from} is called there; may be blank, which stands for no value
+     */
     public record Pair(String from, String to) {}
 
     /** @throws IllegalArgumentException if a word stands twice, naming it */

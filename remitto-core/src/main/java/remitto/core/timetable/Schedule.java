@@ -27,6 +27,7 @@ public sealed interface Schedule {
     /** The zone in which its times are told. */
     String zone();
 
+    /** The route departs only when somebody starts it. */
     record ByHand(String zone) implements Schedule {
         @Override
         public Optional<Instant> next(Instant after) {

@@ -285,7 +285,7 @@ public final class AudienceSetUp {
                         Map.of(
                                 "name", name,
                                 "description", description,
-                                "about", "PERSON",
+                                "entityType", "PERSON",
                                 "basedOn", 0,
                                 "spec", spec))
                 .get("audience")

@@ -89,7 +89,7 @@ public final class PeopleSetUp {
     }
 
     private void tie(long id, String about) {
-        JsonNode tied = editor.get("/api/people/sources/" + id + "/suggestion?about=" + about);
+        JsonNode tied = editor.get("/api/people/sources/" + id + "/suggestion?entityType=" + about);
         List<Object> columns = new ArrayList<>();
         tied.get("columns").forEach(columns::add);
         editor.get("/api/datasets/" + id).get("definition").get("columns").forEach(column -> {
@@ -99,7 +99,7 @@ public final class PeopleSetUp {
             }
         });
         Map<String, Object> request = new HashMap<>(Map.of(
-                "about", about, "columns", columns, "country", "NO", "countryColumn", tied.get("countryColumn")));
+                "entityType", about, "columns", columns, "country", "NO", "countryColumn", tied.get("countryColumn")));
         boolean contact =
                 editor.get("/api/datasets/" + id).get("name").asString().equals("Company contacts");
         if (contact) {
@@ -213,8 +213,8 @@ public final class PeopleSetUp {
 
     /** Joins the records of people or of companies, and waits until that is done. */
     public JsonNode join(String about) {
-        editor.post("/api/people/runs?about=" + about, Map.of());
-        return editor.until("/api/people/overview?about=" + about, seen -> seen.get("latest")
+        editor.post("/api/people/runs?entityType=" + about, Map.of());
+        return editor.until("/api/people/overview?entityType=" + about, seen -> seen.get("latest")
                 .has("finishedAt"));
     }
 }

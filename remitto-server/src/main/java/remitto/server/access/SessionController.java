@@ -71,6 +71,8 @@ class SessionController {
     }
 
     /**
+     * The signed-in user.
+     *
      * @param id of the account; 0 where nobody is signed in
      * @param rights in effect
      * @param purpose for which sensitive values are shown in this session; blank where none is stated
@@ -85,12 +87,16 @@ class SessionController {
             String purpose,
             UserSettings.Settings settings) {}
 
+    /** E-mail and password of who signs in. */
     record SignIn(String email, String password) {}
 
+    /** A change of one's own password. */
     record PasswordChange(String current, String fresh) {}
 
+    /** The purpose for which sensitive values are shown. */
     record StatedPurpose(String purpose) {}
 
+    /** The signed-in user with rights and settings; 401 when nobody is signed in. */
     @GetMapping
     Session session(HttpServletRequest request, @Parameter(hidden = true) CsrfToken token) {
         token.getToken();
@@ -114,6 +120,7 @@ class SessionController {
         return of(account, request);
     }
 
+    /** Ends the session that asks. */
     @DeleteMapping
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void signOut(HttpServletRequest request) {
@@ -151,6 +158,7 @@ class SessionController {
         return sessions.of(mine(who).id(), current(request));
     }
 
+    /** Ends one of one's own sessions. */
     @DeleteMapping("/all/{handle}")
     List<SignedInSessions.SignedInSession> endMySession(
             @PathVariable String handle, HttpServletRequest request, Principal who) {

@@ -36,6 +36,8 @@ class SignedInSessions {
     }
 
     /**
+     * A session of a user.
+     *
      * @param handle stands for the session where it is to be ended
      * @param endsAt when it ends whatever is done in it
      */

@@ -39,18 +39,26 @@ class UserController {
         this.journal = journal;
     }
 
+    /** A user to be added. */
     record NewUser(String email, String name, Role role, String password) {}
 
-    /** @param rights what differs from the role's: given (true) or taken away (false) */
+    /**
+     * A change of a user.
+     *
+     * @param rights what differs from the role's: given (true) or taken away (false)
+     */
     record UserChange(String email, String name, Role role, Map<Right, Boolean> rights) {}
 
+    /** A new password for a user. */
     record PasswordReset(String password) {}
 
+    /** All users, deactivated ones among them. */
     @GetMapping
     List<UserAccount> users() {
         return accounts.all();
     }
 
+    /** Adds a user with a first password. */
     @PostMapping
     UserAccount addUser(@RequestBody NewUser wanted, Principal who) {
         UserAccount user =
@@ -85,6 +93,7 @@ class UserController {
         return user;
     }
 
+    /** Lets a deactivated user sign in again. */
     @PostMapping("/{id}/activate")
     UserAccount activateUser(@PathVariable long id, Principal who) {
         UserAccount user = users.activate(users.get(id).id(), true);
@@ -101,11 +110,13 @@ class UserController {
         note(who, "reset password", users.get(id), ended + " sessions ended");
     }
 
+    /** Where a user is signed in. */
     @GetMapping("/{id}/sessions")
     List<SignedInSessions.SignedInSession> userSessions(@PathVariable long id) {
         return sessions.of(users.get(id).id(), Optional.empty());
     }
 
+    /** Ends all sessions of a user. */
     @DeleteMapping("/{id}/sessions")
     List<SignedInSessions.SignedInSession> endUserSessions(@PathVariable long id, Principal who) {
         UserAccount user = users.get(id);
@@ -119,6 +130,7 @@ class UserController {
         return roleRights.all();
     }
 
+    /** Sets the rights of every role. Takes effect with the next request of each user. */
     @PutMapping("/role-rights")
     Map<Role, List<Right>> changeRoleRights(@RequestBody Map<Role, List<Right>> wanted, Principal who) {
         roleRights.change(wanted);

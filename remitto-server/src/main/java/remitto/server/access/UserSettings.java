@@ -23,7 +23,11 @@ class UserSettings {
         DARK
     }
 
-    /** @param zone of the tz database, in which every time is shown; absent for that of the browser */
+    /**
+     * Zone and theme of a user.
+     *
+     * @param zone of the tz database, in which every time is shown; absent for that of the browser
+     */
     record Settings(Optional<String> zone, Theme theme) {
         static final Settings NONE = new Settings(Optional.empty(), Theme.SYSTEM);
 

@@ -23,18 +23,21 @@ class ArchiveController {
         this.journal = journal;
     }
 
+    /** Archives a source that no dataset uses. */
     @DeleteMapping("/sources/{id}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void archiveSource(@PathVariable long id, Principal who) {
         archive(Archivable.SOURCE, id, who);
     }
 
+    /** Archives a destination that no route uses. Records that it holds stay in it. */
     @DeleteMapping("/destinations/{id}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void archiveDestination(@PathVariable long id, Principal who) {
         archive(Archivable.DESTINATION, id, who);
     }
 
+    /** Archives a dataset that nothing uses. */
     @DeleteMapping("/datasets/{id}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void archiveDataset(@PathVariable long id, Principal who) {
@@ -48,12 +51,14 @@ class ArchiveController {
         archive(Archivable.ROUTE, id, who);
     }
 
+    /** Archives a crosswalk that no rule uses. */
     @DeleteMapping("/crosswalks/{id}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void archiveCrosswalk(@PathVariable long id, Principal who) {
         archive(Archivable.CROSSWALK, id, who);
     }
 
+    /** Archives a profile that no destination uses. */
     @DeleteMapping("/profiles/{profile}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void archiveProfile(@PathVariable String profile, Principal who) {
@@ -70,21 +75,25 @@ class ArchiveController {
         return archive.uses(Archivable.SOURCE, Long.toString(id));
     }
 
+    /** What uses a destination, so that it cannot be archived. */
     @GetMapping("/destinations/{id}/uses")
     List<String> destinationUses(@PathVariable long id) {
         return archive.uses(Archivable.DESTINATION, Long.toString(id));
     }
 
+    /** What uses a dataset, so that it cannot be archived. */
     @GetMapping("/datasets/{id}/uses")
     List<String> datasetUses(@PathVariable long id) {
         return archive.uses(Archivable.DATASET, Long.toString(id));
     }
 
+    /** What uses a route, so that it cannot be archived. */
     @GetMapping("/routes/{id}/uses")
     List<String> routeUses(@PathVariable long id) {
         return archive.uses(Archivable.ROUTE, Long.toString(id));
     }
 
+    /** What uses a crosswalk, so that it cannot be archived. */
     @GetMapping("/crosswalks/{id}/uses")
     List<String> crosswalkUses(@PathVariable long id) {
         return archive.uses(Archivable.CROSSWALK, Long.toString(id));

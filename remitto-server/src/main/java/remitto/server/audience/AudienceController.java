@@ -51,24 +51,37 @@ class AudienceController {
         this.journal = journal;
     }
 
+    /** An audience in the list of all. */
     record AudienceRow(Audiences.Audience audience, Optional<Memberships.MemberCount> latest) {}
 
+    /** All audiences, and when they are refreshed. */
     record AudienceList(List<AudienceRow> audiences, AudienceRefresh.RefreshState refresh) {}
 
-    /** @param counts the latest first */
+    /**
+     * An audience with its latest definition, its counts and its versions.
+     *
+     * @param counts the latest first
+     */
     record AudienceView(
             Audiences.Audience audience,
             List<VersionNote> versions,
             List<Memberships.MemberCount> counts,
             List<AudienceRoutes.AudienceRoute> routes) {}
 
+    /** How many people each two audiences share. */
     record OverlapMatrix(List<AudienceRow> audiences, List<Memberships.Overlap> overlaps) {}
 
+    /** When audiences are refreshed by themselves. */
     record ScheduleRequest(Schedule schedule) {}
 
-    /** @param on whether routes count the audience before they prepare a manifest */
+    /**
+     * Whether routes count an audience again before they prepare a manifest.
+     *
+     * @param on whether routes count the audience before they prepare a manifest
+     */
     record CountFirstRequest(boolean on) {}
 
+    /** All audiences with their latest counts. */
     @GetMapping
     AudienceList audiences() {
         return new AudienceList(rows(), refresh.state());
@@ -80,28 +93,32 @@ class AudienceController {
                 .toList();
     }
 
+    /** An audience with its version in service and its latest one. */
     @GetMapping("/{id}")
     AudienceView audience(@PathVariable long id) {
         return new AudienceView(
                 audiences.get(id), audiences.versions(id), memberships.counts(id, COUNTS), routes.of(id));
     }
 
+    /** A version of an audience. */
     @GetMapping("/{id}/versions/{number}")
     AudienceSpec audienceVersion(@PathVariable long id, @PathVariable int number) {
         return audiences.version(id, number);
     }
 
+    /** Creates an audience with a first version, which is not in service. */
     @PostMapping
     AudienceView addAudience(@RequestBody Audiences.AudienceDraft draft, Principal who) {
-        questions.ask(draft.about(), draft.spec());
+        questions.ask(draft.entityType(), draft.spec());
         long id = audiences.add(draft, who.getName());
         note(who, "saved audience", id, "version 1");
         return audience(id);
     }
 
+    /** Saves a version of an audience. 409 when somebody saved another since the one it is based on. */
     @PostMapping("/{id}/versions")
     AudienceView saveAudience(@PathVariable long id, @RequestBody Audiences.AudienceDraft draft, Principal who) {
-        questions.ask(audiences.get(id).about(), draft.spec());
+        questions.ask(audiences.get(id).entityType(), draft.spec());
         int version = audiences.save(id, draft, who.getName());
         note(who, "saved audience", id, "version " + version);
         return audience(id);
@@ -126,12 +143,14 @@ class AudienceController {
         return audiences();
     }
 
+    /** Counts the version in service again in the background. Sends nothing. */
     @PostMapping("/{id}/counts")
     AudienceView countAudience(@PathVariable long id, Principal who) {
         memberships.count(audiences.get(id), who.getName());
         return audience(id);
     }
 
+    /** Sets whether routes count this audience again before they prepare a manifest. */
     @PutMapping("/{id}/count-first")
     AudienceView countFirst(@PathVariable long id, @RequestBody CountFirstRequest request, Principal who) {
         audiences.countFirst(id, request.on());
@@ -145,18 +164,24 @@ class AudienceController {
         return memberships.effect(audiences.get(id), spec);
     }
 
-    /** @param after the id of the last person of the page before; 0 for the first page */
+    /**
+     * A page of the members of an audience by its latest count.
+     *
+     * @param after the id of the last person of the page before; 0 for the first page
+     */
     @GetMapping("/{id}/members")
     List<Memberships.MemberRow> audienceMembers(@PathVariable long id, @RequestParam(defaultValue = "0") long after) {
         audiences.get(id);
         return memberships.members(id, after, PAGE);
     }
 
+    /** How many people any two audiences share. */
     @GetMapping("/overlap")
     OverlapMatrix audienceOverlap() {
         return new OverlapMatrix(rows(), memberships.overlaps());
     }
 
+    /** The audiences that a person is or was a member of. */
     @GetMapping("/of-person/{personId}")
     List<Memberships.AudienceStay> audiencesOfPerson(@PathVariable long personId) {
         return memberships.ofPerson(personId);
@@ -168,7 +193,11 @@ class AudienceController {
         return routes.dataset(inService(id), who.getName());
     }
 
-    /** @param id of the route */
+    /**
+     * The route and the dataset that were created for an audience.
+     *
+     * @param id of the route
+     */
     record AudienceRouteLaid(long id) {}
 
     /** A route for the audience, with what was chosen to travel along. It is a draft; nothing is sent by it. */
@@ -186,12 +215,14 @@ class AudienceController {
         return audience;
     }
 
+    /** Reads events and computes measures and audiences, all in the background. */
     @PostMapping("/refreshes")
     AudienceRefresh.RefreshState refreshAudiences(Principal who) {
         refresh.start(who.getName());
         return refresh.state();
     }
 
+    /** Sets when events are read, and measures and audiences computed, by themselves. */
     @PutMapping("/refreshes/schedule")
     AudienceRefresh.RefreshState scheduleRefreshes(@RequestBody ScheduleRequest request, Principal who) {
         journal.write(

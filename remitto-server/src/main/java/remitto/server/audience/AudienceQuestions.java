@@ -18,7 +18,7 @@ import remitto.core.audience.Window;
 import remitto.core.audience.sql.AudienceSql;
 import remitto.server.journal.Journal;
 import remitto.server.measure.Population;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.person.PersonFacts;
 import remitto.server.platform.CopyParts;
 import remitto.server.platform.Problem;
@@ -63,12 +63,12 @@ class AudienceQuestions {
         return new Window.Now(clock.instant(), zone(spec.zone()));
     }
 
-    AudienceSql over(About about, AudienceSpec spec) {
-        return new AudienceSql(population.words(about), population.storage(about), now(spec));
+    AudienceSql over(EntityType entityType, AudienceSpec spec) {
+        return new AudienceSql(population.words(entityType), population.storage(entityType), now(spec));
     }
 
-    AudienceSql overSample(About about, AudienceSpec spec) {
-        return new AudienceSql(population.words(about), population.sample(), now(spec));
+    AudienceSql overSample(EntityType entityType, AudienceSpec spec) {
+        return new AudienceSql(population.words(entityType), population.sample(), now(spec));
     }
 
     /**
@@ -76,11 +76,11 @@ class AudienceQuestions {
      *
      * @throws Problem or AudienceFault telling what cannot be asked
      */
-    void ask(About about, AudienceSpec spec) {
+    void ask(EntityType entityType, AudienceSpec spec) {
         if (spec.bySql()) {
             ownSql.run(spec.sql(), new Journal.Subject("audience", 0, "unsaved audience"));
         }
-        check(about, spec);
+        check(entityType, spec);
     }
 
     /**
@@ -88,12 +88,12 @@ class AudienceQuestions {
      *
      * @throws AudienceFault telling what cannot be asked
      */
-    void check(About about, AudienceSpec spec) {
+    void check(EntityType entityType, AudienceSpec spec) {
         spec.checkBounds();
         if (spec.bySql()) {
             PostgresText.query(spec.sql());
         } else {
-            over(about, spec).members(spec);
+            over(entityType, spec).members(spec);
         }
     }
 
@@ -101,9 +101,9 @@ class AudienceQuestions {
      * A query of person_id and held_out. What somebody wrote in SQL runs as the people's own reader, which sees nothing
      * else and writes nothing; its ids are put into a temporary table of this transaction first.
      */
-    String members(About about, AudienceSpec spec) {
+    String members(EntityType entityType, AudienceSpec spec) {
         if (!spec.bySql()) {
-            return over(about, spec).members(spec);
+            return over(entityType, spec).members(spec);
         }
         long source = facts.source()
                 .orElseThrow(() -> Problem.invalid(
@@ -123,7 +123,7 @@ class AudienceQuestions {
         parts.end();
         return AudienceSql.apart(
                 spec,
-                "select p.person_id from " + population.storage(about).people()
+                "select p.person_id from " + population.storage(entityType).people()
                         + " p where p.person_id::text in (select person_id from " + table + ")");
     }
 

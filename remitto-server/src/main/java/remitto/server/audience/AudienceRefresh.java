@@ -84,6 +84,8 @@ class AudienceRefresh implements DueWork {
     }
 
     /**
+     * When audiences were refreshed, and whether they are being refreshed.
+     *
      * @param stage what is being done; blank while nothing is
      * @param oneOf one of how many people is in the sample that answers while somebody edits; 0 while everybody is counted
      */
@@ -168,7 +170,7 @@ class AudienceRefresh implements DueWork {
 
     @EventListener
     void joined(PeopleJoined joined) {
-        if (begin("a matching run of " + (joined.about().name().equals("PERSON") ? "people" : "companies"))) {
+        if (begin("a matching run of " + (joined.entityType().name().equals("PERSON") ? "people" : "companies"))) {
             pool.execute(this::run);
         }
     }

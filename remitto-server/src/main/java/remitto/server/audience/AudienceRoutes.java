@@ -10,7 +10,7 @@ import org.springframework.stereotype.Component;
 import remitto.core.dataset.Column;
 import remitto.core.dataset.ColumnRole;
 import remitto.server.dataset.MadeDatasets;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.person.PersonFacts;
 import remitto.server.platform.Problem;
 
@@ -27,10 +27,15 @@ class AudienceRoutes {
         this.facts = facts;
     }
 
-    /** @param runId of its latest run; absent when it never run */
+    /**
+     * A route that sends an audience.
+     *
+     * @param runId of its latest run; absent when it never run
+     */
     record AudienceRoute(
             long id, String name, long destinationId, String destination, String object, Optional<Long> runId) {}
 
+    /** The dataset that was made of an audience. */
     record AudienceDataset(long id, String name) {}
 
     List<AudienceRoute> of(long audience) {
@@ -67,7 +72,7 @@ class AudienceRoutes {
         long source = facts.source()
                 .orElseThrow(() -> Problem.invalid(
                         "Set up the source of people first; the operations guide describes its login."));
-        String view = audience.about() == About.PERSON ? "people.person" : "people.company";
+        String view = audience.entityType() == EntityType.PERSON ? "people.person" : "people.company";
         String sql = "select p.*, m.since as member_since\nfrom " + view
                 + " p\njoin people.audience_member m on m.person_id = p.person_id\n"
                 + "where m.audience_id = " + audience.id() + " and not m.held_out";
@@ -80,12 +85,12 @@ class AudienceRoutes {
                         "The people of this audience by its latest count",
                         source,
                         sql),
-                described -> columns(audience.about(), described),
+                described -> columns(audience.entityType(), described),
                 who);
         return new AudienceDataset(id, name);
     }
 
-    private List<Column> columns(About about, List<Column> described) {
+    private List<Column> columns(EntityType entityType, List<Column> described) {
         Map<String, ColumnRole> roles = new HashMap<>(facts.roles());
         roles.put("person_id", ColumnRole.KEY);
         roles.put("member_since", ColumnRole.ATTRIBUTE);

@@ -51,6 +51,8 @@ class AudienceSending {
     }
 
     /**
+     * How an audience is to be sent: destination, columns, rows of events and legal basis.
+     *
      * @param object that receives it; absent for a new file
      * @param country ISO 3166 code for phone numbers spelled without one
      * @param zone IANA time zone of its days
@@ -66,7 +68,11 @@ class AudienceSending {
             String country,
             String zone) {}
 
-    /** @param key the column of the file by which a record is told apart */
+    /**
+     * The layout of a file that is to be created for an audience.
+     *
+     * @param key the column of the file by which a record is told apart
+     */
     record NewFile(String name, boolean jsonLines, boolean changesOnly, String key) {}
 
     /**

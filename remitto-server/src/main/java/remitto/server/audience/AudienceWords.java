@@ -13,7 +13,7 @@ import remitto.server.event.EventSets;
 import remitto.server.masking.PersonalValues;
 import remitto.server.measure.Measures;
 import remitto.server.measure.Population;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.person.PersonFacts;
 import remitto.server.platform.Personal;
 import remitto.server.platform.Problem;
@@ -45,18 +45,26 @@ class AudienceWords {
         this.jdbc = jdbc;
     }
 
-    /** @param measure whether it is worked out, over events or from other attributes */
+    /**
+     * An attribute or measure that conditions can use.
+     *
+     * @param measure whether it is worked out, over events or from other attributes
+     */
     record AttributeWord(String name, ColumnType type, boolean measure) {}
 
+    /** A column of events that conditions can use. */
     record ColumnWord(String name, ColumnType type) {}
 
+    /** Events that conditions can use, with their columns. */
     record EventsWord(String name, List<ColumnWord> columns) {}
 
     /** Something with an id and a name. */
     record Named(long id, String name) {}
 
+    /** A purpose and channel that conditions can use. */
     record PurposeWord(String purpose, String channel) {}
 
+    /** What conditions can use: attributes, measures, events, audiences, datasets and routes. */
     record ConditionVocabulary(
             List<AttributeWord> attributes,
             List<EventsWord> events,
@@ -65,10 +73,10 @@ class AudienceWords {
             List<Named> routes,
             List<PurposeWord> purposes) {}
 
-    ConditionVocabulary of(About about) {
-        Vocabulary vocabulary = population.words(about);
+    ConditionVocabulary of(EntityType entityType) {
+        Vocabulary vocabulary = population.words(entityType);
         Set<String> worked = new HashSet<>();
-        measures.all(about).forEach(measure -> worked.add(measure.name()));
+        measures.all(entityType).forEach(measure -> worked.add(measure.name()));
         List<AttributeWord> attributes = new ArrayList<>();
         vocabulary
                 .attributes()
@@ -82,11 +90,11 @@ class AudienceWords {
                                 .map(one -> new ColumnWord(one.getKey(), one.getValue()))
                                 .toList())));
         List<Named> datasets = new ArrayList<>();
-        facts.datasets(about).forEach((id, name) -> datasets.add(new Named(id, name)));
+        facts.datasets(entityType).forEach((id, name) -> datasets.add(new Named(id, name)));
         return new ConditionVocabulary(
                 attributes,
                 sets,
-                named("select id, name from audience where about = '" + about + "' order by name"),
+                named("select id, name from audience where about = '" + entityType + "' order by name"),
                 datasets,
                 named("select id, name from route where id in (select route_id from audience.sent) order by name"),
                 jdbc.sql("select distinct purpose, channel from consent_answer order by 1, 2")
@@ -107,12 +115,12 @@ class AudienceWords {
      * Values that an attribute has, or a column of events if those are named; the most frequent first. Values that a few
      * people have are as good as names, so attributes that hardly two people share give none.
      */
-    List<ValueWord> values(About about, String eventsName, String name) {
-        Vocabulary words = population.words(about);
+    List<ValueWord> values(EntityType entityType, String eventsName, String name) {
+        Vocabulary words = population.words(entityType);
         Map<String, Long> values;
         if (eventsName.isBlank()) {
             words.attribute(name);
-            values = population.values(population.storage(about).people(), name, MOST);
+            values = population.values(population.storage(entityType).people(), name, MOST);
         } else {
             words.column(eventsName, name);
             EventSets.EventSet set = events.all().stream()
@@ -122,7 +130,7 @@ class AudienceWords {
             values = population.values(set.table(), name, MOST);
         }
         boolean sensitive = eventsName.isBlank()
-                && facts.kept(about).stream().anyMatch(one -> one.name().equals(name) && one.sensitive());
+                && facts.kept(entityType).stream().anyMatch(one -> one.name().equals(name) && one.sensitive());
         List<ValueWord> list = new ArrayList<>();
         values.forEach((value, count) -> {
             if (!eventsName.isBlank() || count > 1) {

@@ -18,7 +18,7 @@ import org.springframework.transaction.annotation.Transactional;
 import remitto.core.audience.AudienceSpec;
 import remitto.server.dataset.MadeDatasets;
 import remitto.server.event.References;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.platform.ActorName;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
@@ -51,6 +51,8 @@ class Audiences {
     }
 
     /**
+     * An audience, with the numbers of its versions and its latest count.
+     *
      * @param spec of the latest saved version, which need not be the one in service
      * @param routes that send its people, @param countFirst whether they count it before they prepare a manifest
      */
@@ -58,7 +60,7 @@ class Audiences {
             long id,
             String name,
             String description,
-            About about,
+            EntityType entityType,
             int latestVersion,
             Optional<Integer> liveVersion,
             @ActorName String author,
@@ -68,9 +70,18 @@ class Audiences {
             AudienceSpec spec,
             Optional<AudienceSpec> liveSpec) {}
 
-    /** @param basedOn the version that was changed; 0 for a new audience */
+    /**
+     * A version of an audience to be saved.
+     *
+     * @param basedOn the version that was changed; 0 for a new audience
+     */
     record AudienceDraft(
-            String name, String description, About about, int basedOn, AudienceSpec spec, Optional<String> note) {}
+            String name,
+            String description,
+            EntityType entityType,
+            int basedOn,
+            AudienceSpec spec,
+            Optional<String> note) {}
 
     List<Audience> all() {
         return jdbc.sql(SELECT + " order by a.name")
@@ -109,7 +120,11 @@ class Audiences {
                         insert into audience (name, description, about, latest_version, created_at) values (?, ?, ?, 1, ?)
                         returning id
                         """)
-                .params(draft.name().strip(), draft.description(), draft.about().name(), Rows.time(clock.instant()))
+                .params(
+                        draft.name().strip(),
+                        draft.description(),
+                        draft.entityType().name(),
+                        Rows.time(clock.instant()))
                 .query(Long.class)
                 .single();
         saveVersion(id, 1, draft, author);
@@ -222,7 +237,7 @@ class Audiences {
                 row.getLong("id"),
                 row.getString("name"),
                 row.getString("description"),
-                About.valueOf(row.getString("about")),
+                EntityType.valueOf(row.getString("about")),
                 row.getInt("latest_version"),
                 Rows.optionalInt(row, "live_version"),
                 row.getString("author"),

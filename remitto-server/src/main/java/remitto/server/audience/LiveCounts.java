@@ -10,7 +10,7 @@ import remitto.core.audience.AudienceSpec;
 import remitto.core.audience.Condition;
 import remitto.core.audience.SampleMargin;
 import remitto.server.measure.Population;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.platform.Questions;
 
 /** Counts while somebody edits: each line by itself, what is left after it, and all in all. Changes nothing. */
@@ -37,6 +37,8 @@ class LiveCounts {
     record LineCount(long alone, long left, List<Long> parts) {}
 
     /**
+     * How many people match a definition.
+     *
      * @param people there are in all
      * @param members who would be in the audience, those held out among them
      * @param heldOut whom the hold-out keeps apart
@@ -52,12 +54,12 @@ class LiveCounts {
             String sql) {}
 
     /** @param exact false where a sample will do, if there are so many people that it matters */
-    LiveCount count(About about, AudienceSpec spec, boolean exact) {
-        questions.ask(about, spec);
+    LiveCount count(EntityType entityType, AudienceSpec spec, boolean exact) {
+        questions.ask(entityType, spec);
         long start = System.nanoTime();
         return lane.ask(() -> {
-            int oneOf = exact || spec.bySql() || about != About.PERSON ? 0 : population.oneOf();
-            LiveCount count = oneOf > 0 ? estimated(spec) : counted(about, spec);
+            int oneOf = exact || spec.bySql() || entityType != EntityType.PERSON ? 0 : population.oneOf();
+            LiveCount count = oneOf > 0 ? estimated(spec) : counted(entityType, spec);
             return new LiveCount(
                     count.people(),
                     count.lines(),
@@ -69,17 +71,17 @@ class LiveCounts {
         });
     }
 
-    private LiveCount counted(About about, AudienceSpec spec) {
-        String members = questions.members(about, spec);
+    private LiveCount counted(EntityType entityType, AudienceSpec spec) {
+        String members = questions.members(entityType, spec);
         if (spec.bySql()) {
             long[] counts = counts(members);
-            long people = jdbc.sql(
-                            "select count(*) from " + population.storage(about).people())
+            long people = jdbc.sql("select count(*) from "
+                            + population.storage(entityType).people())
                     .query(Long.class)
                     .single();
             return new LiveCount(people, List.of(), counts[0], counts[1], Optional.empty(), 0, spec.sql());
         }
-        List<Long> numbers = numbers(questions.over(about, spec).counts(asked(spec)));
+        List<Long> numbers = numbers(questions.over(entityType, spec).counts(asked(spec)));
         long met = numbers.get(numbers.size() - 1);
         long[] counts = spec.best().isPresent() || spec.holdOut().share() > 0 ? counts(members) : new long[] {met, 0};
         return new LiveCount(
@@ -87,7 +89,8 @@ class LiveCounts {
     }
 
     private LiveCount estimated(AudienceSpec spec) {
-        List<Long> numbers = numbers(questions.overSample(About.PERSON, spec).counts(asked(spec)));
+        List<Long> numbers =
+                numbers(questions.overSample(EntityType.PERSON, spec).counts(asked(spec)));
         long people = jdbc.sql("select count(*) from audience.people")
                 .query(Long.class)
                 .single();
@@ -104,7 +107,7 @@ class LiveCounts {
                 members * spec.holdOut().share() / 10_000,
                 Optional.of(margin.of(met)),
                 0,
-                questions.over(About.PERSON, spec).members(spec));
+                questions.over(EntityType.PERSON, spec).members(spec));
     }
 
     /** Each line, what is left after each, the parts of each group, and in the end the whole condition. */

@@ -50,6 +50,8 @@ class Memberships {
     }
 
     /**
+     * A count of an audience.
+     *
      * @param members those who can be reached; the held out are beside them
      * @param joined members who were none at the count before, @param gone the other way round
      * @param problem why it failed, in which case it changed nothing; blank when it went well
@@ -93,7 +95,7 @@ class Memberships {
                 .query()
                 .listOfRows();
         template.execute(
-                "create temp table fresh_member on commit drop as " + questions.members(audience.about(), spec));
+                "create temp table fresh_member on commit drop as " + questions.members(audience.entityType(), spec));
         long id = jdbc.sql("""
                         insert into audience_count (audience_id, version, counted_at, started_by) values (?, ?, ?, ?)
                         returning id
@@ -179,10 +181,10 @@ class Memberships {
     record MemberChange(long personId, @Personal String label, boolean joins) {}
 
     MemberEffect effect(Audiences.Audience audience, AudienceSpec spec) {
-        questions.ask(audience.about(), spec);
+        questions.ask(audience.entityType(), spec);
         return lane.ask(() -> {
-            template.execute(
-                    "create temp table fresh_member on commit drop as " + questions.members(audience.about(), spec));
+            template.execute("create temp table fresh_member on commit drop as "
+                    + questions.members(audience.entityType(), spec));
             String now = "(select person_id from audience.member where audience_id = " + audience.id() + ")";
             String then = "(select person_id from fresh_member where not held_out)";
             String joins = "select person_id from " + then + " t where person_id not in " + now;

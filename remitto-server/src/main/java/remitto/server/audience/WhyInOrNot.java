@@ -18,7 +18,7 @@ import remitto.server.journal.Journal;
 import remitto.server.journal.Looks;
 import remitto.server.masking.PersonalValues;
 import remitto.server.measure.Population;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.person.PersonFacts;
 import remitto.server.platform.Personal;
 import remitto.server.platform.Problem;
@@ -63,6 +63,8 @@ class WhyInOrNot {
     record LineAnswer(boolean holds, @Personal String value, List<LineAnswer> parts) {}
 
     /**
+     * Why a person is in an audience or not.
+     *
      * @param met whether the person meets the condition; one who does can still be held out, or not be among the first
      * @param heldOut whether the hold-out keeps the person apart
      * @param member whether the person would be in the audience
@@ -76,19 +78,20 @@ class WhyInOrNot {
             List<LineAnswer> lines,
             Instant at) {}
 
-    MembershipAnswer why(About about, AudienceSpec spec, long person) {
-        questions.ask(about, spec);
-        StoredFacts facts = new StoredFacts(person, population.words(about), population.storage(about), jdbc);
+    MembershipAnswer why(EntityType entityType, AudienceSpec spec, long person) {
+        questions.ask(entityType, spec);
+        StoredFacts facts = new StoredFacts(person, population.words(entityType), population.storage(entityType), jdbc);
         String label = jdbc.sql("select label from person where id = ? and about = ?")
-                .params(person, about.name())
+                .params(person, entityType.name())
                 .query(String.class)
                 .optional()
-                .orElseThrow(() -> Problem.notFound((about == About.PERSON ? "person " : "company ") + person));
+                .orElseThrow(
+                        () -> Problem.notFound((entityType == EntityType.PERSON ? "person " : "company ") + person));
         if (!facts.exists()) {
             throw Problem.conflict(label + " was matched after the latest count. Count again first.");
         }
         looks.at("looked at person", new Journal.Subject("person", person, "person " + person));
-        Set<String> sensitive = sensitive(about);
+        Set<String> sensitive = sensitive(entityType);
         var now = questions.now(spec);
         Judgement judged = new InMemory(now).judge(spec.condition(), facts);
         List<Judgement> lines = spec.condition() instanceof Condition.AllOf all
@@ -96,7 +99,7 @@ class WhyInOrNot {
                 ? judged.parts()
                 : List.of(judged);
         Optional<Boolean> held = lane.ask(() -> {
-            String members = questions.members(about, spec);
+            String members = questions.members(entityType, spec);
             return jdbc.sql("select held_out from (" + members + ") as m where person_id = ?")
                     .param(person)
                     .query(Boolean.class)
@@ -129,8 +132,8 @@ class WhyInOrNot {
                 : value;
     }
 
-    private Set<String> sensitive(About about) {
-        return personFacts.kept(about).stream()
+    private Set<String> sensitive(EntityType entityType) {
+        return personFacts.kept(entityType).stream()
                 .filter(PersonFacts.Kept::sensitive)
                 .map(PersonFacts.Kept::name)
                 .collect(Collectors.toSet());
@@ -139,20 +142,24 @@ class WhyInOrNot {
     /** What a condition asked of somebody, and what it found; a day or number as text. */
     record AskedValue(String name, @Personal String value) {}
 
-    /** @param values that the condition speaks of, in its order */
+    /**
+     * A person who matches a definition.
+     *
+     * @param values that the condition speaks of, in its order
+     */
     record TypicalMember(long personId, @Personal String label, List<AskedValue> values) {}
 
     /** Some members, the same for the same audience. */
-    List<TypicalMember> examples(About about, AudienceSpec spec) {
-        questions.ask(about, spec);
+    List<TypicalMember> examples(EntityType entityType, AudienceSpec spec) {
+        questions.ask(entityType, spec);
         return lane.ask(() -> {
-            Set<String> sensitive = sensitive(about);
-            var words = population.words(about);
-            var storage = population.storage(about);
+            Set<String> sensitive = sensitive(entityType);
+            var words = population.words(entityType);
+            var storage = population.storage(entityType);
             InMemory memory = new InMemory(questions.now(spec));
             List<TypicalMember> members = new ArrayList<>();
             jdbc.sql("select p.person_id, p.label from " + storage.people() + " p join ("
-                            + questions.members(about, spec)
+                            + questions.members(entityType, spec)
                             + ") m on m.person_id = p.person_id where not m.held_out"
                             + " order by hashint8(p.person_id), p.person_id limit " + SHOWN)
                     .query((row, number) -> Map.entry(row.getLong("person_id"), row.getString("label")))

@@ -5,7 +5,7 @@ import java.util.Set;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.dataset.ColumnRole;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.view.PersonColumns;
 
 /** Answers as columns of what a dataset over people can carry: yes, no, or nothing where nobody asked. */
@@ -18,8 +18,8 @@ class ConsentColumns implements PersonColumns {
     }
 
     @Override
-    public List<AddedColumn> columns(About about) {
-        if (about != About.PERSON) {
+    public List<AddedColumn> columns(EntityType entityType) {
+        if (entityType != EntityType.PERSON) {
             return List.of();
         }
         return jdbc.sql("""

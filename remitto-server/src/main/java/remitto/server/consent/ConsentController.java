@@ -57,7 +57,11 @@ class ConsentController {
         this.clock = clock;
     }
 
-    /** @param suppressed addresses on the list, of which {@code suppressions} are the latest */
+    /**
+     * What is known of consent.
+     *
+     * @param suppressed addresses on the list, of which {@code suppressions} are the latest
+     */
     record ConsentOverview(
             List<Consents.PurposeCounts> purposes,
             List<Consents.ConsentMeaning> meanings,
@@ -67,10 +71,18 @@ class ConsentController {
             long suppressed,
             List<Suppressions.SuppressionEntry> suppressions) {}
 
-    /** @param records said of the person or one of the person's addresses, besides what the person's records say */
+    /**
+     * What a person agreed to.
+     *
+     * @param records said of the person or one of the person's addresses, besides what the person's records say
+     */
     record PersonConsents(List<Consents.ConsentAnswer> answers, List<Consents.ConsentRecord> records) {}
 
-    /** @param evidence such as a form's number or a letter; a later yes lifts a no only with it */
+    /**
+     * An answer of a person, to be recorded.
+     *
+     * @param evidence such as a form's number or a letter; a later yes lifts a no only with it
+     */
     record ConsentRequest(
             String purpose,
             String channel,
@@ -79,14 +91,21 @@ class ConsentController {
             Optional<Instant> expiresAt,
             String evidence) {}
 
+    /** The purpose and channel of the consent in a destination. */
     record FeedRequest(String purpose, String channel) {}
 
+    /** The frequency cap and the routes that it counts. */
     record QuietRequest(Optional<QuietDays> limit, List<Long> routes) {}
 
     /** @param addresses one a line: e-mail addresses, phone numbers, or SHA-256 of normalised ones */
-    /** @param country ISO 3166-1 alpha-2 of phone numbers that are spelled without theirs; absent where it is not known */
+    /**
+     * Addresses to be added to the suppression list.
+     *
+     * @param country ISO 3166-1 alpha-2 of phone numbers that are spelled without theirs; absent where it is not known
+     */
     record SuppressionRequest(String addresses, Optional<String> country, String reason) {}
 
+    /** What is known of consent: counts by purpose and channel, recorded answers, and what destinations and columns tell. */
     @GetMapping
     ConsentOverview consents() {
         return new ConsentOverview(
@@ -99,6 +118,7 @@ class ConsentController {
                 suppressions.latest());
     }
 
+    /** Sets the purpose and channel of the consent columns of people. */
     @PutMapping("/meanings")
     ConsentOverview meanConsent(@RequestBody Consents.ConsentMeaning meaning, Principal who) {
         consents.mean(meaning);
@@ -131,6 +151,7 @@ class ConsentController {
         return consents();
     }
 
+    /** The frequency cap and the routes that count as messages. */
     @GetMapping("/quiet-days")
     QuietRoutes.QuietSetting quietDays() {
         return quiet.setting();
@@ -150,6 +171,7 @@ class ConsentController {
         return quiet.setting();
     }
 
+    /** What a person agreed to, by purpose and channel, with the evidence of each answer. */
     @GetMapping("/people/{personId}")
     PersonConsents personConsents(@PathVariable long personId) {
         return new PersonConsents(consents.answers(personId), consents.of(personId));
@@ -184,6 +206,7 @@ class ConsentController {
         return personConsents(personId);
     }
 
+    /** Adds addresses, or hashes of them, to the suppression list. */
     @PostMapping("/suppressions")
     Suppressions.SuppressionsAdded suppress(@RequestBody SuppressionRequest request, Principal who) {
         if (request.reason().isBlank()) {
@@ -211,6 +234,7 @@ class ConsentController {
         return country;
     }
 
+    /** Removes an address from the suppression list. */
     @DeleteMapping("/suppressions/{hash}")
     ConsentOverview unsuppress(@PathVariable String hash, Principal who) {
         if (!suppressions.remove(hash)) {

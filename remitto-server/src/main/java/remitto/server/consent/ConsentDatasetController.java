@@ -29,9 +29,14 @@ class ConsentDatasetController {
         this.journal = journal;
     }
 
+    /** A consent string of TCF 2 or GPP. */
     record StringText(String text) {}
 
-    /** @param says what it says, purpose by purpose */
+    /**
+     * What a consent string says.
+     *
+     * @param says what it says, purpose by purpose
+     */
     record StringReading(String form, Optional<Instant> saidAt, List<String> says) {}
 
     /** Reads a consent string of TCF 2 or GPP. Nothing is kept. */
@@ -41,6 +46,7 @@ class ConsentDatasetController {
         return new StringReading(read.form(), read.saidAt(), read.says());
     }
 
+    /** The datasets that consent is read from. */
     @GetMapping("/datasets")
     List<ConsentDatasets.ConsentDataset> consentDatasets() {
         return consents.all();
@@ -55,6 +61,7 @@ class ConsentDatasetController {
         return readConsentDatasets();
     }
 
+    /** Reads consent from its datasets in the background. */
     @PostMapping("/datasets/readings")
     List<ConsentDatasets.ConsentDataset> readConsentDatasets() {
         consents.read();
@@ -62,6 +69,7 @@ class ConsentDatasetController {
         return consents.all();
     }
 
+    /** Stops using a dataset as a source of consent. Answers that were read are no longer used. */
     @DeleteMapping("/datasets/{datasetId}")
     List<ConsentDatasets.ConsentDataset> leaveConsents(@PathVariable long datasetId, Principal who) {
         consents.remove(datasetId);

@@ -92,7 +92,11 @@ public class ConsentDatasets {
             String evidence,
             Optional<String> country) {}
 
-    /** @param unusable rows that say nothing that can be used, by why */
+    /**
+     * A dataset that consent is read from, with what its latest reading gave.
+     *
+     * @param unusable rows that say nothing that can be used, by why
+     */
     record ConsentDataset(
             long datasetId,
             String dataset,

@@ -56,6 +56,8 @@ public class ConsentFeeds {
     }
 
     /**
+     * A destination that consent is read back from.
+     *
      * @param people whose no stands there, by the latest reading
      * @param problem why that failed; blank when it went well
      */

@@ -17,7 +17,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 import remitto.core.identity.record.RecordRef;
 import remitto.core.identity.survivorship.ConsentOrder;
 import remitto.core.identity.survivorship.ConsentSaid;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.person.PersonFacts;
 import remitto.server.people.resolution.PeopleJoined;
 import remitto.server.platform.Rows;
@@ -64,7 +64,7 @@ public class ConsentKeeper {
     @EventListener
     @Order(Ordered.HIGHEST_PRECEDENCE)
     void joined(PeopleJoined joined) {
-        if (joined.about() == About.PERSON) {
+        if (joined.entityType() == EntityType.PERSON) {
             transactions.executeWithoutResult(status -> addresses());
         }
     }
@@ -72,7 +72,7 @@ public class ConsentKeeper {
     private void addresses() {
         template.execute("select pg_advisory_xact_lock(7041891)");
         template.execute("create temp table fresh_address (like person_address including all) on commit drop");
-        for (PersonFacts.AddressPlace place : facts.addresses(About.PERSON)) {
+        for (PersonFacts.AddressPlace place : facts.addresses(EntityType.PERSON)) {
             jdbc.sql(
                             "insert into fresh_address select distinct r.person_id, :kind, encode(sha256(convert_to(r.normalised[:place],"
                                     + " 'UTF8')), 'hex') from identity_record r where r.about = 'PERSON' and r.normalised[:place] <> ''"

@@ -11,7 +11,7 @@ import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.identity.record.Attribute;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.person.PersonFacts;
 import remitto.server.platform.Personal;
 import remitto.server.platform.Problem;
@@ -70,7 +70,7 @@ class Consents {
                     new ConsentMeaning(
                             row.getString("attribute"), row.getString("purpose"), row.getString("channel"), true));
         });
-        return facts.kept(About.PERSON).stream()
+        return facts.kept(EntityType.PERSON).stream()
                 .filter(one -> one.kind() == Attribute.Kind.CONSENT)
                 .map(one -> said.getOrDefault(
                         one.name(),

@@ -52,7 +52,11 @@ class QuietRoutes implements MessageLimits {
     /** A route to people, and whether what it sends are messages. */
     record MessageRoute(long routeId, String route, String destination, boolean messages) {}
 
-    /** @param limit absent while nothing is limited */
+    /**
+     * The frequency cap and the routes that it counts.
+     *
+     * @param limit absent while nothing is limited
+     */
     record QuietSetting(Optional<QuietDays> limit, List<MessageRoute> routes) {}
 
     QuietSetting setting() {

@@ -43,11 +43,19 @@ class Suppressions implements SuppressedAddresses {
         this.clock = clock;
     }
 
-    /** @param people who have such an address */
+    /**
+     * An address on the suppression list, as a hash.
+     *
+     * @param people who have such an address
+     */
     record SuppressionEntry(
             String hash, String reason, @ActorName String addedBy, Instant addedAt, long people) {}
 
-    /** @param added addresses that were not on the list, @param known that were, @param unreadable texts that are no addresses */
+    /**
+     * How many addresses were added, and which could not be read.
+     *
+     * @param added addresses that were not on the list, @param known that were, @param unreadable texts that are no addresses
+     */
     record SuppressionsAdded(
             int added, int known, int ambiguous, @Personal List<String> unreadable) {}
 

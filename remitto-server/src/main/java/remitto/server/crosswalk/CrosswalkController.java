@@ -38,12 +38,14 @@ class CrosswalkController {
         this.journal = journal;
     }
 
+    /** A crosswalk to be created. */
     record NewCrosswalk(String name, String description, List<CrosswalkTable.Pair> entries) {
         NewCrosswalk {
             entries = List.copyOf(entries);
         }
     }
 
+    /** A version of a crosswalk to be saved. */
     record CrosswalkDraft(
             String name, String description, int basedOn, String note, List<CrosswalkTable.Pair> entries) {
         CrosswalkDraft {
@@ -51,28 +53,34 @@ class CrosswalkController {
         }
     }
 
+    /** The text of a CSV file. */
     record CsvText(String text) {}
 
+    /** All crosswalks with the number of their entries. */
     @GetMapping
     List<Crosswalks.Crosswalk> crosswalks() {
         return crosswalks.all();
     }
 
+    /** A crosswalk with its latest entries. */
     @GetMapping("/{id}")
     Crosswalks.Crosswalk crosswalk(@PathVariable long id) {
         return crosswalks.get(id);
     }
 
+    /** The versions of a crosswalk, the newest first. */
     @GetMapping("/{id}/versions")
     List<Crosswalks.CrosswalkVersion> crosswalkVersions(@PathVariable long id) {
         return crosswalks.versions(id);
     }
 
+    /** The entries of a version of a crosswalk. */
     @GetMapping("/{id}/versions/{number}")
     List<CrosswalkTable.Pair> crosswalkVersion(@PathVariable long id, @PathVariable int number) {
         return crosswalks.version(id, number);
     }
 
+    /** Creates a crosswalk with a first version, which is not in service. */
     @PostMapping
     Crosswalks.Crosswalk addCrosswalk(@RequestBody NewCrosswalk wanted, Principal who) {
         if (wanted.name().isBlank()) {
@@ -83,6 +91,7 @@ class CrosswalkController {
         return crosswalks.get(id);
     }
 
+    /** Saves a version of a crosswalk. 409 when somebody saved another since the one it is based on. */
     @PostMapping("/{id}/versions")
     Crosswalks.Crosswalk saveCrosswalk(@PathVariable long id, @RequestBody CrosswalkDraft draft, Principal who) {
         int version = crosswalks.save(
@@ -97,6 +106,7 @@ class CrosswalkController {
         return crosswalks.get(id);
     }
 
+    /** Puts a version of a crosswalk in service. Records that it concerns are evaluated again in the next run. */
     @PostMapping("/{id}/in-service")
     Crosswalks.Crosswalk putCrosswalkInService(
             @PathVariable long id, @RequestBody VersionRequest wanted, Principal who) {
@@ -107,7 +117,12 @@ class CrosswalkController {
         return now;
     }
 
-    /** Words that rows hold and the table does not know, with how many rows hold them; the most frequent first. */
+    /**
+     * Words that rows hold and the table does not know, with how many rows hold them; the most frequent first.
+     *
+     * @param datasetId of the dataset
+     * @param column whose values are looked at
+     */
     @GetMapping("/{id}/unmapped")
     List<UnmappedWords.Unmapped> unmappedWords(
             @PathVariable long id, @RequestParam long datasetId, @RequestParam String column) {

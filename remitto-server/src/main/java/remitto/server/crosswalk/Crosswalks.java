@@ -33,7 +33,11 @@ public class Crosswalks {
         this.clock = clock;
     }
 
-    /** @param entries of the latest saved version, which need not be the one in service */
+    /**
+     * A crosswalk with the entries of its latest version.
+     *
+     * @param entries of the latest saved version, which need not be the one in service
+     */
     public record Crosswalk(
             long id,
             String name,

@@ -24,6 +24,7 @@ class UnmappedWords {
         this.queries = queries;
     }
 
+    /** A value of the rows that a crosswalk does not map. */
     record Unmapped(@Personal String word, long rows) {}
 
     List<Unmapped> find(List<CrosswalkTable.Pair> entries, long datasetId, String column) {

@@ -51,7 +51,11 @@ class DatasetController {
         this.journal = journal;
     }
 
-    /** @param note what changed, and why; absent for none */
+    /**
+     * A version of a dataset to be saved.
+     *
+     * @param note what changed, and why; absent for none
+     */
     record DatasetDraft(
             String name,
             String description,
@@ -60,26 +64,33 @@ class DatasetController {
             Optional<String> note,
             DatasetDefinition definition) {}
 
+    /** A definition to be run for a preview. */
     record QueryDraft(long sourceId, DatasetDefinition.Query query) {}
 
+    /** A definition whose keys are to be checked. */
     record KeyDraft(long sourceId, DatasetDefinition.Query query, List<String> keys) {}
 
     /**
+     * The preview of a definition.
+     *
      * @param sql the text that was run, also when it was put together from a table and a filter
      * @param roles of columns whose meaning is known already, by name
      */
     record PreviewResult(String sql, Preview preview, Map<String, ColumnRole> roles) {}
 
+    /** All datasets with their counts and the routes that use them. */
     @GetMapping
     List<Datasets.Dataset> datasets() {
         return datasets.all();
     }
 
+    /** A dataset with its version in service and its latest one. */
     @GetMapping("/{id}")
     Datasets.Dataset dataset(@PathVariable long id) {
         return datasets.get(id);
     }
 
+    /** Creates a dataset with a first version, which is not in service. */
     @PostMapping
     Datasets.Dataset addDataset(@RequestBody DatasetDraft draft, Principal who) {
         check(draft);
@@ -89,6 +100,7 @@ class DatasetController {
         return datasets.get(id);
     }
 
+    /** Saves a version of a dataset. 409 when somebody saved another since the one it is based on. */
     @PostMapping("/{id}/versions")
     Datasets.Dataset saveDataset(@PathVariable long id, @RequestBody DatasetDraft draft, Principal who) {
         check(draft);
@@ -104,11 +116,13 @@ class DatasetController {
         return datasets.get(id);
     }
 
+    /** The versions of a dataset, the newest first. */
     @GetMapping("/{id}/versions")
     List<VersionNote> datasetVersions(@PathVariable long id) {
         return datasets.versions(id);
     }
 
+    /** A version of a dataset. */
     @GetMapping("/{id}/versions/{number}")
     DatasetDefinition datasetVersion(@PathVariable long id, @PathVariable int number) {
         return datasets.version(id, number);
@@ -134,6 +148,7 @@ class DatasetController {
         return datasets.routes(id);
     }
 
+    /** Puts a version of a dataset in service. Routes read it from their next run on. */
     @PostMapping("/{id}/in-service")
     Datasets.Dataset putDatasetInService(@PathVariable long id, @RequestBody VersionRequest wanted, Principal who) {
         queries.parse(datasets.get(id).sourceId(), datasets.version(id, wanted.version()));
@@ -147,6 +162,7 @@ class DatasetController {
         return dataset;
     }
 
+    /** Runs a definition read-only and gives its columns and first rows. */
     @PostMapping("/preview")
     PreviewResult preview(@RequestBody QueryDraft draft) {
         String sql = draft.query().text();
@@ -176,6 +192,7 @@ class DatasetController {
         return roles;
     }
 
+    /** Counts empty and duplicate keys in all rows of a definition. */
     @PostMapping("/check-key")
     DatasetQueries.KeyCheck checkKey(@RequestBody KeyDraft draft) {
         String sql = draft.query().text();
@@ -183,6 +200,7 @@ class DatasetController {
         return queries.checkKey(draft.sourceId(), draft.query().asked(), draft.keys());
     }
 
+    /** Counts the rows of a dataset and finds its newest one. */
     @PostMapping("/{id}/freshness")
     Datasets.Dataset freshness(@PathVariable long id) {
         Datasets.Dataset dataset = datasets.get(id);

@@ -29,6 +29,7 @@ public record DatasetDefinition(Query query, List<Column> columns) {
         /** As a source is asked for it. */
         SourceQuery asked();
 
+        /** Records selected by SQL. */
         record SqlQuery(String text) implements Query {
             @Override
             public SourceQuery asked() {
@@ -36,7 +37,11 @@ public record DatasetDefinition(Query query, List<Column> columns) {
             }
         }
 
-        /** @param filter a condition in SQL; absent when all rows were chosen */
+        /**
+         * Records selected from a table.
+         *
+         * @param filter a condition in SQL; absent when all rows were chosen
+         */
         record TableQuery(String schema, String table, List<String> columns, Optional<String> filter) implements Query {
             @Override
             public SourceQuery.OfTable asked() {

@@ -16,7 +16,11 @@ final class DatasetDifferences {
     /** A column that came, went, or has another type or role. */
     record ColumnDifference(String name, Optional<Column> before, Optional<Column> after) {}
 
-    /** @param before the query's text, as {@code after}, the same when only columns differ */
+    /**
+     * A field of two objects that differs.
+     *
+     * @param before the query's text, as {@code after}, the same when only columns differ
+     */
     record Differing(String before, String after, List<ColumnDifference> columns) {}
 
     static Differing between(DatasetDefinition before, DatasetDefinition after) {

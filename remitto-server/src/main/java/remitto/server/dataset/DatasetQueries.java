@@ -46,7 +46,11 @@ public class DatasetQueries {
         sources.rows(sourceId).describe(definition.query().asked(), PREVIEW_TIME);
     }
 
-    /** @param blanks rows of which a key cell is empty or blank; @param doubled keys that more than one row has */
+    /**
+     * Empty and duplicate keys of a definition.
+     *
+     * @param blanks rows of which a key cell is empty or blank; @param doubled keys that more than one row has
+     */
     record KeyCheck(
             long rows, long blanks, long doubled, @Personal List<String> examples) {}
 

@@ -40,7 +40,11 @@ public class Datasets {
     /** How new the data is: the newest updated-at, and when that was seen. */
     public record Freshness(Optional<Instant> newestRow, long rows, Instant seenAt) {}
 
-    /** @param definition of the latest saved version, which need not be the one in service */
+    /**
+     * A dataset with its latest definition.
+     *
+     * @param definition of the latest saved version, which need not be the one in service
+     */
     public record Dataset(
             long id,
             String name,

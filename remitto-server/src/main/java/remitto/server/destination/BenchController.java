@@ -40,6 +40,8 @@ class BenchController {
     }
 
     /**
+     * A test call by the text of a profile.
+     *
      * @param text the profile as it stands in the editor
      * @param values looked up, or ids of records to change or remove
      * @param send make a writing call rather than show it

@@ -53,11 +53,17 @@ class DelegatedSignInController {
         this.journal = journal;
     }
 
-    /** @param delegated the way that was chosen is one by which a person signs in at the tool; @param by blank for nobody */
+    /**
+     * Who signed in to a destination, if somebody did.
+     *
+     * @param delegated the way that was chosen is one by which a person signs in at the tool; @param by blank for nobody
+     */
     record DelegatedState(boolean delegated, @ActorName String by, Optional<Instant> at, Optional<Instant> renewedAt) {}
 
+    /** Where the browser goes to sign in to a destination. */
     record SignInRedirect(String address) {}
 
+    /** Whether somebody signed in to the destination, and who. */
     @GetMapping("/destinations/{id}/sign-in")
     DelegatedState delegatedState(@PathVariable long id) {
         Optional<Grants.SignedIn> signedIn = grants.signedIn(id);
@@ -96,7 +102,13 @@ class DelegatedSignInController {
         return delegatedState(id);
     }
 
-    /** A person comes back from the tool, with a code or with the reason why not. */
+    /**
+     * A person comes back from the tool, with a code or with the reason why not.
+     *
+     * @param state which sign-in this ends
+     * @param code to be exchanged for a token
+     * @param error what the destination refused it with
+     */
     @GetMapping("/sign-in/back")
     ResponseEntity<Void> signedIn(
             @RequestParam(defaultValue = "") String state,

@@ -22,6 +22,7 @@ public class DeliveredFiles {
         this.clock = clock;
     }
 
+    /** A file that was delivered. */
     public record Delivery(
             long runId,
             String route,

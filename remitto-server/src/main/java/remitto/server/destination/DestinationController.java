@@ -61,7 +61,11 @@ class DestinationController {
         this.journal = journal;
     }
 
-    /** @param signIn name of the way to sign in, where the profile has several; absent for its first */
+    /**
+     * A destination to be connected or changed.
+     *
+     * @param signIn name of the way to sign in, where the profile has several; absent for its first
+     */
     record DestinationDraft(
             String name, String profile, Map<String, String> settings, Optional<String> signIn, boolean limitsOff) {
         Destinations.Wanted wanted() {
@@ -69,18 +73,22 @@ class DestinationController {
         }
     }
 
+    /** The fields of an object. */
     record ObjectFields(ObjectDescription object, Instant describedAt) {}
 
+    /** All destinations, without secrets. */
     @GetMapping("/destinations")
     List<Destinations.DestinationView> destinations() {
         return destinations.all();
     }
 
+    /** A destination, without its secrets. */
     @GetMapping("/destinations/{id}")
     Destinations.DestinationView destination(@PathVariable long id) {
         return destinations.get(id);
     }
 
+    /** Connects a destination and describes its objects. */
     @PostMapping("/destinations")
     Destinations.DestinationView addDestination(@RequestBody DestinationDraft draft, Principal who) {
         if (draft.name().isBlank()) {
@@ -101,6 +109,7 @@ class DestinationController {
         return testDestination(id);
     }
 
+    /** Changes the name, settings, secrets or account of a destination. A secret that is left out stays as it is. */
     @PutMapping("/destinations/{id}")
     Destinations.DestinationView changeDestination(
             @PathVariable long id, @RequestBody DestinationDraft draft, Principal who) {
@@ -129,9 +138,14 @@ class DestinationController {
     /** Origins of a destination, and those of them that data does not go to before an administrator allows it. */
     record OriginState(Set<String> origins, List<String> waiting) {}
 
-    /** @param origins that the administrator has seen; refused if others came meanwhile */
+    /**
+     * Addresses that data may be sent to.
+     *
+     * @param origins that the administrator has seen; refused if others came meanwhile
+     */
     record LetInRequest(Set<String> origins) {}
 
+    /** The addresses that data of this destination goes to, and whether an administrator allowed them. */
     @GetMapping("/destinations/{id}/origins")
     OriginState destinationOrigins(@PathVariable long id) {
         return new OriginState(addresses.now(id), origins.waiting(id));
@@ -155,12 +169,14 @@ class DestinationController {
         }
     }
 
+    /** Calls the destination and reads its objects and fields again. */
     @PostMapping("/destinations/{id}/test")
     Destinations.DestinationView testDestination(@PathVariable long id) {
         test.run(id);
         return destinations.get(id);
     }
 
+    /** The objects of a destination. */
     @GetMapping("/destinations/{id}/objects")
     List<Destinations.ObjectView> objects(@PathVariable long id) {
         return destinations.objects(id);
@@ -192,6 +208,7 @@ class DestinationController {
         return changes.concerned(id, 200);
     }
 
+    /** Dismisses a change of the destination's fields. */
     @PostMapping("/destination-changes/{id}/seen")
     void changeSeen(@PathVariable long id, Principal who) {
         changes.seen(id, who.getName());

@@ -44,7 +44,11 @@ public class Destinations {
         this.clock = clock;
     }
 
-    /** @param settings the connection's settings that are no secrets; @param signIn the way to sign in, blank for the first */
+    /**
+     * A destination without its secrets.
+     *
+     * @param settings the connection's settings that are no secrets; @param signIn the way to sign in, blank for the first
+     */
     public record DestinationView(
             long id,
             String name,
@@ -59,7 +63,11 @@ public class Destinations {
             @Personal(Personal.Part.IN_TEXT) String problem,
             long routes) {}
 
-    /** @param described when the tool described its fields last; absent before the first time */
+    /**
+     * An object of a destination.
+     *
+     * @param described when the tool described its fields last; absent before the first time
+     */
     public record ObjectView(String name, String title, boolean people, Optional<Instant> described, int fields) {}
 
     /** An object's description with a fingerprint of it, which changes whenever anything in it does. */

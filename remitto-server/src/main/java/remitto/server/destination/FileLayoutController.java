@@ -30,10 +30,15 @@ class FileLayoutController {
         this.clock = clock;
     }
 
-    /** @param takesFiles whether the destination takes files at all; nothing else is said of one that does not */
+    /**
+     * The file layouts and deliveries of a destination.
+     *
+     * @param takesFiles whether the destination takes files at all; nothing else is said of one that does not
+     */
     record FilesOfDestination(
             boolean takesFiles, List<FileLayouts.SavedFileLayout> layouts, List<DeliveredFiles.Delivery> delivered) {}
 
+    /** The file layouts of a destination, and the latest files that were delivered. */
     @GetMapping
     FilesOfDestination filesOfDestination(@PathVariable long id) {
         return laying.takesFiles(id)
@@ -48,7 +53,11 @@ class FileLayoutController {
         return filesOfDestination(id);
     }
 
-    /** @param name of the file, @param text its first lines, made of examples */
+    /**
+     * What a file with this layout looks like.
+     *
+     * @param name of the file, @param text its first lines, made of examples
+     */
     record FileSampleView(String name, String text) {}
 
     /** What a file would look like. Nothing is saved or delivered. */
@@ -58,6 +67,7 @@ class FileLayoutController {
         return new FileSampleView(sample.name(), sample.text());
     }
 
+    /** Removes a file layout that no route writes. */
     @DeleteMapping("/{name}")
     FilesOfDestination removeFileLayout(@PathVariable long id, @PathVariable String name, Principal who) {
         laying.remove(id, name, who.getName());

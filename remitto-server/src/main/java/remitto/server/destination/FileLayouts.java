@@ -24,7 +24,11 @@ class FileLayouts {
         this.clock = clock;
     }
 
-    /** @param routes that write it, by name */
+    /**
+     * A file layout with who saved it and which routes write it.
+     *
+     * @param routes that write it, by name
+     */
     record SavedFileLayout(FileLayout layout, @ActorName String savedBy, Instant savedAt, List<String> routes) {}
 
     List<FileLayout> of(long destination) {

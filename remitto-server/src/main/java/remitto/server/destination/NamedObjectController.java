@@ -30,15 +30,22 @@ class NamedObjectController {
     }
 
     /**
+     * Whether a list of a name exists, and similar names.
+     *
      * @param object that is called exactly so; absent where none is
      * @param near titles that differ in case or spacing only
      * @param canMake whether a list of this name can be made
      */
     record NameAnswer(Optional<String> object, List<String> near, boolean canMake) {}
 
+    /** The name of a list to be created. */
     record ListRequest(String name) {}
 
-    /** Asks the tool for its objects now. */
+    /**
+     * Asks the tool for its objects now.
+     *
+     * @param name exact name of the list
+     */
     @GetMapping
     NameAnswer namedObject(@PathVariable long id, @RequestParam String name) {
         Destination destination = connections.open(id).destination();

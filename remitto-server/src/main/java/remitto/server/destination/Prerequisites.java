@@ -43,6 +43,8 @@ class Prerequisites {
     }
 
     /**
+     * A requirement of a tool, and whether it is met.
+     *
      * @param why what does not work without it, or blank
      * @param lost what is lost without it, where it can be left out; or blank
      * @param detail what the tool says, or who ticked it off

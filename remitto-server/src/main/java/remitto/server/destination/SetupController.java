@@ -28,11 +28,17 @@ class SetupController {
         this.journal = journal;
     }
 
-    /** @param setting connection setting that keeps the choice; blank where the tool has no accounts to choose from */
+    /**
+     * The accounts of a login, and the one that is used.
+     *
+     * @param setting connection setting that keeps the choice; blank where the tool has no accounts to choose from
+     */
     record AccountChoice(String setting, List<Setup.Account> accounts) {}
 
+    /** Whether a requirement is confirmed. */
     record RequirementConfirmation(boolean ticked) {}
 
+    /** The accounts that this login can use in the destination. */
     @GetMapping("/accounts")
     AccountChoice accounts(@PathVariable long id) {
         var connection = connections.open(id);
@@ -41,11 +47,13 @@ class SetupController {
                 connection.setup().accounts());
     }
 
+    /** What the tool requires before it can be used, and whether it is met. */
     @GetMapping("/prerequisites")
     List<Prerequisites.PrerequisiteView> prerequisites(@PathVariable long id) {
         return prerequisites.of(id);
     }
 
+    /** Confirms, or withdraws, a requirement that no call can check. */
     @PutMapping("/prerequisites/{name}")
     List<Prerequisites.PrerequisiteView> tickPrerequisite(
             @PathVariable long id,

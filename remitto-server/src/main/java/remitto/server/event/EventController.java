@@ -29,6 +29,7 @@ class EventController {
         this.journal = journal;
     }
 
+    /** The sets of events that are kept, with their counts. */
     @GetMapping
     List<EventSets.EventSet> eventSets() {
         return sets.all();
@@ -43,6 +44,7 @@ class EventController {
         return sets.get(id);
     }
 
+    /** Changes how the events of a dataset are kept. They are read again from the start. */
     @PutMapping("/{id}")
     EventSets.EventSet changeEventSet(
             @PathVariable long id, @RequestBody EventSets.EventSetRequest request, Principal who) {
@@ -52,7 +54,11 @@ class EventController {
         return sets.get(id);
     }
 
-    /** @param all whether everything is read again, however old */
+    /**
+     * Reads the events of a set in the background.
+     *
+     * @param all whether everything is read again, however old
+     */
     @PostMapping("/{id}/readings")
     EventSets.EventSet readEvents(@PathVariable long id, @RequestParam(defaultValue = "false") boolean all) {
         intake.read(id, all);
@@ -62,11 +68,13 @@ class EventController {
     /** A dataset of the events with the person of each, to look up in; the same for every route. */
     record EventDataset(long id) {}
 
+    /** Makes the dataset of a set of events, with the person of each, for look-ups in rules; the same one when it exists. */
     @PostMapping("/{id}/dataset")
     EventDataset eventDataset(@PathVariable long id, Principal who) {
         return new EventDataset(datasets.dataset(id, who.getName()));
     }
 
+    /** Removes a set of events that no measure or audience uses. */
     @DeleteMapping("/{id}")
     List<EventSets.EventSet> removeEventSet(@PathVariable long id, Principal who) {
         String name = sets.get(id).name();

@@ -20,7 +20,7 @@ import remitto.core.dataset.ColumnType;
 import remitto.core.dataset.Columns;
 import remitto.server.dataset.Datasets;
 import remitto.server.dataset.MadeDatasets;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.person.PersonFacts;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
@@ -64,7 +64,9 @@ public class EventSets {
     public record EventColumn(String name, ColumnType type) {}
 
     /**
-     * @param about whose events they are
+     * Events that are kept from a dataset.
+     *
+     * @param entityType whose events they are
      * @param personDatasetId the dataset whose key {@code personColumn} holds
      * @param overlapDays how many days before the newest event are read again, for those that came late
      * @param unlinked events whose record belongs to nobody yet
@@ -73,7 +75,7 @@ public class EventSets {
     public record EventSet(
             long id,
             String name,
-            About about,
+            EntityType entityType,
             long datasetId,
             String dataset,
             long personDatasetId,
@@ -135,7 +137,7 @@ public class EventSets {
         return new EventSet(
                 row.getLong("id"),
                 row.getString("name"),
-                facts.describes(people).orElse(About.PERSON),
+                facts.describes(people).orElse(EntityType.PERSON),
                 row.getLong("dataset_id"),
                 row.getString("dataset"),
                 people,

@@ -15,7 +15,14 @@ class ExplainController {
         this.explanations = explanations;
     }
 
-    /** Why a field there holds what it holds. @param field blank for the first that is known */
+    /**
+     * Why a field there holds what it holds.
+     *
+     * @param field blank for the first that is known
+     * @param destinationId of the destination
+     * @param object of the destination
+     * @param remoteId of the record in the destination
+     */
     @GetMapping("/explain")
     Explanations.Explanation explain(
             @RequestParam long destinationId,
@@ -25,7 +32,12 @@ class ExplainController {
         return explanations.explain(destinationId, object, remoteId, field);
     }
 
-    /** The same for a record of a route, by its key in the dataset. */
+    /**
+     * The same for a record of a route, by its key in the dataset.
+     *
+     * @param key of the record
+     * @param field to explain; blank for the first one
+     */
     @GetMapping("/routes/{id}/explain")
     Explanations.Explanation explainRecord(
             @PathVariable long id, @RequestParam String key, @RequestParam(defaultValue = "") String field) {

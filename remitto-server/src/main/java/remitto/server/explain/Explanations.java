@@ -112,7 +112,11 @@ class Explanations {
     /** What the rules of today make of the row of today. */
     record ValueNow(String sentence, RecordPreview.PreviewedField field) {}
 
-    /** @param problem why it could not be asked what is there now; blank when it could */
+    /**
+     * How a field of a record got its value.
+     *
+     * @param problem why it could not be asked what is there now; blank when it could
+     */
     record Explanation(
             long destinationId,
             String object,

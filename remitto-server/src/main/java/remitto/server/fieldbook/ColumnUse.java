@@ -25,7 +25,11 @@ class ColumnUse {
         this.datasets = datasets;
     }
 
-    /** @param how in words: received, decides, looked up */
+    /**
+     * A field that a column is sent to.
+     *
+     * @param how in words: received, decides, looked up
+     */
     record ColumnGoes(
             String column, long routeId, String route, String destination, String object, String field, String how) {}
 

@@ -59,6 +59,7 @@ record FieldBook(
         ANOTHER_TOOL
     }
 
+    /** Routes that write one field by different rules. */
     record BookConflict(ConflictKind kind, String text, boolean settled) {}
 
     /** Somebody else whose values the field holds. */

@@ -32,12 +32,21 @@ class FieldBookController {
         this.journal = journal;
     }
 
-    /** @param routeIds routes in their order; none ends the order */
+    /**
+     * The routes that write a field, the one with the highest priority first.
+     *
+     * @param routeIds routes in their order; none ends the order
+     */
     record OrderRequest(List<Long> routeIds) {}
 
-    /** @param routeId the route that owns the field from now on; absent for none */
+    /**
+     * The route that owns a field; absent for none.
+     *
+     * @param routeId the route that owns the field from now on; absent for none
+     */
     record OwnerRequest(Optional<Long> routeId) {}
 
+    /** Every field of an object: who writes it, by which rule, and how full it is. */
     @GetMapping
     FieldBook fieldBook(@PathVariable long id, @PathVariable String object) {
         return books.book(id, object);

@@ -18,7 +18,11 @@ class RuleUse {
         this.routes = routes;
     }
 
-    /** @param column whose words are taken through; blank when they come from no column */
+    /**
+     * What uses a definition.
+     *
+     * @param column whose words are taken through; blank when they come from no column
+     */
     record UsedBy(long routeId, String route, String field, long datasetId, String column) {}
 
     /** Rules, in the latest version of their routes, that take a value through a crosswalk. */

@@ -5,7 +5,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.identity.record.Attribute;
 import remitto.core.known.Fingerprint;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.person.PersonFacts;
 import remitto.server.people.person.PersonKeys;
 import remitto.server.trace.AddressTraces;
@@ -75,12 +75,12 @@ public class RecordsOfPerson {
      */
     private void addresses(long person) {
         template.execute("create temp table gone_text (text text primary key) on commit drop");
-        About about = jdbc.sql("select about from person where id = ?")
+        EntityType entityType = jdbc.sql("select about from person where id = ?")
                 .param(person)
-                .query((row, number) -> About.valueOf(row.getString("about")))
+                .query((row, number) -> EntityType.valueOf(row.getString("about")))
                 .optional()
-                .orElse(About.PERSON);
-        for (PersonFacts.AddressPlace place : facts.addresses(about)) {
+                .orElse(EntityType.PERSON);
+        for (PersonFacts.AddressPlace place : facts.addresses(entityType)) {
             String spelled =
                     place.kind() == Attribute.Kind.EMAIL ? "lower(btrim(r.cells ->> :attribute))" : "null::text";
             jdbc.sql("""

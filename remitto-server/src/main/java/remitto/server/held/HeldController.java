@@ -28,16 +28,31 @@ class HeldController {
         this.downloads = downloads;
     }
 
+    /** What is held, by reason. */
     record HeldOverview(long total, List<HeldRecords.HeldGroup> groups) {}
 
-    /** @param next pass as {@code after} for the records that follow; absent when there are none */
+    /**
+     * A page of held records.
+     *
+     * @param next pass as {@code after} for the records that follow; absent when there are none
+     */
     record HeldPage(List<HeldRecords.HeldRecord> records, Optional<Long> next) {}
 
+    /** What is held, by reason. */
     @GetMapping
     HeldOverview held() {
         return new HeldOverview(held.count(), held.groups());
     }
 
+    /**
+     * A page of held records.
+     *
+     * @param routeId of this route only; 0 for all
+     * @param code of this cause only
+     * @param field of this field only
+     * @param find text in key, name or reason
+     * @param after number of the last record of the page before; 0 for the first
+     */
     @GetMapping("/records")
     HeldPage heldRecords(
             @RequestParam(defaultValue = "0") long routeId,
@@ -54,7 +69,13 @@ class HeldController {
                         : Optional.of(records.get(records.size() - 1).id()));
     }
 
-    /** Held records as CSV (RFC 4180), streamed; the download is journaled. */
+    /**
+     * Held records as CSV (RFC 4180), streamed; the download is journaled.
+     *
+     * @param routeId of this route only; 0 for all
+     * @param code of this cause only
+     * @param field of this field only
+     */
     @GetMapping(path = "/held.csv", produces = "text/csv")
     void heldCsv(
             @RequestParam(defaultValue = "0") long routeId,
@@ -90,7 +111,13 @@ class HeldController {
                                 json.write(one.values()))));
     }
 
-    /** Held records as JSON Lines, streamed; the download is journaled. */
+    /**
+     * Held records as JSON Lines, streamed; the download is journaled.
+     *
+     * @param routeId of this route only; 0 for all
+     * @param code of this cause only
+     * @param field of this field only
+     */
     @GetMapping(path = "/held.jsonl", produces = "application/jsonl")
     void heldJsonLines(
             @RequestParam(defaultValue = "0") long routeId,

@@ -57,6 +57,8 @@ public class HeldRecords {
             Instant firstSeen) {}
 
     /**
+     * A record, or one of its values, that is held.
+     *
      * @param field blank when the whole record is held
      * @param values what it held and was to receive when it was last seen, by field
      */
@@ -75,7 +77,11 @@ public class HeldRecords {
             int tries,
             List<HeldValue> values) {}
 
-    /** @param old what was there; absent when it was not read */
+    /**
+     * A value that is held, with its reason.
+     *
+     * @param old what was there; absent when it was not read
+     */
     public record HeldValue(
             String field,
             @Personal Optional<String> old,

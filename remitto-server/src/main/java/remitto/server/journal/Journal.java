@@ -34,6 +34,7 @@ public class Journal {
         this.clock = clock;
     }
 
+    /** A value of ours and the destination's value for it. */
     public record Entry(
             long id,
             Instant at,

@@ -16,9 +16,19 @@ class JournalController {
         this.journal = journal;
     }
 
-    /** @param next pass as {@code before} for the entries that follow; absent when there are none */
+    /**
+     * A page of the journal.
+     *
+     * @param next pass as {@code before} for the entries that follow; absent when there are none
+     */
     record JournalPage(List<Journal.Entry> entries, Optional<Long> next) {}
 
+    /**
+     * A page of the journal, the newest first.
+     *
+     * @param before number of the oldest entry of the page before; 0 for the first
+     * @param find text to find
+     */
     @GetMapping
     JournalPage journal(@RequestParam(defaultValue = "0") long before, @RequestParam(defaultValue = "") String find) {
         List<Journal.Entry> entries = journal.page(before, find);

@@ -23,7 +23,11 @@ public record LineView(
         Optional<Instant> answeredAt,
         @Personal(Personal.Part.IN_TEXT) String answer) {
 
-    /** @param old absent when the record is new or the value was not read; empty text when it was empty */
+    /**
+     * A field of a manifest line.
+     *
+     * @param old absent when the record is new or the value was not read; empty text when it was empty
+     */
     public record FieldView(
             String field,
             FieldOutcome outcome,

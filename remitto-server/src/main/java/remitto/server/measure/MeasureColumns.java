@@ -10,7 +10,7 @@ import remitto.core.audience.Derivation;
 import remitto.core.dataset.ColumnRole;
 import remitto.core.value.Value;
 import remitto.server.event.EventTables;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.view.PersonColumns;
 
 /** Measures as columns of what a dataset over people can carry. */
@@ -26,10 +26,10 @@ class MeasureColumns implements PersonColumns {
     }
 
     @Override
-    public List<AddedColumn> columns(About about) {
+    public List<AddedColumn> columns(EntityType entityType) {
         List<AddedColumn> columns = new ArrayList<>();
         List<EventTables.EventTable> tables = events.all();
-        for (Measures.PersonMeasure measure : measures.all(about)) {
+        for (Measures.PersonMeasure measure : measures.all(entityType)) {
             String value =
                     withoutEvents(measure, "(select m.value from " + measure.table() + " m where m.person_id = p.id)");
             ColumnRole role = role(measure.derivation(), tables);

@@ -56,17 +56,23 @@ class MeasureController {
     /** People with a value from {@code from} up to {@code to}, or of one text. */
     record Bar(String from, String to, long people) {}
 
-    /** @param without people who have no value */
+    /**
+     * How the values of a measure are spread.
+     *
+     * @param without people who have no value
+     */
     record Distribution(ColumnType type, List<Bar> bars, long with, long without, String middle) {}
 
+    /** All measures with their latest computation. */
     @GetMapping
     List<Measures.PersonMeasure> personMeasures() {
         return measures.all();
     }
 
+    /** Adds a measure and computes it for everyone in the background. */
     @PostMapping
     Measures.PersonMeasure addMeasure(@RequestBody Measures.MeasureRequest request, Principal who) {
-        if (population.words(request.about()).attributes().containsKey(request.name())) {
+        if (population.words(request.entityType()).attributes().containsKey(request.name())) {
             throw Problem.conflict("An attribute or measure already has the name " + request.name() + " already.");
         }
         checkZone(request.derivation());
@@ -79,7 +85,7 @@ class MeasureController {
     Measures.PersonMeasure changeMeasure(
             @PathVariable long id, @RequestBody Measures.MeasureRequest request, Principal who) {
         Measures.PersonMeasure before = measures.get(id);
-        if (!before.name().equals(request.name()) || before.about() != request.about()) {
+        if (!before.name().equals(request.name()) || before.entityType() != request.entityType()) {
             throw Problem.invalid("Audiences and routes speak of " + before.name() + "; its name stays.");
         }
         checkZone(request.derivation());
@@ -112,9 +118,9 @@ class MeasureController {
     }
 
     private String sqlType(Measures.MeasureRequest request, long before) {
-        Vocabulary words = population.words(request.about(), before);
+        Vocabulary words = population.words(request.entityType(), before);
         if (request.derivation() instanceof Derivation.ByExpression computed) {
-            MeasureKeeper.compiled(computed.expression(), keeper.columns(request.about(), before));
+            MeasureKeeper.compiled(computed.expression(), keeper.columns(request.entityType(), before));
         }
         return switch (request.derivation().type(words)) {
             case TEXT -> "text";
@@ -126,12 +132,14 @@ class MeasureController {
         };
     }
 
+    /** Computes a measure again in the background. */
     @PostMapping("/{id}/refreshes")
     Measures.PersonMeasure refreshMeasure(@PathVariable long id) {
         keeper.refresh(measures.get(id), true);
         return measures.get(id);
     }
 
+    /** Removes a measure that no audience, route or other measure uses. */
     @DeleteMapping("/{id}")
     List<Measures.PersonMeasure> removeMeasure(@PathVariable long id, Principal who) {
         Measures.PersonMeasure measure = measures.get(id);
@@ -153,8 +161,8 @@ class MeasureController {
     @GetMapping("/{id}/distribution")
     Distribution distribution(@PathVariable long id) {
         Measures.PersonMeasure measure = measures.get(id);
-        ColumnType type = population.words(measure.about()).attribute(measure.name());
-        String people = Population.view(measure.about());
+        ColumnType type = population.words(measure.entityType()).attribute(measure.name());
+        String people = Population.view(measure.entityType());
         String column = Population.quoted(measure.name());
         long[] counts = jdbc.sql("select count(*) filter (where " + column
                         + " is not null) as with, count(*) as all from " + people)

@@ -27,7 +27,7 @@ import remitto.core.dataset.Row;
 import remitto.core.expression.CompiledExpression;
 import remitto.core.shaper.Shaped;
 import remitto.server.event.EventSets;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.platform.CopyParts;
 import remitto.server.platform.LargeQueries;
 import remitto.server.platform.Rows;
@@ -131,8 +131,8 @@ public class MeasureKeeper {
         ZoneId zone =
                 measure.derivation() instanceof Derivation.OverEvents over ? ZoneId.of(over.zone()) : ZoneId.of("UTC");
         return new AudienceSql(
-                population.words(measure.about(), measure.id()),
-                population.storage(measure.about()),
+                population.words(measure.entityType(), measure.id()),
+                population.storage(measure.entityType()),
                 new Window.Now(now, zone));
     }
 
@@ -182,7 +182,7 @@ public class MeasureKeeper {
     }
 
     private void compute(Measures.PersonMeasure measure, Derivation.ByExpression computed) {
-        Columns columns = columns(measure.about(), measure.id());
+        Columns columns = columns(measure.entityType(), measure.id());
         CompiledExpression expression = compiled(computed.expression(), columns);
         List<String> used = List.copyOf(expression.columns());
         Columns read = new Columns(columns.list().stream()
@@ -193,7 +193,7 @@ public class MeasureKeeper {
                         .filter(column -> column.role() != ColumnRole.KEY)
                         .map(column -> ", " + Population.quoted(column.name()) + "::text")
                         .reduce("", String::concat)
-                + " from " + Population.view(measure.about());
+                + " from " + Population.view(measure.entityType());
         List<Object[]> values = new ArrayList<>();
         template.query(
                 connection -> {
@@ -229,11 +229,11 @@ public class MeasureKeeper {
     }
 
     /** What an expression may speak of, the person's id as the key. */
-    Columns columns(About about, long before) {
+    Columns columns(EntityType entityType, long before) {
         List<Column> columns = new ArrayList<>();
         columns.add(new Column("person_id", ColumnType.INTEGER, ColumnRole.KEY));
         population
-                .words(about, before)
+                .words(entityType, before)
                 .attributes()
                 .forEach((name, type) -> columns.add(new Column(name, type, ColumnRole.ATTRIBUTE)));
         return new Columns(columns);

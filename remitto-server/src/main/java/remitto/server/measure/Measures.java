@@ -11,7 +11,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import remitto.core.audience.Derivation;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
@@ -32,6 +32,8 @@ public class Measures {
     }
 
     /**
+     * A measure with its definition and its latest computation.
+     *
      * @param people who have a value
      * @param millis that working it out took last
      * @param problem why that failed last; blank when it went well
@@ -39,7 +41,7 @@ public class Measures {
     public record PersonMeasure(
             long id,
             String name,
-            About about,
+            EntityType entityType,
             Derivation derivation,
             long people,
             Optional<Instant> refreshedAt,
@@ -50,7 +52,8 @@ public class Measures {
         }
     }
 
-    public record MeasureRequest(String name, About about, Derivation derivation) {}
+    /** A measure to be created or changed. */
+    public record MeasureRequest(String name, EntityType entityType, Derivation derivation) {}
 
     /** In the order they came about, which is the order they are worked out in. */
     public List<PersonMeasure> all() {
@@ -59,8 +62,8 @@ public class Measures {
                 .list();
     }
 
-    public List<PersonMeasure> all(About about) {
-        return all().stream().filter(one -> one.about() == about).toList();
+    public List<PersonMeasure> all(EntityType entityType) {
+        return all().stream().filter(one -> one.entityType() == entityType).toList();
     }
 
     public PersonMeasure get(long id) {
@@ -74,7 +77,7 @@ public class Measures {
         return new PersonMeasure(
                 row.getLong("id"),
                 row.getString("name"),
-                About.valueOf(row.getString("about")),
+                EntityType.valueOf(row.getString("about")),
                 json.read(row.getString("definition"), Derivation.class),
                 row.getLong("people"),
                 Rows.optionalTime(row, "refreshed_at"),
@@ -94,7 +97,7 @@ public class Measures {
                         """)
                 .params(
                         request.name(),
-                        request.about().name(),
+                        request.entityType().name(),
                         json.write(request.derivation()),
                         who,
                         Rows.time(clock.instant()))

@@ -16,7 +16,7 @@ import remitto.core.audience.sql.Storage;
 import remitto.core.dataset.ColumnType;
 import remitto.core.known.Fingerprint;
 import remitto.server.event.EventSets;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.person.PersonFacts;
 
 /**
@@ -54,17 +54,19 @@ public class Population {
     }
 
     /** What conditions over them may speak of. */
-    public Vocabulary words(About about) {
-        return words(about, Long.MAX_VALUE);
+    public Vocabulary words(EntityType entityType) {
+        return words(entityType, Long.MAX_VALUE);
     }
 
     /** @param before only measures older than this one */
-    Vocabulary words(About about, long before) {
+    Vocabulary words(EntityType entityType, long before) {
         Map<String, ColumnType> attributes = new TreeMap<>();
-        facts.kept(about).forEach(one -> attributes.put(one.name(), one.type()));
+        facts.kept(entityType).forEach(one -> attributes.put(one.name(), one.type()));
         Map<String, Map<String, ColumnType>> columns = new TreeMap<>();
-        events.all().stream().filter(set -> set.about() == about).forEach(set -> columns.put(set.name(), set.types()));
-        for (Measures.PersonMeasure measure : measures.all(about)) {
+        events.all().stream()
+                .filter(set -> set.entityType() == entityType)
+                .forEach(set -> columns.put(set.name(), set.types()));
+        for (Measures.PersonMeasure measure : measures.all(entityType)) {
             if (measure.id() < before) {
                 attributes.put(measure.name(), measure.derivation().type(new Vocabulary(attributes, columns)));
             }
@@ -72,11 +74,11 @@ public class Population {
         return new Vocabulary(attributes, columns);
     }
 
-    public Storage storage(About about) {
+    public Storage storage(EntityType entityType) {
         Map<String, String> tables = new TreeMap<>();
         events.all().forEach(set -> tables.put(set.name(), set.table()));
         return new Storage(
-                view(about),
+                view(entityType),
                 "audience.record",
                 tables,
                 "audience.member",
@@ -100,8 +102,8 @@ public class Population {
                 "(select * from audience.sent where " + sampled + ")");
     }
 
-    static String view(About about) {
-        return about == About.PERSON ? "audience.people" : "audience.companies";
+    static String view(EntityType entityType) {
+        return entityType == EntityType.PERSON ? "audience.people" : "audience.companies";
     }
 
     /** One of how many people is in the sample; 0 while everybody is counted. */
@@ -153,8 +155,8 @@ public class Population {
 
     private Map<String, PersonFacts.Kept> columns() {
         Map<String, PersonFacts.Kept> columns = new LinkedHashMap<>();
-        for (About about : About.values()) {
-            facts.kept(about).forEach(one -> columns.putIfAbsent(one.name(), one));
+        for (EntityType entityType : EntityType.values()) {
+            facts.kept(entityType).forEach(one -> columns.putIfAbsent(one.name(), one));
         }
         return columns;
     }
@@ -186,11 +188,11 @@ public class Population {
                 return;
             }
             template.execute("drop view if exists audience.people, audience.companies");
-            for (About about : About.values()) {
+            for (EntityType entityType : EntityType.values()) {
                 StringBuilder columns = new StringBuilder();
                 StringBuilder joins = new StringBuilder();
-                facts.kept(about).forEach(one -> columns.append(", b.").append(quoted(one.name())));
-                for (Measures.PersonMeasure measure : measures.all(about)) {
+                facts.kept(entityType).forEach(one -> columns.append(", b.").append(quoted(one.name())));
+                for (Measures.PersonMeasure measure : measures.all(entityType)) {
                     String alias = "m" + measure.id();
                     columns.append(", ")
                             .append(MeasureColumns.withoutEvents(measure, alias + ".value"))
@@ -205,8 +207,8 @@ public class Population {
                             .append(alias)
                             .append(".person_id = b.person_id");
                 }
-                template.execute("create view " + view(about) + " as select b.person_id, b.label" + columns + " from "
-                        + BASE + " b" + joins + " where b.about = '" + about + "'");
+                template.execute("create view " + view(entityType) + " as select b.person_id, b.label" + columns
+                        + " from " + BASE + " b" + joins + " where b.about = '" + entityType + "'");
             }
         });
     }

@@ -68,9 +68,14 @@ class OverviewController {
             long destinationsInTrouble,
             long held) {}
 
-    /** @param latest the newest run; absent when the route never run */
+    /**
+     * A route on the board, with its latest manifest.
+     *
+     * @param latest the newest run; absent when the route never run
+     */
     record Departure(Routes.Route route, Optional<Run> latest, long held) {}
 
+    /** What was read, sent and held since midnight. */
     record SinceMidnight(long read, long sent, long unchanged, long held) {}
 
     /** One hour of one destination: lines acknowledged in it. */
@@ -94,6 +99,7 @@ class OverviewController {
             List<Circuits.OpenCircuit> circuits,
             List<SchemaChanges.NoticedChange> changes) {}
 
+    /** What the navigation shows: how many of each there are, and what needs attention. */
     @GetMapping("/line")
     LineCounts line() {
         return jdbc.sql("""
@@ -126,7 +132,11 @@ class OverviewController {
                 .single();
     }
 
-    /** @param midnight start of the reader's day; the server's own (UTC) when absent */
+    /**
+     * The board: what is due, what runs, what needs attention.
+     *
+     * @param midnight start of the reader's day; the server's own (UTC) when absent
+     */
     @GetMapping("/departures")
     Board departures(@RequestParam(required = false) Optional<Instant> midnight) {
         Instant now = clock.instant();

@@ -3,6 +3,8 @@ package remitto.server.platform;
 import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
 import com.fasterxml.jackson.databind.type.TypeFactory;
+import com.github.therapi.runtimejavadoc.CommentFormatter;
+import com.github.therapi.runtimejavadoc.RuntimeJavadoc;
 import io.swagger.v3.core.converter.AnnotatedType;
 import io.swagger.v3.core.converter.ModelConverter;
 import io.swagger.v3.core.converter.ModelConverterContext;
@@ -73,6 +75,11 @@ class OpenApiConfiguration {
     }
 
     @Bean
+    OpenApiCustomizer words(RecordsAndCases records) {
+        return document -> SchemaWords.give(document, records.sealedTypes);
+    }
+
+    @Bean
     RecordsAndCases recordsAndCases() {
         return new RecordsAndCases();
     }
@@ -83,7 +90,11 @@ class OpenApiConfiguration {
     }
 
     static final class RecordsAndCases implements ModelConverter {
+        private static final CommentFormatter WORDS = new CommentFormatter();
+
         private final Map<String, Class<?>> named = new ConcurrentHashMap<>();
+        /** Words of sealed types by their names: those that refer to themselves have a schema of their own. */
+        private final Map<String, String> sealedTypes = new ConcurrentHashMap<>();
 
         @Override
         public Schema<?> resolve(AnnotatedType type, ModelConverterContext context, Iterator<ModelConverter> chain) {
@@ -106,8 +117,10 @@ class OpenApiConfiguration {
             return schema;
         }
 
-        private static Schema<?> cases(Class<?> sealed, ModelConverterContext context) {
+        private Schema<?> cases(Class<?> sealed, ModelConverterContext context) {
             Schema<Object> schema = new Schema<>();
+            schema.setDescription(wordsOf(sealed));
+            sealedTypes.put(sealed.getSimpleName(), wordsOf(sealed));
             Discriminator discriminator = new Discriminator()
                     .propertyName(sealed.getAnnotation(JsonTypeInfo.class).property());
             for (JsonSubTypes.Type one :
@@ -130,6 +143,10 @@ class OpenApiConfiguration {
             }
             schema.setDiscriminator(discriminator);
             return schema;
+        }
+
+        private static String wordsOf(Class<?> type) {
+            return WORDS.format(RuntimeJavadoc.getJavadoc(type).getComment());
         }
 
         /** The document names a record by its simple name; two of one name would silently become one. */

@@ -37,7 +37,11 @@ class ProfileController {
     /** A way to sign in that a person can choose. @param delegated somebody signs in at the tool itself */
     record SignInWay(String name, String title, boolean delegated) {}
 
-    /** @param limits in words, each with its unit; {@code connection} and the ways are of the version in service */
+    /**
+     * A profile in the list of all.
+     *
+     * @param limits in words, each with its unit; {@code connection} and the ways are of the version in service
+     */
     record ProfileView(
             String profile,
             String title,
@@ -50,13 +54,20 @@ class ProfileController {
             List<Profile.Setting> connection,
             List<SignInWay> ways) {}
 
+    /** The text of a profile. */
     record ProfileText(String text) {}
 
+    /** A version of a profile to be saved. */
     record ProfileDraft(int basedOn, String text, String note) {}
 
-    /** @param profile the name it gives itself; blank when it cannot be read; @param calls that it describes, in lower case */
+    /**
+     * What is wrong with the text of a profile.
+     *
+     * @param profile the name it gives itself; blank when it cannot be read; @param calls that it describes, in lower case
+     */
     record ProfileChecked(String profile, String limits, List<String> calls, List<ProfileReader.TextFault> faults) {}
 
+    /** All profiles with the destinations that use them. */
     @GetMapping
     List<ProfileView> profiles() {
         return profiles.all().stream().map(this::view).toList();
@@ -74,16 +85,19 @@ class ProfileController {
         return new ProfileText(ProfileReader.resource("example.yaml"));
     }
 
+    /** A profile with its text in service and its latest one. */
     @GetMapping("/{profile}")
     Profiles.SavedProfile profile(@PathVariable String profile) {
         return profiles.get(profile);
     }
 
+    /** The versions of a profile, the newest first. */
     @GetMapping("/{profile}/versions")
     List<VersionNote> profileVersions(@PathVariable String profile) {
         return profiles.versions(profile);
     }
 
+    /** The text of a version of a profile. */
     @GetMapping("/{profile}/versions/{number}")
     ProfileText profileVersion(@PathVariable String profile, @PathVariable int number) {
         return new ProfileText(profiles.text(profile, number));
@@ -106,6 +120,7 @@ class ProfileController {
         }
     }
 
+    /** Saves a new profile from its text. */
     @PostMapping
     Profiles.SavedProfile addProfile(@RequestBody ProfileDraft draft, Principal who) {
         Profile profile = read(draft.text());
@@ -114,6 +129,7 @@ class ProfileController {
         return profiles.get(profile.profile());
     }
 
+    /** Saves a version of a profile. 409 when somebody saved another since the one it is based on. */
     @PostMapping("/{profile}/versions")
     Profiles.SavedProfile saveProfile(@PathVariable String profile, @RequestBody ProfileDraft draft, Principal who) {
         Profile read = read(draft.text());
@@ -126,6 +142,7 @@ class ProfileController {
         return profiles.get(profile);
     }
 
+    /** Puts a version of a profile in service for every destination that uses it. Waiting manifests of these are prepared again. */
     @PostMapping("/{profile}/in-service")
     Profiles.SavedProfile putProfileInService(
             @PathVariable String profile, @RequestBody VersionRequest wanted, Principal who) {

@@ -35,7 +35,11 @@ public class Profiles {
         this.clock = clock;
     }
 
-    /** @param text YAML of the latest saved version, which need not be the one in service */
+    /**
+     * A profile with its text and its versions.
+     *
+     * @param text YAML of the latest saved version, which need not be the one in service
+     */
     public record SavedProfile(
             String profile,
             String title,

@@ -34,6 +34,7 @@ class LadderController {
         this.connections = connections;
     }
 
+    /** How many people of an audience reach the destination, step by step, with the reason of every loss. */
     @GetMapping("/api/runs/{id}/ladder")
     ReachLadder reachLadder(@PathVariable long id) {
         Run run = runs.get(id);

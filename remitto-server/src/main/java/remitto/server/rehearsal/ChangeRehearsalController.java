@@ -48,8 +48,10 @@ class ChangeRehearsalController {
         this.crosswalkRoutes = crosswalkRoutes;
     }
 
+    /** The text of a profile that was not saved. */
     record UnsavedText(String text) {}
 
+    /** Entries of a crosswalk that were not saved. */
     record UnsavedEntries(List<CrosswalkTable.Pair> entries) {
         UnsavedEntries {
             entries = List.copyOf(entries);

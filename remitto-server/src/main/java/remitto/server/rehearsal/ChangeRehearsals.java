@@ -34,7 +34,11 @@ class ChangeRehearsals {
         this.whatIf = whatIf;
     }
 
-    /** @param problem why a route could not be judged, in words; blank when it was */
+    /**
+     * What a change would do to a route.
+     *
+     * @param problem why a route could not be judged, in words; blank when it was
+     */
     record RouteEffect(long routeId, String route, Optional<WhatIf.Effect> effect, String problem) {}
 
     List<RouteEffect> ofDataset(long datasetId, DatasetDefinition unsaved, JobProgress progress) {

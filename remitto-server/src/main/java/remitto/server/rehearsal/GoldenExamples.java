@@ -57,6 +57,7 @@ class GoldenExamples implements ServiceCheck {
             @Personal String got,
             @Personal(Personal.Part.IN_TEXT) String problem) {}
 
+    /** Whether a golden example has the values it must have. */
     record ExampleResult(long id, String name, List<ExampleMismatch> misses) {}
 
     List<GoldenExample> of(long routeId) {

@@ -57,7 +57,11 @@ public class RecordPreview {
         this.lookUps = lookUps;
     }
 
-    /** @param old absent when nothing was read; empty text when the field is empty there */
+    /**
+     * A field of a record preview: value, outcome, and the steps to it.
+     *
+     * @param old absent when nothing was read; empty text when the field is empty there
+     */
     public record PreviewedField(
             String field,
             List<Step> steps,
@@ -67,6 +71,8 @@ public class RecordPreview {
             @Personal(Personal.Part.IN_TEXT) String reason) {}
 
     /**
+     * What the rules make of one record.
+     *
      * @param readAt when the values there were read; absent when they were not
      * @param row the record's cells by column
      */

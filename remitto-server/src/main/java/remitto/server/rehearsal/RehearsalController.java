@@ -47,16 +47,23 @@ class RehearsalController {
         this.journal = journal;
     }
 
-    /** @param cells of the row, by column; @param expected values by field, as text */
+    /**
+     * A record with the values that the rules must give it.
+     *
+     * @param cells of the row, by column; @param expected values by field, as text
+     */
     record NewGoldenExample(String name, Map<String, String> cells, Map<String, String> expected) {}
 
+    /** A change that is to be compared on all rows. */
     record Rehearsal(RouteSpec spec) {}
 
+    /** The golden examples of a route. */
     @GetMapping("/examples")
     List<GoldenExamples.GoldenExample> goldenExamples(@PathVariable long id) {
         return examples.of(id);
     }
 
+    /** Adds a record with the values that the rules must give it. */
     @PostMapping("/examples")
     List<GoldenExamples.GoldenExample> addGoldenExample(
             @PathVariable long id, @RequestBody NewGoldenExample wanted, Principal who) {
@@ -83,6 +90,7 @@ class RehearsalController {
         }
     }
 
+    /** Removes a golden example. */
     @DeleteMapping("/examples/{example}")
     List<GoldenExamples.GoldenExample> removeGoldenExample(
             @PathVariable long id, @PathVariable long example, Principal who) {

@@ -29,6 +29,7 @@ class TestRecords {
         this.clock = clock;
     }
 
+    /** A test record that is still in a destination. */
     record TestRecord(
             long id,
             long routeId,

@@ -55,6 +55,7 @@ class WhatIf {
             @Personal String value,
             @Personal(Personal.Part.IN_TEXT) String reason) {}
 
+    /** A field of a record under two versions. */
     record FieldUnderBoth(
             String field,
             @Personal Optional<String> there,
@@ -69,10 +70,16 @@ class WhatIf {
             Optional<Verdict> after,
             List<FieldUnderBoth> fields) {}
 
-    /** @param writtenBefore records in which the field is written by the version in service */
+    /**
+     * How often a field would be written or held, before and after a change.
+     *
+     * @param writtenBefore records in which the field is written by the version in service
+     */
     record FieldEffect(String field, long writtenBefore, long writtenAfter, long heldBefore, long heldAfter) {}
 
     /**
+     * What a change would do to the records of a route.
+     *
      * @param rows that were judged; @param whole false when there are more, and only keys that both have are compared
      * @param gone keys without a row under the other version, @param come keys that have one only there
      * @param before records by verdict under the version in service, @param after under the other

@@ -26,6 +26,8 @@ class WhatIfJobs {
     }
 
     /**
+     * A comparison of a change on all rows, in the background.
+     *
      * @param route whose rows are being judged; blank before the first
      * @param rows judged so far, over all routes
      * @param effects one for each route, once it is done

@@ -87,17 +87,30 @@ class WorkbenchController {
         this.journal = journal;
     }
 
-    /** @param routeId 0 for a route that was never saved */
+    /**
+     * Unsaved rules and a record that they are to be shown with.
+     *
+     * @param routeId 0 for a route that was never saved
+     */
     record RecordPreviewRequest(long routeId, RouteBinder.RouteEnds ends, RouteSpec spec, String key) {}
 
+    /** A row of a dataset that was found. */
     record FoundRecord(
             @Personal(Personal.Part.KEY) String key,
             @Personal String text) {}
 
-    /** @param made a made-up record by column; absent to try the real row of the key */
+    /**
+     * One record that is to be sent as a trial.
+     *
+     * @param made a made-up record by column; absent to try the real row of the key
+     */
     record Trial(String key, Optional<Map<String, String>> made) {}
 
-    /** @param readBack the record as the destination holds it afterwards */
+    /**
+     * What was sent as a trial, and what came of it.
+     *
+     * @param readBack the record as the destination holds it afterwards
+     */
     record TrialResult(
             long runId,
             LineView line,
@@ -105,8 +118,10 @@ class WorkbenchController {
             String stopped,
             @Personal Map<String, String> readBack) {}
 
+    /** What became of test records that were to be removed. */
     record CleanedUp(int records) {}
 
+    /** What unsaved rules make of one record: every step of every rule, and what the destination holds now. Sends nothing. */
     @PostMapping("/routes/record-preview")
     RecordPreview.PreviewedRecord previewRecord(@RequestBody RecordPreviewRequest request) {
         int version = binder.usableDatasetVersion(request.ends().datasetId());
@@ -129,6 +144,11 @@ class WorkbenchController {
                 .collect(Collectors.toSet());
     }
 
+    /**
+     * Rows of a dataset, found by key, name or another text.
+     *
+     * @param find text to find; blank for the first ones
+     */
     @GetMapping("/datasets/{id}/records")
     List<FoundRecord> findRecords(@PathVariable long id, @RequestParam(defaultValue = "") String find) {
         Datasets.Dataset dataset = datasets.get(id);
@@ -214,11 +234,13 @@ class WorkbenchController {
         return there;
     }
 
+    /** Test records that were sent and are still in destinations. */
     @GetMapping("/test-records")
     List<TestRecords.TestRecord> testRecords() {
         return testRecords.present();
     }
 
+    /** Removes test records from their destinations. */
     @DeleteMapping("/test-records")
     CleanedUp cleanUpTestRecords(Principal who) {
         int removed = testRecords.cleanUp();

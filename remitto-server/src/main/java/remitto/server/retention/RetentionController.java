@@ -20,9 +20,14 @@ class RetentionController {
         this.retention = retention;
     }
 
-    /** @param days 7 to 36,500; absent to keep it for good */
+    /**
+     * How many days a kind of data is kept; absent for forever.
+     *
+     * @param days 7 to 36,500; absent to keep it for good
+     */
     record KeepingRequest(Optional<Integer> days) {}
 
+    /** How long each kind of data is kept. */
     @GetMapping
     List<Retention.RetentionSetting> retention() {
         return retention.all();

@@ -32,16 +32,27 @@ class ErasureController {
         this.journal = journal;
     }
 
-    /** @param reference of the request, such as a letter's number; no name, since it stays */
+    /**
+     * Asks to erase a person.
+     *
+     * @param reference of the request, such as a letter's number; no name, since it stays
+     */
     record ErasureRequest(long personId, String reference) {}
 
+    /** Asks whether an address was erased. */
     record AddressQuestion(String address) {}
 
-    /** @param erasureId that turns the address away; absent where none does */
+    /**
+     * Whether records with an address are rejected, and since which erasure.
+     *
+     * @param erasureId that turns the address away; absent where none does
+     */
     record AddressVerdict(Optional<Long> erasureId) {}
 
+    /** Lets a person who was erased be included again. */
     record AllowAgainRequest(String reason) {}
 
+    /** All erasures, the newest first. No name or address is among them. */
     @GetMapping
     List<Erasures.Erasure> erasures() {
         return erasures.all();
@@ -59,6 +70,7 @@ class ErasureController {
         return erasures.outlook(personId);
     }
 
+    /** Erases a person in the background: at once in Remitto, then in every destination. Approvers and administrators only. */
     @PostMapping
     Erasures.Erasure erase(@RequestBody ErasureRequest request, Principal who) {
         if (request.reference().isBlank()) {

@@ -15,7 +15,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 import remitto.server.footprint.RecordsOfPerson;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.platform.ActorName;
 import remitto.server.platform.Json;
 import remitto.server.platform.Personal;
@@ -68,7 +68,11 @@ class Erasures {
         DONE_BY_HAND
     }
 
-    /** @param remoteId blank once it is removed */
+    /**
+     * A record of an erased person in a destination, and whether it was removed.
+     *
+     * @param remoteId blank once it is removed
+     */
     record Removal(
             int number,
             long destinationId,
@@ -80,6 +84,8 @@ class Erasures {
             Optional<Instant> at) {}
 
     /**
+     * An erasure with its progress and its receipt.
+     *
      * @param counts by kind of data, what was forgotten here
      * @param sources by dataset, the rows of the person it has; Remitto reads them and cannot remove them
      * @param underWay what is being done just now, in a sentence; blank when nothing is
@@ -135,7 +141,7 @@ class Erasures {
 
     private void required(long person) {
         boolean there = jdbc.sql("select exists (select from person where id = ? and about = ?)")
-                .params(person, About.PERSON.name())
+                .params(person, EntityType.PERSON.name())
                 .query(Boolean.class)
                 .single();
         if (!there) {

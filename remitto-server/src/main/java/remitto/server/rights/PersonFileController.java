@@ -36,8 +36,10 @@ class PersonFileController {
         this.clock = clock;
     }
 
+    /** Everything that is kept about a person and was sent. */
     record PersonFile(long personId, Instant preparedAt, List<PersonFileSection.FileTable> tables) {}
 
+    /** Everything that is kept about a person and was sent, by which rule and on which legal basis. Written to the journal. */
     @GetMapping("/file")
     PersonFile personFile(@PathVariable long id, Principal who) {
         return preparation(id, "read the file of a person", who);

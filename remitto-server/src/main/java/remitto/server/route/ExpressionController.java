@@ -9,7 +9,11 @@ import remitto.core.expression.Functions;
 @RestController
 @RequestMapping("/api/expressions")
 class ExpressionController {
-    /** @param help its arguments and what it gives */
+    /**
+     * A function of expressions, and what it does.
+     *
+     * @param help its arguments and what it gives
+     */
     record FunctionHelp(String name, String help) {}
 
     /** The functions that expressions have besides those of CEL and its string library. */

@@ -71,37 +71,55 @@ class RouteController {
         this.clock = clock;
     }
 
+    /** A route to be created from its parts. */
     record NewRoute(String name, RouteBinder.RouteEnds ends, RouteSpec spec) {}
 
+    /** A version of a route to be saved. */
     record RouteDraft(String name, int basedOn, String note, RouteSpec spec) {}
 
-    /** @param routeId the route the rules belong to; 0 for one that was never saved */
+    /**
+     * A route to be checked.
+     *
+     * @param routeId the route the rules belong to; 0 for one that was never saved
+     */
     record RouteCheck(long routeId, RouteBinder.RouteEnds ends, RouteSpec spec) {}
 
     /** What a rule says, and who decides by it about a field that both sides edit. */
     record RuleWords(String sentence, Direction direction) {}
 
-    /** @param rules in words, by field */
+    /**
+     * What is wrong with a route, and the words of its rules.
+     *
+     * @param rules in words, by field
+     */
     record Checked(List<RouteFault> faults, Map<String, RuleWords> rules) {}
 
-    /** @param country ISO 3166 code for phone numbers that neither name one nor have a column that does; blank when it is not known */
+    /**
+     * A dataset and an object to propose rules for.
+     *
+     * @param country ISO 3166 code for phone numbers that neither name one nor have a column that does; blank when it is not known
+     */
     record ProposalRequest(RouteBinder.RouteEnds ends, String country, String zone) {}
 
+    /** All routes with their versions and when they depart next. */
     @GetMapping
     List<Routes.Route> routes() {
         return routes.all();
     }
 
+    /** A route with its version in service and its latest one. */
     @GetMapping("/{id}")
     Routes.Route route(@PathVariable long id) {
         return routes.get(id);
     }
 
+    /** The versions of a route, the newest first. */
     @GetMapping("/{id}/versions")
     List<VersionNote> routeVersions(@PathVariable long id) {
         return routes.versions(id);
     }
 
+    /** A version of a route. */
     @GetMapping("/{id}/versions/{number}")
     RouteSpec routeVersion(@PathVariable long id, @PathVariable int number) {
         return routes.version(id, number);
@@ -120,6 +138,7 @@ class RouteController {
         return differences.between(routes.get(id).spec(), unsaved);
     }
 
+    /** Creates a route with a first version, which is not in service. */
     @PostMapping
     Routes.Route addRoute(@RequestBody NewRoute wanted, Principal who) {
         if (wanted.name().isBlank()) {
@@ -130,6 +149,7 @@ class RouteController {
         return routes.get(id);
     }
 
+    /** Saves a version of a route. 409 when somebody saved another since the one it is based on. */
     @PostMapping("/{id}/versions")
     Routes.Route saveRoute(@PathVariable long id, @RequestBody RouteDraft draft, Principal who) {
         laying.check(id, draft.spec());
@@ -219,6 +239,7 @@ class RouteController {
         return rules;
     }
 
+    /** Proposes a rule for every column whose name fits a field. */
     @PostMapping("/propose")
     RuleProposal.Proposal proposeRules(@RequestBody ProposalRequest request) {
         return laying.propose(request.ends(), request.country(), request.zone());

@@ -26,9 +26,15 @@ class RouteCopyController {
         this.journal = journal;
     }
 
+    /** Where a copy of a route is to send. */
     record CopyRequest(String name, long destinationId, String object) {}
 
-    /** How the object of another destination differs in the fields that the route writes. */
+    /**
+     * How the object of another destination differs in the fields that the route writes.
+     *
+     * @param destinationId of the other destination
+     * @param object of the other destination
+     */
     @GetMapping("/object-differences")
     List<RouteCopies.ObjectDifference> objectDifferences(
             @PathVariable long id, @RequestParam long destinationId, @RequestParam String object) {

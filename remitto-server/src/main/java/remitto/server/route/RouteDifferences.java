@@ -23,7 +23,11 @@ class RouteDifferences {
     /** A rule before and after, in words; absent where there is none. */
     record RuleDifference(String field, Optional<String> before, Optional<String> after) {}
 
-    /** @param parts names of everything else that differs, as the specification names it */
+    /**
+     * How one version differs from another.
+     *
+     * @param parts names of everything else that differs, as the specification names it
+     */
     record Differences(List<RuleDifference> rules, List<String> parts, RouteSpec before, RouteSpec after) {}
 
     Differences between(RouteSpec before, RouteSpec after) {

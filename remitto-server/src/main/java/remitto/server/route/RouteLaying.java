@@ -38,6 +38,8 @@ public class RouteLaying {
     }
 
     /**
+     * A route to be created with proposed rules.
+     *
      * @param country ISO 3166 code for phone numbers spelled without one
      * @param zone IANA time zone of its days
      */

@@ -40,7 +40,11 @@ public class Routes {
         this.clock = clock;
     }
 
-    /** @param spec of the latest saved version; @param liveSpec of the one in service */
+    /**
+     * A route with its latest version.
+     *
+     * @param spec of the latest saved version; @param liveSpec of the one in service
+     */
     public record Route(
             long id,
             String name,

@@ -22,14 +22,20 @@ class HashKeyController {
         this.journal = journal;
     }
 
-    /** @param given in Base64; absent for a key at random */
+    /**
+     * A key for keyed hashes to be made; at random where none is given.
+     *
+     * @param given in Base64; absent for a key at random
+     */
     record NewHashKey(String name, Optional<String> given) {}
 
+    /** The keys for keyed hashes, by name; never the keys themselves. */
     @GetMapping
     List<HashKeys.HashKey> hashKeys() {
         return keys.all();
     }
 
+    /** Makes a key for keyed hashes, at random or from a given one. */
     @PostMapping
     List<HashKeys.HashKey> makeHashKey(@RequestBody NewHashKey wanted, Principal who) {
         if (!wanted.name().matches("[a-z0-9][a-z0-9-]{0,39}")) {

@@ -25,14 +25,20 @@ class SourceController {
         this.journal = journal;
     }
 
-    /** @param password absent to keep the one that is stored */
+    /**
+     * A source to be connected or changed.
+     *
+     * @param password absent to keep the one that is stored
+     */
     record SourceDraft(String name, Sources.DatabaseAddress address, Optional<String> password) {}
 
+    /** All sources, without passwords. */
     @GetMapping
     List<Sources.Source> sources() {
         return sources.all();
     }
 
+    /** A source, without its password. */
     @GetMapping("/{id}")
     Sources.Source source(@PathVariable long id) {
         return sources.get(id);
@@ -78,6 +84,7 @@ class SourceController {
         return test(id);
     }
 
+    /** Accepts a login of a source that can do more than read. */
     record AcceptLoginRequest(String reason) {}
 
     /** Lets a login that may do more than read be used for reading. Administrators only, and never for a superuser. */
@@ -100,6 +107,7 @@ class SourceController {
         return sources.get(id);
     }
 
+    /** Connects to a source and reports what its login can read. */
     @PostMapping("/{id}/test")
     Sources.Source test(@PathVariable long id) {
         sources.test(id);

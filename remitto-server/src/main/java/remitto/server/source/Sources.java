@@ -71,6 +71,8 @@ public class Sources {
     public record AcceptedLogin(@ActorName String by, Instant at, String reason) {}
 
     /**
+     * A source without its password.
+     *
      * @param report what the last test found; absent before the first
      * @param problem why the last test failed; blank when it did not
      * @param acceptedLogin absent unless an administrator accepted a login that may do more than read

@@ -35,7 +35,11 @@ public record Stocktake(
         INTERRUPTED
     }
 
-    /** @param open findings nobody decided about yet */
+    /**
+     * A condition of records that match.
+     *
+     * @param open findings nobody decided about yet
+     */
     public record Group(FindingKind kind, long found, long open) {}
 
     /**
@@ -46,7 +50,11 @@ public record Stocktake(
      */
     public record FillRate(String field, long filled, Optional<Long> before, Optional<Long> thereBefore) {}
 
-    /** @param known the value that was acknowledged; @param there the value found, both blank for whole records */
+    /**
+     * A difference that a stocktake found.
+     *
+     * @param known the value that was acknowledged; @param there the value found, both blank for whole records
+     */
     public record Finding(
             int number,
             FindingKind kind,

@@ -55,7 +55,11 @@ class StocktakeActions {
             FindingKind.STRAY, List.of(Action.LEAVE),
             FindingKind.DOUBLE, List.of(Action.LEAVE));
 
-    /** @param numbers of findings; none means all of the kind nobody decided about yet */
+    /**
+     * What is to be done about findings.
+     *
+     * @param numbers of findings; none means all of the kind nobody decided about yet
+     */
     record StocktakeDecision(FindingKind kind, Action action, List<Integer> numbers) {}
 
     /** @return how many findings were decided about */

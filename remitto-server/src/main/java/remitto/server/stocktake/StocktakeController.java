@@ -29,13 +29,20 @@ class StocktakeController {
         this.journal = journal;
     }
 
+    /** The stocktake that was started. */
     record StartedStocktake(long id) {}
 
-    /** @param next pass as {@code after} for the findings that follow; absent when there are none */
+    /**
+     * A page of findings.
+     *
+     * @param next pass as {@code after} for the findings that follow; absent when there are none
+     */
     record FindingPage(List<Stocktake.Finding> findings, Optional<Integer> next) {}
 
+    /** How many findings were decided. */
     record Decided(int findings) {}
 
+    /** Starts a stocktake of an object in the background. */
     @PostMapping("/destinations/{id}/objects/{object}/stocktakes")
     StartedStocktake takeStock(@PathVariable long id, @PathVariable String object, Principal who) {
         long started = count.start(id, object, who.getName());
@@ -43,16 +50,24 @@ class StocktakeController {
         return new StartedStocktake(started);
     }
 
+    /** The stocktakes of a destination, the newest first. */
     @GetMapping("/destinations/{id}/stocktakes")
     List<Stocktake> stocktakes(@PathVariable long id) {
         return stocktakes.of(id);
     }
 
+    /** A stocktake with its counts. */
     @GetMapping("/stocktakes/{id}")
     Stocktake stocktake(@PathVariable long id) {
         return stocktakes.get(id);
     }
 
+    /**
+     * A page of what a stocktake found.
+     *
+     * @param kind which findings
+     * @param after number of the last finding of the page before; 0 for the first
+     */
     @GetMapping("/stocktakes/{id}/findings")
     FindingPage findings(
             @PathVariable long id,

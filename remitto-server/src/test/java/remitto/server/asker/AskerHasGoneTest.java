@@ -76,7 +76,7 @@ class AskerHasGoneTest {
     @Test
     void aQueryOfOurOwnDatabaseEndsWithItsAsker() throws InterruptedException {
         Map<String, Object> condition = Map.of(
-                "about",
+                "entityType",
                 "PERSON",
                 "exact",
                 true,

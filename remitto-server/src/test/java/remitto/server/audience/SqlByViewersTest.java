@@ -38,7 +38,7 @@ class SqlByViewersTest {
                                 "All",
                                 "description",
                                 "",
-                                "about",
+                                "entityType",
                                 "PERSON",
                                 "basedOn",
                                 0,
@@ -69,9 +69,10 @@ class SqlByViewersTest {
 
     private TestUser.Answer ask(TestUser user, String question, Map<String, Object> spec) {
         return switch (question) {
-            case "count" -> user.post("/api/conditions/count", Map.of("about", "PERSON", "spec", spec, "exact", true));
-            case "examples" -> user.post("/api/conditions/examples", Map.of("about", "PERSON", "spec", spec));
-            case "why" -> user.post("/api/conditions/why", Map.of("about", "PERSON", "spec", spec, "personId", 1));
+            case "count" ->
+                user.post("/api/conditions/count", Map.of("entityType", "PERSON", "spec", spec, "exact", true));
+            case "examples" -> user.post("/api/conditions/examples", Map.of("entityType", "PERSON", "spec", spec));
+            case "why" -> user.post("/api/conditions/why", Map.of("entityType", "PERSON", "spec", spec, "personId", 1));
             default -> user.post("/api/audiences/" + audience + "/effect", spec);
         };
     }
@@ -110,7 +111,7 @@ class SqlByViewersTest {
                                         "By SQL",
                                         "description",
                                         "",
-                                        "about",
+                                        "entityType",
                                         "PERSON",
                                         "basedOn",
                                         0,
@@ -142,7 +143,7 @@ class SqlByViewersTest {
                                 "Broken",
                                 "description",
                                 "",
-                                "about",
+                                "entityType",
                                 "PERSON",
                                 "basedOn",
                                 0,
@@ -182,7 +183,7 @@ class SqlByViewersTest {
     @Test
     void aShortNumberThatIsHugeWhenWrittenOutIsRefused() {
         String body = """
-                {"about": "PERSON", "exact": true, "spec": {"sql": "", "zone": "Europe/Oslo", "holdOut": {"percent": 0, "seed": "s"},
+                {"entityType": "PERSON", "exact": true, "spec": {"sql": "", "zone": "Europe/Oslo", "holdOut": {"percent": 0, "seed": "s"},
                  "condition": {"kind": "attribute", "attribute": "records",
                   "test": {"kind": "number", "relation": "OVER", "number": 1e999999999}}}}""";
         TestUser.Answer answer = viewer.send("POST", "/api/conditions/count", body);

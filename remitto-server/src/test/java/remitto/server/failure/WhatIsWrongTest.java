@@ -110,7 +110,7 @@ class WhatIsWrongTest {
                 name,
                 "description",
                 "",
-                "about",
+                "entityType",
                 "PERSON",
                 "basedOn",
                 0,

@@ -48,7 +48,7 @@ class PersonalValuesTest {
         editor.put(
                         "/api/people/sources/" + people,
                         Map.of(
-                                "about",
+                                "entityType",
                                 "PERSON",
                                 "columns",
                                 List.of(
@@ -62,12 +62,12 @@ class PersonalValuesTest {
                                 "countryColumn",
                                 ""))
                 .ok();
-        editor.post("/api/people/runs?about=PERSON", Map.of()).ok();
-        Awaited.until("matching is over", () -> editor.get("/api/people/overview?about=PERSON")
+        editor.post("/api/people/runs?entityType=PERSON", Map.of()).ok();
+        Awaited.until("matching is over", () -> editor.get("/api/people/overview?entityType=PERSON")
                 .ok()
                 .get("latest")
                 .has("finishedAt"));
-        person = editor.get("/api/people?about=PERSON&find=familyname7")
+        person = editor.get("/api/people?entityType=PERSON&find=familyname7")
                 .ok()
                 .get(0)
                 .get("id")

@@ -84,12 +84,12 @@ class WhatIsGatheredTest {
                         tied("phone", "PHONE")));
         join("COMPANY");
         join("PERSON");
-        company = admin.get("/api/people?about=COMPANY&find=lervik")
+        company = admin.get("/api/people?entityType=COMPANY&find=lervik")
                 .ok()
                 .get(0)
                 .get("id")
                 .asLong();
-        person = admin.get("/api/people?about=PERSON&find=familyname7")
+        person = admin.get("/api/people?entityType=PERSON&find=familyname7")
                 .ok()
                 .get(0)
                 .get("id")
@@ -118,13 +118,13 @@ class WhatIsGatheredTest {
     private void describes(long dataset, String about, List<Map<String, Object>> columns) {
         admin.put(
                         "/api/people/sources/" + dataset,
-                        Map.of("about", about, "columns", columns, "country", "NO", "countryColumn", ""))
+                        Map.of("entityType", about, "columns", columns, "country", "NO", "countryColumn", ""))
                 .ok();
     }
 
     private void join(String about) {
-        admin.post("/api/people/runs?about=" + about, Map.of()).ok();
-        Awaited.until("matching is over", () -> admin.get("/api/people/overview?about=" + about)
+        admin.post("/api/people/runs?entityType=" + about, Map.of()).ok();
+        Awaited.until("matching is over", () -> admin.get("/api/people/overview?entityType=" + about)
                 .ok()
                 .get("latest")
                 .has("finishedAt"));

@@ -15,7 +15,11 @@ import remitto.core.identity.rule.ResolutionRules;
 public final class ThresholdCurve {
     private ThresholdCurve() {}
 
-    /** @param join weight, in bits, from which records are joined */
+    /**
+     * Precision and recall of matching from a threshold on.
+     *
+     * @param join weight, in bits, from which records are joined
+     */
     public record ThresholdPoint(double join, double precision, double recall, double f1, int persons) {}
 
     /**

@@ -16,7 +16,7 @@ import org.springframework.web.bind.annotation.RestController;
 import remitto.server.dataset.Datasets;
 import remitto.server.journal.Journal;
 import remitto.server.journal.Looks;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.person.People;
 import remitto.server.people.person.SensitiveAttributes;
 import remitto.server.people.resolution.Corrections;
@@ -70,6 +70,8 @@ class PeopleController {
     }
 
     /**
+     * What the latest matching run came to.
+     *
      * @param latest run, @param good the latest that went well, whose persons these are
      * @param source that datasets over them are made from; absent when it is not set up
      */
@@ -79,24 +81,46 @@ class PeopleController {
             Optional<PeopleRuns.PeopleRun> good,
             Optional<Long> source) {}
 
-    /** @param place in the order of sources, from 0 */
+    /**
+     * The place of a dataset in the order of sources, from 0.
+     *
+     * @param place in the order of sources, from 0
+     */
     record PlaceRequest(int place) {}
 
-    /** @param text CSV with the columns dataset, key and person */
+    /**
+     * A CSV file of records of which it is known who they are.
+     *
+     * @param text CSV with the columns dataset, key and person
+     */
     record LabelledText(String text) {}
 
+    /** Links two records, or keeps them apart. */
     record CorrectionRequest(
             Corrections.PersonRecordRef one, Corrections.PersonRecordRef other, boolean together, String reason) {}
 
+    /**
+     * People or companies, found by name, address, phone or any id.
+     *
+     * @param find text to find; blank for the first ones
+     * @param entityType people or companies
+     */
     @GetMapping
     List<People.PersonRow> people(
-            @RequestParam(defaultValue = "PERSON") About about, @RequestParam(defaultValue = "") String find) {
-        return people.find(about, find);
+            @RequestParam(defaultValue = "PERSON") EntityType entityType,
+            @RequestParam(defaultValue = "") String find) {
+        return people.find(entityType, find);
     }
 
+    /**
+     * What the latest matching run came to.
+     *
+     * @param entityType people or companies
+     */
     @GetMapping("/overview")
-    PeopleOverview peopleOverview(@RequestParam(defaultValue = "PERSON") About about) {
-        return new PeopleOverview(sources.all(about), runs.latest(about), runs.latestGood(about), views.sourceId());
+    PeopleOverview peopleOverview(@RequestParam(defaultValue = "PERSON") EntityType entityType) {
+        return new PeopleOverview(
+                sources.all(entityType), runs.latest(entityType), runs.latestGood(entityType), views.sourceId());
     }
 
     /** A person by id; an id that was retired leads to the person it became. */
@@ -104,24 +128,32 @@ class PeopleController {
     People.PersonView person(@PathVariable long id) {
         People.PersonView person = people.get(id);
         looks.at("looked at person", new Journal.Subject("person", person.id(), "person " + person.id()));
-        return sensitive.of(person.about()).person(person);
+        return sensitive.of(person.entityType()).person(person);
     }
 
-    /** Pairs that are neither strong nor weak enough to decide, the strongest first. */
+    /**
+     * Pairs that are neither strong nor weak enough to decide, the strongest first.
+     *
+     * @param entityType people or companies
+     */
     @GetMapping("/review")
-    List<People.ReviewPair> review(@RequestParam(defaultValue = "PERSON") About about) {
+    List<People.ReviewPair> review(@RequestParam(defaultValue = "PERSON") EntityType entityType) {
         looks.at(
                 "looked at pairs for review",
-                new Journal.Subject("people", 0, about.name().toLowerCase(Locale.ROOT)));
-        SensitiveAttributes shown = sensitive.of(about);
-        return people.review(about, 50).stream().map(shown::pair).toList();
+                new Journal.Subject("people", 0, entityType.name().toLowerCase(Locale.ROOT)));
+        SensitiveAttributes shown = sensitive.of(entityType);
+        return people.review(entityType, 50).stream().map(shown::pair).toList();
     }
 
-    /** What the columns of a dataset probably say of a person. */
+    /**
+     * What the columns of a dataset probably say of a person.
+     *
+     * @param entityType people or companies
+     */
     @GetMapping("/sources/{datasetId}/suggestion")
     PeopleSources.PeopleSource suggestedColumns(
-            @PathVariable long datasetId, @RequestParam(defaultValue = "PERSON") About about) {
-        return SuggestedColumns.of(about, datasets.get(datasetId));
+            @PathVariable long datasetId, @RequestParam(defaultValue = "PERSON") EntityType entityType) {
+        return SuggestedColumns.of(entityType, datasets.get(datasetId));
     }
 
     /** What the values of columns say about the order of day and month in their dates. */
@@ -130,34 +162,44 @@ class PeopleController {
         return dates.of(datasetId, request);
     }
 
+    /** Maps the columns of a dataset to attributes of people or companies. Matching uses them the next time it runs. */
     @PutMapping("/sources/{datasetId}")
     PeopleOverview tieColumns(
             @PathVariable long datasetId, @RequestBody PeopleSources.ColumnMapping request, Principal who) {
         sources.tie(datasetId, request, who.getName());
         views.refresh();
         note(who, "mapped columns of people", datasetId);
-        return peopleOverview(request.about());
+        return peopleOverview(request.entityType());
     }
 
-    /** Sources that come first decide ties. */
+    /**
+     * Sources that come first decide ties.
+     *
+     * @param entityType people or companies
+     */
     @PostMapping("/sources/{datasetId}/place")
     PeopleOverview placeSource(
             @PathVariable long datasetId,
-            @RequestParam(defaultValue = "PERSON") About about,
+            @RequestParam(defaultValue = "PERSON") EntityType entityType,
             @RequestBody PlaceRequest request,
             Principal who) {
-        sources.move(about, datasetId, request.place());
+        sources.move(entityType, datasetId, request.place());
         note(who, "changed the order of people's sources", datasetId);
-        return peopleOverview(about);
+        return peopleOverview(entityType);
     }
 
+    /**
+     * Removes a dataset from people or companies. Its records leave them the next time matching runs.
+     *
+     * @param entityType people or companies
+     */
     @DeleteMapping("/sources/{datasetId}")
     PeopleOverview untieColumns(
-            @PathVariable long datasetId, @RequestParam(defaultValue = "PERSON") About about, Principal who) {
+            @PathVariable long datasetId, @RequestParam(defaultValue = "PERSON") EntityType entityType, Principal who) {
         sources.untie(datasetId);
         views.refresh();
         note(who, "removed dataset from people", datasetId);
-        return peopleOverview(about);
+        return peopleOverview(entityType);
     }
 
     private void note(Principal who, String what, long datasetId) {
@@ -169,11 +211,15 @@ class PeopleController {
                 "");
     }
 
-    /** How good the people are beside labels somebody knows to be true. */
+    /**
+     * How good the people are beside labels somebody knows to be true.
+     *
+     * @param entityType people or companies
+     */
     @PostMapping("/quality")
     PeopleQuality.QualityView peopleQuality(
-            @RequestParam(defaultValue = "PERSON") About about, @RequestBody LabelledText labels) {
-        return quality.beside(about, labels.text());
+            @RequestParam(defaultValue = "PERSON") EntityType entityType, @RequestBody LabelledText labels) {
+        return quality.beside(entityType, labels.text());
     }
 
     /** Holds from the next run on. */
@@ -194,6 +240,7 @@ class PeopleController {
         return corrections.all();
     }
 
+    /** Pairs of records that somebody linked or kept apart. */
     @GetMapping("/corrections")
     List<Corrections.Correction> corrections() {
         return corrections.all();

@@ -18,7 +18,7 @@ import org.springframework.web.bind.annotation.RestController;
 import remitto.core.identity.record.Attribute;
 import remitto.server.download.Downloads;
 import remitto.server.journal.Journal;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.person.SensitiveAttributes;
 import remitto.server.people.resolution.KeptValues;
 import remitto.server.people.source.PeopleSources;
@@ -57,26 +57,34 @@ class PeopleDownloadController {
         this.sensitive = sensitive;
     }
 
-    /** CSV (RFC 4180): which record is whose. */
+    /**
+     * CSV (RFC 4180): which record is whose.
+     *
+     * @param entityType people or companies
+     */
     @GetMapping(path = "/links.csv", produces = "text/csv")
-    void linksAsCsv(@RequestParam(defaultValue = "PERSON") About about, HttpServletResponse response) {
+    void linksAsCsv(@RequestParam(defaultValue = "PERSON") EntityType entityType, HttpServletResponse response) {
         downloads.csv(
                 download("links.csv"),
                 List.of("person", "dataset", "key"),
                 response,
                 csv -> each(
                         LINKS,
-                        about,
+                        entityType,
                         row -> csv.row(row.getLong("person_id"), row.getString("name"), row.getString("key"))));
     }
 
-    /** JSON Lines: one object a record. */
+    /**
+     * JSON Lines: one object a record.
+     *
+     * @param entityType people or companies
+     */
     @GetMapping(path = "/links.jsonl", produces = "application/jsonl")
-    void linksAsJsonLines(@RequestParam(defaultValue = "PERSON") About about, HttpServletResponse response) {
+    void linksAsJsonLines(@RequestParam(defaultValue = "PERSON") EntityType entityType, HttpServletResponse response) {
         downloads.jsonLines(
                 download("links.jsonl"),
                 response,
-                lines -> each(LINKS, about, row -> {
+                lines -> each(LINKS, entityType, row -> {
                     Map<String, Object> line = new LinkedHashMap<>();
                     line.put("person", row.getLong("person_id"));
                     line.put("dataset", row.getString("name"));
@@ -85,19 +93,23 @@ class PeopleDownloadController {
                 }));
     }
 
-    /** CSV (RFC 4180): one row a person, one column an attribute; sensitive values as the user may see them. */
+    /**
+     * CSV (RFC 4180): one row a person, one column an attribute; sensitive values as the user may see them.
+     *
+     * @param entityType people or companies
+     */
     @GetMapping(path = "/people.csv", produces = "text/csv")
-    void peopleAsCsv(@RequestParam(defaultValue = "PERSON") About about, HttpServletResponse response) {
+    void peopleAsCsv(@RequestParam(defaultValue = "PERSON") EntityType entityType, HttpServletResponse response) {
         List<String> attributes =
-                sources.attributes(about).stream().map(Attribute::name).toList();
+                sources.attributes(entityType).stream().map(Attribute::name).toList();
         List<String> header = new ArrayList<>(List.of("person", "records"));
         header.addAll(attributes);
-        SensitiveAttributes sensitive = this.sensitive.of(about);
+        SensitiveAttributes sensitive = this.sensitive.of(entityType);
         downloads.csv(
                 download("people.csv"),
                 header,
                 response,
-                csv -> each(PERSONS, about, row -> {
+                csv -> each(PERSONS, entityType, row -> {
                     Map<String, String> kept = kept(row);
                     List<Object> cells = new ArrayList<>(List.of(row.getLong("id"), row.getInt("records")));
                     attributes.forEach(
@@ -106,14 +118,18 @@ class PeopleDownloadController {
                 }));
     }
 
-    /** JSON Lines: one object a person, with the kept values and why each is kept. */
+    /**
+     * JSON Lines: one object a person, with the kept values and why each is kept.
+     *
+     * @param entityType people or companies
+     */
     @GetMapping(path = "/people.jsonl", produces = "application/jsonl")
-    void peopleAsJsonLines(@RequestParam(defaultValue = "PERSON") About about, HttpServletResponse response) {
-        SensitiveAttributes sensitive = this.sensitive.of(about);
+    void peopleAsJsonLines(@RequestParam(defaultValue = "PERSON") EntityType entityType, HttpServletResponse response) {
+        SensitiveAttributes sensitive = this.sensitive.of(entityType);
         downloads.jsonLines(
                 download("people.jsonl"),
                 response,
-                lines -> each(PERSONS, about, row -> {
+                lines -> each(PERSONS, entityType, row -> {
                     Map<String, Object> line = new LinkedHashMap<>();
                     line.put("person", row.getLong("id"));
                     line.put("records", row.getInt("records"));
@@ -136,12 +152,12 @@ class PeopleDownloadController {
         return kept;
     }
 
-    private void each(String query, About about, RowCallbackHandler sink) {
+    private void each(String query, EntityType entityType, RowCallbackHandler sink) {
         transactions.executeWithoutResult(status -> template.query(
                 connection -> {
                     var statement = connection.prepareStatement(query);
                     statement.setFetchSize(ROWS_AT_ONCE);
-                    statement.setString(1, about.name());
+                    statement.setString(1, entityType.name());
                     return statement;
                 },
                 sink));

@@ -8,7 +8,7 @@ import java.util.Map;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.identity.evidence.Weights;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.resolution.Corrections;
 import remitto.server.people.resolution.KeptValues;
 import remitto.server.people.resolution.PeopleCounts;
@@ -35,6 +35,7 @@ public class People {
         this.sent = sent;
     }
 
+    /** A person in a list. */
     public record PersonRow(long id, @Personal String label, int records) {}
 
     /** A record of a person. @param cells by attribute, as the source spells it */
@@ -57,13 +58,15 @@ public class People {
     record CompanyMembership(long id, @Personal String label) {}
 
     /**
+     * A person with records, kept values, evidence and history.
+     *
      * @param formerly ids that this person's records had before
      * @param belongs companies of a person, or persons of a company
      * @param sent what routes keep there of this person or of its records
      */
     public record PersonView(
             long id,
-            About about,
+            EntityType entityType,
             @Personal String label,
             Instant since,
             Instant changedAt,
@@ -77,7 +80,7 @@ public class People {
         /** The same with values as somebody is shown them. */
         PersonView shown(List<KeptValues.KeptValue> kept, List<PersonRecord> records) {
             return new PersonView(
-                    id, about, label, since, changedAt, kept, records, evidence, formerly, belongs, sent, history);
+                    id, entityType, label, since, changedAt, kept, records, evidence, formerly, belongs, sent, history);
         }
     }
 
@@ -86,7 +89,7 @@ public class People {
             PersonRecord one, long onePerson, PersonRecord other, long otherPerson, PairEvidence evidence) {}
 
     /** By any source's id, an e-mail address, a phone number, or parts of a name; all of the words must be met. */
-    public List<PersonRow> find(About about, String text) {
+    public List<PersonRow> find(EntityType entityType, String text) {
         List<String> words = Arrays.stream(text.toLowerCase(Locale.ROOT).split("\\s+"))
                 .filter(word -> !word.isEmpty())
                 .map(word ->
@@ -95,7 +98,7 @@ public class People {
         if (words.isEmpty()) {
             return jdbc.sql("select id, label, records from person where about = ? order by records desc, id limit "
                             + MOST)
-                    .param(about.name())
+                    .param(entityType.name())
                     .query((row, number) ->
                             new PersonRow(row.getLong("id"), row.getString("label"), row.getInt("records")))
                     .list();
@@ -107,7 +110,7 @@ public class People {
                           or id = (select into_id from retired_person where id::text = :text) or id::text = :text)
                         order by records desc, label, id limit
                         """ + MOST)
-                .param("about", about.name())
+                .param("about", entityType.name())
                 .param("words", words.toArray(String[]::new))
                 .param("text", text.strip())
                 .query((row, number) -> new PersonRow(row.getLong("id"), row.getString("label"), row.getInt("records")))
@@ -125,7 +128,7 @@ public class People {
                 .param(now)
                 .query((row, number) -> new PersonView(
                         row.getLong("id"),
-                        About.valueOf(row.getString("about")),
+                        EntityType.valueOf(row.getString("about")),
                         row.getString("label"),
                         Rows.time(row, "since"),
                         Rows.time(row, "changed_at"),
@@ -136,14 +139,14 @@ public class People {
                                 .param(now)
                                 .query(Long.class)
                                 .list(),
-                        belongs(now, About.valueOf(row.getString("about"))),
+                        belongs(now, EntityType.valueOf(row.getString("about"))),
                         sent.of(now),
                         history.of(now)))
                 .optional()
                 .orElseThrow(() -> Problem.notFound("person " + id));
     }
 
-    private List<CompanyMembership> belongs(long id, About about) {
+    private List<CompanyMembership> belongs(long id, EntityType entityType) {
         String companies = """
                 select distinct c.id, c.label from identity_record r
                 join identity_record k on k.dataset_id = r.company_dataset and k.key = r.company_key
@@ -154,7 +157,7 @@ public class People {
                 join identity_record r on r.company_dataset = k.dataset_id and r.company_key = k.key
                 join person p on p.id = r.person_id where k.person_id = ? order by p.id limit 50
                 """;
-        return jdbc.sql(about == About.PERSON ? companies : persons)
+        return jdbc.sql(entityType == EntityType.PERSON ? companies : persons)
                 .param(id)
                 .query((row, number) -> new CompanyMembership(row.getLong("id"), row.getString("label")))
                 .list();
@@ -202,7 +205,7 @@ public class People {
     }
 
     /** Pairs that nobody decided yet, the strongest first. */
-    public List<ReviewPair> review(About about, int most) {
+    public List<ReviewPair> review(EntityType entityType, int most) {
         return jdbc.sql("""
                         select l.*, a.dataset_id as a_dataset_id, da.name as a_name, a.key as a_key, a.cells as a_cells,
                                b.dataset_id as b_dataset_id, db.name as b_name, b.key as b_key, b.cells as b_cells
@@ -214,7 +217,7 @@ public class People {
                         """ + PeopleCounts.OPEN + """
                         order by l.weight desc, l.one_dataset, l.one_key, l.other_dataset, l.other_key limit :most
                         """)
-                .param("about", about.name())
+                .param("about", entityType.name())
                 .param("most", most)
                 .query((row, number) -> new ReviewPair(
                         record(row, "a_"),

@@ -23,7 +23,7 @@ class PeopleFileSection implements PersonFileSection {
     @Override
     public List<FileTable> of(long id) {
         People.PersonView found = people.get(id);
-        People.PersonView person = sensitive.of(found.about()).person(found);
+        People.PersonView person = sensitive.of(found.entityType()).person(found);
         List<List<String>> kept = new ArrayList<>();
         person.kept()
                 .forEach(one -> kept.add(List.of(

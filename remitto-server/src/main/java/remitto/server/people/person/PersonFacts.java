@@ -9,7 +9,7 @@ import org.springframework.stereotype.Component;
 import remitto.core.dataset.ColumnRole;
 import remitto.core.dataset.ColumnType;
 import remitto.core.identity.record.Attribute;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.source.PeopleSources;
 import remitto.server.people.view.PeopleColumns;
 import remitto.server.people.view.PeopleViews;
@@ -36,10 +36,10 @@ public class PersonFacts {
     public record Kept(String name, ColumnType type, Attribute.Kind kind, String value, boolean sensitive) {}
 
     /** Each attribute once; the earlier source decides what it is. */
-    public List<Kept> kept(About about) {
+    public List<Kept> kept(EntityType entityType) {
         Map<String, ColumnRole> roles = roles();
         List<Kept> kept = new ArrayList<>();
-        for (Attribute attribute : sources.attributes(about)) {
+        for (Attribute attribute : sources.attributes(entityType)) {
             if (kept.stream().noneMatch(one -> one.name().equals(attribute.name()))) {
                 kept.add(new Kept(
                         attribute.name(),
@@ -62,17 +62,17 @@ public class PersonFacts {
     }
 
     /** Datasets that describe them, in their order: id and name. */
-    public Map<Long, String> datasets(About about) {
+    public Map<Long, String> datasets(EntityType entityType) {
         Map<Long, String> names = new LinkedHashMap<>();
-        sources.all(about).forEach(source -> names.put(source.datasetId(), source.dataset()));
+        sources.all(entityType).forEach(source -> names.put(source.datasetId(), source.dataset()));
         return names;
     }
 
     /** Whom the records of a dataset describe; empty when they describe nobody. */
-    public Optional<About> describes(long dataset) {
-        for (About about : About.values()) {
-            if (datasets(about).containsKey(dataset)) {
-                return Optional.of(about);
+    public Optional<EntityType> describes(long dataset) {
+        for (EntityType entityType : EntityType.values()) {
+            if (datasets(entityType).containsKey(dataset)) {
+                return Optional.of(entityType);
             }
         }
         return Optional.empty();
@@ -82,9 +82,9 @@ public class PersonFacts {
     public record AddressPlace(String attribute, Attribute.Kind kind, int place) {}
 
     /** Addresses that people are reached at. */
-    public List<AddressPlace> addresses(About about) {
+    public List<AddressPlace> addresses(EntityType entityType) {
         List<AddressPlace> places = new ArrayList<>();
-        List<Attribute> attributes = sources.attributes(about);
+        List<Attribute> attributes = sources.attributes(entityType);
         for (int i = 0; i < attributes.size(); i++) {
             Attribute one = attributes.get(i);
             if (one.kind() == Attribute.Kind.EMAIL || one.kind() == Attribute.Kind.PHONE) {

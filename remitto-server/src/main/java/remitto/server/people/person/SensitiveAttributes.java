@@ -7,7 +7,7 @@ import java.util.Map;
 import java.util.Set;
 import org.springframework.stereotype.Component;
 import remitto.server.masking.PersonalValues;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.resolution.KeptValues;
 
 /** Attributes that come from sensitive columns, and what the current user is shown of them. */
@@ -31,9 +31,9 @@ public final class SensitiveAttributes {
             this.values = values;
         }
 
-        public SensitiveAttributes of(About about) {
+        public SensitiveAttributes of(EntityType entityType) {
             Set<String> names = new HashSet<>();
-            facts.kept(about).stream().filter(PersonFacts.Kept::sensitive).forEach(one -> names.add(one.name()));
+            facts.kept(entityType).stream().filter(PersonFacts.Kept::sensitive).forEach(one -> names.add(one.name()));
             return new SensitiveAttributes(names, values);
         }
     }

@@ -19,6 +19,8 @@ class SentOfPerson {
     }
 
     /**
+     * The route and record that a person was sent as.
+     *
      * @param key of the row that was sent, in the route's dataset
      * @param runId that wrote it last
      */

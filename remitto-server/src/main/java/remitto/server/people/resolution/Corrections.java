@@ -33,6 +33,7 @@ public class Corrections {
         }
     }
 
+    /** Two records that somebody linked or kept apart. */
     public record Correction(
             PersonRecordRef one,
             PersonRecordRef other,

@@ -6,7 +6,7 @@ import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.route.RouteFault;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.route.RouteAdvice;
 import remitto.server.route.RouteBinder;
 
@@ -19,9 +19,11 @@ class DoublesAdvice implements RouteAdvice {
         this.jdbc = jdbc;
     }
 
-    private record Doubles(About about, long persons, long records) {
+    private record Doubles(EntityType entityType, long persons, long records) {
         String whom() {
-            return about == About.PERSON ? persons == 1 ? "person" : "people" : persons == 1 ? "company" : "companies";
+            return entityType == EntityType.PERSON
+                    ? persons == 1 ? "person" : "people"
+                    : persons == 1 ? "company" : "companies";
         }
     }
 
@@ -37,7 +39,7 @@ class DoublesAdvice implements RouteAdvice {
                                                 one.whom(),
                                                 one.persons() == 1 ? "has" : "have",
                                                 one.records())
-                                + " on " + (one.about() == About.PERSON ? "people" : "companies")
+                                + " on " + (one.entityType() == EntityType.PERSON ? "people" : "companies")
                                 + " sends each once.")));
         jdbc.sql("""
                         with joined as (
@@ -63,7 +65,7 @@ class DoublesAdvice implements RouteAdvice {
                 .param("object", ends.object())
                 .param("route", routeId)
                 .query((row, number) -> {
-                    Doubles shared = new Doubles(About.valueOf(row.getString("about")), row.getLong("persons"), 0);
+                    Doubles shared = new Doubles(EntityType.valueOf(row.getString("about")), row.getLong("persons"), 0);
                     return RouteFault.advice(
                             "",
                             "%,d %s %s sent there by the route %s too, as records of %s; unless both match them by the same field, they are there twice."
@@ -88,7 +90,7 @@ class DoublesAdvice implements RouteAdvice {
                         """)
                 .param(datasetId)
                 .query((row, number) -> new Doubles(
-                        About.valueOf(row.getString("about")), row.getLong("persons"), row.getLong("records")))
+                        EntityType.valueOf(row.getString("about")), row.getLong("persons"), row.getLong("records")))
                 .optional();
     }
 }

@@ -12,7 +12,7 @@ import remitto.core.identity.Resolution;
 import remitto.core.identity.group.PersonIds;
 import remitto.core.identity.record.RecordRef;
 import remitto.core.identity.record.RecordTable;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.source.PersonRecords;
 
 /**
@@ -24,7 +24,7 @@ import remitto.server.people.source.PersonRecords;
  * @param gone records that are no more
  */
 record FreshPeople(
-        About about,
+        EntityType entityType,
         PersonRecords.Read read,
         Map<RecordRef, PeopleStore.Stored> before,
         Resolution resolution,
@@ -34,7 +34,7 @@ record FreshPeople(
         Set<RecordRef> gone) {
 
     static FreshPeople of(
-            About about,
+            EntityType entityType,
             PersonRecords.Read read,
             Map<RecordRef, PeopleStore.Stored> before,
             Resolution resolution,
@@ -53,7 +53,7 @@ record FreshPeople(
             persons.computeIfAbsent(assigned.ids()[record], id -> new ArrayList<>())
                     .add(record);
         }
-        return new FreshPeople(about, read, before, resolution, assigned, persons, resolution.touched(), gone);
+        return new FreshPeople(entityType, read, before, resolution, assigned, persons, resolution.touched(), gone);
     }
 
     RecordTable table() {

@@ -37,6 +37,8 @@ public final class KeptValues {
     }
 
     /**
+     * The value of an attribute that stands for a person, and why.
+     *
      * @param datasetId and {@code key} of the record it is from
      * @param at when it was said, of consents; absent where nobody tells
      * @param evidence of its being said, of consents; blank for none

@@ -19,7 +19,7 @@ import remitto.core.identity.record.Links;
 import remitto.core.identity.record.RecordTable;
 import remitto.core.identity.rule.Expected;
 import remitto.core.identity.rule.MatchRules;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.rule.PeopleRuleVersions;
 import remitto.server.people.source.PeopleSources;
 
@@ -49,10 +49,10 @@ public class PeopleCounts {
 
     private record Open(long asks, long refused) {}
 
-    private Open open(About about) {
+    private Open open(EntityType entityType) {
         return jdbc.sql("select count(*) filter (where l.reason = '') as asks,"
                         + " count(*) filter (where l.reason <> '') as refused from identity_link l where " + OPEN)
-                .param("about", about.name())
+                .param("about", entityType.name())
                 .query((row, number) -> new Open(row.getLong("asks"), row.getLong("refused")))
                 .single();
     }
@@ -60,7 +60,7 @@ public class PeopleCounts {
     /** Once it is written down. */
     PeopleSummary of(FreshPeople fresh, PeopleRuleVersions.Numbered rules, MatchRules match) {
         Resolution resolution = fresh.resolution();
-        Open open = open(fresh.about());
+        Open open = open(fresh.entityType());
         BySource sources = new BySource(fresh);
         Map<Integer, Long> sizes = new TreeMap<>();
         fresh.persons().values().forEach(one -> sizes.merge(one.size(), 1L, Long::sum));

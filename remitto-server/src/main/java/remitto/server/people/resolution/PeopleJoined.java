@@ -1,6 +1,6 @@
 package remitto.server.people.resolution;
 
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 
 /** Told once persons or companies were joined and all of it is written down. */
-public record PeopleJoined(About about) {}
+public record PeopleJoined(EntityType entityType) {}

@@ -20,7 +20,7 @@ import remitto.core.identity.record.RecordRef;
 import remitto.core.identity.record.RecordTable;
 import remitto.core.identity.rule.ResolutionRules;
 import remitto.core.known.Fingerprint;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.rule.PeopleRuleVersions;
 import remitto.server.people.rule.PeopleRules;
 import remitto.server.people.rule.PeopleSettings;
@@ -83,33 +83,38 @@ class PeopleResolver {
      * @param whole whether everything is judged again, {@code estimate} whether weights are estimated again before
      * @param allowed how much it may do; absent when nobody approved of anything
      */
-    record Task(long runId, About about, boolean whole, boolean estimate, Optional<PeopleGuard.Allowed> allowed) {}
+    record Task(
+            long runId,
+            EntityType entityType,
+            boolean whole,
+            boolean estimate,
+            Optional<PeopleGuard.Allowed> allowed) {}
 
     /** Everything is written in one transaction at the end, or nothing is. */
     void resolve(Task task, RunProgress progress) {
         Instant start = clock.instant();
-        About about = task.about();
-        List<PeopleSources.PeopleSource> all = sources.all(about);
+        EntityType entityType = task.entityType();
+        List<PeopleSources.PeopleSource> all = sources.all(entityType);
         if (all.isEmpty()) {
             throw Problem.invalid(
-                    about == About.PERSON
+                    entityType == EntityType.PERSON
                             ? "No dataset of people yet. Map the columns of one first."
                             : "No dataset of companies yet. Map the columns of one first.");
         }
-        List<Attribute> attributes = sources.attributes(about);
-        PeopleRuleVersions.Numbered rules = ruleVersions.inService(about);
+        List<Attribute> attributes = sources.attributes(entityType);
+        PeopleRuleVersions.Numbered rules = ruleVersions.inService(entityType);
         rules.rules().check(attributes);
         ResolutionRules set = rules.rules().resolutionRules(attributes);
         progress.stage("reading known records");
-        Map<RecordRef, PeopleStore.Stored> before = store.records(about);
+        Map<RecordRef, PeopleStore.Stored> before = store.records(entityType);
         Map<RecordRef, PersonRecords.Before> texts = new HashMap<>();
         before.forEach((ref, one) -> texts.put(ref, new PersonRecords.Before(one.fingerprint(), one.normalised())));
         PersonRecords.Read read = records.read(
                 new PersonRecords.Request(all, attributes, rules.rules().withoutTag()), texts, progress);
         Judged judged = judge(task, read, before, rules, set, progress);
-        FreshPeople fresh = FreshPeople.of(about, read, before, judged.resolution(), store.nextPerson());
+        FreshPeople fresh = FreshPeople.of(entityType, read, before, judged.resolution(), store.nextPerson());
         Optional<PeopleGuard.GuardStop> stopped =
-                PeopleGuard.check(fresh, settings.of(about).guards(), task.allowed());
+                PeopleGuard.check(fresh, settings.of(entityType).guards(), task.allowed());
         if (stopped.isPresent()) {
             stop(task.runId(), stopped.get());
             return;
@@ -122,18 +127,18 @@ class PeopleResolver {
         if (!judged.keptAsBefore()) {
             affected.addAll(fresh.persons().keySet());
         }
-        affected.addAll(store.expired(about));
+        affected.addAll(store.expired(entityType));
         transactions.executeWithoutResult(status -> {
             writer.write(fresh, kept, scorer, affected);
-            writer.retire(task.runId(), about, fresh.assigned().retired());
+            writer.retire(task.runId(), entityType, fresh.assigned().retired());
             history.write(task.runId(), fresh);
             if (judged.estimated()) {
                 settings.estimated(
-                        about,
+                        entityType,
                         fresh.resolution().found().estimated(),
                         rules.rules().weighed(attributes));
             }
-            settings.judged(about, judged.by());
+            settings.judged(entityType, judged.by());
             close(task.runId(), judged, counts.of(fresh, rules, set.rules()), start);
         });
     }
@@ -153,8 +158,8 @@ class PeopleResolver {
             PeopleRuleVersions.Numbered rules,
             ResolutionRules set,
             RunProgress progress) {
-        About about = task.about();
-        PeopleSettings.Setting setting = settings.of(about);
+        EntityType entityType = task.entityType();
+        PeopleSettings.Setting setting = settings.of(entityType);
         List<Attribute> attributes = read.table().attributes();
         boolean estimate = task.estimate()
                 || setting.weights().isEmpty()
@@ -162,7 +167,7 @@ class PeopleResolver {
         progress.stage("comparing records");
         progress.done(0);
         MatchOverrides overrides = corrections.overrides(read.table());
-        String keptBy = hash(json.write(rules.rules().survivorship()), sources.words(about));
+        String keptBy = hash(json.write(rules.rules().survivorship()), sources.words(entityType));
         if (estimate) {
             Resolution resolution = Resolution.of(read.table(), set, overrides);
             String by =
@@ -173,7 +178,11 @@ class PeopleResolver {
         boolean again = !task.whole() && setting.judgedBy().startsWith(by + " ");
         Resolution resolution = again
                 ? Resolution.again(
-                        read.table(), set, overrides, setting.weights().get(), earlier(about, read.table(), before))
+                        read.table(),
+                        set,
+                        overrides,
+                        setting.weights().get(),
+                        earlier(entityType, read.table(), before))
                 : Resolution.of(read.table(), set, overrides, setting.weights().get());
         return new Judged(
                 resolution, by + " " + keptBy, !again, false, setting.judgedBy().endsWith(" " + keptBy));
@@ -193,17 +202,17 @@ class PeopleResolver {
         return Long.toHexString(new Fingerprint().of(List.of(texts)));
     }
 
-    private Earlier earlier(About about, RecordTable table, Map<RecordRef, PeopleStore.Stored> before) {
+    private Earlier earlier(EntityType entityType, RecordTable table, Map<RecordRef, PeopleStore.Stored> before) {
         Map<RecordRef, Earlier.Then> then = new HashMap<>();
         before.forEach((ref, one) -> then.put(ref, new Earlier.Then(one.signature(), one.person())));
         Set<RecordRef> decided = jdbc.sql(
                         "select max(started_at) as at from identity_run where about = ? and summary is not null")
-                .param(about.name())
+                .param(entityType.name())
                 .query((row, number) -> Rows.optionalTime(row, "at"))
                 .single()
                 .map(store::decidedSince)
                 .orElseGet(HashSet::new);
-        return Earlier.of(table, then, store.links(about), decided);
+        return Earlier.of(table, then, store.links(entityType), decided);
     }
 
     private void stop(long runId, PeopleGuard.GuardStop stopped) {

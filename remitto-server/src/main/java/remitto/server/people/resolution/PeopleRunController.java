@@ -15,7 +15,7 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import remitto.core.timetable.Schedule;
 import remitto.server.journal.Journal;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.rule.PeopleSettings;
 import remitto.server.permission.CurrentUser;
 import remitto.server.permission.Role;
@@ -37,15 +37,20 @@ class PeopleRunController {
         this.journal = journal;
     }
 
+    /** The matching run that was started. */
     record PeopleRunStarted(long runId) {}
 
     /** When records are joined, and from what a run waits for an approver. */
     record ResolutionPlan(PeopleSettings.PeopleGuards guards, Schedule schedule) {}
 
-    /** The latest first. */
+    /**
+     * The latest first.
+     *
+     * @param entityType people or companies
+     */
     @GetMapping("/runs")
-    List<PeopleRuns.PeopleRun> resolutions(@RequestParam(defaultValue = "PERSON") About about) {
-        return runs.all(about);
+    List<PeopleRuns.PeopleRun> resolutions(@RequestParam(defaultValue = "PERSON") EntityType entityType) {
+        return runs.all(entityType);
     }
 
     /**
@@ -53,44 +58,58 @@ class PeopleRunController {
      *
      * @param whole whether everything is judged again, which comes to the same and takes longer
      * @param estimate whether the weights are estimated again before
+     * @param entityType people or companies
      */
     @PostMapping("/runs")
     PeopleRunStarted runResolution(
-            @RequestParam(defaultValue = "PERSON") About about,
+            @RequestParam(defaultValue = "PERSON") EntityType entityType,
             @RequestParam(defaultValue = "false") boolean whole,
             @RequestParam(defaultValue = "false") boolean estimate,
             Principal who) {
-        long id = runs.start(new PeopleRuns.Request(about, whole, estimate, Optional.empty()), who.getName());
-        note(who, estimate ? "estimated weights and ran matching" : "joined records", about);
+        long id = runs.start(new PeopleRuns.Request(entityType, whole, estimate, Optional.empty()), who.getName());
+        note(who, estimate ? "estimated weights and ran matching" : "joined records", entityType);
         return new PeopleRunStarted(id);
     }
 
     /** Does what a stopped matching run would have done; for approvers who did not put the rules in service. */
     @PostMapping("/runs/{id}/approve")
     PeopleRunStarted approveResolution(@PathVariable long id, Principal who) {
-        About about = runs.get(id).about();
-        long next = runs.approve(id, settings.parts(about), who.getName());
-        note(who, "approved a matching run", about);
+        EntityType entityType = runs.get(id).entityType();
+        long next = runs.approve(id, settings.parts(entityType), who.getName());
+        note(who, "approved a matching run", entityType);
         return new PeopleRunStarted(next);
     }
 
+    /** Discards a matching run that waits for approval. Nothing changes. */
     @PostMapping("/runs/{id}/discard")
     PeopleRuns.PeopleRun discardResolution(@PathVariable long id, Principal who) {
         runs.discard(id, who.getName());
-        note(who, "discarded a matching run", runs.get(id).about());
+        note(who, "discarded a matching run", runs.get(id).entityType());
         return runs.get(id);
     }
 
+    /**
+     * When matching runs by itself, and the limits above which it waits for approval.
+     *
+     * @param entityType people or companies
+     */
     @GetMapping("/plan")
-    ResolutionPlan resolutionPlan(@RequestParam(defaultValue = "PERSON") About about) {
-        PeopleSettings.Setting setting = settings.of(about);
+    ResolutionPlan resolutionPlan(@RequestParam(defaultValue = "PERSON") EntityType entityType) {
+        PeopleSettings.Setting setting = settings.of(entityType);
         return new ResolutionPlan(setting.guards(), setting.schedule());
     }
 
+    /**
+     * Sets when matching runs and its limits. Loosening a limit takes an approver.
+     *
+     * @param entityType people or companies
+     */
     @PutMapping("/plan")
     ResolutionPlan planResolution(
-            @RequestParam(defaultValue = "PERSON") About about, @RequestBody ResolutionPlan plan, Principal who) {
-        PeopleSettings.Setting before = settings.of(about);
+            @RequestParam(defaultValue = "PERSON") EntityType entityType,
+            @RequestBody ResolutionPlan plan,
+            Principal who) {
+        PeopleSettings.Setting before = settings.of(entityType);
         if (plan.guards().areLooserThan(before.guards()) && !user.isAtLeast(Role.APPROVER)) {
             throw new Problem(
                     HttpStatus.FORBIDDEN,
@@ -98,16 +117,16 @@ class PeopleRunController {
                     List.of());
         }
         if (!plan.guards().equals(before.guards())) {
-            settings.guard(about, plan.guards(), who.getName());
-            note(who, "changed the guards of matching", about);
+            settings.guard(entityType, plan.guards(), who.getName());
+            note(who, "changed the guards of matching", entityType);
         }
-        settings.schedule(about, plan.schedule());
-        note(who, "changed the matching schedule", about);
-        return resolutionPlan(about);
+        settings.schedule(entityType, plan.schedule());
+        note(who, "changed the matching schedule", entityType);
+        return resolutionPlan(entityType);
     }
 
-    private void note(Principal who, String what, About about) {
-        String name = about == About.PERSON ? "People" : "Companies";
+    private void note(Principal who, String what, EntityType entityType) {
+        String name = entityType == EntityType.PERSON ? "People" : "Companies";
         journal.write(who.getName(), what, new Journal.Subject(name.toLowerCase(Locale.ROOT), 0, name), "");
     }
 }

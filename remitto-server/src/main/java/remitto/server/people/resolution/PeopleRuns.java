@@ -20,7 +20,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.connect.source.SourceProblem;
 import remitto.core.approval.FourEyes;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.source.RunProgress;
 import remitto.server.platform.ActorName;
 import remitto.server.platform.Json;
@@ -52,6 +52,8 @@ public class PeopleRuns {
     }
 
     /**
+     * A matching run.
+     *
      * @param finishedAt absent while it goes on
      * @param whole whether everything was judged again
      * @param stage what it does now, with {@code done} records dealt with
@@ -61,7 +63,7 @@ public class PeopleRuns {
      */
     public record PeopleRun(
             long id,
-            About about,
+            EntityType entityType,
             Instant startedAt,
             @ActorName String startedBy,
             Optional<Instant> finishedAt,
@@ -78,24 +80,24 @@ public class PeopleRuns {
     }
 
     /** The latest run, and the latest that went well, which may be the same. */
-    public Optional<PeopleRun> latest(About about) {
+    public Optional<PeopleRun> latest(EntityType entityType) {
         return jdbc.sql("select * from identity_run where about = ? order by id desc limit 1")
-                .param(about.name())
+                .param(entityType.name())
                 .query((row, number) -> run(row))
                 .optional();
     }
 
-    public Optional<PeopleRun> latestGood(About about) {
+    public Optional<PeopleRun> latestGood(EntityType entityType) {
         return jdbc.sql("select * from identity_run where about = ? and summary is not null order by id desc limit 1")
-                .param(about.name())
+                .param(entityType.name())
                 .query((row, number) -> run(row))
                 .optional();
     }
 
     /** The latest first. */
-    List<PeopleRun> all(About about) {
+    List<PeopleRun> all(EntityType entityType) {
         return jdbc.sql("select * from identity_run where about = ? order by id desc limit 20")
-                .param(about.name())
+                .param(entityType.name())
                 .query((row, number) -> run(row))
                 .list();
     }
@@ -111,7 +113,7 @@ public class PeopleRuns {
     private PeopleRun run(ResultSet row) throws SQLException {
         return new PeopleRun(
                 row.getLong("id"),
-                About.valueOf(row.getString("about")),
+                EntityType.valueOf(row.getString("about")),
                 Rows.time(row, "started_at"),
                 row.getString("started_by"),
                 Rows.optionalTime(row, "finished_at"),
@@ -125,7 +127,7 @@ public class PeopleRuns {
     }
 
     /** How a run is to be done. @param allowed what an approver allowed it to do */
-    record Request(About about, boolean whole, boolean estimate, Optional<PeopleGuard.Allowed> allowed) {}
+    record Request(EntityType entityType, boolean whole, boolean estimate, Optional<PeopleGuard.Allowed> allowed) {}
 
     /** @throws Problem if one is under way */
     long start(Request request, String who) {
@@ -143,7 +145,7 @@ public class PeopleRuns {
                             insert into identity_run (about, started_at, started_by, beat_at, whole, stage)
                             values (:about, :now, :who, :now, :whole, 'waiting to begin') returning id
                             """)
-                    .param("about", request.about().name())
+                    .param("about", request.entityType().name())
                     .param("now", Rows.time(now))
                     .param("who", who)
                     .param("whole", request.whole())
@@ -156,9 +158,9 @@ public class PeopleRuns {
         jdbc.sql("""
                         update identity_run set decided_by = 'a later matching run'
                         where about = ? and id < ? and stopped is not null and decided_by = ''
-                        """).params(request.about().name(), id).update();
-        pool.execute(() -> run(
-                new PeopleResolver.Task(id, request.about(), request.whole(), request.estimate(), request.allowed())));
+                        """).params(request.entityType().name(), id).update();
+        pool.execute(() -> run(new PeopleResolver.Task(
+                id, request.entityType(), request.whole(), request.estimate(), request.allowed())));
         return id;
     }
 
@@ -178,7 +180,7 @@ public class PeopleRuns {
                 .update();
         return start(
                 new Request(
-                        run.about(),
+                        run.entityType(),
                         run.whole(),
                         false,
                         Optional.of(new PeopleGuard.Allowed(seen.joined(), seen.split(), seen.gone()))),
@@ -205,7 +207,7 @@ public class PeopleRuns {
         try {
             resolver.resolve(task, stages);
             if (get(task.runId()).summary().isPresent()) {
-                events.publishEvent(new PeopleJoined(task.about()));
+                events.publishEvent(new PeopleJoined(task.entityType()));
             }
         } catch (SourceProblem | Problem e) {
             fail(task.runId(), e.getMessage() + " Nothing was changed.");

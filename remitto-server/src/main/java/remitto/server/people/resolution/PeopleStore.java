@@ -17,7 +17,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 import remitto.core.identity.Earlier;
 import remitto.core.identity.record.RecordRef;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.platform.Rows;
 
 /** What is known of persons and their records from run to run. */
@@ -40,12 +40,12 @@ public class PeopleStore {
     /** A record as it was found by the last run. */
     public record Stored(long person, long fingerprint, List<String> normalised, long signature) {}
 
-    public Map<RecordRef, Stored> records(About about) {
+    public Map<RecordRef, Stored> records(EntityType entityType) {
         Map<RecordRef, Stored> records = new HashMap<>();
         Map<Long, String> names = new HashMap<>();
         each(
                 "select dataset_id, key, person_id, fingerprint, normalised, signature from identity_record where about = ?",
-                about,
+                entityType,
                 row -> records.put(
                         ref(names, row),
                         new Stored(
@@ -62,12 +62,12 @@ public class PeopleStore {
         return new RecordRef(source, row.getString("key"));
     }
 
-    List<Earlier.ThenLink> links(About about) {
+    List<Earlier.ThenLink> links(EntityType entityType) {
         List<Earlier.ThenLink> links = new ArrayList<>();
         Map<Long, String> names = new HashMap<>();
         each(
                 "select one_dataset, one_key, other_dataset, other_key, weight, rule from identity_link where about = ?",
-                about,
+                entityType,
                 row -> links.add(new Earlier.ThenLink(
                         new RecordRef(
                                 names.computeIfAbsent(row.getLong("one_dataset"), id -> Long.toString(id)),
@@ -85,12 +85,12 @@ public class PeopleStore {
     }
 
     /** Streamed, which the driver does in a transaction only. */
-    private void each(String query, About about, Sink sink) {
+    private void each(String query, EntityType entityType, Sink sink) {
         transactions.executeWithoutResult(status -> template.query(
                 connection -> {
                     var statement = connection.prepareStatement(query);
                     statement.setFetchSize(FETCH);
-                    statement.setString(1, about.name());
+                    statement.setString(1, entityType.name());
                     return statement;
                 },
                 row -> {
@@ -98,20 +98,20 @@ public class PeopleStore {
                 }));
     }
 
-    public Map<RecordRef, Long> personsByRecord(About about) {
+    public Map<RecordRef, Long> personsByRecord(EntityType entityType) {
         Map<RecordRef, Long> persons = new HashMap<>();
         Map<Long, String> names = new HashMap<>();
         each(
                 "select dataset_id, key, person_id from identity_record where about = ?",
-                about,
+                entityType,
                 row -> persons.put(ref(names, row), row.getLong("person_id")));
         return persons;
     }
 
     /** Persons whose yes to something has expired since they were last looked at. */
-    Set<Long> expired(About about) {
+    Set<Long> expired(EntityType entityType) {
         return new HashSet<>(jdbc.sql("select id from person where about = ? and expires_at <= ?")
-                .params(about.name(), Rows.time(clock.instant()))
+                .params(entityType.name(), Rows.time(clock.instant()))
                 .query(Long.class)
                 .list());
     }

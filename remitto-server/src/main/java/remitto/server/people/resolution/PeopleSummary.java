@@ -58,17 +58,31 @@ public record PeopleSummary(
             Optional<Double> ask,
             Optional<Long> between) {}
 
-    /** @param join weight in bits from which {@code joined} pairs are joined, of which {@code precision} are expected to be right */
+    /**
+     * Thresholds that reach a precision.
+     *
+     * @param join weight in bits from which {@code joined} pairs are joined, of which {@code precision} are expected to be right
+     */
     record ForPrecision(double precision, double join, long joined) {}
 
-    /** @param persons that have a record of it */
+    /**
+     * How many records and persons a dataset gave.
+     *
+     * @param persons that have a record of it
+     */
     record SourceCount(long datasetId, String dataset, long records, long persons) {}
 
-    /** @param share of the persons of the smaller of the two, from 0 to 1 */
+    /**
+     * How many people two datasets share.
+     *
+     * @param share of the persons of the smaller of the two, from 0 to 1
+     */
     record SharedBy(String one, String other, long persons, double share) {}
 
+    /** How many persons have so many records. */
     record GroupSizeCount(int records, long persons) {}
 
+    /** How many pairs a rule matched. */
     public record MatchRuleCount(String words, long pairs) {}
 
     /**
@@ -98,8 +112,13 @@ public record PeopleSummary(
      */
     record WeightGrounds(List<String> inLightOf, long seen, boolean few) {}
 
+    /** A value that matching ignores, since many records share it. */
     record LeftOutValue(String attribute, @Personal String value, int records, String reason) {}
 
-    /** @param pairs compared, @param leftOut passed over since too many records agree */
+    /**
+     * A blocking key and the pairs that it gave.
+     *
+     * @param pairs compared, @param leftOut passed over since too many records agree
+     */
     record BlockingKeyCount(String words, long pairs, long leftOut) {}
 }

@@ -19,7 +19,7 @@ import remitto.core.identity.group.Groups;
 import remitto.core.identity.record.Links;
 import remitto.core.identity.record.RecordRef;
 import remitto.core.identity.record.RecordTable;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.source.PersonRecords;
 import remitto.server.platform.CopyParts;
 import remitto.server.platform.CopyText;
@@ -85,7 +85,7 @@ class PeopleWriter {
                             is distinct from (excluded.label, excluded.attributes, excluded.keys)
                             then excluded.changed_at else person.changed_at end
                         """)
-                .param("about", fresh.about().name())
+                .param("about", fresh.entityType().name())
                 .param("now", Rows.time(clock.instant()))
                 .update();
         jdbc.sql("delete from person where id = any(?)")
@@ -134,7 +134,7 @@ class PeopleWriter {
             search.addAll(normalised);
             Optional<Long> company = said.company().map(key -> companies.getOrDefault(ref.source(), 0L));
             CopyText row = parts.row()
-                    .text(fresh.about().name())
+                    .text(fresh.entityType().name())
                     .number(Long.parseLong(ref.source()))
                     .text(ref.key())
                     .number(fresh.assigned().ids()[record])
@@ -179,7 +179,7 @@ class PeopleWriter {
         BitSet judged = fresh.judged();
         if (judged.cardinality() == table.size()) {
             jdbc.sql("delete from identity_link where about = ?")
-                    .param(fresh.about().name())
+                    .param(fresh.entityType().name())
                     .update();
         } else {
             forget(fresh, judged);
@@ -198,7 +198,7 @@ class PeopleWriter {
             RecordRef other = table.ref(links.other(link));
             List<Weights.LedgerEntry> ledger = scorer.ledger(links.one(link), links.other(link));
             parts.row()
-                    .text(fresh.about().name())
+                    .text(fresh.entityType().name())
                     .number(Long.parseLong(one.source()))
                     .text(one.key())
                     .number(Long.parseLong(other.source()))
@@ -233,13 +233,13 @@ class PeopleWriter {
     }
 
     /** Ids that are nobody's any more lead to whom they became, also those that were retired before. */
-    void retire(long runId, About about, Map<Long, Long> retired) {
+    void retire(long runId, EntityType entityType, Map<Long, Long> retired) {
         retired.forEach((old, now) -> {
             jdbc.sql("update retired_person set into_id = ? where into_id = ?")
                     .params(now, old)
                     .update();
             jdbc.sql("insert into retired_person (id, into_id, run_id, about) values (?, ?, ?, ?)")
-                    .params(old, now, runId, about.name())
+                    .params(old, now, runId, entityType.name())
                     .update();
         });
     }

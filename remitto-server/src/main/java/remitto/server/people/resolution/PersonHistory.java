@@ -41,7 +41,11 @@ public class PersonHistory {
         ENDED
     }
 
-    /** @param other person it was about, where there is one */
+    /**
+     * An entry of a person's history.
+     *
+     * @param other person it was about, where there is one
+     */
     public record PersonEvent(
             Instant at,
             long runId,

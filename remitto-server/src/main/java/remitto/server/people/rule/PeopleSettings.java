@@ -10,7 +10,7 @@ import org.springframework.stereotype.Component;
 import remitto.core.approval.FourEyes;
 import remitto.core.identity.evidence.Weights;
 import remitto.core.timetable.Schedule;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.platform.ActorName;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
@@ -54,6 +54,8 @@ public class PeopleSettings {
     private static final PeopleGuards USUAL = new PeopleGuards(0.05, 0.02, 0.2);
 
     /**
+     * A setting that a profile asks for.
+     *
      * @param liveRules version of the rules in service; 0 for what ships
      * @param putBy who put them in service; blank for nobody
      * @param judgedBy what the persons of now were judged by; blank for nothing
@@ -69,9 +71,9 @@ public class PeopleSettings {
             Schedule schedule,
             Optional<Instant> nextRun) {}
 
-    public Setting of(About about) {
+    public Setting of(EntityType entityType) {
         return jdbc.sql("select * from identity_setting where about = ?")
-                .param(about.name())
+                .param(entityType.name())
                 .query((row, number) -> new Setting(
                         row.getInt("live_rules"),
                         row.getString("put_by"),
@@ -95,46 +97,46 @@ public class PeopleSettings {
                         Optional.empty()));
     }
 
-    private void present(About about) {
+    private void present(EntityType entityType) {
         jdbc.sql("""
                         insert into identity_setting (about, guards, schedule) values (?, ?::jsonb, ?::jsonb)
                         on conflict (about) do nothing
                         """)
-                .params(about.name(), json.write(USUAL), json.write(new Schedule.ByHand("Europe/Oslo")))
+                .params(entityType.name(), json.write(USUAL), json.write(new Schedule.ByHand("Europe/Oslo")))
                 .update();
     }
 
-    void live(About about, int number, String who) {
-        present(about);
+    void live(EntityType entityType, int number, String who) {
+        present(entityType);
         jdbc.sql("update identity_setting set live_rules = ?, put_by = ? where about = ?")
-                .params(number, who, about.name())
+                .params(number, who, entityType.name())
                 .update();
     }
 
-    public void estimated(About about, Weights weights, String weightsFor) {
-        present(about);
+    public void estimated(EntityType entityType, Weights weights, String weightsFor) {
+        present(entityType);
         jdbc.sql("update identity_setting set weights = ?::jsonb, weights_for = ?, estimated_at = ? where about = ?")
-                .params(json.write(weights), weightsFor, Rows.time(clock.instant()), about.name())
+                .params(json.write(weights), weightsFor, Rows.time(clock.instant()), entityType.name())
                 .update();
     }
 
-    public void judged(About about, String judgedBy) {
-        present(about);
+    public void judged(EntityType entityType, String judgedBy) {
+        present(entityType);
         jdbc.sql("update identity_setting set judged_by = ? where about = ?")
-                .params(judgedBy, about.name())
+                .params(judgedBy, entityType.name())
                 .update();
     }
 
     /** @param who set them, by the id of their account */
-    public void guard(About about, PeopleGuards guards, String who) {
-        present(about);
+    public void guard(EntityType entityType, PeopleGuards guards, String who) {
+        present(entityType);
         jdbc.sql("update identity_setting set guards = ?::jsonb, guards_by = ? where about = ?")
-                .params(json.write(guards), who, about.name())
+                .params(json.write(guards), who, entityType.name())
                 .update();
     }
 
     /** Who had a part in what a run would do: rules put in service or saved, guards set, and columns mapped since one was approved. */
-    public List<FourEyes.Part> parts(About about) {
+    public List<FourEyes.Part> parts(EntityType entityType) {
         return jdbc.sql("""
                         with since as (select coalesce(max(started_at), '-infinity') as at from identity_run
                           where about = :about and stopped is not null and decided_by ~ '^[0-9]+$' and approved)
@@ -146,39 +148,39 @@ public class PeopleSettings {
                           where saved_at > at
                         order by what
                         """)
-                .param("about", about.name())
+                .param("about", entityType.name())
                 .query((row, number) -> new FourEyes.Part(row.getString("who"), row.getString("what")))
                 .list();
     }
 
-    public void schedule(About about, Schedule schedule) {
+    public void schedule(EntityType entityType, Schedule schedule) {
         try {
             ZoneId.of(schedule.zone());
         } catch (java.time.DateTimeException e) {
             throw Problem.invalid("There is no time zone called " + schedule.zone() + ".");
         }
-        present(about);
-        next(about, schedule);
+        present(entityType);
+        next(entityType, schedule);
         jdbc.sql("update identity_setting set schedule = ?::jsonb where about = ?")
-                .params(json.write(schedule), about.name())
+                .params(json.write(schedule), entityType.name())
                 .update();
     }
 
-    private void next(About about, Schedule schedule) {
+    private void next(EntityType entityType, Schedule schedule) {
         jdbc.sql("update identity_setting set next_run = ? where about = ?")
-                .params(schedule.next(clock.instant()).map(Rows::time).orElse(null), about.name())
+                .params(schedule.next(clock.instant()).map(Rows::time).orElse(null), entityType.name())
                 .update();
     }
 
-    public List<About> due(Instant now) {
+    public List<EntityType> due(Instant now) {
         return jdbc.sql("select about from identity_setting where next_run <= ? order by about")
                 .param(Rows.time(now))
-                .query((row, number) -> About.valueOf(row.getString("about")))
+                .query((row, number) -> EntityType.valueOf(row.getString("about")))
                 .list();
     }
 
     /** It is due again when its timetable next says so. */
-    public void started(About about) {
-        next(about, of(about).schedule());
+    public void started(EntityType entityType) {
+        next(entityType, of(entityType).schedule());
     }
 }

@@ -29,7 +29,11 @@ public class DateLooks {
         this.queries = queries;
     }
 
-    /** @param columns of the dataset, at most twenty */
+    /**
+     * Columns whose order of day and month is to be found.
+     *
+     * @param columns of the dataset, at most twenty
+     */
     public record DateRequest(List<String> columns) {}
 
     /**

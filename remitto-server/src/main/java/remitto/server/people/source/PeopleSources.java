@@ -19,7 +19,7 @@ import remitto.core.identity.Intake;
 import remitto.core.identity.normalise.DateOrder;
 import remitto.core.identity.record.Attribute;
 import remitto.server.dataset.Datasets;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
@@ -84,10 +84,12 @@ public class PeopleSources {
     public record BelongsTo(long datasetId, String column) {}
 
     /**
+     * A dataset whose columns are mapped to people or companies.
+     *
      * @param country ISO 3166-1 alpha-2 that phone numbers are of unless {@code countryColumn} says another; that may be blank
      */
     public record PeopleSource(
-            About about,
+            EntityType entityType,
             long datasetId,
             String dataset,
             List<TiedColumn> columns,
@@ -96,16 +98,16 @@ public class PeopleSources {
             Optional<BelongsTo> belongsTo) {}
 
     /** In the order people gave, which decides ties. */
-    public List<PeopleSource> all(About about) {
+    public List<PeopleSource> all(EntityType entityType) {
         return jdbc.sql("""
                         select s.about, s.dataset_id, d.name, s.columns, s.country, s.country_column, s.company_dataset,
                                s.company_column
                         from identity_source s join dataset d on d.id = s.dataset_id
                         where s.about = ? order by s.place, s.dataset_id
                         """)
-                .param(about.name())
+                .param(entityType.name())
                 .query((row, number) -> new PeopleSource(
-                        about,
+                        entityType,
                         row.getLong("dataset_id"),
                         row.getString("name"),
                         Arrays.asList(json.read(row.getString("columns"), TiedColumn[].class)),
@@ -124,8 +126,8 @@ public class PeopleSources {
     }
 
     /** All attributes, each once. */
-    public List<Attribute> attributes(About about) {
-        return all(about).stream()
+    public List<Attribute> attributes(EntityType entityType) {
+        return all(entityType).stream()
                 .flatMap(source -> new Intake(source.columns().stream()
                                 .map(TiedColumn::asAttribute)
                                 .toList())
@@ -136,7 +138,7 @@ public class PeopleSources {
 
     /** What somebody ties. */
     public record ColumnMapping(
-            About about,
+            EntityType entityType,
             List<TiedColumn> columns,
             String country,
             String countryColumn,
@@ -160,7 +162,7 @@ public class PeopleSources {
                           company_dataset = excluded.company_dataset, company_column = excluded.company_column,
                           saved_by = excluded.saved_by, saved_at = excluded.saved_at
                         """)
-                .param("about", request.about().name())
+                .param("about", request.entityType().name())
                 .param("id", datasetId)
                 .param("columns", json.write(request.columns()))
                 .param("country", request.country())
@@ -197,7 +199,7 @@ public class PeopleSources {
                     "Map at least one column that identifies people, such as a name or an e-mail address.");
         }
         Map<String, Attribute.Kind> kinds = new HashMap<>();
-        all(request.about()).stream()
+        all(request.entityType()).stream()
                 .filter(source -> source.datasetId() != dataset.id())
                 .flatMap(source -> source.columns().stream())
                 .forEach(tied -> kinds.putIfAbsent(tied.attribute(), tied.kind()));
@@ -214,7 +216,7 @@ public class PeopleSources {
             }
         }
         request.belongsTo().ifPresent(company -> {
-            if (all(About.COMPANY).stream().noneMatch(one -> one.datasetId() == company.datasetId())) {
+            if (all(EntityType.COMPANY).stream().noneMatch(one -> one.datasetId() == company.datasetId())) {
                 throw Problem.invalid("The dataset that " + company.column()
                         + " holds a key of is not mapped to companies. Map it under companies first.");
             }
@@ -223,9 +225,9 @@ public class PeopleSources {
 
     /** Puts a dataset at a place of the order, from 0. */
     @Transactional
-    public void move(About about, long datasetId, int place) {
-        List<Long> order =
-                new ArrayList<>(all(about).stream().map(PeopleSource::datasetId).toList());
+    public void move(EntityType entityType, long datasetId, int place) {
+        List<Long> order = new ArrayList<>(
+                all(entityType).stream().map(PeopleSource::datasetId).toList());
         if (!order.remove(datasetId)) {
             throw Problem.notFound("dataset " + datasetId + " among those tied");
         }
@@ -247,7 +249,7 @@ public class PeopleSources {
     }
 
     /** All that the tied columns decide, in one text. */
-    public String words(About about) {
-        return json.write(all(about));
+    public String words(EntityType entityType) {
+        return json.write(all(entityType));
     }
 }

@@ -12,7 +12,7 @@ import remitto.core.dataset.ColumnRole;
 import remitto.core.dataset.ColumnType;
 import remitto.core.identity.record.Attribute;
 import remitto.server.dataset.Datasets;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 
 /** Guesses what columns say of a person or a company. */
 public final class SuggestedColumns {
@@ -30,14 +30,14 @@ public final class SuggestedColumns {
     }
 
     /** What the columns of a dataset probably are, by their names and roles; to be looked over by a person. */
-    public static PeopleSources.PeopleSource of(About about, Datasets.Dataset dataset) {
+    public static PeopleSources.PeopleSource of(EntityType entityType, Datasets.Dataset dataset) {
         List<PeopleSources.TiedColumn> tied = new ArrayList<>();
         String country = "";
         for (Column column : dataset.definition().columns()) {
             if (column.name().equals("country")) {
                 country = column.name();
             }
-            (about == About.PERSON ? kind(column) : companyKind(column))
+            (entityType == EntityType.PERSON ? kind(column) : companyKind(column))
                     .ifPresent(kind -> tied.add(new PeopleSources.TiedColumn(
                             column.name(),
                             attribute(kind, column.name()),
@@ -45,7 +45,8 @@ public final class SuggestedColumns {
                             beside(column, dataset),
                             Optional.empty())));
         }
-        return new PeopleSources.PeopleSource(about, dataset.id(), dataset.name(), tied, "", country, Optional.empty());
+        return new PeopleSources.PeopleSource(
+                entityType, dataset.id(), dataset.name(), tied, "", country, Optional.empty());
     }
 
     private static Map<PeopleSources.Beside, String> beside(Column column, Datasets.Dataset dataset) {

@@ -23,7 +23,7 @@ import remitto.core.identity.record.Links;
 import remitto.core.identity.record.RecordRef;
 import remitto.core.identity.record.RecordTable;
 import remitto.core.identity.rule.ResolutionRules;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.person.People;
 import remitto.server.people.resolution.Corrections;
 import remitto.server.people.resolution.PeopleCounts;
@@ -100,15 +100,15 @@ class PeopleEffects {
             List<PeopleSummary.MatchRuleCount> rules) {}
 
     /** @throws Problem if no run has read any records yet, or since columns were tied otherwise */
-    RulesEffect compare(About about, PeopleRules first, PeopleRules second) {
-        List<Attribute> attributes = sources.attributes(about);
+    RulesEffect compare(EntityType entityType, PeopleRules first, PeopleRules second) {
+        List<Attribute> attributes = sources.attributes(entityType);
         first.check(attributes);
         second.check(attributes);
-        PeopleRuns.PeopleRun good = runs.latestGood(about)
+        PeopleRuns.PeopleRun good = runs.latestGood(entityType)
                 .orElseThrow(() -> Problem.conflict("Run matching once; then other rules can be tried."));
-        Sample sample = samples.get(good.id(), id -> sample(about, attributes));
-        Resolution one = resolve(about, sample, first, attributes);
-        Resolution other = resolve(about, sample, second, attributes);
+        Sample sample = samples.get(good.id(), id -> sample(entityType, attributes));
+        Resolution one = resolve(entityType, sample, first, attributes);
+        Resolution other = resolve(entityType, sample, second, attributes);
         Difference difference =
                 Difference.of(one.groups().group(), other.groups().group(), EXAMPLES);
         return new RulesEffect(
@@ -124,14 +124,14 @@ class PeopleEffects {
                 PeopleCounts.rules(other, second.resolutionRules(attributes).rules()));
     }
 
-    private Resolution resolve(About about, Sample sample, PeopleRules rules, List<Attribute> attributes) {
+    private Resolution resolve(EntityType entityType, Sample sample, PeopleRules rules, List<Attribute> attributes) {
         ResolutionRules set = rules.resolutionRules(attributes);
         RecordTable table = sample.table()
                 .without(new CommonValues(sample.common().list().stream()
                         .filter(one -> !rules.kept().contains(new PeopleRules.KeptCommon(one.attribute(), one.value())))
                         .toList()));
         MatchOverrides overrides = corrections.overrides(table);
-        PeopleSettings.Setting setting = settings.of(about);
+        PeopleSettings.Setting setting = settings.of(entityType);
         boolean fits = setting.weightsFor().equals(rules.weighed(attributes));
         return setting.weights()
                 .filter(weights -> fits)
@@ -140,8 +140,8 @@ class PeopleEffects {
     }
 
     /** The records as they were read, or a part of them in which those that may be one person stay together. */
-    private Sample sample(About about, List<Attribute> attributes) {
-        RecordTable all = table(about, attributes);
+    private Sample sample(EntityType entityType, List<Attribute> attributes) {
+        RecordTable all = table(entityType, attributes);
         CommonValues common =
                 CommonValues.find(all, PeopleRules.usual(attributes).limits().share(), Set.of());
         int oneIn = (all.size() + SAMPLE - 1) / SAMPLE;
@@ -172,9 +172,9 @@ class PeopleEffects {
     }
 
     /** All records as the last run normalised them. */
-    RecordTable table(About about, List<Attribute> attributes) {
+    RecordTable table(EntityType entityType, List<Attribute> attributes) {
         RecordTable.Builder builder = new RecordTable.Builder(attributes);
-        store.records(about).forEach((ref, one) -> {
+        store.records(entityType).forEach((ref, one) -> {
             if (one.normalised().size() != attributes.size()) {
                 throw Problem.conflict("The column mapping changed since matching last ran. Run it again.");
             }

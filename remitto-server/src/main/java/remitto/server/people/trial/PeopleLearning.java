@@ -14,7 +14,7 @@ import remitto.core.identity.record.CommonValues;
 import remitto.core.identity.record.RecordRef;
 import remitto.core.identity.record.RecordTable;
 import remitto.core.identity.rule.ResolutionRules;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.resolution.Corrections;
 import remitto.server.people.rule.PeopleRuleVersions;
 import remitto.server.people.rule.PeopleRules;
@@ -44,20 +44,24 @@ class PeopleLearning {
         this.corrections = corrections;
     }
 
-    /** @param decided pairs that were learned from, @param fixed weights to set by hand */
+    /**
+     * Weights that follow from decisions about pairs.
+     *
+     * @param decided pairs that were learned from, @param fixed weights to set by hand
+     */
     record LearnedWeights(int decided, List<Weights.FixedWeight> fixed) {}
 
     /** Nothing is changed by it. @throws Problem if nobody decided anything, or no weights were estimated yet */
-    LearnedWeights learned(About about) {
-        List<Attribute> attributes = sources.attributes(about);
-        PeopleRules rules = ruleVersions.inService(about).rules();
-        PeopleSettings.Setting setting = settings.of(about);
+    LearnedWeights learned(EntityType entityType) {
+        List<Attribute> attributes = sources.attributes(entityType);
+        PeopleRules rules = ruleVersions.inService(entityType).rules();
+        PeopleSettings.Setting setting = settings.of(entityType);
         Weights estimated = setting.weights()
                 .filter(weights -> setting.weightsFor().equals(rules.weighed(attributes)))
                 .orElseThrow(() -> Problem.conflict(
                         "The weights of the rules in service were not estimated yet. Run matching first."));
         ResolutionRules set = rules.resolutionRules(attributes);
-        RecordTable all = effects.table(about, attributes);
+        RecordTable all = effects.table(entityType, attributes);
         RecordTable table =
                 all.without(CommonValues.find(all, set.rules().limits().share(), set.kept()));
         List<Calibration.DecidedPair> decided = decided(table, set, estimated);

@@ -19,7 +19,7 @@ import remitto.core.identity.record.RecordRef;
 import remitto.core.identity.record.RecordTable;
 import remitto.core.identity.rule.MatchRules;
 import remitto.core.identity.rule.ResolutionRules;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.resolution.Corrections;
 import remitto.server.people.resolution.PeopleStore;
 import remitto.server.people.rule.PeopleRuleVersions;
@@ -91,8 +91,8 @@ public class PeopleQuality {
      * @param text CSV (RFC 4180) with the columns dataset (its name), key and person
      * @throws Problem naming the line, if the text is not that
      */
-    public QualityView beside(About about, String text) {
-        Map<RecordRef, Long> persons = store.personsByRecord(about);
+    public QualityView beside(EntityType entityType, String text) {
+        Map<RecordRef, Long> persons = store.personsByRecord(entityType);
         Map<String, Integer> numbers = new HashMap<>();
         List<Label> known = new ArrayList<>();
         int unknown = 0;
@@ -121,20 +121,21 @@ public class PeopleQuality {
                 quality.bCubedF1(),
                 mistakes(known, group, group, truth),
                 mistakes(known, group, truth, group),
-                joinsFrom(about),
-                curve(about, known, truth));
+                joinsFrom(entityType),
+                curve(entityType, known, truth));
     }
 
-    private double joinsFrom(About about) {
-        MatchRules.Thresholds stated = ruleVersions.inService(about).rules().thresholds();
-        return settings.of(about).weights().map(stated::by).orElse(stated).join();
+    private double joinsFrom(EntityType entityType) {
+        MatchRules.Thresholds stated =
+                ruleVersions.inService(entityType).rules().thresholds();
+        return settings.of(entityType).weights().map(stated::by).orElse(stated).join();
     }
 
     /** Empty while nothing was estimated for the rules in service. */
-    private List<ThresholdCurve.ThresholdPoint> curve(About about, List<Label> known, int[] truth) {
-        List<Attribute> attributes = sources.attributes(about);
-        PeopleRules rules = ruleVersions.inService(about).rules();
-        PeopleSettings.Setting setting = settings.of(about);
+    private List<ThresholdCurve.ThresholdPoint> curve(EntityType entityType, List<Label> known, int[] truth) {
+        List<Attribute> attributes = sources.attributes(entityType);
+        PeopleRules rules = ruleVersions.inService(entityType).rules();
+        PeopleSettings.Setting setting = settings.of(entityType);
         if (setting.weights().isEmpty() || !setting.weightsFor().equals(rules.weighed(attributes))) {
             return List.of();
         }
@@ -143,7 +144,7 @@ public class PeopleQuality {
             labels.put(known.get(i).ref(), truth[i]);
         }
         ResolutionRules set = rules.resolutionRules(attributes);
-        RecordTable all = effects.table(about, attributes);
+        RecordTable all = effects.table(entityType, attributes);
         RecordTable table =
                 all.without(CommonValues.find(all, set.rules().limits().share(), set.kept()));
         RecordTable.Builder builder = new RecordTable.Builder(attributes);

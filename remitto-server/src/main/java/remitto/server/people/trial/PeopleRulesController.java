@@ -19,7 +19,7 @@ import remitto.core.identity.record.Attribute;
 import remitto.core.identity.survivorship.KeepRule;
 import remitto.core.identity.survivorship.Survivorship;
 import remitto.server.journal.Journal;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.rule.PeopleRuleVersions;
 import remitto.server.people.rule.PeopleRules;
 import remitto.server.people.rule.PeopleSettings;
@@ -54,6 +54,8 @@ class PeopleRulesController {
     }
 
     /**
+     * The match rules with what they are measured by.
+     *
      * @param number of the latest version, 0 for what ships; @param liveNumber of the one in service
      * @param attributes that rules can speak of
      * @param usualLevels how each is compared unless the rules say otherwise
@@ -72,24 +74,33 @@ class PeopleRulesController {
             Optional<Instant> estimatedAt,
             int estimatedFrom) {}
 
-    /** @param basedOn version that was edited */
+    /**
+     * A version of the match rules to be saved.
+     *
+     * @param basedOn version that was edited
+     */
     record PeopleRulesDraft(int basedOn, String note, PeopleRules rules) {}
 
     /** Rules to be compared with those of a version. @param number of the version, 0 for what ships */
     record RulesToCompare(int number, PeopleRules second) {}
 
+    /**
+     * The match rules in service and the latest ones.
+     *
+     * @param entityType people or companies
+     */
     @GetMapping
-    PeopleRulesView matchRules(@RequestParam(defaultValue = "PERSON") About about) {
-        PeopleRuleVersions.Numbered latest = ruleVersions.latest(about);
-        PeopleSettings.Setting setting = settings.of(about);
-        List<Attribute> attributes = sources.attributes(about);
+    PeopleRulesView matchRules(@RequestParam(defaultValue = "PERSON") EntityType entityType) {
+        PeopleRuleVersions.Numbered latest = ruleVersions.latest(entityType);
+        PeopleSettings.Setting setting = settings.of(entityType);
+        List<Attribute> attributes = sources.attributes(entityType);
         Map<String, KeepRule> kept = new TreeMap<>();
         attributes.forEach(one -> kept.put(one.name(), Survivorship.usual(one.kind())));
         return new PeopleRulesView(
                 latest.number(),
                 setting.liveRules(),
                 latest.rules(),
-                ruleVersions.versions(about),
+                ruleVersions.versions(entityType),
                 attributes,
                 attributes.stream().map(Levels::usual).toList(),
                 kept,
@@ -98,49 +109,76 @@ class PeopleRulesController {
                 setting.weights().map(one -> one.records()).orElse(0));
     }
 
-    /** @param number 0 for what ships */
+    /**
+     * A version of the match rules.
+     *
+     * @param number 0 for what ships
+     * @param entityType people or companies
+     */
     @GetMapping("/versions/{number}")
-    PeopleRules matchRulesVersion(@PathVariable int number, @RequestParam(defaultValue = "PERSON") About about) {
-        return ruleVersions.version(about, number).rules();
+    PeopleRules matchRulesVersion(
+            @PathVariable int number, @RequestParam(defaultValue = "PERSON") EntityType entityType) {
+        return ruleVersions.version(entityType, number).rules();
     }
 
-    /** Saves a version; runs go by it only once it is in service. */
+    /**
+     * Saves a version; runs go by it only once it is in service.
+     *
+     * @param entityType people or companies
+     */
     @PostMapping("/versions")
     PeopleRulesView saveMatchRules(
-            @RequestParam(defaultValue = "PERSON") About about, @RequestBody PeopleRulesDraft draft, Principal who) {
-        int number = ruleVersions.save(about, draft.basedOn(), draft.rules(), who.getName(), draft.note());
-        note(who, "saved match rules", about, number);
-        return matchRules(about);
+            @RequestParam(defaultValue = "PERSON") EntityType entityType,
+            @RequestBody PeopleRulesDraft draft,
+            Principal who) {
+        int number = ruleVersions.save(entityType, draft.basedOn(), draft.rules(), who.getName(), draft.note());
+        note(who, "saved match rules", entityType, number);
+        return matchRules(entityType);
     }
 
-    /** The next run goes by it; nothing is joined or split before. */
+    /**
+     * The next run goes by it; nothing is joined or split before.
+     *
+     * @param entityType people or companies
+     */
     @PostMapping("/in-service")
     PeopleRulesView putMatchRulesInService(
-            @RequestParam(defaultValue = "PERSON") About about, @RequestBody VersionRequest request, Principal who) {
-        ruleVersions.putInService(about, request.version(), who.getName());
-        note(who, "put match rules in service", about, request.version());
-        return matchRules(about);
+            @RequestParam(defaultValue = "PERSON") EntityType entityType,
+            @RequestBody VersionRequest request,
+            Principal who) {
+        ruleVersions.putInService(entityType, request.version(), who.getName());
+        note(who, "put match rules in service", entityType, request.version());
+        return matchRules(entityType);
     }
 
-    /** What unsaved rules would join and keep apart beside those of a version; nothing is changed. */
+    /**
+     * What unsaved rules would join and keep apart beside those of a version; nothing is changed.
+     *
+     * @param entityType people or companies
+     */
     @PostMapping("/effect")
     PeopleEffects.RulesEffect matchRulesEffect(
-            @RequestParam(defaultValue = "PERSON") About about, @RequestBody RulesToCompare request) {
+            @RequestParam(defaultValue = "PERSON") EntityType entityType, @RequestBody RulesToCompare request) {
         return effects.compare(
-                about, ruleVersions.version(about, request.number()).rules(), request.second());
+                entityType, ruleVersions.version(entityType, request.number()).rules(), request.second());
     }
 
-    /** Weights as people's decisions about pairs would have them; nothing is changed. */
+    /**
+     * Weights as people's decisions about pairs would have them; nothing is changed.
+     *
+     * @param entityType people or companies
+     */
     @GetMapping("/learned")
-    PeopleLearning.LearnedWeights learnedWeights(@RequestParam(defaultValue = "PERSON") About about) {
-        return learning.learned(about);
+    PeopleLearning.LearnedWeights learnedWeights(@RequestParam(defaultValue = "PERSON") EntityType entityType) {
+        return learning.learned(entityType);
     }
 
-    private void note(Principal who, String what, About about, int number) {
+    private void note(Principal who, String what, EntityType entityType, int number) {
         journal.write(
                 who.getName(),
                 what,
-                new Journal.Subject("match rules", number, about == About.PERSON ? "of people" : "of companies"),
+                new Journal.Subject(
+                        "match rules", number, entityType == EntityType.PERSON ? "of people" : "of companies"),
                 "version " + number);
     }
 }

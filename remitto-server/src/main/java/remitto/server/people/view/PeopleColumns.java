@@ -12,7 +12,7 @@ import remitto.core.identity.record.Attribute;
 import remitto.server.dataset.ColumnOrigins;
 import remitto.server.dataset.DatasetDefinition;
 import remitto.server.dataset.Datasets;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.source.PeopleSources;
 
 /** What the columns of people mean, by what they are tied to. */
@@ -47,9 +47,9 @@ public class PeopleColumns implements ColumnOrigins {
         roles.put("changed_at", ColumnRole.UPDATED_AT);
         roles.put("address_key", ColumnRole.KEY);
         roles.put("address", ColumnRole.IDENTIFIER);
-        for (About about : About.values()) {
-            sources.all(about).forEach(source -> add(source, roles));
-            added.forEach(one -> one.columns(about).stream().forEach(column -> {
+        for (EntityType entityType : EntityType.values()) {
+            sources.all(entityType).forEach(source -> add(source, roles));
+            added.forEach(one -> one.columns(entityType).stream().forEach(column -> {
                 boolean sensitive = column.from().stream().anyMatch(name -> roles.get(name) == ColumnRole.SENSITIVE);
                 if (sensitive || column.role() != ColumnRole.ATTRIBUTE) {
                     roles.put(column.name(), sensitive ? ColumnRole.SENSITIVE : column.role());

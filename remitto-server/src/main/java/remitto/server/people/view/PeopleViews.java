@@ -23,7 +23,7 @@ import remitto.connect.database.DatabaseSettings;
 import remitto.core.dataset.ColumnRole;
 import remitto.core.identity.record.Attribute;
 import remitto.core.known.Fingerprint;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 import remitto.server.people.source.PeopleSources;
 import remitto.server.platform.Problem;
 import remitto.server.source.Sources;
@@ -154,8 +154,8 @@ public class PeopleViews {
                 template.execute("set local lock_timeout = '5s'");
                 template.execute("select pg_advisory_xact_lock(7041889)");
                 List<String> made = new ArrayList<>(List.of(
-                        view(About.PERSON, "person"),
-                        view(About.COMPANY, "company"),
+                        view(EntityType.PERSON, "person"),
+                        view(EntityType.COMPANY, "company"),
                         RECORD,
                         RETIRED,
                         MEMBER,
@@ -208,7 +208,7 @@ public class PeopleViews {
         StringBuilder consents = new StringBuilder();
         Set<String> taken = new HashSet<>(Set.of("address_key", "person_id", "kind", "address", "label", "said_by"));
         for (PersonColumns adding : added) {
-            adding.columns(About.PERSON).stream()
+            adding.columns(EntityType.PERSON).stream()
                     .filter(one -> one.role() == ColumnRole.CONSENT && taken.add(one.name()))
                     .forEach(one -> consents.append(", ")
                             .append(one.value())
@@ -216,7 +216,7 @@ public class PeopleViews {
                             .append(quoted(one.name())));
         }
         List<String> parts = new ArrayList<>();
-        List<Attribute> attributes = sources.attributes(About.PERSON);
+        List<Attribute> attributes = sources.attributes(EntityType.PERSON);
         for (int i = 0; i < attributes.size(); i++) {
             Attribute attribute = attributes.get(i);
             if (attribute.kind() == Attribute.Kind.EMAIL || attribute.kind() == Attribute.Kind.PHONE) {
@@ -227,17 +227,17 @@ public class PeopleViews {
                 + (parts.isEmpty() ? ADDRESS.formatted("''", consents, 1, "false") : String.join(" union all ", parts));
     }
 
-    private String view(About about, String name) {
+    private String view(EntityType entityType, String name) {
         Set<String> taken = new HashSet<>(Set.of("person_id", "label", "records", "since", "changed_at", "company_id"));
         List<String> columns = new ArrayList<>();
-        for (Attribute attribute : sources.attributes(about)) {
+        for (Attribute attribute : sources.attributes(entityType)) {
             column(attribute, taken).ifPresent(columns::add);
             if (attribute.kind() == Attribute.Kind.CONSENT && taken.add(attribute.name() + "_at")) {
                 columns.add("(p.attributes->>" + literal(attribute.name() + "_at") + ")::timestamptz as "
                         + quoted(attribute.name() + "_at"));
             }
         }
-        for (PeopleSources.PeopleSource source : sources.all(about)) {
+        for (PeopleSources.PeopleSource source : sources.all(entityType)) {
             String keys = slug(source.dataset()) + "_keys";
             if (taken.add(keys)) {
                 columns.add("(select string_agg(k, '|') from jsonb_array_elements_text(p.keys->"
@@ -245,13 +245,13 @@ public class PeopleViews {
             }
         }
         for (PersonColumns adding : added) {
-            for (PersonColumns.AddedColumn one : adding.columns(about)) {
+            for (PersonColumns.AddedColumn one : adding.columns(entityType)) {
                 if (taken.add(one.name())) {
                     columns.add(one.value() + " as " + quoted(one.name()));
                 }
             }
         }
-        String company = about == About.PERSON ? """
+        String company = entityType == EntityType.PERSON ? """
                 (select min(k.person_id) from identity_record r
                   join identity_record k on k.dataset_id = r.company_dataset and k.key = r.company_key
                   where r.person_id = p.id) as company_id
@@ -259,7 +259,7 @@ public class PeopleViews {
         return "create view people." + name + " as select p.id as person_id, p.label, p.records, p.since,"
                 + " p.changed_at, " + company
                 + columns.stream().map(column -> ", " + column).collect(Collectors.joining())
-                + " from person p where p.about = " + literal(about.name());
+                + " from person p where p.about = " + literal(entityType.name());
     }
 
     private static Optional<String> column(Attribute attribute, Set<String> taken) {

@@ -3,7 +3,7 @@ package remitto.server.people.view;
 import java.util.List;
 import java.util.Set;
 import remitto.core.dataset.ColumnRole;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 
 /** Columns that others add to what a dataset over people can carry. */
 public interface PersonColumns {
@@ -14,5 +14,5 @@ public interface PersonColumns {
      */
     record AddedColumn(String name, String value, ColumnRole role, Set<String> from) {}
 
-    List<AddedColumn> columns(About about);
+    List<AddedColumn> columns(EntityType entityType);
 }

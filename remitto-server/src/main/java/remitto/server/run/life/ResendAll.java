@@ -30,7 +30,11 @@ class ResendAll {
         this.journal = journal;
     }
 
-    /** @param fields and @param keys to forget; none means all */
+    /**
+     * Fields and keys whose known values are discarded; all when none are named.
+     *
+     * @param fields and @param keys to forget; none means all
+     */
     record ResendRequest(List<String> fields, List<String> keys) {}
 
     /** @return how many records the next run judges again */

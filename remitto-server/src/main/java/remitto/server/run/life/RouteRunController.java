@@ -40,14 +40,24 @@ class RouteRunController {
         this.clock = clock;
     }
 
+    /** Whether a route is paused. */
     record Pause(boolean paused) {}
 
-    /** @param keys of the records; none means all of the code */
+    /**
+     * Which held records are to be retried.
+     *
+     * @param keys of the records; none means all of the code
+     */
     record Retry(String code, List<String> keys) {}
 
-    /** @param keys of the records; none means all whose outcome is unknown */
+    /**
+     * A state of lines in words.
+     *
+     * @param keys of the records; none means all whose outcome is unknown
+     */
     record OutcomeWord(List<String> keys, boolean arrived) {}
 
+    /** How many records an action concerns. */
     record AffectedRecords(int records) {}
 
     /** A pause lets the calls in flight finish and keeps the rest; resuming draws what it kept up again. */

@@ -73,14 +73,20 @@ class RunController {
         teller.shutdownNow();
     }
 
+    /** The run that was started. */
     record Started(long runId) {}
 
-    /** @param next pass as {@code before} for the runs that follow; absent when there are none */
+    /**
+     * A page of runs.
+     *
+     * @param next pass as {@code before} for the runs that follow; absent when there are none
+     */
     record RunPage(List<Run> runs, Optional<Long> next) {}
 
     /** @param progress absent unless this process is at work on the run */
     record RunNews(RunState state, Optional<Progress.Snapshot> progress) {}
 
+    /** Prepares a manifest of a route in the background. Sends nothing. */
     @PostMapping("/routes/{id}/runs")
     Started prepareManifest(@PathVariable long id, Principal who) {
         long runId = keeper.start(id, RunTrigger.HAND, who.getName());
@@ -89,6 +95,12 @@ class RunController {
         return new Started(runId);
     }
 
+    /**
+     * A page of runs, the newest first.
+     *
+     * @param routeId of this route only; 0 for all
+     * @param before number of the oldest run of the page before; 0 for the first
+     */
     @GetMapping("/runs")
     RunPage runs(@RequestParam(defaultValue = "0") long routeId, @RequestParam(defaultValue = "0") long before) {
         List<Run> found = runs.list(routeId, before, LIST);
@@ -99,6 +111,7 @@ class RunController {
                         : Optional.of(found.get(found.size() - 1).id()));
     }
 
+    /** A run with its counts. */
     @GetMapping("/runs/{id}")
     Run run(@PathVariable long id) {
         return runs.get(id);
@@ -113,6 +126,7 @@ class RunController {
                 id, new RunActions.Decider(who.getName(), user.isAtLeast(Role.EDITOR), user.isAtLeast(Role.APPROVER)));
     }
 
+    /** Sends the lines of a manifest that are left, in the background. */
     @PostMapping("/runs/{id}/send")
     Run send(@PathVariable long id, Principal who) {
         decisions.send(id, who.getName(), false, RunDecisions.Part.ALL);
@@ -126,6 +140,7 @@ class RunController {
         return runs.get(id);
     }
 
+    /** Discards a manifest that waits. Nothing more of it is sent. */
     @PostMapping("/runs/{id}/discard")
     Run discard(@PathVariable long id, Principal who) {
         decisions.discard(id, who.getName());
@@ -138,6 +153,7 @@ class RunController {
         return new Started(decisions.prepareAgain(id, who.getName()));
     }
 
+    /** Cancels a run in progress. Calls that are under way are finished. */
     @PostMapping("/runs/{id}/cancel")
     Run cancel(@PathVariable long id, Principal who) {
         decisions.cancel(id, who.getName());
@@ -156,7 +172,17 @@ class RunController {
         return comparison.of(runs.get(id));
     }
 
-    /** A window on the lines, by offset, so that any place of a long manifest can be scrolled to. */
+    /**
+     * A window on the lines, by offset, so that any place of a long manifest can be scrolled to.
+     *
+     * @param verdict of this verdict only
+     * @param state of this outcome only
+     * @param field that changes this field only
+     * @param code of this cause only
+     * @param find text in key or name
+     * @param offset of the first line
+     * @param limit lines at most
+     */
     @GetMapping("/runs/{id}/lines")
     LineViews.Window lines(
             @PathVariable long id,
@@ -192,6 +218,7 @@ class RunController {
         return new LineViews.Window(written.total() + quiet.total(), all);
     }
 
+    /** Server-sent events with the state and progress of a run, until it ends. */
     @GetMapping(path = "/runs/{id}/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
     SseEmitter events(@PathVariable long id) {
         SseEmitter emitter = new SseEmitter(0L);

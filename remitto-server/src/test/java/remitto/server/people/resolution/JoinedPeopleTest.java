@@ -72,7 +72,7 @@ class JoinedPeopleTest {
                 .forEach(column -> ((ObjectNode) column).put("order", order));
         editor.put(
                         "/api/people/sources/" + dataset,
-                        Map.of("about", "PERSON", "columns", columns, "country", "NO", "countryColumn", ""))
+                        Map.of("entityType", "PERSON", "columns", columns, "country", "NO", "countryColumn", ""))
                 .ok();
     }
 
@@ -216,7 +216,8 @@ class JoinedPeopleTest {
                         server.database(),
                         "insert into identity_rules select about, 99, definition #- '{thresholds,aim}', author, saved_at, note"
                                 + " from identity_rules where definition -> 'thresholds' ? 'aim' order by number desc limit 1");
-        JsonNode old = editor.get("/api/people/rules/versions/99?about=PERSON").ok();
+        JsonNode old =
+                editor.get("/api/people/rules/versions/99?entityType=PERSON").ok();
         assertThat(old.get("thresholds").has("aim")).isFalse();
         assertThat(old.get("thresholds").get("join").asDouble()).isEqualTo(1);
     }

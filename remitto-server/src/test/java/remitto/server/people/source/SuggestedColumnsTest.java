@@ -12,7 +12,7 @@ import remitto.core.dataset.ColumnRole;
 import remitto.core.dataset.ColumnType;
 import remitto.server.dataset.DatasetDefinition;
 import remitto.server.dataset.Datasets;
-import remitto.server.people.About;
+import remitto.server.people.EntityType;
 
 /** What columns say of a person, guessed by their names; those of the FEBRL files (Christen 2008) among them. */
 class SuggestedColumnsTest {
@@ -37,7 +37,7 @@ class SuggestedColumnsTest {
     }
 
     private static List<String> kinds(Column... columns) {
-        return SuggestedColumns.of(About.PERSON, dataset(columns)).columns().stream()
+        return SuggestedColumns.of(EntityType.PERSON, dataset(columns)).columns().stream()
                 .map(one -> one.column() + " " + one.kind())
                 .toList();
     }

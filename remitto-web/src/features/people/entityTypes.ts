@@ -1,25 +1,25 @@
 import { useLocation } from 'react-router';
-import type { About } from '../../api/types';
+import type { EntityType } from '../../api/types';
 
 export interface Kin {
-  about: About;
+  entityType: EntityType;
   base: string;
   title: string;
   one: string;
   many: string;
 }
 
-const PEOPLE: Kin = { about: 'PERSON', base: '/people', title: 'People', one: 'person', many: 'people' };
+const PEOPLE: Kin = { entityType: 'PERSON', base: '/people', title: 'People', one: 'person', many: 'people' };
 const COMPANIES: Kin = {
-  about: 'COMPANY',
+  entityType: 'COMPANY',
   base: '/companies',
   title: 'Companies',
   one: 'company',
   many: 'companies',
 };
 
-export function kin(about: About): Kin {
-  return about === 'PERSON' ? PEOPLE : COMPANIES;
+export function kin(entityType: EntityType): Kin {
+  return entityType === 'PERSON' ? PEOPLE : COMPANIES;
 }
 
 /** Whom the page is about, by its address. */

@@ -1,7 +1,7 @@
 package remitto.server.people;
 
 /** Whom records describe; the two are joined by the same machinery and never with each other. */
-public enum About {
+public enum EntityType {
     PERSON,
     COMPANY
 }
