@@ -112,7 +112,7 @@ export function Line({ onPalette, ...account }: { onPalette: () => void } & Acco
           <button
             type="button"
             onClick={onPalette}
-            aria-label="Search (Ctrl K)"
+            aria-label="Ctrl K, search"
             className="border-hairline bg-sunk text-soft min-h-6 cursor-pointer rounded border px-1.5 font-mono text-[0.6875rem]"
           >
             Ctrl K

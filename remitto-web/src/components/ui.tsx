@@ -2,7 +2,7 @@ import { Popover } from 'radix-ui';
 import { cloneElement, useId } from 'react';
 import type {
   ButtonHTMLAttributes,
-  InputHTMLAttributes,
+  ComponentProps,
   ReactElement,
   ReactNode,
   SelectHTMLAttributes,
@@ -131,7 +131,7 @@ export function Failure({ error }: { error: unknown }) {
 
 const BOX = 'rounded-button border-hairline bg-card text-ink border px-2 py-1.5';
 
-export function Input({ className = '', ...rest }: InputHTMLAttributes<HTMLInputElement>) {
+export function Input({ className = '', ...rest }: ComponentProps<'input'>) {
   return <input className={`${BOX} ${className}`} {...rest} />;
 }
 

@@ -1,18 +1,16 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api, ok } from '../../api/client';
-import type { AudienceRow, RefreshState } from '../../api/types';
+import type { AudienceRow, ConditionWords, RefreshState } from '../../api/types';
 import { count } from '../../components/format';
+import { type ListColumn, ListTable } from '../../components/ListTable';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
-import { ButtonLink, Card, Empty, Failure, Input, Page, Pill, TD, TH } from '../../components/ui';
+import { ButtonLink, Card, Empty, Failure, Page, Pill } from '../../components/ui';
 import { ScheduleToken } from '../routes/ScheduleToken';
 import { conditionWords } from './conditions';
 import { OverlapMatrix } from './OverlapMatrix';
 import { Act } from '../session/Editors';
-
-const RIGHT = `${TD} text-right font-mono`;
 
 /** All audiences, how large they are, and when they are brought up to date. */
 export function AudiencesPage() {
@@ -28,16 +26,86 @@ export function AudiencesPage() {
   );
 }
 
+/** Members are counted as of the latest count; there are none where it failed. */
+function members({ latest }: AudienceRow): number | undefined {
+  return latest && latest.problem === '' ? latest.members : undefined;
+}
+
+function columns(words: ConditionWords | undefined): ListColumn<AudienceRow>[] {
+  return [
+    {
+      id: 'name',
+      title: 'Audience',
+      by: ({ audience }) => audience.name,
+      cell: ({ audience }) => (
+        <>
+          <Link className="text-deep font-medium underline" to={`/audiences/${audience.id}`}>
+            {audience.name}
+          </Link>{' '}
+          {audience.liveVersion === undefined && <Pill>not in service</Pill>}
+          {audience.entityType === 'COMPANY' && <Pill>companies</Pill>}
+          <span className="text-soft block">{audience.description}</span>
+        </>
+      ),
+    },
+    {
+      id: 'condition',
+      title: 'Condition',
+      className: 'text-soft max-w-[22.5rem]',
+      cell: ({ audience }) =>
+        audience.spec.sql === '' ? conditionWords(audience.spec.condition, words) : 'defined by SQL',
+    },
+    {
+      id: 'members',
+      title: 'Members',
+      right: true,
+      by: members,
+      cell: (row) => (members(row) === undefined ? '' : count(members(row) ?? 0)),
+    },
+    {
+      id: 'change',
+      title: 'Change at the latest count',
+      right: true,
+      by: ({ latest }) => (latest?.problem === '' ? latest.joined - latest.gone : undefined),
+      cell: ({ latest }) =>
+        latest?.problem === '' && (
+          <>
+            <span className="text-added">+{count(latest.joined)}</span>{' '}
+            <span className="text-removed">−{count(latest.gone)}</span>
+          </>
+        ),
+    },
+    {
+      id: 'counted',
+      title: 'Counted',
+      by: ({ latest }) => latest?.countedAt,
+      cell: ({ latest }) =>
+        latest ? (
+          latest.problem === '' ? (
+            <Ago at={latest.countedAt} />
+          ) : (
+            <Pill tone="bad">failed</Pill>
+          )
+        ) : (
+          'never'
+        ),
+    },
+    {
+      id: 'routes',
+      title: 'Routes',
+      right: true,
+      by: (row) => row.audience.routes,
+      cell: (row) => row.audience.routes,
+    },
+  ];
+}
+
 function Audiences({ rows, refresh }: { rows: AudienceRow[]; refresh: RefreshState }) {
   const navigate = useNavigate();
-  const [find, setFind] = useState('');
   const words = useQuery({
     queryKey: ['condition-words', 'PERSON'],
     queryFn: () => ok(api.GET('/api/conditions/words', { params: { query: { entityType: 'PERSON' } } })),
   });
-  const shown = rows.filter((row) =>
-    `${row.audience.name} ${row.audience.description}`.toLowerCase().includes(find.toLowerCase()),
-  );
   return (
     <Page
       title="Audiences"
@@ -61,68 +129,15 @@ function Audiences({ rows, refresh }: { rows: AudienceRow[]; refresh: RefreshSta
         </Empty>
       ) : (
         <>
-          <Card className="overflow-x-auto">
-            <div className="px-3 pt-2">
-              <Input
-                aria-label="Find an audience"
-                placeholder="Find an audience"
-                value={find}
-                onChange={(event) => setFind(event.target.value)}
-              />
-            </div>
-            <table className="mt-1 w-full border-collapse">
-              <thead>
-                <tr>
-                  <th className={TH}>Audience</th>
-                  <th className={TH}>Condition</th>
-                  <th className={`${TH} text-right`}>Members</th>
-                  <th className={`${TH} text-right`}>Change at the latest count</th>
-                  <th className={TH}>Counted</th>
-                  <th className={`${TH} text-right`}>Routes</th>
-                </tr>
-              </thead>
-              <tbody>
-                {shown.map(({ audience, latest }) => (
-                  <tr key={audience.id}>
-                    <td className={TD}>
-                      <Link className="text-deep font-medium underline" to={`/audiences/${audience.id}`}>
-                        {audience.name}
-                      </Link>{' '}
-                      {audience.liveVersion === undefined && <Pill>not in service</Pill>}
-                      {audience.entityType === 'COMPANY' && <Pill>companies</Pill>}
-                      <span className="text-soft block">{audience.description}</span>
-                    </td>
-                    <td className={`${TD} text-soft max-w-[360px]`}>
-                      {audience.spec.sql === ''
-                        ? conditionWords(audience.spec.condition, words.data)
-                        : 'defined by SQL'}
-                    </td>
-                    <td className={RIGHT}>{latest && latest.problem === '' ? count(latest.members) : ''}</td>
-                    <td className={RIGHT}>
-                      {latest && latest.problem === '' && (
-                        <>
-                          <span className="text-added">+{count(latest.joined)}</span>{' '}
-                          <span className="text-removed">−{count(latest.gone)}</span>
-                        </>
-                      )}
-                    </td>
-                    <td className={TD}>
-                      {latest ? (
-                        latest.problem === '' ? (
-                          <Ago at={latest.countedAt} />
-                        ) : (
-                          <Pill tone="bad">failed</Pill>
-                        )
-                      ) : (
-                        'never'
-                      )}
-                    </td>
-                    <td className={RIGHT}>{audience.routes}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </Card>
+          <ListTable
+            main
+            of={['audience', 'audiences']}
+            rows={rows}
+            id={(row) => row.audience.id}
+            name={(row) => row.audience.name}
+            words={(row) => `${row.audience.name} ${row.audience.description}`}
+            columns={columns(words.data)}
+          />
           <OverlapMatrix />
         </>
       )}

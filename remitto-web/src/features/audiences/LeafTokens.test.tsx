@@ -248,7 +248,7 @@ describe('the sentence of a condition', () => {
 
   it('says what followed, or did not, and how soon', async () => {
     const followed = opened(freshLeaf('sequence crossing', WORDS, TODAY), 'line 1, followed by any or none');
-    edit(followed.getByLabelText('PreviewedRecord by'), 'any');
+    edit(followed.getByLabelText('Followed by'), 'any');
     expect(latest).toMatchObject({ kind: 'sequence', none: false, then: { events: 'complaint' } });
     await understood(latest);
   });

@@ -163,7 +163,7 @@ function Rest({ name, entityType, leaf, words, onChange }: Props) {
           )}
           <span>then</span>
           <Token label={`${name}, followed by any or none`} text={leaf.none ? 'none of' : 'any of'}>
-            <Labelled label="PreviewedRecord by">
+            <Labelled label="Followed by">
               <Select
                 value={leaf.none ? 'none' : 'any'}
                 onChange={(event) => onChange({ ...leaf, none: event.target.value === 'none' })}

@@ -87,7 +87,7 @@ export function SpecTokens({ spec, words, onChange }: Props) {
           value={holdOut.percent}
           onNumber={(percent) => onChange({ ...spec, holdOut: { ...holdOut, percent } })}
         />
-        <Labelled label="Prepared by; the same word draws the same people">
+        <Labelled label="Random seed. The same seed picks the same people.">
           <Input
             value={holdOut.seed}
             onChange={(event) => onChange({ ...spec, holdOut: { ...holdOut, seed: event.target.value } })}

@@ -1,9 +1,55 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
+import type { Crosswalk } from '../../api/types';
 import { count } from '../../components/format';
+import { type ListColumn, ListTable } from '../../components/ListTable';
 import { Ago } from '../../components/Moment';
-import { Card, Failure, Pill, TD, TH } from '../../components/ui';
+import { Card, Failure, Pill } from '../../components/ui';
+
+const COLUMNS: ListColumn<Crosswalk>[] = [
+  {
+    id: 'name',
+    title: 'Name',
+    by: (one) => one.name,
+    cell: (one) => (
+      <>
+        <Link to={`/crosswalks/${one.id}`} className="text-ink font-semibold">
+          {one.name}
+        </Link>
+        <div className="text-soft">{one.description}</div>
+      </>
+    ),
+  },
+  {
+    id: 'values',
+    title: 'Values',
+    right: true,
+    by: (one) => one.entries.length,
+    cell: (one) => count(one.entries.length),
+  },
+  {
+    id: 'saved',
+    title: 'Saved',
+    by: (one) => one.savedAt,
+    cell: (one) => (
+      <>
+        {one.author}, <Ago at={one.savedAt} />
+      </>
+    ),
+  },
+  {
+    id: 'version',
+    title: 'Version',
+    by: (one) => one.liveVersion,
+    cell: (one) =>
+      one.liveVersion ? (
+        <Pill tone="good">{`${one.liveVersion} in service`}</Pill>
+      ) : (
+        <Pill tone="warn">not in service</Pill>
+      ),
+  },
+];
 
 /** The crosswalk tables, below the datasets. */
 export function Crosswalks() {
@@ -11,50 +57,29 @@ export function Crosswalks() {
     queryKey: ['crosswalks'],
     queryFn: () => ok(api.GET('/api/crosswalks')),
   });
+  const add = (
+    <Link to="/crosswalks/new" className="text-deep underline">
+      New crosswalk
+    </Link>
+  );
+  if (!data || data.length === 0) {
+    return (
+      <Card className="mt-4" title="Crosswalks">
+        <Failure error={error} />
+        <p className="text-soft m-0 px-4 pb-3">Tables that map our values to a destination's. {add}</p>
+      </Card>
+    );
+  }
   return (
-    <Card className="mt-4" title="Crosswalks">
-      <Failure error={error} />
-      <p className="text-soft m-0 px-4">
-        Tables that map our values to a destination's.{' '}
-        <Link to="/crosswalks/new" className="text-deep underline">
-          New crosswalk
-        </Link>
-      </p>
-      {data && data.length > 0 && (
-        <table className="w-full border-collapse">
-          <thead>
-            <tr>
-              <th className={TH}>Name</th>
-              <th className={`${TH} text-right`}>Values</th>
-              <th className={TH}>Saved</th>
-              <th className={TH}>Version</th>
-            </tr>
-          </thead>
-          <tbody>
-            {data.map((one) => (
-              <tr key={one.id}>
-                <td className={TD}>
-                  <Link to={`/crosswalks/${one.id}`} className="text-ink font-semibold">
-                    {one.name}
-                  </Link>
-                  <div className="text-soft">{one.description}</div>
-                </td>
-                <td className={`${TD} text-right font-mono`}>{count(one.entries.length)}</td>
-                <td className={TD}>
-                  {one.author}, <Ago at={one.savedAt} />
-                </td>
-                <td className={TD}>
-                  {one.liveVersion ? (
-                    <Pill tone="good">{`${one.liveVersion} in service`}</Pill>
-                  ) : (
-                    <Pill tone="warn">not in service</Pill>
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
-    </Card>
+    <ListTable
+      of={['crosswalk', 'crosswalks']}
+      title="Crosswalks"
+      aside={<span className="text-soft">Tables that map our values to a destination's. {add}</span>}
+      rows={data}
+      id={(one) => one.id}
+      name={(one) => one.name}
+      words={(one) => `${one.name} ${one.description} ${one.author}`}
+      columns={COLUMNS}
+    />
   );
 }

@@ -1,11 +1,84 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
+import type { Dataset } from '../../api/types';
 import { count } from '../../components/format';
+import { type ListColumn, ListTable } from '../../components/ListTable';
 import { Crosswalks } from '../crosswalks/Crosswalks';
 import { Ago } from '../../components/Moment';
-import { Card, Empty, Failure, Page, Pill, Skeleton, TD, TH } from '../../components/ui';
+import { Empty, Failure, Page, Pill, Skeleton } from '../../components/ui';
 import { ActLink } from '../session/Editors';
+
+const COLUMNS: ListColumn<Dataset>[] = [
+  {
+    id: 'name',
+    title: 'Name',
+    by: (dataset) => dataset.name,
+    cell: (dataset) => (
+      <>
+        <Link to={`/datasets/${dataset.id}`} className="text-ink font-semibold">
+          {dataset.name}
+        </Link>
+        <div className="text-soft">{dataset.description}</div>
+      </>
+    ),
+  },
+  { id: 'source', title: 'Source', by: (dataset) => dataset.source, cell: (dataset) => dataset.source },
+  { id: 'key', title: 'Key', by: key, cell: key, className: 'font-mono' },
+  {
+    id: 'rows',
+    title: 'Rows',
+    right: true,
+    by: (dataset) => dataset.freshness?.rows,
+    cell: (dataset) => (dataset.freshness ? count(dataset.freshness.rows) : '–'),
+  },
+  {
+    id: 'newest',
+    title: 'Newest row',
+    by: (dataset) => dataset.freshness?.newestRow,
+    cell: (dataset) => (
+      <>
+        {dataset.freshness?.newestRow ? <Ago at={dataset.freshness.newestRow} /> : '–'}
+        {dataset.freshness && (
+          <div className="text-soft">
+            seen <Ago at={dataset.freshness.seenAt} />
+          </div>
+        )}
+      </>
+    ),
+  },
+  {
+    id: 'version',
+    title: 'Version',
+    by: (dataset) => dataset.liveVersion,
+    cell: (dataset) => (
+      <>
+        {dataset.liveVersion ? (
+          <Pill tone="good">{`${dataset.liveVersion} in service`}</Pill>
+        ) : (
+          <Pill tone="warn">not in service</Pill>
+        )}
+        {dataset.latestVersion !== dataset.liveVersion && (
+          <div className="text-soft">{dataset.latestVersion} saved</div>
+        )}
+      </>
+    ),
+  },
+  {
+    id: 'routes',
+    title: 'Routes',
+    right: true,
+    by: (dataset) => dataset.routes,
+    cell: (dataset) => dataset.routes,
+  },
+];
+
+function key(dataset: Dataset): string {
+  return dataset.definition.columns
+    .filter((column) => column.role === 'KEY')
+    .map((column) => column.name)
+    .join(', ');
+}
 
 export function DatasetsPage() {
   const { data, error } = useQuery({ queryKey: ['datasets'], queryFn: () => ok(api.GET('/api/datasets')) });
@@ -29,62 +102,17 @@ export function DatasetsPage() {
           the key that identifies a record.
         </Empty>
       ) : (
-        <Card>
-          <table className="w-full border-collapse">
-            <thead>
-              <tr>
-                <th className={TH}>Name</th>
-                <th className={TH}>Source</th>
-                <th className={TH}>Key</th>
-                <th className={`${TH} text-right`}>Rows</th>
-                <th className={TH}>Newest row</th>
-                <th className={TH}>Version</th>
-                <th className={`${TH} text-right`}>Routes</th>
-              </tr>
-            </thead>
-            <tbody>
-              {data.map((dataset) => (
-                <tr key={dataset.id}>
-                  <td className={TD}>
-                    <Link to={`/datasets/${dataset.id}`} className="text-ink font-semibold">
-                      {dataset.name}
-                    </Link>
-                    <div className="text-soft">{dataset.description}</div>
-                  </td>
-                  <td className={TD}>{dataset.source}</td>
-                  <td className={`${TD} font-mono`}>
-                    {dataset.definition.columns
-                      .filter((column) => column.role === 'KEY')
-                      .map((column) => column.name)
-                      .join(', ')}
-                  </td>
-                  <td className={`${TD} text-right font-mono`}>
-                    {dataset.freshness ? count(dataset.freshness.rows) : '–'}
-                  </td>
-                  <td className={TD}>
-                    {dataset.freshness?.newestRow ? <Ago at={dataset.freshness.newestRow} /> : '–'}
-                    {dataset.freshness && (
-                      <div className="text-soft">
-                        seen <Ago at={dataset.freshness.seenAt} />
-                      </div>
-                    )}
-                  </td>
-                  <td className={TD}>
-                    {dataset.liveVersion ? (
-                      <Pill tone="good">{`${dataset.liveVersion} in service`}</Pill>
-                    ) : (
-                      <Pill tone="warn">not in service</Pill>
-                    )}
-                    {dataset.latestVersion !== dataset.liveVersion && (
-                      <div className="text-soft">{dataset.latestVersion} saved</div>
-                    )}
-                  </td>
-                  <td className={`${TD} text-right font-mono`}>{dataset.routes}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </Card>
+        <ListTable
+          main
+          of={['dataset', 'datasets']}
+          rows={data}
+          id={(dataset) => dataset.id}
+          name={(dataset) => dataset.name}
+          words={(dataset) =>
+            `${dataset.name} ${dataset.description} ${dataset.source} ${dataset.definition.columns.map((column) => column.name).join(' ')}`
+          }
+          columns={COLUMNS}
+        />
       )}
       {data && <Crosswalks />}
     </Page>

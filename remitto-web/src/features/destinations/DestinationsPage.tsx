@@ -1,10 +1,60 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
+import type { DestinationView } from '../../api/types';
+import { type ListColumn, ListTable } from '../../components/ListTable';
 import { Ago } from '../../components/Moment';
 import { ProfilesCard } from '../profiles/ProfilesCard';
-import { Card, Empty, Failure, Page, Pill, Skeleton, TD, TH } from '../../components/ui';
+import { Empty, Failure, Page, Pill, Skeleton } from '../../components/ui';
 import { ActLink } from '../session/Editors';
+
+const COLUMNS: ListColumn<DestinationView>[] = [
+  {
+    id: 'name',
+    title: 'Name',
+    by: (destination) => destination.name,
+    cell: (destination) => (
+      <Link to={`/destinations/${destination.id}`} className="text-ink font-semibold">
+        {destination.name}
+      </Link>
+    ),
+  },
+  {
+    id: 'profile',
+    title: 'Profile',
+    by: (destination) => destination.title,
+    cell: (destination) => `${destination.title}, version ${destination.profileVersion}`,
+  },
+  {
+    id: 'address',
+    title: 'Address',
+    by: (destination) => destination.settings.base_address,
+    cell: (destination) => destination.settings.base_address,
+    className: 'font-mono',
+  },
+  {
+    id: 'test',
+    title: 'Last test',
+    by: (destination) => destination.testedAt,
+    cell: (destination) => (
+      <>
+        {destination.problem ? <Pill tone="bad">{destination.problem}</Pill> : <Pill tone="good">OK</Pill>}{' '}
+        {destination.testedAt && (
+          <span className="text-soft">
+            <Ago at={destination.testedAt} />
+          </span>
+        )}
+      </>
+    ),
+  },
+  {
+    id: 'routes',
+    title: 'Routes',
+    right: true,
+    by: (destination) => destination.routes,
+    cell: (destination) => destination.routes,
+  },
+];
 
 export function DestinationsPage() {
   const { data, error } = useQuery({
@@ -24,47 +74,17 @@ export function DestinationsPage() {
       ) : data.length === 0 ? (
         <Empty action={add}>A destination is a tool that receives data. Its profile describes its API.</Empty>
       ) : (
-        <Card>
-          <table className="w-full border-collapse">
-            <thead>
-              <tr>
-                <th className={TH}>Name</th>
-                <th className={TH}>Profile</th>
-                <th className={TH}>Address</th>
-                <th className={TH}>Last test</th>
-                <th className={`${TH} text-right`}>Routes</th>
-              </tr>
-            </thead>
-            <tbody>
-              {data.map((destination) => (
-                <tr key={destination.id}>
-                  <td className={TD}>
-                    <Link to={`/destinations/${destination.id}`} className="text-ink font-semibold">
-                      {destination.name}
-                    </Link>
-                  </td>
-                  <td className={TD}>
-                    {destination.title}, version {destination.profileVersion}
-                  </td>
-                  <td className={`${TD} font-mono`}>{destination.settings.base_address}</td>
-                  <td className={TD}>
-                    {destination.problem ? (
-                      <Pill tone="bad">{destination.problem}</Pill>
-                    ) : (
-                      <Pill tone="good">OK</Pill>
-                    )}{' '}
-                    {destination.testedAt && (
-                      <span className="text-soft">
-                        <Ago at={destination.testedAt} />
-                      </span>
-                    )}
-                  </td>
-                  <td className={`${TD} text-right font-mono`}>{destination.routes}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </Card>
+        <ListTable
+          main
+          of={['destination', 'destinations']}
+          rows={data}
+          id={(destination) => destination.id}
+          name={(destination) => destination.name}
+          words={(destination) =>
+            `${destination.name} ${destination.title} ${destination.settings.base_address ?? ''} ${destination.problem}`
+          }
+          columns={COLUMNS}
+        />
       )}
       <ProfilesCard />
     </Page>

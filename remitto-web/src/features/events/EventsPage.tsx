@@ -160,7 +160,7 @@ function NewEvents({ onDone }: { onDone: () => void }) {
     queryKey: ['people', 'COMPANY'],
     queryFn: () => ok(api.GET('/api/people/overview', { params: { query: { entityType: 'COMPANY' } } })),
   });
-  const [wish, setRequest] = useState<EventSetRequest>({
+  const [request, setRequest] = useState<EventSetRequest>({
     name: '',
     datasetId: 0,
     personDatasetId: 0,
@@ -169,12 +169,12 @@ function NewEvents({ onDone }: { onDone: () => void }) {
     columns: [],
     overlapDays: 3,
   });
-  const dataset = datasets.data?.find((one) => one.id === wish.datasetId);
+  const dataset = datasets.data?.find((one) => one.id === request.datasetId);
   const columns = dataset?.definition.columns ?? [];
   const times = columns.filter((one) => one.type === 'TIMESTAMP' || one.type === 'DATE');
   const describing = [...(people.data?.sources ?? []), ...(companies.data?.sources ?? [])];
   const add = useMutation({
-    mutationFn: () => ok(api.POST('/api/events', { body: wish })),
+    mutationFn: () => ok(api.POST('/api/events', { body: request })),
     onSuccess: () => {
       void client.invalidateQueries({ queryKey: ['event-sets'] });
       void client.invalidateQueries({ queryKey: ['condition-words'] });
@@ -188,7 +188,7 @@ function NewEvents({ onDone }: { onDone: () => void }) {
         <Labelled label="Dataset with the events">
           <Select
             className="w-full"
-            value={wish.datasetId}
+            value={request.datasetId}
             onChange={(event) => {
               const chosen = datasets.data?.find((one) => one.id === Number(event.target.value));
               const fresh = chosen?.definition.columns ?? [];
@@ -196,9 +196,9 @@ function NewEvents({ onDone }: { onDone: () => void }) {
                 fresh.find((one) => one.role === 'EVENT_TIME') ??
                 fresh.find((one) => one.type === 'TIMESTAMP' || one.type === 'DATE');
               setRequest({
-                ...wish,
+                ...request,
                 datasetId: chosen?.id ?? 0,
-                name: wish.name === '' ? (chosen?.name ?? '') : wish.name,
+                name: request.name === '' ? (chosen?.name ?? '') : request.name,
                 personColumn: '',
                 timeColumn: time?.name ?? '',
                 columns: [],
@@ -218,15 +218,15 @@ function NewEvents({ onDone }: { onDone: () => void }) {
         <Labelled label="Name">
           <Input
             className="w-full"
-            value={wish.name}
-            onChange={(event) => setRequest({ ...wish, name: event.target.value })}
+            value={request.name}
+            onChange={(event) => setRequest({ ...request, name: event.target.value })}
           />
         </Labelled>
         <Labelled label="Time column">
           <Select
             className="w-full"
-            value={wish.timeColumn}
-            onChange={(event) => setRequest({ ...wish, timeColumn: event.target.value })}
+            value={request.timeColumn}
+            onChange={(event) => setRequest({ ...request, timeColumn: event.target.value })}
           >
             <option value="">Choose a column</option>
             {times.map((one) => (
@@ -237,8 +237,8 @@ function NewEvents({ onDone }: { onDone: () => void }) {
         <Labelled label="Person column">
           <Select
             className="w-full"
-            value={wish.personColumn}
-            onChange={(event) => setRequest({ ...wish, personColumn: event.target.value })}
+            value={request.personColumn}
+            onChange={(event) => setRequest({ ...request, personColumn: event.target.value })}
           >
             <option value="">Choose a column</option>
             {columns.map((one) => (
@@ -249,8 +249,8 @@ function NewEvents({ onDone }: { onDone: () => void }) {
         <Labelled label="Refers to the key of">
           <Select
             className="w-full"
-            value={wish.personDatasetId}
-            onChange={(event) => setRequest({ ...wish, personDatasetId: Number(event.target.value) })}
+            value={request.personDatasetId}
+            onChange={(event) => setRequest({ ...request, personDatasetId: Number(event.target.value) })}
           >
             <option value={0}>Choose a dataset</option>
             {describing.map((one) => (
@@ -264,8 +264,8 @@ function NewEvents({ onDone }: { onDone: () => void }) {
           <Input
             type="number"
             className="w-full"
-            value={wish.overlapDays}
-            onChange={(event) => setRequest({ ...wish, overlapDays: Number(event.target.value) })}
+            value={request.overlapDays}
+            onChange={(event) => setRequest({ ...request, overlapDays: Number(event.target.value) })}
           />
         </Labelled>
       </div>
@@ -273,18 +273,18 @@ function NewEvents({ onDone }: { onDone: () => void }) {
         <fieldset className="m-0 mt-3 flex flex-wrap gap-x-4 gap-y-1 border-0 p-0">
           <legend className="text-soft mb-1">Columns to keep for conditions</legend>
           {columns
-            .filter((one) => one.name !== wish.timeColumn && one.name !== wish.personColumn)
+            .filter((one) => one.name !== request.timeColumn && one.name !== request.personColumn)
             .map((one) => (
               <label key={one.name} className="flex items-center gap-1.5">
                 <input
                   type="checkbox"
-                  checked={wish.columns.includes(one.name)}
+                  checked={request.columns.includes(one.name)}
                   onChange={() =>
                     setRequest({
-                      ...wish,
-                      columns: wish.columns.includes(one.name)
-                        ? wish.columns.filter((name) => name !== one.name)
-                        : [...wish.columns, one.name],
+                      ...request,
+                      columns: request.columns.includes(one.name)
+                        ? request.columns.filter((name) => name !== one.name)
+                        : [...request.columns, one.name],
                     })
                   }
                 />
@@ -297,10 +297,10 @@ function NewEvents({ onDone }: { onDone: () => void }) {
         <Act
           disabled={
             add.isPending ||
-            wish.datasetId === 0 ||
-            wish.personDatasetId === 0 ||
-            wish.personColumn === '' ||
-            wish.timeColumn === ''
+            request.datasetId === 0 ||
+            request.personDatasetId === 0 ||
+            request.personColumn === '' ||
+            request.timeColumn === ''
           }
           onClick={() => add.mutate()}
         >

@@ -99,7 +99,7 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
       of={`${run.route} to ${run.destination}, ${run.object}`}
       note={
         <>
-          {TRIGGERS[run.trigger] ?? (run.state === 'SKIPPED' ? 'Due' : 'Prepared up')}{' '}
+          {TRIGGERS[run.trigger] ?? (run.state === 'SKIPPED' ? 'Due' : 'Prepared')}{' '}
           <Ago at={run.preparedAt ?? run.startedAt} /> by {run.startedBy}
           {drawn &&
             ` from ${counted(run.counts.read, 'row')}, ${count(run.knownBefore)} records known before`}

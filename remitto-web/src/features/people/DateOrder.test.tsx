@@ -65,6 +65,6 @@ describe('the order of day and month', () => {
     unmount();
     show(<Shown order="MONTH_FIRST" />);
     expect(chosen()).toBe('MONTH_FIRST');
-    expect(screen.queryByText(/only the day/)).toBeNull();
+    expect(screen.queryByText(/only day first/)).toBeNull();
   });
 });

@@ -101,10 +101,10 @@ describe('the thresholds', () => {
     );
   });
 
-  it('say nothing of what came next where an older joining did not keep it', async () => {
+  it('say nothing of what came next where an older run did not keep it', async () => {
     overview({ precision: 0.996, joined: 12, asked: [] });
     show(<Shown thresholds={{ join: 1, ask: -2, aim: { precision: 0.99, asked: 40 } }} />);
     expect(await screen.findByText(/expected to be wrong/)).not.toHaveTextContent('came next');
-    expect(screen.queryByText(/The last joining/)).toBeNull();
+    expect(screen.queryByText(/The last run matched/)).toBeNull();
   });
 });

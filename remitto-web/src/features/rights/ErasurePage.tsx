@@ -126,7 +126,7 @@ function ByHand({ erasure, removal }: { erasure: Erasure; removal: Removal }) {
   );
 }
 
-/** Whoever was erased can come back by their own wish. */
+/** Whoever was erased can come back at their own request. */
 function LetIn({ erasure, mayErase }: { erasure: Erasure; mayErase: boolean }) {
   const client = useQueryClient();
   const [reason, setReason] = useState('');

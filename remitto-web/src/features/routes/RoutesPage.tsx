@@ -1,16 +1,85 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
 import { api, ok } from '../../api/client';
+import type { Route } from '../../api/types';
 import { moment } from '../../components/format';
-import { Card, Empty, Failure, Page, Pill, Skeleton, TD, TH } from '../../components/ui';
-import { sentence } from './schedule';
+import { type ListColumn, ListTable } from '../../components/ListTable';
+import { Empty, Failure, Page, Pill, Skeleton } from '../../components/ui';
 import { Act, ActLink } from '../session/Editors';
+import { useIsEditor } from '../session/useSession';
+import { RouteBulk } from './RouteBulk';
+import { sentence } from './schedule';
 
+const COLUMNS: ListColumn<Route>[] = [
+  {
+    id: 'name',
+    title: 'Name',
+    by: (route) => route.name,
+    cell: (route) => (
+      <Link to={`/routes/${route.id}`} className="text-ink font-semibold">
+        {route.name}
+      </Link>
+    ),
+  },
+  {
+    id: 'from',
+    title: 'From',
+    by: (route) => route.dataset,
+    cell: (route) => (
+      <Link to={`/datasets/${route.datasetId}`} className="text-deep">
+        {route.dataset}
+      </Link>
+    ),
+  },
+  {
+    id: 'to',
+    title: 'To',
+    by: (route) => `${route.destination} ${route.object}`,
+    cell: (route) => (
+      <>
+        {route.destination} <span className="text-soft">/ {route.object}</span>
+      </>
+    ),
+  },
+  {
+    id: 'departs',
+    title: 'Departs',
+    by: (route) => (route.paused ? undefined : route.nextDeparture),
+    cell: (route) => (
+      <>
+        {sentence(route.liveSpec?.schedule ?? route.spec.schedule)}
+        <div className="text-soft">
+          {route.paused ? 'paused' : route.nextDeparture ? `next ${moment(route.nextDeparture)}` : ''}
+        </div>
+      </>
+    ),
+  },
+  {
+    id: 'version',
+    title: 'Version',
+    by: (route) => route.liveVersion,
+    cell: (route) => (
+      <>
+        {route.liveVersion ? (
+          <Pill tone="good">{`${route.liveVersion} in service`}</Pill>
+        ) : (
+          <Pill tone="warn">not in service</Pill>
+        )}
+        {route.latestVersion !== route.liveVersion && (
+          <div className="text-soft">{route.latestVersion} saved</div>
+        )}
+      </>
+    ),
+  },
+];
+
+/** All routes; several can be paused, resumed or prepared at once. */
 export function RoutesPage() {
   const client = useQueryClient();
   const navigate = useNavigate();
+  const isEditor = useIsEditor();
   const { data, error } = useQuery({ queryKey: ['routes'], queryFn: () => ok(api.GET('/api/routes')) });
-  const draw = useMutation({
+  const prepare = useMutation({
     mutationFn: (id: number) => ok(api.POST('/api/routes/{id}/runs', { params: { path: { id } } })),
     onSuccess: (started) => void navigate(`/manifests/${started.runId}`),
   });
@@ -24,9 +93,31 @@ export function RoutesPage() {
       New route
     </ActLink>
   );
+  const acts: ListColumn<Route> = {
+    id: 'actions',
+    title: <span className="sr-only">Actions</span>,
+    className: 'text-right whitespace-nowrap',
+    cell: (route) => (
+      <>
+        <Act
+          disabled={!route.liveVersion}
+          onClick={() => pause.mutate({ id: route.id, paused: !route.paused })}
+        >
+          {route.paused ? 'Resume' : 'Pause'}
+        </Act>{' '}
+        <Act disabled={!route.liveVersion || prepare.isPending} onClick={() => prepare.mutate(route.id)}>
+          Prepare manifest
+        </Act>
+      </>
+    ),
+  };
   return (
-    <Page title="Routes" note="MatchResult lines from a dataset to a destination object." actions={add}>
-      <Failure error={error ?? draw.error ?? pause.error} />
+    <Page
+      title="Routes"
+      note="Each route sends the records of a dataset to an object of a destination."
+      actions={add}
+    >
+      <Failure error={error ?? prepare.error ?? pause.error} />
       {!data ? (
         <Skeleton />
       ) : data.length === 0 ? (
@@ -35,75 +126,18 @@ export function RoutesPage() {
           writes.
         </Empty>
       ) : (
-        <Card>
-          <table className="w-full border-collapse">
-            <thead>
-              <tr>
-                <th className={TH}>Name</th>
-                <th className={TH}>From</th>
-                <th className={TH}>To</th>
-                <th className={TH}>Departs</th>
-                <th className={TH}>Version</th>
-                <th className={TH}>
-                  <span className="sr-only">Actions</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {data.map((route) => (
-                <tr key={route.id}>
-                  <td className={TD}>
-                    <Link to={`/routes/${route.id}`} className="text-ink font-semibold">
-                      {route.name}
-                    </Link>
-                  </td>
-                  <td className={TD}>
-                    <Link to={`/datasets/${route.datasetId}`} className="text-deep">
-                      {route.dataset}
-                    </Link>
-                  </td>
-                  <td className={TD}>
-                    {route.destination} <span className="text-soft">/ {route.object}</span>
-                  </td>
-                  <td className={TD}>
-                    {sentence(route.liveSpec?.schedule ?? route.spec.schedule)}
-                    <div className="text-soft">
-                      {route.paused
-                        ? 'paused'
-                        : route.nextDeparture
-                          ? `next ${moment(route.nextDeparture)}`
-                          : ''}
-                    </div>
-                  </td>
-                  <td className={TD}>
-                    {route.liveVersion ? (
-                      <Pill tone="good">{`${route.liveVersion} in service`}</Pill>
-                    ) : (
-                      <Pill tone="warn">not in service</Pill>
-                    )}
-                    {route.latestVersion !== route.liveVersion && (
-                      <div className="text-soft">{route.latestVersion} saved</div>
-                    )}
-                  </td>
-                  <td className={`${TD} text-right whitespace-nowrap`}>
-                    <Act
-                      disabled={!route.liveVersion}
-                      onClick={() => pause.mutate({ id: route.id, paused: !route.paused })}
-                    >
-                      {route.paused ? 'Resume' : 'Pause'}
-                    </Act>{' '}
-                    <Act
-                      disabled={!route.liveVersion || draw.isPending}
-                      onClick={() => draw.mutate(route.id)}
-                    >
-                      Prepare manifest
-                    </Act>
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </Card>
+        <ListTable
+          main
+          of={['route', 'routes']}
+          rows={data}
+          id={(route) => route.id}
+          name={(route) => route.name}
+          words={(route) =>
+            `${route.name} ${route.dataset} ${route.destination} ${route.object} ${route.paused ? 'paused' : ''}`
+          }
+          columns={[...COLUMNS, acts]}
+          acts={isEditor ? (chosen) => <RouteBulk routes={chosen} /> : undefined}
+        />
       )}
     </Page>
   );

@@ -1,9 +1,62 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
+import type { Source } from '../../api/types';
+import { type ListColumn, ListTable } from '../../components/ListTable';
 import { Ago } from '../../components/Moment';
-import { Card, Empty, Failure, Page, Pill, Skeleton, TD, TH } from '../../components/ui';
+import { Empty, Failure, Page, Pill, Skeleton } from '../../components/ui';
 import { ActLink } from '../session/Editors';
+
+const COLUMNS: ListColumn<Source>[] = [
+  {
+    id: 'name',
+    title: 'Name',
+    by: (source) => source.name,
+    cell: (source) => (
+      <Link to={`/sources/${source.id}`} className="text-ink font-semibold">
+        {source.name}
+      </Link>
+    ),
+  },
+  { id: 'kind', title: 'Kind', by: (source) => source.kind, cell: (source) => source.kind },
+  { id: 'address', title: 'Address', by: address, cell: address, className: 'font-mono' },
+  {
+    id: 'tables',
+    title: 'Tables readable',
+    right: true,
+    by: readable,
+    cell: (source) => readable(source) ?? '–',
+  },
+  {
+    id: 'test',
+    title: 'Last test',
+    by: (source) => source.testedAt,
+    cell: (source) => (
+      <>
+        {source.problem ? (
+          <Pill tone="bad">{source.problem}</Pill>
+        ) : source.testedAt ? (
+          <Pill tone="good">OK</Pill>
+        ) : (
+          'never'
+        )}{' '}
+        {source.testedAt && (
+          <span className="text-soft">
+            <Ago at={source.testedAt} />
+          </span>
+        )}
+      </>
+    ),
+  },
+];
+
+function address({ address: at }: Source): string {
+  return `${at.user}@${at.host}:${at.port}/${at.database}`;
+}
+
+function readable(source: Source): number | undefined {
+  return source.report?.schemas.flatMap((schema) => schema.tables).filter((table) => table.readable).length;
+}
 
 export function SourcesPage() {
   const { data, error } = useQuery({ queryKey: ['sources'], queryFn: () => ok(api.GET('/api/sources')) });
@@ -31,54 +84,15 @@ export function SourcesPage() {
           A source is where your customer data is stored. Connect it first, then define datasets on it.
         </Empty>
       ) : (
-        <Card>
-          <table className="w-full border-collapse">
-            <thead>
-              <tr>
-                <th className={TH}>Name</th>
-                <th className={TH}>Kind</th>
-                <th className={TH}>Address</th>
-                <th className={TH}>Tables readable</th>
-                <th className={TH}>Last test</th>
-              </tr>
-            </thead>
-            <tbody>
-              {data.map((source) => (
-                <tr key={source.id}>
-                  <td className={TD}>
-                    <Link to={`/sources/${source.id}`} className="text-ink font-semibold">
-                      {source.name}
-                    </Link>
-                  </td>
-                  <td className={TD}>{source.kind}</td>
-                  <td className={`${TD} font-mono`}>
-                    {source.address.user}@{source.address.host}:{source.address.port}/
-                    {source.address.database}
-                  </td>
-                  <td className={TD}>
-                    {source.report?.schemas
-                      .flatMap((schema) => schema.tables)
-                      .filter((table) => table.readable).length ?? '–'}
-                  </td>
-                  <td className={TD}>
-                    {source.problem ? (
-                      <Pill tone="bad">{source.problem}</Pill>
-                    ) : source.testedAt ? (
-                      <Pill tone="good">OK</Pill>
-                    ) : (
-                      'never'
-                    )}{' '}
-                    {source.testedAt && (
-                      <span className="text-soft">
-                        <Ago at={source.testedAt} />
-                      </span>
-                    )}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </Card>
+        <ListTable
+          main
+          of={['source', 'sources']}
+          rows={data}
+          id={(source) => source.id}
+          name={(source) => source.name}
+          words={(source) => `${source.name} ${source.kind} ${address(source)}`}
+          columns={COLUMNS}
+        />
       )}
     </Page>
   );

@@ -14,7 +14,7 @@ function columnsOf(set: EventSet): Column[] {
   ];
 }
 
-/** Events of each person that travel along, such as the latest three bookings. */
+/** Events of each person that are sent as well, such as the latest three bookings. */
 export function RelatedRows({
   rows,
   fields,

@@ -7,7 +7,7 @@ import { count } from '../../../components/format';
 import { COUNTRY, zone } from '../../../components/here';
 import { Loaded } from '../../../components/Loaded';
 import { Card, Failure, Input, Labelled, Page, Select } from '../../../components/ui';
-import { lacking, type Receiver, type Travels, usualForFile, wish } from './choice';
+import { lacking, type Receiver, type Travels, usualForFile, sendRequest } from './choice';
 import { ReceiverChoice } from './ReceiverChoice';
 import { RelatedRows } from './RelatedRows';
 import { useFieldsThere } from './useFieldsThere';
@@ -58,7 +58,7 @@ function Sending({ view, dataset }: { view: AudienceView; dataset: Dataset }) {
       ok(
         api.POST('/api/audiences/{id}/routes', {
           params: { path: { id: audience.id } },
-          body: wish(name, receiver, travels, rows, consent, { country: COUNTRY, zone: zone() }),
+          body: sendRequest(name, receiver, travels, rows, consent, { country: COUNTRY, zone: zone() }),
         }),
       ),
     onSuccess: (route) => void navigate(`/routes/${route.id}`),

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { freshRows, lacking, type Receiver, usualForFile, wish } from './choice';
+import { freshRows, lacking, type Receiver, usualForFile, sendRequest } from './choice';
 
 const LIST: Receiver = { destinationId: 2, object: 'commuters' };
 const FILE: Receiver = {
@@ -11,7 +11,7 @@ const PLACE = { country: 'NO', zone: 'Europe/Oslo' };
 
 describe('what is chosen at sending', () => {
   it('goes to an object by its name, or to a new file', () => {
-    expect(wish('A route', LIST, { email: 'email_sha256' }, [], '', PLACE)).toEqual({
+    expect(sendRequest('A route', LIST, { email: 'email_sha256' }, [], '', PLACE)).toEqual({
       name: 'A route',
       destinationId: 2,
       object: 'commuters',
@@ -20,7 +20,7 @@ describe('what is chosen at sending', () => {
       rows: [],
       ...PLACE,
     });
-    const file = wish('A route', FILE, { person_id: 'Member' }, [], 'may_newsletter_email', PLACE);
+    const file = sendRequest('A route', FILE, { person_id: 'Member' }, [], 'may_newsletter_email', PLACE);
     expect(file.object).toBeUndefined();
     expect(file.file?.key).toBe('Member');
     expect(file.basis).toEqual({

@@ -10,8 +10,8 @@ export interface Receiver {
 /** By column, the name it has there; what is missing stays here. */
 export type Travels = Record<string, string>;
 
-/** The wish as the server takes it. */
-export function wish(
+/** The request as the server takes it. */
+export function sendRequest(
   name: string,
   receiver: Receiver,
   travels: Travels,
@@ -33,7 +33,7 @@ export function wish(
   };
 }
 
-/** What keeps the wish from being sent, in words; nothing when it is whole. */
+/** What keeps the request from being sent, in words; nothing when it is whole. */
 export function lacking(name: string, receiver: Receiver, travels: Travels, rows: RowsRequest[]): string[] {
   const names = [...Object.values(travels), ...rows.map((one) => one.field)];
   const twice = names.find((one, i) => one !== '' && names.indexOf(one) !== i);
@@ -59,7 +59,7 @@ export function freshRows(events: number, field: string): RowsRequest {
   };
 }
 
-/** What a file takes along until somebody says otherwise: the key, and addresses. */
+/** The columns of a file to begin with: the key, and addresses. */
 export function usualForFile(columns: Column[]): Travels {
   const usual = columns.filter((column) => column.role === 'KEY' || column.name === 'email');
   return Object.fromEntries(usual.map((column) => [column.name, column.name]));

@@ -25,7 +25,7 @@ export function Examples({ routeId, spec }: { routeId: number; spec: RouteSpec }
     onSuccess: (fresh) => client.setQueryData(['examples', routeId], fresh),
   });
   return (
-    <Card title="GoldenExample examples">
+    <Card title="Golden examples">
       <Failure error={pinned.error ?? checked.error ?? unpin.error} />
       <ul className="m-0 list-none px-4 pb-3">
         {(pinned.data ?? []).map((one) => {

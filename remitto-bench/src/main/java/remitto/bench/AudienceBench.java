@@ -132,7 +132,11 @@ final class AudienceBench {
                 .asString();
     }
 
-    /** One in a hundred events more, as a day brings them. @return seconds until everything is counted with them */
+    /**
+     * One in a hundred events more, as a day brings them.
+     *
+     * @return seconds until everything is counted with them
+     */
     private double refreshAfterNewEvents(Installation installation) throws SQLException {
         try (Connection warehouse = installation.warehouse()) {
             Installation.execute(
@@ -205,7 +209,11 @@ final class AudienceBench {
                 ZONE);
     }
 
-    /** Several ways to write the five conditions by hand. @param ours what the product writes, which says what the last days are */
+    /**
+     * Several ways to write the five conditions by hand.
+     *
+     * @param ours what the product writes, which says what the last days are
+     */
     private static List<String> fiveByHand(long other, String ours) {
         String from = "timestamptz '2026-03-01 00:00+01'";
         String until = "timestamptz '2026-09-01 00:00+02'";

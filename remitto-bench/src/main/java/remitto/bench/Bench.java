@@ -29,7 +29,7 @@ public final class Bench {
                                 number(all, "--seed").orElse(4_711),
                                 number(all, "--namesakes").orElse(0))
                         .run();
-            case "joining" ->
+            case "resolution" ->
                 new ResolutionBench(
                                 number(all, "--records").orElse(1_000_000),
                                 number(all, "--seed").orElse(4_711),
@@ -40,7 +40,7 @@ public final class Bench {
             case "crash" -> crash(all);
             default -> {
                 System.err.println(
-                        "usage: bench compare --rows N | send --rows N --away MILLIS --pairs N | shape --rows N | identity --records N --seed N --namesakes N | joining --records N --seed N --namesakes N --again N | audience --people N [--kept] | memory --rows N | limit --seconds N | crash --times N --seed N [--short] [--no-small-disk]");
+                        "usage: bench compare --rows N | send --rows N --away MILLIS --pairs N | shape --rows N | identity --records N --seed N --namesakes N | resolution --records N --seed N --namesakes N --again N | audience --people N [--kept] | memory --rows N | limit --seconds N | crash --times N --seed N [--short] [--no-small-disk]");
                 System.exit(2);
             }
         }

@@ -56,7 +56,11 @@ final class Installation implements AutoCloseable {
         return new Installation(databases, folder, folder.resolve("secret.key"), false);
     }
 
-    /** One that stays, with all that it sealed, so that another run can go on with it. @param filling absent to go on with the last */
+    /**
+     * One that stays, with all that it sealed, so that another run can go on with it.
+     *
+     * @param filling absent to go on with the last
+     */
     static Installation staying(Optional<Filling> filling) throws Exception {
         Databases databases = given();
         Path key = Path.of(System.getProperty("java.io.tmpdir"), "remitto-bench.key");
@@ -90,7 +94,11 @@ final class Installation implements AutoCloseable {
         return databases.owner(WAREHOUSE);
     }
 
-    /** Makes a source of the warehouse. @return its id */
+    /**
+     * Makes a source of the warehouse.
+     *
+     * @return its id
+     */
     long source() {
         Map<String, Object> address = Map.of(
                 "host",
@@ -110,7 +118,11 @@ final class Installation implements AutoCloseable {
                 .asLong();
     }
 
-    /** Makes a dataset that is in service. @return its id */
+    /**
+     * Makes a dataset that is in service.
+     *
+     * @return its id
+     */
     long dataset(long source, String name, String sql, String key) {
         return new Scenario(api).dataset(source, name, "", sql, Map.of(key, "KEY"));
     }

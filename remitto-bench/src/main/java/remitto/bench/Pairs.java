@@ -23,7 +23,11 @@ final class Pairs {
         void prepare() throws Exception;
     }
 
-    /** One side of a pair. @return seconds */
+    /**
+     * One side of a pair.
+     *
+     * @return seconds
+     */
     interface Side {
         double seconds() throws Exception;
     }

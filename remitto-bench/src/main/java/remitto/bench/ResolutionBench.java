@@ -66,7 +66,7 @@ final class ResolutionBench {
                 quality.bCubedRecall());
         System.out.printf(
                 Locale.ROOT,
-                "joining records=%d seconds=%.1f pairs=%d precision=%.4f recall=%.4f peak_mb=%d%n",
+                "resolution records=%d seconds=%.1f pairs=%d precision=%.4f recall=%.4f peak_mb=%d%n",
                 table.size(),
                 seconds,
                 resolution.found().compared(),

@@ -50,7 +50,11 @@ final class Comparison {
         return repeated;
     }
 
-    /** Right after a round, before anything else is sent. @param since by tool, the last call of the round before */
+    /**
+     * Right after a round, before anything else is sent.
+     *
+     * @param since by tool, the last call of the round before
+     */
     void afterRound(int round, Map<String, Long> since) throws SQLException {
         records("contact", "external_ref", rig.sea.contacts());
         piers.add(Sea.isUndo(round) ? piers.get(round - 2) : rig.sea.piers());

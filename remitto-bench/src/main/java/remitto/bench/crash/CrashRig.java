@@ -51,7 +51,10 @@ final class CrashRig implements AutoCloseable {
         }
     }
 
-    /** @param people of the made-up company, @param small whether the database lies on a disk that can be filled */
+    /**
+     * @param people of the made-up company
+     * @param small whether the database lies on a disk that can be filled
+     */
     CrashRig(Jars jars, int people, boolean small) throws Exception {
         folder = Files.createTempDirectory("remitto-crash");
         folder.toFile().setReadable(true, false);

@@ -27,7 +27,10 @@ final class LookUpSql {
         this.way = lookUp.way();
     }
 
-    /** @param keys how many values are looked for; 0 for every one there is @return with the arguments that come after them */
+    /**
+     * @param keys how many values are looked for; 0 for every one there is
+     * @return with the arguments that come after them
+     */
     ReadingSql.Asked of(int keys) {
         List<String> arguments = new ArrayList<>();
         String key = spelling.asText(column(0, way.by()));

@@ -29,7 +29,10 @@ public interface Sessions {
 
     SourceReport report(Connection connection, DatabaseSettings settings) throws SQLException;
 
-    /** @param type of {@link java.sql.Types}, @param name of the type as the database calls it */
+    /**
+     * @param type of {@link java.sql.Types}
+     * @param name of the type as the database calls it
+     */
     ColumnType type(int type, String name);
 
     /** What a failure means, in words that tell no value of a row. */

@@ -43,8 +43,9 @@ public interface Destination {
     ListFacts listFacts(String object);
 
     /**
-     * @param members on it, @param found of them, whom the tool knows, @param smallest members it needs before the tool makes
-     *     use of it
+     * @param members on it
+     * @param found of them, whom the tool knows
+     * @param smallest members it needs before the tool makes use of it
      */
     record ListFacts(OptionalLong members, OptionalLong found, OptionalLong smallest) {
         public static final ListFacts NOTHING =
@@ -52,8 +53,10 @@ public interface Destination {
     }
 
     /**
-     * @param object that holds people, @param address field of their e-mail address or phone number
-     * @param field that holds what they said, @param no the values of it that mean no
+     * @param object that holds people
+     * @param address field of their e-mail address or phone number
+     * @param field that holds what they said
+     * @param no the values of it that mean no
      */
     record Answers(String object, String address, String field, List<String> no) {}
 
@@ -126,7 +129,9 @@ public interface Destination {
     /**
      * One call with its answer.
      *
-     * A call as it went over the line, without its credentials. @param request the beginning of it, if it is long
+     * A call as it went over the line, without its credentials.
+     *
+     * @param request the beginning of it, if it is long
      */
     record Exchange(String method, String address, String request, int status, String answer) {}
 

@@ -14,7 +14,12 @@ public interface WholeFiles {
     /** @param number of the file within its run, from 1 */
     record FileRequest(String object, String route, long runId, Instant began, int number) {}
 
-    /** A row. @param verdict what becomes of it, @param values by column; what is missing is empty */
+    /**
+     * A row.
+     *
+     * @param verdict what becomes of it
+     * @param values by column; what is missing is empty
+     */
     record FileRow(Verdict verdict, Map<String, Value> values) {}
 
     /** Hands rows over, one after the other. */
@@ -23,7 +28,12 @@ public interface WholeFiles {
         void each(java.util.function.Consumer<FileRow> sink);
     }
 
-    /** A file as it lies there. @param path from the destination's own folder, @param sha256 of its bytes, in hexadecimal */
+    /**
+     * A file as it lies there.
+     *
+     * @param path from the destination's own folder
+     * @param sha256 of its bytes, in hexadecimal
+     */
     record DeliveredFile(String path, long rows, long bytes, String sha256) {}
 
     /** Why a row cannot be spelled in the file's encoding; empty if it can. */

@@ -18,7 +18,11 @@ import remitto.core.file.FileLayout;
 import remitto.core.manifest.Verdict;
 import remitto.core.value.Value;
 
-/** A file made of examples, to see what a layout comes to. @param text as it reads, before it is packed */
+/**
+ * A file made of examples, to see what a layout comes to.
+ *
+ * @param text as it reads, before it is packed
+ */
 public record FileSample(String name, String text) {
     public static FileSample of(FileLayout layout, String route, Instant now) {
         ByteArrayOutputStream bytes = new ByteArrayOutputStream();

@@ -22,7 +22,10 @@ final class FolderPlace implements Place {
 
     private final Path folder;
 
-    /** @param outbox that the server may write to, @param address of a folder below it */
+    /**
+     * @param outbox that the server may write to
+     * @param address of a folder below it
+     */
     FolderPlace(Path outbox, String address) {
         Path root = outbox.toAbsolutePath().normalize();
         this.folder = root.resolve(address.strip()).normalize();

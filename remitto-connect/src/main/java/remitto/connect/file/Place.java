@@ -10,7 +10,11 @@ interface Place {
         void to(OutputStream out) throws IOException;
     }
 
-    /** A sentence about where that is. @throws remitto.connect.destination.DestinationProblem if it cannot be reached or written to */
+    /**
+     * A sentence about where that is.
+     *
+     * @throws remitto.connect.destination.DestinationProblem if it cannot be reached or written to
+     */
     String check();
 
     /** Puts a file there whole: whoever looks sees none, the one before, or all of it. Folders are made. */

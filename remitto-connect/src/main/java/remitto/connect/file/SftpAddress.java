@@ -5,7 +5,11 @@ import java.net.URISyntaxException;
 import remitto.connect.destination.DestinationProblem;
 import remitto.connect.destination.DestinationProblem.Kind;
 
-/** A server and a folder there, such as {@code sftp://files.example:22/from-us}. @param folder blank for where a login begins */
+/**
+ * A server and a folder there, such as {@code sftp://files.example:22/from-us}.
+ *
+ * @param folder blank for where a login begins
+ */
 record SftpAddress(String host, int port, String folder) {
     private static final int PORT = 22;
 

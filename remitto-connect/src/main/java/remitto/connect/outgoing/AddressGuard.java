@@ -44,7 +44,11 @@ public final class AddressGuard {
         return new AddressGuard(spelled.isEmpty() ? List.of() : List.of(spelled.split(",")));
     }
 
-    /** The same, for calls that carry secrets. @param origins that the secrets were given for, as {@link #origin} tells them */
+    /**
+     * The same, for calls that carry secrets.
+     *
+     * @param origins that the secrets were given for, as {@link #origin} tells them
+     */
     public AddressGuard only(Set<String> origins) {
         return new AddressGuard(listed, Optional.of(Set.copyOf(origins)), names);
     }

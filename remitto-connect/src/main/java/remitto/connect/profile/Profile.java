@@ -188,7 +188,11 @@ public record Profile(
             Optional<MakeList> create,
             Optional<List<FixedObject>> fixed) {}
 
-    /** Makes a list that {@code {title}} names. @param id place of its id in the answer */
+    /**
+     * Makes a list that {@code {title}} names.
+     *
+     * @param id place of its id in the answer
+     */
     public record MakeList(String method, String path, JsonNode body, String id) {}
 
     public record FixedObject(String name, String title, Optional<Boolean> people, Optional<Boolean> list) {}
@@ -216,8 +220,10 @@ public record Profile(
     /**
      * What people say there themselves, such as that they want no more mail.
      *
-     * @param object that holds people, @param address field of their e-mail address or phone number
-     * @param field that holds what they said, @param no the values of it that mean no
+     * @param object that holds people
+     * @param address field of their e-mail address or phone number
+     * @param field that holds what they said
+     * @param no the values of it that mean no
      */
     public record Answers(String object, String address, String field, List<String> no) {}
 

@@ -99,7 +99,10 @@ public final class ProfileBench {
     /**
      * What one part of an answer was interpreted as.
      *
-     * How an answer was read. @param rows the first of them; @param more what goes on, in words, or blank
+     * How an answer was read.
+     *
+     * @param rows the first of them
+     * @param more what goes on, in words, or blank
      */
     public record Reading(String sentence, List<String> columns, List<List<String>> rows, String more) {
         static Reading of(String sentence) {

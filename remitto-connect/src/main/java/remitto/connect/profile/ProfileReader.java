@@ -45,7 +45,10 @@ public final class ProfileReader {
     /**
      * An error in a text, with its line.
      *
-     * One thing that is wrong. @param place names and positions from the top, such as {@code /limits/calls}; @param line from 1
+     * One thing that is wrong.
+     *
+     * @param place names and positions from the top, such as {@code /limits/calls}
+     * @param line from 1
      */
     public record TextFault(String place, int line, String message) {
         @Override

@@ -18,7 +18,11 @@ final class YamlPlaces {
     private final Optional<Node> root;
     private final Optional<Unreadable> unreadable;
 
-    /** Why a text is not YAML. @param line from 1 */
+    /**
+     * Why a text is not YAML.
+     *
+     * @param line from 1
+     */
     record Unreadable(int line, String message) {}
 
     YamlPlaces(String text) {

@@ -15,7 +15,11 @@ import remitto.core.dataset.ColumnType;
  * @param cut true when the query holds more rows than these
  */
 public record Preview(List<PreviewColumn> columns, List<List<Optional<String>>> rows, long millis, boolean cut) {
-    /** The same with cells as somebody is shown them. @param cell gives what is shown of a column's cell */
+    /**
+     * The same with cells as somebody is shown them.
+     *
+     * @param cell gives what is shown of a column's cell
+     */
     public Preview shown(BinaryOperator<String> cell) {
         List<List<Optional<String>>> shown = new ArrayList<>();
         for (List<Optional<String>> row : rows) {

@@ -6,7 +6,10 @@ public interface Readers {
     /** Nobody ends a reading. */
     Readers NOBODY = cancel -> () -> {};
 
-    /** @param cancel ends it, from any thread @return closed when the reading is over */
+    /**
+     * @param cancel ends it, from any thread
+     * @return closed when the reading is over
+     */
     Over begin(Runnable cancel);
 
     /** Closed when a reading is over. */

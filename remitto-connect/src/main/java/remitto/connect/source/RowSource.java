@@ -35,10 +35,18 @@ public interface RowSource {
      */
     void read(Reading reading, RowSink sink);
 
-    /** How good a key some columns are. @param examples most keys of several rows that are told */
+    /**
+     * How good a key some columns are.
+     *
+     * @param examples most keys of several rows that are told
+     */
     KeyFindings checkKey(SourceQuery query, List<String> keys, int examples, Duration time);
 
-    /** How many rows there are, and how new the newest is. @param updatedAt column of a date or a time */
+    /**
+     * How many rows there are, and how new the newest is.
+     *
+     * @param updatedAt column of a date or a time
+     */
     Extent probe(SourceQuery query, Optional<String> updatedAt, Duration time);
 
     /** The texts of a column, the most frequent first, and equally frequent ones by their spelling; empty cells aside. */

@@ -2,7 +2,11 @@ package remitto.core.audience;
 
 import java.util.List;
 
-/** Events of one kind, narrowed by what their columns say. @param where all of which hold */
+/**
+ * Events of one kind, narrowed by what their columns say.
+ *
+ * @param where all of which hold
+ */
 public record EventsOf(String events, List<EventTest> where) {
     private static final int MOST_TESTS = 20;
 

@@ -114,7 +114,11 @@ public sealed interface Window {
         }
     }
 
-    /** A whole day, week, month or year of the calendar. @param back 0 for the one of now, 1 for the one before */
+    /**
+     * A whole day, week, month or year of the calendar.
+     *
+     * @param back 0 for the one of now, 1 for the one before
+     */
     record Whole(Span span, int back) implements Window {
         public Whole {
             if (back < 0 || back > 1_000) {

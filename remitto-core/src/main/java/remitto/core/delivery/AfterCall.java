@@ -34,7 +34,8 @@ public sealed interface AfterCall {
     /**
      * Whom it is sent to.
      *
-     * @param tool its name, @param what it was to take, such as "a call"
+     * @param tool its name
+     * @param what it was to take, such as "a call"
      */
     record Words(String tool, String what) {}
 

@@ -13,7 +13,11 @@ public sealed interface CallEnd {
     /** Nothing left this machine, or nobody answers there. */
     record NotMade(String reason) implements CallEnd {}
 
-    /** The call was refused as a whole, for good. @param status of HTTP */
+    /**
+     * The call was refused as a whole, for good.
+     *
+     * @param status of HTTP
+     */
     record Refused(int status, String reason) implements CallEnd {}
 
     /** No answer that can be believed: what the call asked for may or may not be done. */

@@ -14,7 +14,11 @@ import remitto.core.value.Value;
  * not, any others that somebody else wrote.
  */
 public sealed interface Landing {
-    /** It took effect. @param words for its outcome */
+    /**
+     * It took effect.
+     *
+     * @param words for its outcome
+     */
     record Took(String words) implements Landing {}
 
     /** It did not, and may go again. */

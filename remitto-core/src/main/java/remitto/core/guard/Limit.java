@@ -34,7 +34,12 @@ public record Limit(Optional<BigDecimal> percent, Optional<Long> count) {
         return new Limit(Optional.empty(), Optional.of(count));
     }
 
-    /** How a limit is broken. @param amount what there is of it; @param limit what there may be */
+    /**
+     * How a limit is broken.
+     *
+     * @param amount what there is of it
+     * @param limit what there may be
+     */
     record Broken(String amount, String limit) {
         /** A sentence such as "Removes 25.7% of the 840 known records; the limit is 10%." */
         String sentence(String verb, String what) {

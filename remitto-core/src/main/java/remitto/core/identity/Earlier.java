@@ -20,10 +20,18 @@ import remitto.core.identity.record.RecordTable;
  * @param shaken records that were linked to one that is gone, or that somebody decided about
  */
 public record Earlier(long[] signatures, Links links, long[] group, BitSet shaken) {
-    /** A record as it was. @param person any number of messages that tells persons apart, not 0 */
+    /**
+     * A record as it was.
+     *
+     * @param person any number of messages that tells persons apart, not 0
+     */
     public record Then(long signature, long person) {}
 
-    /** A link as it was judged. @param rule number of the rule that joined the two; -1 for none */
+    /**
+     * A link as it was judged.
+     *
+     * @param rule number of the rule that joined the two; -1 for none
+     */
     public record ThenLink(RecordRef one, RecordRef other, double weight, int rule) {}
 
     /**

@@ -17,7 +17,7 @@ public enum AsBefore {
         return recordState.leftOut() ? LEFT_OUT : UNCHANGED;
     }
 
-    /** Why a record with such a stance is held. */
+    /** Why a record with such a record state is held. */
     public static CauseKind cause(RecordState recordState) {
         return recordState == RecordState.REFUSED ? CauseKind.REFUSED : CauseKind.OUTCOME_UNKNOWN;
     }
@@ -25,7 +25,8 @@ public enum AsBefore {
     /**
      * Whether a row is passed over without being judged.
      *
-     * @param known the route had it before, @param sameInput every cell that the route reads is as it was
+     * @param known the route had it before
+     * @param sameInput every cell that the route reads is as it was
      * @param forbiddenSince somebody may be sent nothing now, whatever their row says
      */
     public static boolean isPassedOver(boolean known, boolean sameInput, boolean forbiddenSince) {

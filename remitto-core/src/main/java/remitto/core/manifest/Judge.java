@@ -23,7 +23,7 @@ import remitto.core.value.Value;
 public final class Judge {
     private Judge() {}
 
-    /** The verdict for a record whose standing in the destination is known. */
+    /** The verdict for a record whose match result is known. */
     public static Decision judge(RouteSpec spec, ShapedRecord record, MatchResult matchResult) {
         if (record.statedNo() && spec.leavers().removes() && matchResult instanceof MatchResult.Matched there) {
             return there.matchedNow()

@@ -18,7 +18,11 @@ public final class LookingThere {
         return record.leftOut().isEmpty() && !asSent || record.statedNo() && leavers.removes();
     }
 
-    /** The decision for a record that is there as it was sent. @param remoteId under which */
+    /**
+     * The decision for a record that is there as it was sent.
+     *
+     * @param remoteId under which
+     */
     public static Decision asSent(String remoteId) {
         return new Decision(Verdict.UNCHANGED, Cause.NONE, "", Optional.of(remoteId), List.of());
     }

@@ -29,7 +29,11 @@ public record ReachLadder(List<LadderStep> rungs, long elsewhere) {
     /** Lines of a manifest that are alike, and how many people they are about. */
     public record Tally(Verdict verdict, Cause cause, LineState state, String reason, long people) {}
 
-    /** People lost at a step, for one reason; what is needed to find their lines is with it. @param code the cause, as lines are asked for by it */
+    /**
+     * People lost at a step, for one reason; what is needed to find their lines is with it.
+     *
+     * @param code the cause, as lines are asked for by it
+     */
     public record LadderLoss(String reason, long people, Verdict verdict, String code, LineState state) {}
 
     /**

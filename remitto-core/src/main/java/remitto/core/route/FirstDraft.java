@@ -42,7 +42,7 @@ public final class FirstDraft {
     public record SentColumn(String column, String field) {}
 
     /**
-     * Rows of another dataset that travel along.
+     * Rows of another dataset that are sent as well.
      *
      * @param column whose value the rows are found by
      */

@@ -46,11 +46,17 @@ public final class Crowd {
 
     /** Takes records. */
     public interface Sink {
-        /** @param person number that tells who it truly is, @param values as {@link Crowd#COLUMNS}; blank for none */
+        /**
+         * @param person number that tells who it truly is
+         * @param values as {@link Crowd#COLUMNS}; blank for none
+         */
         void take(String source, String key, int person, String[] values);
     }
 
-    /** @param number of records at least; a household is not cut, @param namesakes people of one name, each in a household of their own */
+    /**
+     * @param number of records at least; a household is not cut
+     * @param namesakes people of one name, each in a household of their own
+     */
     public void generate(int number, int namesakes, Sink sink) {
         this.namesakesLeft = namesakes;
         while (records < number) {

@@ -164,7 +164,11 @@ public final class AudienceSetUp {
         return scenario.route(name, dataset, lamplight, list, hashed("email"));
     }
 
-    /** A list of hashed addresses, kept equal for those who agreed. @param column of the addresses */
+    /**
+     * A list of hashed addresses, kept equal for those who agreed.
+     *
+     * @param column of the addresses
+     */
     public static RouteSpec hashed(String column) {
         return RouteSpec.of(
                         Mode.MEMBERSHIP,

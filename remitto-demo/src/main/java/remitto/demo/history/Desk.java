@@ -92,7 +92,11 @@ public final class Desk {
         form("/desk/" + object + "/" + id + "/delete", Map.of());
     }
 
-    /** Whoever runs the CRM changes a field. @param change remove, shrink, require, relax, lock, drop-choice, add-choice */
+    /**
+     * Whoever runs the CRM changes a field.
+     *
+     * @param change remove, shrink, require, relax, lock, drop-choice, add-choice
+     */
     public void changeField(String object, String field, String change, String value) {
         send(put(
                 "/control/schema",

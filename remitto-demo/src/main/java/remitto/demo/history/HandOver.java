@@ -39,7 +39,11 @@ public final class HandOver {
 
     /** @param hostKey fingerprint of the server's key */
     public record Server(int sftpPort, String hostKey) {
-        /** As its pages tell. @param pages address of them */
+        /**
+         * As its pages tell.
+         *
+         * @param pages address of them
+         */
         static Server at(String pages) {
             JsonNode where = new Api(URI.create(pages)).get("/control/where");
             return new Server(
@@ -52,7 +56,11 @@ public final class HandOver {
         return Scenario.id(editor.post("/api/destinations", destination(server, "slip-7713")));
     }
 
-    /** The connection. @param password blank for the one that is kept already */
+    /**
+     * The connection.
+     *
+     * @param password blank for the one that is kept already
+     */
     public static Map<String, Object> destination(Server server, String password) {
         return Map.of(
                 "name",

@@ -150,7 +150,11 @@ public final class PeopleSetUp {
                         "UPDATED_AT"));
     }
 
-    /** Writes which record is whose back to a table of the warehouse, once. @return the run */
+    /**
+     * Writes which record is whose back to a table of the warehouse, once.
+     *
+     * @return the run
+     */
     public JsonNode writeLinksBack(Scenario.Places places, LetIn letIn) {
         long source = editor.get("/api/people/overview").get("source").asLong();
         long dataset = scenario.dataset(

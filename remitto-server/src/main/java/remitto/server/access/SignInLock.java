@@ -31,7 +31,12 @@ class SignInLock {
         this.clock = clock;
     }
 
-    /** One of the three counts. @param allowed failures without any lock; @param longest lock */
+    /**
+     * One of the three counts.
+     *
+     * @param allowed failures without any lock
+     * @param longest lock
+     */
     private record Count(String subject, int allowed, Duration longest) {
         Optional<Duration> lock(int failures) {
             int beyond = failures - allowed;
@@ -72,7 +77,11 @@ class SignInLock {
                 .map(until -> Duration.between(now, until));
     }
 
-    /** Counts a failure. @return the lock that it led to */
+    /**
+     * Counts a failure.
+     *
+     * @return the lock that it led to
+     */
     Optional<Duration> failed(Attempt attempt) {
         Instant now = clock.instant();
         Optional<Duration> longest = Optional.empty();

@@ -19,7 +19,11 @@ final class Asker {
         this.hungUp = hungUp;
     }
 
-    /** Registers work of the request's own thread. @param cancel ends it from another thread */
+    /**
+     * Registers work of the request's own thread.
+     *
+     * @param cancel ends it from another thread
+     */
     synchronized void begun(Runnable cancel) {
         work.add(cancel);
         if (gone) {

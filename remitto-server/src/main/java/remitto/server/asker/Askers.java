@@ -43,7 +43,11 @@ public class Askers {
         void close();
     }
 
-    /** Does work of this thread for somebody who can go. @param gone whether they have; asked from another thread */
+    /**
+     * Does work of this thread for somebody who can go.
+     *
+     * @param gone whether they have; asked from another thread
+     */
     public void asking(BooleanSupplier gone, Runnable work) {
         arrived(gone);
         try {
@@ -53,7 +57,11 @@ public class Askers {
         }
     }
 
-    /** The request that this thread answers begins. @param hungUp whether its connection ended */
+    /**
+     * The request that this thread answers begins.
+     *
+     * @param hungUp whether its connection ended
+     */
     void arrived(BooleanSupplier hungUp) {
         Asker asker = new Asker(hungUp);
         current.set(asker);

@@ -200,7 +200,7 @@ class AudienceController {
      */
     record AudienceRouteLaid(long id) {}
 
-    /** A route for the audience, with what was chosen to travel along. It is a draft; nothing is sent by it. */
+    /** A route for the audience, with the chosen columns. It is a draft; nothing is sent by it. */
     @PostMapping("/{id}/routes")
     AudienceRouteLaid layAudienceRoute(
             @PathVariable long id, @RequestBody AudienceSending.AudienceSendRequest request, Principal who) {

@@ -23,7 +23,7 @@ import remitto.server.platform.Problem;
 import remitto.server.route.RouteBinder;
 import remitto.server.route.RouteLaying;
 
-/** Lays a route for an audience by what somebody chose to travel along, under the names its receiver wants. */
+/** Creates a route for an audience from the chosen columns, under the names of its receiver. */
 @Component
 class AudienceSending {
     private static final String PERSON = EventDatasets.PERSON;
@@ -76,7 +76,7 @@ class AudienceSending {
     record NewFile(String name, boolean jsonLines, boolean changesOnly, String key) {}
 
     /**
-     * Events of each person that travel along: they narrow what is received, never whom.
+     * Events of each person that are sent as well: they narrow what is received, never whom.
      *
      * @param field that receives them
      */

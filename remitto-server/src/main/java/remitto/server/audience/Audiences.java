@@ -54,7 +54,8 @@ class Audiences {
      * An audience, with the numbers of its versions and its latest count.
      *
      * @param spec of the latest saved version, which need not be the one in service
-     * @param routes that send its people, @param countFirst whether they count it before they prepare a manifest
+     * @param routes that send its people
+     * @param countFirst whether they count it before they prepare a manifest
      */
     record Audience(
             long id,

@@ -31,7 +31,8 @@ class LiveCounts {
     /**
      * A line of a condition.
      *
-     * @param alone who meet it, @param left who meet it and all lines above it
+     * @param alone who meet it
+     * @param left who meet it and all lines above it
      * @param parts of a group: who meet each of its parts
      */
     record LineCount(long alone, long left, List<Long> parts) {}

@@ -53,7 +53,8 @@ class Memberships {
      * A count of an audience.
      *
      * @param members those who can be reached; the held out are beside them
-     * @param joined members who were none at the count before, @param gone the other way round
+     * @param joined members who were none at the count before
+     * @param gone the other way round
      * @param problem why it failed, in which case it changed nothing; blank when it went well
      */
     record MemberCount(
@@ -174,7 +175,11 @@ class Memberships {
                 row.getString("problem"));
     }
 
-    /** What a definition would change of who is a member now. @param examples a few who would join or go */
+    /**
+     * What a definition would change of who is a member now.
+     *
+     * @param examples a few who would join or go
+     */
     record MemberEffect(long now, long then, long joins, long goes, List<MemberChange> examples) {}
 
     /** Somebody who would join, or go. */
@@ -234,7 +239,11 @@ class Memberships {
                 .list();
     }
 
-    /** A stay of a person in an audience. @param until absent while it goes on */
+    /**
+     * A stay of a person in an audience.
+     *
+     * @param until absent while it goes on
+     */
     record AudienceStay(long audienceId, String audience, boolean heldOut, Instant since, Optional<Instant> until) {}
 
     /** All stays of a person, the latest first. */

@@ -157,7 +157,11 @@ class ConsentController {
         return quiet.setting();
     }
 
-    /** Holds from the next manifest on. @param request which routes send messages, and how many a person gets of them */
+    /**
+     * Holds from the next manifest on.
+     *
+     * @param request which routes send messages, and how many a person gets of them
+     */
     @PutMapping("/quiet-days")
     QuietRoutes.QuietSetting limitMessages(@RequestBody QuietRequest request, Principal who) {
         quiet.set(request.limit(), request.routes());

@@ -173,7 +173,11 @@ public class ConsentDatasets {
         return used.stream().distinct().toList();
     }
 
-    /** Reads all; what goes wrong is written down with the dataset, and what was known stays. @return whether all went well */
+    /**
+     * Reads all; what goes wrong is written down with the dataset, and what was known stays.
+     *
+     * @return whether all went well
+     */
     public boolean read() {
         boolean good = true;
         for (ConsentDataset one : all()) {

@@ -117,7 +117,11 @@ public class ConsentFeeds {
                         """).params(destination, purpose, channel).update();
     }
 
-    /** Reads all feeds; what goes wrong is written down with the feed, and what was known stays. @return whether all went well */
+    /**
+     * Reads all feeds; what goes wrong is written down with the feed, and what was known stays.
+     *
+     * @return whether all went well
+     */
     public boolean read() {
         boolean good = true;
         for (ConsentFeed feed : all()) {

@@ -30,10 +30,18 @@ class Consents {
         this.clock = clock;
     }
 
-    /** What a consent attribute is about. @param said whether somebody said so, or it is from the column name */
+    /**
+     * What a consent attribute is about.
+     *
+     * @param said whether somebody said so, or it is from the column name
+     */
     record ConsentMeaning(String attribute, String purpose, String channel, boolean said) {}
 
-    /** Something that was said. @param origin where it is from, by name */
+    /**
+     * Something that was said.
+     *
+     * @param origin where it is from, by name
+     */
     record ConsentRecord(
             long id,
             String purpose,

@@ -54,7 +54,9 @@ class Suppressions implements SuppressedAddresses {
     /**
      * How many addresses were added, and which could not be read.
      *
-     * @param added addresses that were not on the list, @param known that were, @param unreadable texts that are no addresses
+     * @param added addresses that were not on the list
+     * @param known that were
+     * @param unreadable texts that are no addresses
      */
     record SuppressionsAdded(
             int added, int known, int ambiguous, @Personal List<String> unreadable) {}

@@ -49,7 +49,8 @@ public class DatasetQueries {
     /**
      * Empty and duplicate keys of a definition.
      *
-     * @param blanks rows of which a key cell is empty or blank; @param doubled keys that more than one row has
+     * @param blanks rows of which a key cell is empty or blank
+     * @param doubled keys that more than one row has
      */
     record KeyCheck(
             long rows, long blanks, long doubled, @Personal List<String> examples) {}

@@ -90,7 +90,11 @@ class AcknowledgedLines {
         this.clock = clock;
     }
 
-    /** Part of the caller's transaction. @param done lines of one run that add or change */
+    /**
+     * Part of the caller's transaction.
+     *
+     * @param done lines of one run that add or change
+     */
     void write(BoundRoute route, long runId, List<Settlement.Acknowledged> done) {
         if (done.isEmpty()) {
             return;
@@ -113,7 +117,11 @@ class AcknowledgedLines {
         return line.verdict() != Verdict.REMOVED && !isUndo(line);
     }
 
-    /** Part of the caller's transaction. @return how many lines have their outcome now */
+    /**
+     * Part of the caller's transaction.
+     *
+     * @return how many lines have their outcome now
+     */
     int takeIn(BoundRoute route, long runId, int epoch, List<Integer> calls) {
         return take(CALLED, route, runId)
                 .param("calls", calls.toArray(Integer[]::new))

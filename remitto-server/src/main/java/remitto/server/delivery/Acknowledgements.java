@@ -5,7 +5,7 @@ import org.springframework.stereotype.Component;
 import remitto.server.route.BoundRoute;
 import remitto.server.run.RunLost;
 
-/** Keeps the books of runs: outcomes and known state that follow from what their calls brought. */
+/** Applies the acknowledgements of runs: outcomes and known state that follow from what their calls brought. */
 @Component
 public class Acknowledgements {
     static final AcknowledgementQueue.Limits LIMITS =
@@ -33,10 +33,10 @@ public class Acknowledgements {
         queue.takeInAll();
     }
 
-    /** Begins to follow the calls of a run; the caller closes the books. */
+    /** Begins to follow the calls of a run; the caller closes the queue. */
     AcknowledgementQueue follow(BoundRoute route, long runId, int epoch) {
         AcknowledgementQueue queue = queue(route, runId, epoch);
-        queue.follow("books-" + runId);
+        queue.follow("acknowledgements-" + runId);
         return queue;
     }
 

@@ -67,7 +67,11 @@ class FileRows {
         boolean test(long keyHigh, long keyLow);
     }
 
-    /** The whole file as its content asks for. @param stay of the known records that no line is about */
+    /**
+     * The whole file as its content asks for.
+     *
+     * @param stay of the known records that no line is about
+     */
     void each(
             FileContent content,
             BoundRoute route,

@@ -38,7 +38,11 @@ public class OpenCalls {
         open(runId, epoch, number, verdict, lines.stream().map(Line::number).toArray(Integer[]::new));
     }
 
-    /** Writes down a call that takes lines of every verdict. @throws RunLost if the run is no longer this process's own */
+    /**
+     * Writes down a call that takes lines of every verdict.
+     *
+     * @throws RunLost if the run is no longer this process's own
+     */
     void open(long runId, int epoch, int number, List<Integer> lines) {
         open(runId, epoch, number, Verdict.CHANGED, lines.toArray(Integer[]::new));
     }

@@ -80,7 +80,11 @@ class PreSendCheck {
             this.readAt = readAt;
         }
 
-        /** Those of the lines that may go. @param wave is told of the others */
+        /**
+         * Those of the lines that may go.
+         *
+         * @param wave is told of the others
+         */
         List<Line> mayGo(List<Line> wanted, FirstWave wave) {
             List<Line> sending = wanted.stream().filter(Look::sends).toList();
             if (sending.isEmpty()) {

@@ -56,7 +56,8 @@ class DelegatedSignInController {
     /**
      * Who signed in to a destination, if somebody did.
      *
-     * @param delegated the way that was chosen is one by which a person signs in at the tool; @param by blank for nobody
+     * @param delegated the way that was chosen is one by which a person signs in at the tool
+     * @param by blank for nobody
      */
     record DelegatedState(boolean delegated, @ActorName String by, Optional<Instant> at, Optional<Instant> renewedAt) {}
 

@@ -47,7 +47,8 @@ public class Destinations {
     /**
      * A destination without its secrets.
      *
-     * @param settings the connection's settings that are no secrets; @param signIn the way to sign in, blank for the first
+     * @param settings the connection's settings that are no secrets
+     * @param signIn the way to sign in, blank for the first
      */
     public record DestinationView(
             long id,
@@ -96,7 +97,11 @@ public class Destinations {
                 .orElseThrow(() -> Problem.notFound("destination " + id));
     }
 
-    /** What a person said about a connection. @param signIn the way to sign in, blank for the first */
+    /**
+     * What a person said about a connection.
+     *
+     * @param signIn the way to sign in, blank for the first
+     */
     record Wanted(String name, Map<String, String> settings, String signIn, boolean limitsOff) {}
 
     int revision(long id) {

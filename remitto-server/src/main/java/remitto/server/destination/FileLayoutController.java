@@ -56,7 +56,8 @@ class FileLayoutController {
     /**
      * What a file with this layout looks like.
      *
-     * @param name of the file, @param text its first lines, made of examples
+     * @param name of the file
+     * @param text its first lines, made of examples
      */
     record FileSampleView(String name, String text) {}
 

@@ -58,7 +58,11 @@ public class LetInOrigins {
                         : one.equals(origin));
     }
 
-    /** Lets in what it calls now. @return the origins that were not let in before */
+    /**
+     * Lets in what it calls now.
+     *
+     * @return the origins that were not let in before
+     */
     @Transactional
     List<String> letIn(long destinationId, Set<String> seen) {
         Set<String> needed = addresses.now(destinationId);

@@ -61,7 +61,11 @@ class NamedObjectController {
                 found.exact(), found.near(), free && destination.listMaking().isPresent());
     }
 
-    /** Makes an empty list at the tool. @throws Problem if one is called so or nearly so */
+    /**
+     * Makes an empty list at the tool.
+     *
+     * @throws Problem if one is called so or nearly so
+     */
     @PostMapping
     NameAnswer makeList(@PathVariable long id, @RequestBody ListRequest request, Principal who) {
         NameAnswer now = namedObject(id, request.name());

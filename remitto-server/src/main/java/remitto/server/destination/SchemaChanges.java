@@ -33,7 +33,12 @@ public class SchemaChanges {
         this.clock = clock;
     }
 
-    /** A change that was noticed. @param affected known records it affected then; @param seenBy blank while nobody has */
+    /**
+     * A change that was noticed.
+     *
+     * @param affected known records it affected then
+     * @param seenBy blank while nobody has
+     */
     public record NoticedChange(
             long id,
             long destinationId,

@@ -108,7 +108,11 @@ public class EventSets {
         }
     }
 
-    /** What somebody says of a dataset of events. @param columns that are kept */
+    /**
+     * What somebody says of a dataset of events.
+     *
+     * @param columns that are kept
+     */
     public record EventSetRequest(
             String name,
             long datasetId,

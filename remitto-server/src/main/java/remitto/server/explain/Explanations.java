@@ -68,7 +68,11 @@ class Explanations {
         this.recordPreview = recordPreview;
     }
 
-    /** A field of the record, to choose from. @param known the value that was acknowledged; absent for none */
+    /**
+     * A field of the record, to choose from.
+     *
+     * @param known the value that was acknowledged; absent for none
+     */
     record ExplainedField(
             String field,
             String title,

@@ -50,7 +50,11 @@ record FieldBook(
             boolean stale,
             List<BookWriter> others) {}
 
-    /** A rule that writes the field. @param inService it is part of the version in service */
+    /**
+     * A rule that writes the field.
+     *
+     * @param inService it is part of the version in service
+     */
     record BookRule(long routeId, String route, boolean inService, boolean setAside, String sentence) {}
 
     /** How a conflict arises. */

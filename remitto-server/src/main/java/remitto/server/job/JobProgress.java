@@ -15,9 +15,15 @@ public interface JobProgress {
         }
     };
 
-    /** @param words for whoever waits; @throws JobCancelled if the job is to end */
+    /**
+     * @param words for whoever waits
+     * @throws JobCancelled if the job is to end
+     */
     void doing(String words);
 
-    /** @param more rows that were gone through since; @throws JobCancelled if the job is to end */
+    /**
+     * @param more rows that were gone through since
+     * @throws JobCancelled if the job is to end
+     */
     void rows(int more);
 }

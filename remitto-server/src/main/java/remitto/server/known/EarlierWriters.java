@@ -25,7 +25,7 @@ public class EarlierWriters {
         this.json = json;
     }
 
-    /** The same standings, with the fields that are left to earlier routes; asks only where there is an order. */
+    /** The same match results, with the fields that are left to earlier routes; asks only where there is an order. */
     List<MatchResult> added(BoundRoute route, List<MatchResult> matchResults) {
         if (route.before().isEmpty()) {
             return matchResults;

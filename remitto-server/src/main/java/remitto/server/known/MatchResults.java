@@ -43,7 +43,7 @@ public class MatchResults {
     }
 
     /**
-     * One standing for each wanted record, in their order.
+     * One match result for each wanted record, in their order.
      *
      * @param taken records there that this run already gave to a source record, by id; added to
      */

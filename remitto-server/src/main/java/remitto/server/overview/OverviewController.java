@@ -54,7 +54,11 @@ class OverviewController {
         this.clock = clock;
     }
 
-    /** Counts of the stops; @param sourcesInTrouble sources whose last test failed, and so on */
+    /**
+     * Counts of the stops
+     *
+     * @param sourcesInTrouble sources whose last test failed, and so on
+     */
     record LineCounts(
             long sources,
             long sourcesInTrouble,

@@ -35,7 +35,11 @@ final class SchemaNames {
         return isCase ? outer.getSimpleName() + type.getSimpleName() : type.getSimpleName();
     }
 
-    /** Renames the schemas of a document, and all that refers to them. @param types by the names that they have in it */
+    /**
+     * Renames the schemas of a document, and all that refers to them.
+     *
+     * @param types by the names that they have in it
+     */
     static void give(OpenAPI document, Map<String, Class<?>> types) {
         Map<String, String> renamed = new LinkedHashMap<>();
         types.forEach((name, type) -> {

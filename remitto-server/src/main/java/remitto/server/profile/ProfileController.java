@@ -34,7 +34,11 @@ class ProfileController {
         this.journal = journal;
     }
 
-    /** A way to sign in that a person can choose. @param delegated somebody signs in at the tool itself */
+    /**
+     * A way to sign in that a person can choose.
+     *
+     * @param delegated somebody signs in at the tool itself
+     */
     record SignInWay(String name, String title, boolean delegated) {}
 
     /**
@@ -63,7 +67,8 @@ class ProfileController {
     /**
      * What is wrong with the text of a profile.
      *
-     * @param profile the name it gives itself; blank when it cannot be read; @param calls that it describes, in lower case
+     * @param profile the name it gives itself; blank when it cannot be read
+     * @param calls that it describes, in lower case
      */
     record ProfileChecked(String profile, String limits, List<String> calls, List<ProfileReader.TextFault> faults) {}
 

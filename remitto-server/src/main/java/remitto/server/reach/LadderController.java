@@ -50,7 +50,8 @@ class LadderController {
     /**
      * The list that a manifest is for.
      *
-     * @param members that are on it now, @param after that would be or were on it once all of the manifest is sent
+     * @param members that are on it now
+     * @param after that would be or were on it once all of the manifest is sent
      * @param smallest members it needs before the destination makes use of it
      */
     record ListOutlook(Optional<Long> members, Optional<Long> after, Optional<Long> smallest) {

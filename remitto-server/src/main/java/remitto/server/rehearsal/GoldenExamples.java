@@ -50,7 +50,11 @@ class GoldenExamples implements ServiceCheck {
             @ActorName String addedBy,
             Instant addedAt) {}
 
-    /** A field that got another value than expected. @param problem why there is none; blank when there is one */
+    /**
+     * A field that got another value than expected.
+     *
+     * @param problem why there is none; blank when there is one
+     */
     record ExampleMismatch(
             String field,
             @Personal String expected,

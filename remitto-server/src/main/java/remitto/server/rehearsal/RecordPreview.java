@@ -85,7 +85,11 @@ public class RecordPreview {
             Optional<Instant> readAt,
             List<PreviewedField> fields,
             @Personal Map<String, String> row) {
-        /** The same with cells as somebody is shown them. @param cell gives what is shown of a column's value */
+        /**
+         * The same with cells as somebody is shown them.
+         *
+         * @param cell gives what is shown of a column's value
+         */
         PreviewedRecord shown(BinaryOperator<String> cell) {
             Map<String, String> cells = new LinkedHashMap<>();
             row.forEach((column, value) -> cells.put(column, cell.apply(column, value)));

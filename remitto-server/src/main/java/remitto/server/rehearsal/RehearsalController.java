@@ -50,7 +50,8 @@ class RehearsalController {
     /**
      * A record with the values that the rules must give it.
      *
-     * @param cells of the row, by column; @param expected values by field, as text
+     * @param cells of the row, by column
+     * @param expected values by field, as text
      */
     record NewGoldenExample(String name, Map<String, String> cells, Map<String, String> expected) {}
 

@@ -62,7 +62,11 @@ class WhatIf {
             Optional<VersionOutcome> before,
             Optional<VersionOutcome> after) {}
 
-    /** A record that the two versions treat differently. @param before absent where there is no row of that key, as {@code after} */
+    /**
+     * A record that the two versions treat differently.
+     *
+     * @param before absent where there is no row of that key, as {@code after}
+     */
     record RecordUnderBoth(
             @Personal(Personal.Part.KEY) String key,
             @Personal String label,
@@ -80,9 +84,12 @@ class WhatIf {
     /**
      * What a change would do to the records of a route.
      *
-     * @param rows that were judged; @param whole false when there are more, and only keys that both have are compared
-     * @param gone keys without a row under the other version, @param come keys that have one only there
-     * @param before records by verdict under the version in service, @param after under the other
+     * @param rows that were judged
+     * @param whole false when there are more, and only keys that both have are compared
+     * @param gone keys without a row under the other version
+     * @param come keys that have one only there
+     * @param before records by verdict under the version in service
+     * @param after under the other
      * @param differ records that the two treat differently
      */
     record Effect(

@@ -53,7 +53,11 @@ class Forgetting {
                 .list();
     }
 
-    /** Writes down what has to be removed where. @return how many records that is */
+    /**
+     * Writes down what has to be removed where.
+     *
+     * @return how many records that is
+     */
     int collect(long erasure) {
         return jdbc.sql("""
                         insert into erasure_removal (erasure_id, number, destination_id, destination, object, remote_id, state, answer)

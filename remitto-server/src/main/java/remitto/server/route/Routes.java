@@ -43,7 +43,8 @@ public class Routes {
     /**
      * A route with its latest version.
      *
-     * @param spec of the latest saved version; @param liveSpec of the one in service
+     * @param spec of the latest saved version
+     * @param liveSpec of the one in service
      */
     public record Route(
             long id,

@@ -39,7 +39,11 @@ final class KeyFile {
         }
     }
 
-    /** Makes the file with a key. @return what it holds, which is another's when another process was first */
+    /**
+     * Makes the file with a key.
+     *
+     * @return what it holds, which is another's when another process was first
+     */
     byte[] make(byte[] key) {
         try {
             Path beside = beside(key);

@@ -24,7 +24,11 @@ public final class KeyRotation {
         this.connection = connection;
     }
 
-    /** What was sealed again. @param finished an earlier rotation, which was interrupted, was finished rather than another begun */
+    /**
+     * What was sealed again.
+     *
+     * @param finished an earlier rotation, which was interrupted, was finished rather than another begun
+     */
     record Done(long values, boolean finished) {}
 
     /** @throws IllegalStateException if there is no key, a server is running, or a value does not open; nothing has changed then */

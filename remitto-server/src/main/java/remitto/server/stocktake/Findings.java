@@ -25,7 +25,12 @@ class Findings {
         this.json = json;
     }
 
-    /** What is known of a record there. @param fields each as [value, route, run, line] @param routeId 0 when no route keeps it */
+    /**
+     * What is known of a record there.
+     *
+     * @param fields each as [value, route, run, line]
+     * @param routeId 0 when no route keeps it
+     */
     record Known(String remoteId, Map<String, KnownValue> fields, long routeId, String key, String label) {}
 
     /** @param routeId of the route that wrote it */

@@ -53,7 +53,8 @@ public record Stocktake(
     /**
      * A difference that a stocktake found.
      *
-     * @param known the value that was acknowledged; @param there the value found, both blank for whole records
+     * @param known the value that was acknowledged
+     * @param there the value found, both blank for whole records
      */
     public record Finding(
             int number,

@@ -18,7 +18,10 @@ final class WriterCount {
      */
     record Client(boolean us, Map<String, Written> fields) {}
 
-    /** @param values that are theirs now; @param newest when the newest of them was written */
+    /**
+     * @param values that are theirs now
+     * @param newest when the newest of them was written
+     */
     record Written(long values, Instant newest) {
         Written and(Written other) {
             return new Written(values + other.values, newest.isAfter(other.newest) ? newest : other.newest);

@@ -39,7 +39,11 @@ public class AddressTraces {
                 .list();
     }
 
-    /** Looks through a few runs more. @return whether there may be others */
+    /**
+     * Looks through a few runs more.
+     *
+     * @return whether there may be others
+     */
     public boolean ahead(int most) {
         List<Long> runs = untraced("'PREPARING', 'SKIPPED', 'SENDING'", most);
         runs.forEach(run -> transactions.executeWithoutResult(status -> {

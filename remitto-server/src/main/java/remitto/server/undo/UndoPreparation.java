@@ -130,7 +130,11 @@ public class UndoPreparation {
         return decision.verdict() == Verdict.ADDED || decision.verdict() == Verdict.CHANGED;
     }
 
-    /** Why values of a person may not be written back now. @param now the record as it is in the dataset; absent when it is not */
+    /**
+     * Why values of a person may not be written back now.
+     *
+     * @param now the record as it is in the dataset; absent when it is not
+     */
     private static Optional<String> against(BoundRoute route, Decision decision, Optional<ShapedRecord> now) {
         return now.isPresent()
                 ? MaySend.against(decision.fields(), now.get())

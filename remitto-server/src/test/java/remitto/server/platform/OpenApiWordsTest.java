@@ -18,7 +18,8 @@ import tools.jackson.databind.JsonNode;
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 class OpenApiWordsTest {
     private static final Set<String> METHODS = Set.of("get", "post", "put", "delete", "patch");
-    private static final Pattern MARKUP = Pattern.compile("</?(code|p|ul|li|b|i|a)\\b|&[a-z]+;|\\{@");
+    private static final Pattern MARKUP =
+            Pattern.compile("</?(code|p|ul|li|b|i|a)\\b|&[a-z]+;|@(param|return)\\b|\\{@");
 
     private TestServer server;
     private JsonNode document;

@@ -8,7 +8,8 @@ import tools.jackson.databind.node.ObjectNode;
 /**
  * Takes the entries of a call one by one and tells what came of each.
  *
- * @param told name of the list of answers, @param place name of an entry's number in its answer
+ * @param told name of the list of answers
+ * @param place name of an entry's number in its answer
  * @param most entries of one call
  * @param word name under which an entry is told of
  */
@@ -18,7 +19,11 @@ public record OneByOne(String told, String place, int most, String word) {
         void take(JsonNode entry, ObjectNode answer);
     }
 
-    /** Names the lines of a call by what they are. @param list name of its list of entries */
+    /**
+     * Names the lines of a call by what they are.
+     *
+     * @param list name of its list of entries
+     */
     public Gate.Lines lines(String list) {
         return body -> body.path(list).valueStream().map(JsonNode::toString).toList();
     }

@@ -10,7 +10,8 @@ import tools.jackson.databind.JsonNode;
  * @param holds text, amount, date, tick, pick, or rows: several things, each with names of its own
  * @param picks the values to pick from; empty unless it holds a pick
  * @param owned values that only the person may change
- * @param must everybody has one, @param single nobody has the same as another
+ * @param must everybody has one
+ * @param single nobody has the same as another
  * @param added by whoever writes the letters
  */
 record Trait(

@@ -24,7 +24,12 @@ final class Tokens implements AutoCloseable {
     static final Duration LIFE = Duration.ofMinutes(15);
     private static final Duration CODE_LIFE = Duration.ofMinutes(2);
 
-    /** Who calls. @param client the program; @param login for whom it acts */
+    /**
+     * Who calls.
+     *
+     * @param client the program
+     * @param login for whom it acts
+     */
     record Visitor(String client, Logins.Login login) {}
 
     /** @param refresh blank for a program that acts for itself */

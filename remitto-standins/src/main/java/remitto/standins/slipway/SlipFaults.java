@@ -14,7 +14,8 @@ final class SlipFaults implements SftpEventListener {
     private final AtomicInteger slowMillis = new AtomicInteger();
 
     /**
-     * @param refuse how many sign-ins are refused next, @param cut how many connections end while a file is written
+     * @param refuse how many sign-ins are refused next
+     * @param cut how many connections end while a file is written
      * @param slowMillis how long each part of a file takes
      */
     record Request(int refuse, int cut, int slowMillis) {}

@@ -79,7 +79,11 @@ public final class DurableLog implements AutoCloseable {
         }
     }
 
-    /** Is as it was when it was kept. @param replay receives every line of then, in order; without any when nothing was kept */
+    /**
+     * Is as it was when it was kept.
+     *
+     * @param replay receives every line of then, in order; without any when nothing was kept
+     */
     public void back(Consumer<JsonNode> replay) {
         clear();
         try {

@@ -119,7 +119,11 @@ public final class AudienceSql {
         return measures.of(measure, "");
     }
 
-    /** The same for some people only. @param people a query of ids */
+    /**
+     * The same for some people only.
+     *
+     * @param people a query of ids
+     */
     public String measure(Measure measure, String people) {
         return measures.of(measure, " and l.person_id in (" + people + ")");
     }

@@ -67,7 +67,11 @@ public sealed interface Comparison
         }
     }
 
-    /** Alike by Jaro and Winkler. @param least similarity from 0 to 1 */
+    /**
+     * Alike by Jaro and Winkler.
+     *
+     * @param least similarity from 0 to 1
+     */
     record Alike(double least) implements Comparison {
         private static final JaroWinklerSimilarity SIMILARITY = new JaroWinklerSimilarity();
 
@@ -169,7 +173,11 @@ public sealed interface Comparison
         }
     }
 
-    /** E-mail addresses whose names end the same, as k.holm41 and kari.holm41 do. @param characters that must be the same */
+    /**
+     * E-mail addresses whose names end the same, as k.holm41 and kari.holm41 do.
+     *
+     * @param characters that must be the same
+     */
     record SameTail(int characters) implements Comparison {
         /** Of an address, the last characters of the part before the at sign; blank when that is shorter. */
         public static String of(String email, int characters) {
@@ -189,7 +197,11 @@ public sealed interface Comparison
         }
     }
 
-    /** Numbers that are close. @param most difference */
+    /**
+     * Numbers that are close.
+     *
+     * @param most difference
+     */
     record Near(double most) implements Comparison {
         @Override
         public boolean holds(String one, String other) {
@@ -207,7 +219,11 @@ public sealed interface Comparison
         }
     }
 
-    /** Dates as they are normalised that are close. @param most days between them */
+    /**
+     * Dates as they are normalised that are close.
+     *
+     * @param most days between them
+     */
     record NearDays(int most) implements Comparison {
         @Override
         public boolean holds(String one, String other) {

@@ -228,7 +228,11 @@ public final class Estimator {
         return h;
     }
 
-    /** What is usual, as so many pairs. @param same share of the best level by itself, where the other agrees, where it differs */
+    /**
+     * What is usual, as so many pairs.
+     *
+     * @param same share of the best level by itself, where the other agrees, where it differs
+     */
     private double[] rows(int attribute, double... same) {
         int count = levels.get(attribute).count();
         double[] rows = new double[Math.min(same.length, beside.rows(attribute)) * count];

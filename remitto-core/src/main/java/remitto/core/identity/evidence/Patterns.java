@@ -25,7 +25,10 @@ public final class Patterns {
         }
     }
 
-    /** @param times how often it was met, @param share the part of that which is not counted elsewhere */
+    /**
+     * @param times how often it was met
+     * @param share the part of that which is not counted elsewhere
+     */
     public void add(byte[] pattern, double times, double share) {
         long index = 0;
         for (int i = 0; i < base.length; i++) {
@@ -40,7 +43,12 @@ public final class Patterns {
         add(pattern, times, times);
     }
 
-    /** A way of agreeing. @param times how often it was met, @param share the part of that which is not counted elsewhere */
+    /**
+     * A way of agreeing.
+     *
+     * @param times how often it was met
+     * @param share the part of that which is not counted elsewhere
+     */
     record Met(byte[] pattern, double times, double share) {}
 
     /** Every pattern that was met, in an order of their own, so that sums always come out the same. */

@@ -44,7 +44,12 @@ public record Weights(
         this(records, levels, personal, strangers, mates, Optional.empty(), Optional.empty());
     }
 
-    /** In bits. @param join from which pairs are joined, @param ask from which a person is asked */
+    /**
+     * In bits.
+     *
+     * @param join from which pairs are joined
+     * @param ask from which a person is asked
+     */
     public record Cuts(double join, double ask) {}
 
     public Weights with(Cuts found) {

@@ -7,7 +7,9 @@ import java.util.Map;
  * How good a grouping is beside the truth. Shares from 0 to 1; of pairs, and of records after Bagga and Baldwin (Entity-based
  * cross-document coreferencing using the vector space model, COLING-ACL 1998), called B-cubed.
  *
- * @param pairs that were joined, @param truePairs that are one person, @param right that are both
+ * @param pairs that were joined
+ * @param truePairs that are one person
+ * @param right that are both
  */
 public record Quality(long pairs, long truePairs, long right, double bCubedPrecision, double bCubedRecall) {
 

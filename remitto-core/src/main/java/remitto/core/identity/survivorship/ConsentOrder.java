@@ -17,7 +17,10 @@ public final class ConsentOrder {
 
     private ConsentOrder() {}
 
-    /** @param said what decided, @param reason in words */
+    /**
+     * @param said what decided
+     * @param reason in words
+     */
     public record Decided(ConsentSaid said, String reason) {}
 
     /** Empty when they were not asked, or their yes expired. */

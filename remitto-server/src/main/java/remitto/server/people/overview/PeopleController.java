@@ -72,7 +72,8 @@ class PeopleController {
     /**
      * What the latest matching run came to.
      *
-     * @param latest run, @param good the latest that went well, whose persons these are
+     * @param latest run
+     * @param good the latest that went well, whose persons these are
      * @param source that datasets over them are made from; absent when it is not set up
      */
     record PeopleOverview(

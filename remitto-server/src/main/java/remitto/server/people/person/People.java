@@ -38,14 +38,22 @@ public class People {
     /** A person in a list. */
     public record PersonRow(long id, @Personal String label, int records) {}
 
-    /** A record of a person. @param cells by attribute, as the source spells it */
+    /**
+     * A record of a person.
+     *
+     * @param cells by attribute, as the source spells it
+     */
     public record PersonRecord(
             long datasetId,
             String dataset,
             @Personal(Personal.Part.KEY) String key,
             @Personal Map<String, String> cells) {}
 
-    /** Two records, and what speaks for and against their being one person. @param reason why it was not followed; blank */
+    /**
+     * Two records, and what speaks for and against their being one person.
+     *
+     * @param reason why it was not followed; blank
+     */
     public record PairEvidence(
             Corrections.PersonRecordRef one,
             Corrections.PersonRecordRef other,

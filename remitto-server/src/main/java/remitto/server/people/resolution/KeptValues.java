@@ -64,7 +64,10 @@ public final class KeptValues {
         }
     }
 
-    /** @param attributes by name, as they are sent; @param expires when the next yes stops counting */
+    /**
+     * @param attributes by name, as they are sent
+     * @param expires when the next yes stops counting
+     */
     record Kept(List<KeptValue> values, Map<String, String> attributes, Optional<Instant> expires) {}
 
     Kept of(List<Integer> records) {

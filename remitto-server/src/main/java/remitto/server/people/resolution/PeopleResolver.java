@@ -146,7 +146,9 @@ class PeopleResolver {
     /**
      * What was judged.
      *
-     * @param by what it was judged by, @param whole whether everything was, @param estimated whether weights were estimated
+     * @param by what it was judged by
+     * @param whole whether everything was
+     * @param estimated whether weights were estimated
      * @param keptAsBefore whether values are kept by what they were kept by before
      */
     private record Judged(Resolution resolution, String by, boolean whole, boolean estimated, boolean keptAsBefore) {}

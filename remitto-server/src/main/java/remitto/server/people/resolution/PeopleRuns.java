@@ -126,7 +126,11 @@ public class PeopleRuns {
                 Rows.optionalText(row, "summary").map(text -> json.read(text, PeopleSummary.class)));
     }
 
-    /** How a run is to be done. @param allowed what an approver allowed it to do */
+    /**
+     * How a run is to be done.
+     *
+     * @param allowed what an approver allowed it to do
+     */
     record Request(EntityType entityType, boolean whole, boolean estimate, Optional<PeopleGuard.Allowed> allowed) {}
 
     /** @throws Problem if one is under way */

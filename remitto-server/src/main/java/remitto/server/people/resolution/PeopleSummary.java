@@ -47,8 +47,9 @@ public record PeopleSummary(
      * @param precision share of the joined pairs that is expected to be right, from 0 to 1
      * @param joined pairs that weigh enough
      * @param asked from which weights on, in bits, more of them would be right
-     * @param join weight in bits that they were joined from, @param ask that pairs are asked about from, @param between pairs that
-     *     weigh less than the one and as much as the other; none in summaries from before they were kept
+     * @param join weight in bits that they were joined from
+     * @param ask that pairs are asked about from
+     * @param between pairs that weigh less than the one and as much as the other; none in summaries from before they were kept
      */
     record ExpectedCost(
             double precision,
@@ -88,7 +89,8 @@ public record PeopleSummary(
     /**
      * How strongly a way of agreeing speaks for one person, in bits, against strangers and two of one household.
      *
-     * @param attribute blank for what any two records begin with, @param level from 0, the best
+     * @param attribute blank for what any two records begin with
+     * @param level from 0, the best
      * @param byHand whether somebody set it
      * @param grounds none in summaries from before it was kept
      */
@@ -118,7 +120,8 @@ public record PeopleSummary(
     /**
      * A blocking key and the pairs that it gave.
      *
-     * @param pairs compared, @param leftOut passed over since too many records agree
+     * @param pairs compared
+     * @param leftOut passed over since too many records agree
      */
     record BlockingKeyCount(String words, long pairs, long leftOut) {}
 }

@@ -23,10 +23,12 @@ import remitto.server.platform.Problem;
 /**
  * What a version of the rules says.
  *
- * @param join rules that join whatever the evidence, @param never rules that keep apart
+ * @param join rules that join whatever the evidence
+ * @param never rules that keep apart
  * @param levels of attributes that are compared otherwise than usual for their kind
  * @param notWeighed attributes that are no evidence
- * @param nicknames beside those that ship, @param notNicknames short forms of those that ship which count no more
+ * @param nicknames beside those that ship
+ * @param notNicknames short forms of those that ship which count no more
  * @param kept values that are used though many records share them
  * @param survivorship by attribute; what is missing is kept as usual for its kind
  * @param withoutTag whether what follows a plus sign in an e-mail address is dropped

@@ -39,7 +39,8 @@ public class DateLooks {
     /**
      * What the values of a column say.
      *
-     * @param dayFirst values whose first number can only be the day, @param monthFirst whose second one can
+     * @param dayFirst values whose first number can only be the day
+     * @param monthFirst whose second one can
      * @param either values that could be both
      * @param shown order that they show by themselves; absent where somebody has to say it
      * @param inDoubt whether it matters, and they do not say

@@ -79,7 +79,8 @@ public class PeopleSources {
     /**
      * The company that a record's person belongs to.
      *
-     * @param datasetId that describes companies, @param column that holds the company's key there
+     * @param datasetId that describes companies
+     * @param column that holds the company's key there
      */
     public record BelongsTo(long datasetId, String column) {}
 

@@ -75,7 +75,11 @@ public class PersonRecords {
             long fingerprint,
             Optional<String> company) {}
 
-    /** What was read before of a record. @param normalised by attribute of all */
+    /**
+     * What was read before of a record.
+     *
+     * @param normalised by attribute of all
+     */
     public record Before(long fingerprint, List<String> normalised) {}
 
     /**

@@ -75,7 +75,11 @@ class PeopleEffects {
     /** @param oneIn the sample has one in so many of all records */
     private record Sample(RecordTable table, CommonValues common, int oneIn) {}
 
-    /** Two records that one of the rule sets joins. @param byRule the rule that joins them; blank for weighed evidence */
+    /**
+     * Two records that one of the rule sets joins.
+     *
+     * @param byRule the rule that joins them; blank for weighed evidence
+     */
     record ExamplePair(
             People.PersonRecord one, People.PersonRecord other, String byRule, People.PairEvidence evidence) {}
 

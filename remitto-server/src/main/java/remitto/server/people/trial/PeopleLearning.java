@@ -47,11 +47,16 @@ class PeopleLearning {
     /**
      * Weights that follow from decisions about pairs.
      *
-     * @param decided pairs that were learned from, @param fixed weights to set by hand
+     * @param decided pairs that were learned from
+     * @param fixed weights to set by hand
      */
     record LearnedWeights(int decided, List<Weights.FixedWeight> fixed) {}
 
-    /** Nothing is changed by it. @throws Problem if nobody decided anything, or no weights were estimated yet */
+    /**
+     * Nothing is changed by it.
+     *
+     * @throws Problem if nobody decided anything, or no weights were estimated yet
+     */
     LearnedWeights learned(EntityType entityType) {
         List<Attribute> attributes = sources.attributes(entityType);
         PeopleRules rules = ruleVersions.inService(entityType).rules();

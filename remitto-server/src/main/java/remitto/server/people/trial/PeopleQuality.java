@@ -66,8 +66,10 @@ public class PeopleQuality {
     /**
      * Shares from 0 to 1, of pairs and of records.
      *
-     * @param labelled records with a label that are known here, @param unknown labels of records that are not
-     * @param wrong pairs joined that are two people, @param missed pairs of one person not joined; the first of each
+     * @param labelled records with a label that are known here
+     * @param unknown labels of records that are not
+     * @param wrong pairs joined that are two people
+     * @param missed pairs of one person not joined; the first of each
      * @param join weight from which records are joined by the rules in service
      * @param curve how good they would be from another weight on, judged on the labelled records alone
      */

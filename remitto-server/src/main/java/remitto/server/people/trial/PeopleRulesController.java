@@ -56,7 +56,8 @@ class PeopleRulesController {
     /**
      * The match rules with what they are measured by.
      *
-     * @param number of the latest version, 0 for what ships; @param liveNumber of the one in service
+     * @param number of the latest version, 0 for what ships
+     * @param liveNumber of the one in service
      * @param attributes that rules can speak of
      * @param usualLevels how each is compared unless the rules say otherwise
      * @param usualKept how each value is kept unless the rules say otherwise
@@ -81,7 +82,11 @@ class PeopleRulesController {
      */
     record PeopleRulesDraft(int basedOn, String note, PeopleRules rules) {}
 
-    /** Rules to be compared with those of a version. @param number of the version, 0 for what ships */
+    /**
+     * Rules to be compared with those of a version.
+     *
+     * @param number of the version, 0 for what ships
+     */
     record RulesToCompare(int number, PeopleRules second) {}
 
     /**

@@ -53,7 +53,11 @@ public class ErasedMarks {
     /** A record by its dataset and key. */
     public record Record(long dataset, String key) {}
 
-    /** Marks what is to be turned away from now on. Part of the caller's transaction. @param addresses hashes of them */
+    /**
+     * Marks what is to be turned away from now on. Part of the caller's transaction.
+     *
+     * @param addresses hashes of them
+     */
     public void add(long erasure, List<Record> records, List<String> addresses) {
         ErasureMark mark = new ErasureMark(key());
         records.forEach(record -> add(erasure, mark.ofRecord(record.dataset(), record.key())));

@@ -27,7 +27,11 @@ public final class Marks {
         return isEmpty() ? Optional.empty() : Optional.ofNullable(erasures.get(mark.ofRecord(dataset, key)));
     }
 
-    /** The erasure that one of some addresses was marked by. @param hashes of normalised addresses */
+    /**
+     * The erasure that one of some addresses was marked by.
+     *
+     * @param hashes of normalised addresses
+     */
     public Optional<Long> ofAddresses(Collection<String> hashes) {
         return isEmpty()
                 ? Optional.empty()

@@ -33,7 +33,8 @@ class ResendAll {
     /**
      * Fields and keys whose known values are discarded; all when none are named.
      *
-     * @param fields and @param keys to forget; none means all
+     * @param fields and
+     * @param keys to forget; none means all
      */
     record ResendRequest(List<String> fields, List<String> keys) {}
 

@@ -193,7 +193,11 @@ public class RunKeeper {
                 (turn, progress) -> undoPreparation.prepare(turn, route, undone, progress));
     }
 
-    /** Prepares what a run was to send from what is there now; of an undo, the reverse of the same manifest. @param otherwise what starts it where it is no undo */
+    /**
+     * Prepares what a run was to send from what is there now; of an undo, the reverse of the same manifest.
+     *
+     * @param otherwise what starts it where it is no undo
+     */
     long anew(Run run, RunTrigger otherwise, String who) {
         return run.undoOf()
                 .map(undone -> undo(run.routeId(), undone, who))
