@@ -8,7 +8,7 @@ const STATES: Record<Removal['state'], { words: string; tone: 'plain' | 'good' |
   REMOVED: { words: 'removed', tone: 'good' },
   NOT_THERE: { words: 'was not found', tone: 'good' },
   BY_HAND: { words: 'manual step needed', tone: 'warn' },
-  DONE_BY_HAND: { words: 'done manual step needed', tone: 'good' },
+  DONE_BY_HAND: { words: 'done manually', tone: 'good' },
 };
 
 /** Records at destinations, and how far their removal is. */

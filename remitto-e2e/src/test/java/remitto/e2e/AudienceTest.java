@@ -196,7 +196,7 @@ class AudienceTest extends AudienceFixture {
 
         open("/audiences/consent");
         button("Read now").click();
-        assertThat(page.getByText("1 said no there")).isVisible();
+        assertThat(page.getByText("1 opted out in the destination")).isVisible();
         assertThat(Browser.axe(page)).isEmpty();
         JsonNode after = run(advertised);
         assertThat(sum(after, "removed")).isEqualTo(1);
@@ -216,7 +216,7 @@ class AudienceTest extends AudienceFixture {
         postbag.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Write to me again"))
                 .click();
         button("Read now").click();
-        assertThat(page.getByText("0 said no there")).isVisible();
+        assertThat(page.getByText("0 opted out in the destination")).isVisible();
         assertThat(sum(run(advertised), "added"))
                 .as("a later yes with evidence of its own lifts the no")
                 .isEqualTo(1);

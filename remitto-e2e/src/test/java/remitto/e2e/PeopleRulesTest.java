@@ -473,7 +473,7 @@ class PeopleRulesTest extends RouteRunsFixture {
             assertThat(Browser.axe(page)).isEmpty();
             button(page, "Add a match rule").click();
             assertThat(page.getByText(Pattern.compile("companies instead of"))).isVisible();
-            assertThat(page.getByText("By the rule: company same", new Page.GetByTextOptions())
+            assertThat(page.getByText("By rule: company same", new Page.GetByTextOptions())
                             .first())
                     .isVisible();
             assertThat(Browser.axe(page)).isEmpty();

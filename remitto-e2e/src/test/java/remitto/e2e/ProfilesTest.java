@@ -112,7 +112,7 @@ class ProfilesTest extends RouteRunsFixture {
         assertThatThrownBy(() -> save(1, text().replace("profile: purser-crm", "profile: other")))
                 .hasMessageContaining("a profile keeps its name");
         assertThatThrownBy(() -> editor.post("/api/profiles", Map.of("basedOn", 0, "text", text(), "note", "")))
-                .hasMessageContaining("A profile already has the name purser-crm already");
+                .hasMessageContaining("A profile already has the name purser-crm");
     }
 
     @Test

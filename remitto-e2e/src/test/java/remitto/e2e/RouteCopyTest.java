@@ -32,7 +32,7 @@ class RouteCopyTest extends RouteRunsFixture {
         assertThat(editor.get("/api/runs?routeId=" + id).get("runs")).isEmpty();
         assertThatThrownBy(() -> editor.post(
                         "/api/routes/" + ids.passes() + "/copy", request("Commuter passes, trial", "contact")))
-                .hasMessageContaining("A route already has the name Commuter passes, trial already");
+                .hasMessageContaining("A route already has the name Commuter passes, trial");
     }
 
     @Test

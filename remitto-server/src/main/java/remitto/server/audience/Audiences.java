@@ -178,7 +178,7 @@ class Audiences {
                 .anyMatch(one -> one.id() != id
                         && one.name().equalsIgnoreCase(draft.name().strip()))) {
             throw Problem.conflict(
-                    "An audience already has the name " + draft.name().strip() + " already.");
+                    "An audience already has the name " + draft.name().strip() + ".");
         }
     }
 

@@ -165,7 +165,7 @@ public class EventSets {
         if (all().stream()
                 .anyMatch(one -> one.name().equalsIgnoreCase(request.name().strip()))) {
             throw Problem.conflict(
-                    "Events already have the name " + request.name().strip() + " already.");
+                    "Events already have the name " + request.name().strip() + ".");
         }
         long id = jdbc.sql("""
                         insert into event_set (name, dataset_id, person_dataset, person_column, time_column, columns,

@@ -73,7 +73,7 @@ class MeasureController {
     @PostMapping
     Measures.PersonMeasure addMeasure(@RequestBody Measures.MeasureRequest request, Principal who) {
         if (population.words(request.entityType()).attributes().containsKey(request.name())) {
-            throw Problem.conflict("An attribute or measure already has the name " + request.name() + " already.");
+            throw Problem.conflict("An attribute or measure already has the name " + request.name() + ".");
         }
         checkZone(request.derivation());
         long id = measures.add(request, sqlType(request, Long.MAX_VALUE), who.getName());

@@ -123,7 +123,7 @@ public class Profiles {
                 .update();
         if (added == 0) {
             throw Problem.conflict("A profile already has the name " + profile.profile()
-                    + " already; save a version of it, or give this one another name.");
+                    + ". Save a version of it, or give this one another name.");
         }
         saveVersion(profile, 1, text, author, note);
     }

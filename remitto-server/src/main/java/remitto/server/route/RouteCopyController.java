@@ -59,7 +59,7 @@ class RouteCopyController {
             return routes.get(copy);
         } catch (DuplicateKeyException e) {
             throw Problem.conflict(
-                    "A route already has the name " + request.name().strip() + " already.");
+                    "A route already has the name " + request.name().strip() + ".");
         }
     }
 }
