@@ -55,9 +55,54 @@ const lapsed: Condition = {
 describe('conditions as sentences', () => {
   it('says what is asked, with days and names as people write them', () => {
     expect(conditionWords(lapsed, WORDS)).toBe(
-      'Home port is one of Tarva, Sandvær and Crossings: how many at least 12 between 1 Nov 2025 and 31 Mar 2026' +
+      'Home port is one of Tarva, Sandvær and made at least 12 crossings between 1 Nov 2025 and 31 Mar 2026' +
         ' and not in audience Staff and families',
     );
+  });
+
+  it.each([
+    ['AT_LEAST', 3, 'made at least 3 crossings in the last 90 days'],
+    ['EXACTLY', 0, 'made no crossings in the last 90 days'],
+    ['AT_LEAST', 1, 'made crossings in the last 90 days'],
+    ['EXACTLY', 1, 'made crossings exactly once in the last 90 days'],
+    ['AT_MOST', 1, 'made crossings at most once in the last 90 days'],
+    ['OVER', 1, 'made crossings more than once in the last 90 days'],
+    ['UNDER', 1, 'made no crossings in the last 90 days'],
+    ['UNDER', 4, 'made under 4 crossings in the last 90 days'],
+  ] as const)('reads as a sentence: %s %d', (relation, number, sentence) => {
+    const measure = {
+      of: { events: 'Crossings', where: [] },
+      aggregation: { kind: 'count' as const },
+      window: { kind: 'last-days' as const, days: 90 },
+    };
+    expect(conditionWords({ kind: 'events', measure, test: { kind: 'number', relation, number } })).toBe(
+      sentence,
+    );
+  });
+
+  it('reads as a sentence where something other than how often is asked, and of some events only', () => {
+    const of = {
+      events: 'Crossings',
+      where: [{ column: 'line', test: { kind: 'one-of' as const, values: ['Tarva'] } }],
+    };
+    const window = { kind: 'ever' as const };
+    expect(
+      conditionWords({
+        kind: 'events',
+        measure: { of, aggregation: { kind: 'sum', column: 'price' }, window },
+        test: { kind: 'number', relation: 'OVER', number: 500 },
+      }),
+    ).toBe('the sum of price of crossings whose line is Tarva at any time is over 500');
+    expect(
+      conditionWords({
+        kind: 'sequence',
+        first: of,
+        window,
+        then: { events: 'Bookings', where: [] },
+        days: 7,
+        none: true,
+      }),
+    ).toBe('made crossings whose line is Tarva at any time, then no bookings within 7 days');
   });
 
   it('tells windows by whether an end belongs to them', () => {

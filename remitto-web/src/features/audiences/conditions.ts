@@ -7,6 +7,7 @@ import type {
   TestOf,
   ValueTest,
   Window,
+  EventsOf,
 } from '../../api/types';
 import { attributeWords } from '../people/words';
 
@@ -271,6 +272,40 @@ export function measureType(measure: Measure, words: ConditionWords): ColumnType
     : 'DECIMAL';
 }
 
+function eventsWords(of: EventsOf): string {
+  const where = of.where.map((one) => `${attributeWords(one.column).toLowerCase()} ${testWords(one.test)}`);
+  return of.events.toLowerCase() + (where.length > 0 ? ` whose ${where.join(' and ')}` : '');
+}
+
+const ONCE: Partial<Record<TestOf<'number'>['relation'], string>> = {
+  EXACTLY: ' exactly once',
+  AT_LEAST: '',
+  AT_MOST: ' at most once',
+  OVER: ' more than once',
+};
+
+/** What somebody did, as a sentence without its subject: "made at least 3 crossings in the last 90 days". */
+function eventWords({ of, aggregation, window }: Measure, test: ValueTest): string {
+  const events = eventsWords(of);
+  const when = windowWords(window);
+  if (aggregation.kind === 'count' && test.kind === 'number') {
+    if (
+      (test.relation === 'EXACTLY' && test.number === 0) ||
+      (test.relation === 'UNDER' && test.number === 1)
+    )
+      return `made no ${events} ${when}`;
+    const once = test.number === 1 ? ONCE[test.relation] : undefined;
+    return once === undefined ? `made ${testWords(test)} ${events} ${when}` : `made ${events}${once} ${when}`;
+  }
+  if (aggregation.kind === 'count' && test.kind === 'number-within') {
+    return `made ${test.least} to ${test.most} ${events} ${when}`;
+  }
+  const value = `${aggregationWords(aggregation)} of ${events} ${when}`;
+  return test.kind === 'number' || test.kind === 'number-within'
+    ? `${value} is ${test.kind === 'number' && test.number === 0 ? `${RELATIONS[test.relation]} 0` : testWords(test)}`
+    : `${value} ${testWords(test)}`;
+}
+
 /** A condition in one line, for lists and for readers. */
 export function conditionWords(condition: Condition, words?: ConditionWords): string {
   const named = (list: { id: number; name: string }[] | undefined, id: number) =>
@@ -292,9 +327,9 @@ export function conditionWords(condition: Condition, words?: ConditionWords): st
     case 'attribute':
       return `${attributeWords(condition.attribute)} ${testWords(condition.test)}`;
     case 'events':
-      return `${condition.measure.of.events}: ${aggregationWords(condition.measure.aggregation)} ${testWords(condition.test)} ${windowWords(condition.measure.window)}`;
+      return eventWords(condition.measure, condition.test);
     case 'sequence':
-      return `${condition.first.events} ${windowWords(condition.window)}, then ${condition.none ? 'no' : 'a'} ${condition.then.events} within ${condition.days} days`;
+      return `made ${eventsWords(condition.first)} ${windowWords(condition.window)}, then ${condition.none ? 'no ' : ''}${eventsWords(condition.then)} within ${condition.days} days`;
     case 'audience':
       return `in audience ${named(words?.audiences, condition.audience)}`;
     case 'consent':

@@ -54,9 +54,9 @@ final class AudienceBench {
             List<String> columns,
             int overlapDays) {}
 
-    private record Draft(String name, String description, String about, int basedOn, AudienceSpec spec) {}
+    private record Draft(String name, String description, String entityType, int basedOn, AudienceSpec spec) {}
 
-    private record CountRequest(String about, AudienceSpec spec, boolean exact) {}
+    private record CountRequest(String entityType, AudienceSpec spec, boolean exact) {}
 
     void run() throws Exception {
         try (Installation installation =

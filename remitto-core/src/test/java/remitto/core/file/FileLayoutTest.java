@@ -88,7 +88,7 @@ class FileLayoutTest {
         assertThatThrownBy(() -> layout(everybody, "m", "", List.of("id", " mail")))
                 .hasMessageContaining("spaces");
         assertThatThrownBy(() -> new FileContent.Changes("change", "x", "y", "x"))
-                .hasMessageContaining("of its own");
+                .hasMessageContaining("of their own");
         assertThatThrownBy(() ->
                         layout(new FileContent.Changes("mail", "A", "C", "R"), "m-{run}", "", List.of("id", "mail")))
                 .hasMessageContaining("one of the other columns");

@@ -277,7 +277,7 @@ public final class AudienceSetUp {
     }
 
     /** A record and no map, so that what is derived says its kind. */
-    private record MeasureRequest(String name, String about, Derivation derivation) {}
+    private record MeasureRequest(String name, String entityType, Derivation derivation) {}
 
     private void measure(String name, Derivation derivation) {
         editor.post("/api/measures", new MeasureRequest(name, "PERSON", derivation));
