@@ -36,7 +36,7 @@ export function ConditionEditor({ entityType, group, words, counts, answers, onC
   return (
     <div>
       <div className="text-soft border-hairline flex items-center gap-2 border-b px-4 py-2">
-        <span>People who meet</span>
+        <span>People who match</span>
         <Select
           aria-label="Match all or any of the conditions"
           value={group.kind}

@@ -20,7 +20,7 @@ function zoneOf(departure: Departure): string {
 function Due({ departure, now }: { departure: Departure; now: string }) {
   const { route } = departure;
   if (route.paused) return <span className="text-board-soft">paused</span>;
-  if (!route.nextDeparture) return <span className="text-board-soft">by hand</span>;
+  if (!route.nextDeparture) return <span className="text-board-soft">manual</span>;
   const there = zoneOf(departure);
   const elsewhere = there === zone() ? '' : `, ${clock(route.nextDeparture, there)} in ${city(there)}`;
   const soon = new Date(route.nextDeparture).getTime() - new Date(now).getTime() < 20 * 3600_000;

@@ -33,7 +33,7 @@ describe('the order of day and month', () => {
     saw(0, 812, 1204, 'MONTH_FIRST');
     show(<Shown />);
     expect(await screen.findByText(/in 812 only month first; in 1,204 both are possible/)).toBeVisible();
-    expect(now.order).toBe('MONTH_FIRST');
+    await waitFor(() => expect(now.order).toBe('MONTH_FIRST'));
     expect(chosen()).toBe('MONTH_FIRST');
     expect(server.askedOf('POST', LOOK).map((one) => one.body)).toEqual([{ columns: ['born'] }]);
   });

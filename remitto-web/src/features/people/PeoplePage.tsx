@@ -243,7 +243,7 @@ function Found({ summary, whom, whole }: { summary: PeopleSummary; whom: Kin; wh
             ))}
           </tbody>
         </table>
-        <p className="text-soft m-0 px-4 py-2">Shares are of the smaller {whom.many} dataset of each pair.</p>
+        <p className="text-soft m-0 px-4 py-2">Shares are of the smaller dataset of each pair.</p>
       </Card>
       <Card title="This run">
         <p className="m-0 px-4 pb-3">

@@ -79,7 +79,10 @@ export function AfterToken({
   const others = (routes.data ?? []).filter((route) => route.id !== routeId);
   const names = others.filter((route) => after.includes(route.id)).map((route) => route.name);
   return (
-    <Token label="After" text={names.length > 0 ? `after ${names.join(', ')}` : 'no other route first'}>
+    <Token
+      label="After"
+      text={names.length > 0 ? `after ${names.join(', ')}` : 'independent of other routes'}
+    >
       {others.length === 0 && <span className="text-soft">There is no other route yet.</span>}
       {others.map((route) => (
         <label key={route.id} className="flex items-center gap-2">

@@ -12,7 +12,7 @@ export function ScheduleToken({
   onChange: (schedule: Schedule) => void;
 }) {
   const kinds: [Schedule['kind'], string][] = [
-    ['by-hand', 'by hand'],
+    ['by-hand', 'manually'],
     ['every', 'every few minutes'],
     ['daily', 'daily'],
     ['weekly', 'on days of the week'],

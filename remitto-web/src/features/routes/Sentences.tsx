@@ -40,7 +40,7 @@ export function Sentences({ route, spec, columns, fields, people, faults, onChan
   const ruled = fields.filter((field) => rule(field.name));
   return (
     <Card>
-      <Row name="Carry">
+      <Row name="Send">
         <span>
           rows of <strong>{route.dataset}</strong>;
         </span>

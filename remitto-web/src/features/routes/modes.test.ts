@@ -5,7 +5,7 @@ describe('sentences of a route', () => {
   it('says what happens to who leaves', () => {
     expect(leaving({ kind: 'stay' })).toBe('leave the record untouched');
     expect(leaving({ kind: 'set', fields: [{ field: 'pass_status', text: 'former' }] })).toBe(
-      'gets pass_status = former',
+      'set pass_status = former',
     );
     expect(leaving({ kind: 'clear', fields: ['mobile', 'port'] })).toBe('clear mobile, port');
   });

@@ -36,7 +36,7 @@ export const LEAVING: Record<Leavers['kind'], string> = {
 export function leaving(leavers: Leavers): string {
   if (leavers.kind === 'set')
     return leavers.fields.length > 0
-      ? `gets ${leavers.fields.map((one) => `${one.field} = ${one.text}`).join(', ')}`
+      ? `set ${leavers.fields.map((one) => `${one.field} = ${one.text}`).join(', ')}`
       : 'set fields';
   if (leavers.kind === 'clear')
     return leavers.fields.length > 0 ? `clear ${leavers.fields.join(', ')}` : 'clear fields';

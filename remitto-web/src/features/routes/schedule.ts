@@ -13,7 +13,7 @@ export function dayName(day: Day): string {
 export function sentence(schedule: Schedule): string {
   switch (schedule.kind) {
     case 'by-hand':
-      return 'by hand';
+      return 'manually';
     case 'every':
       return schedule.minutes === 1 ? 'every minute' : `every ${schedule.minutes} min`;
     case 'daily':

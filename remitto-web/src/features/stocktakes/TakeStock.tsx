@@ -27,7 +27,7 @@ export function TakeStock({ destinationId, object }: { destinationId: number; ob
     <>
       {last && (
         <Link to={`/stocktakes/${last.id}`} className="text-deep underline">
-          stocktake run <Ago at={last.startedAt} />
+          last stocktake <Ago at={last.startedAt} />
         </Link>
       )}
       <Act disabled={start.isPending || !object} onClick={() => start.mutate()}>

@@ -123,10 +123,10 @@ class ManyRulesTest extends RouteRunsFixture {
             keys.press("Enter");
             Locator find = page.getByLabel("Find a rule");
             assertThat(find).isVisible();
-            assertThat(page.getByText("201 rules. Arrow keys")).isVisible();
+            assertThat(page.getByText("201 rules. Use arrow keys")).isVisible();
             tabTo(page, find);
             keys.type("field_15");
-            assertThat(page.getByText("10 rules. Arrow keys")).isVisible();
+            assertThat(page.getByText("10 rules. Use arrow keys")).isVisible();
             keys.press("ArrowDown");
             keys.press("ArrowDown");
             keys.press("ArrowDown");
