@@ -14,6 +14,8 @@ describe('counts', () => {
 describe('times', () => {
   const now = new Date('2026-11-24T09:00:00Z').getTime();
   it.each([
+    ['2026-11-24T08:59:58Z', 'just now'],
+    ['2026-11-24T09:00:02Z', 'just now'],
     ['2026-11-24T08:59:30Z', '30 s ago'],
     ['2026-11-24T08:20:00Z', '40 min ago'],
     ['2026-11-24T05:00:00Z', '4 h ago'],

@@ -53,6 +53,7 @@ export function midnight(now = new Date(), at = zone()): string {
 export function ago(iso: string, now: number = Date.now()): string {
   const seconds = Math.round((now - new Date(iso).getTime()) / 1000);
   const size = Math.abs(seconds);
+  if (size < 5) return 'just now';
   const [amount, unit] =
     size < 90
       ? [size, 's']

@@ -80,7 +80,7 @@ export function SpecTokens({ spec, words, onChange }: Props) {
       <span>control group</span>
       <Token
         label="Hold-out"
-        text={holdOut.percent === 0 ? 'nobody' : `${holdOut.percent}%, seed "${holdOut.seed}"`}
+        text={holdOut.percent === 0 ? 'none' : `${holdOut.percent}%, seed "${holdOut.seed}"`}
       >
         <Numeric
           label="Control group size (%), 0 to 50"
