@@ -186,7 +186,7 @@ class ErasureTest extends AudienceFixture {
 
         open("/people/erasures");
         page.getByLabel("E-mail address or phone number").fill(" " + email.toUpperCase());
-        button("Ask").click();
+        button("Check").click();
         assertThat(page.getByText("Rejected since")).isVisible();
         assertThat(Browser.axe(page)).isEmpty();
         stack.admin().post("/api/erasures/1/let-back-in", Map.of("reason", "signed up again"));

@@ -169,7 +169,7 @@ class ProfilesTest extends RouteRunsFixture {
         assertThat(effect(text().replace("read_only: /read_only", "read_only: /unique"))
                         .get("problem")
                         .asString())
-                .contains("external_ref: This field is read-only there");
+                .contains("external_ref: This field is read-only in the destination");
         assertThatThrownBy(() -> effect("profile: none")).hasMessageContaining("This is not a profile yet");
     }
 
@@ -294,7 +294,7 @@ class ProfilesTest extends RouteRunsFixture {
 
             page.getByLabel("Note on this version").fill("a comment");
             button(page, "Save version 2").click();
-            assertThat(page.getByText("Putting version 2 in service changes how these are called"))
+            assertThat(page.getByText("Putting version 2 in service changes how these destinations are called"))
                     .isVisible();
             button(page, "Compare").click();
             assertThat(page.getByLabel("Differences from version 1").first()).containsText("tried in the browser");

@@ -233,7 +233,7 @@ class SendingTest extends AudienceFixture {
         editor.post("/api/audiences/" + audience.get("Frequent crossers") + "/routes", request);
         assertRefused(
                 () -> editor.post("/api/audiences/" + audience.get("Frequent crossers") + "/routes", request),
-                "A file trips is laid out already");
+                "A file trips already exists");
         JsonNode kept = editor.get("/api/events").get(0);
         assertThat(kept.get("name").asString()).isEqualTo("Bookings");
         assertRefused(
