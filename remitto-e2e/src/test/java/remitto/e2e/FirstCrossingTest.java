@@ -125,7 +125,7 @@ class FirstCrossingTest {
         button("Propose rules").click();
         assertThat(page.getByText("Records of Contact are people: state the consent or another legal basis."))
                 .isVisible();
-        token("Basis").click();
+        token("Legal basis").click();
         page.getByLabel("only with consent").check();
         page.getByLabel("Purpose").fill("mail about your pass");
         page.keyboard().press("Escape");
