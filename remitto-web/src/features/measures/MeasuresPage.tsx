@@ -20,7 +20,7 @@ export function MeasuresPage() {
             <>
               Attributes computed from people&apos;s events or from other attributes.{' '}
               <Link className="text-deep underline" to="/audiences">
-                audiences
+                Audiences
               </Link>{' '}
               can use them in conditions, and routes can send them.
             </>

@@ -77,10 +77,10 @@ describe('what a change would do to the routes', () => {
 
   it('says why it failed', async () => {
     server.GET.mockResolvedValue(
-      job('FAILED', { problem: 'The server that worked on it stopped. Refresh fields.' }),
+      job('FAILED', { problem: 'The server that worked on it stopped. Try again.' }),
     );
     shown();
     ask();
-    await screen.findByText(/stopped. Refresh fields/);
+    await screen.findByText(/stopped. Try again/);
   });
 });

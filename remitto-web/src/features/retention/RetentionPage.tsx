@@ -18,7 +18,7 @@ export function RetentionPage() {
       {(kinds) => (
         <Page
           title="Retention"
-          note="How long data is kept that grows with time. Records, versions, runs with their counts, and the entries of the journal stay."
+          note="How long growing data is kept. Records, versions, run counts and journal entries are always kept."
         >
           <Card>
             <table className="w-full border-collapse">

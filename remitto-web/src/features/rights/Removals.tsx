@@ -24,7 +24,7 @@ export function Removals({
   return (
     <Card title={title}>
       {removals.length === 0 ? (
-        <p className="text-soft m-0 px-4 pb-3">No route has sent a record of this person at a destination.</p>
+        <p className="text-soft m-0 px-4 pb-3">No route has sent a record of this person to a destination.</p>
       ) : (
         <table className="w-full border-collapse">
           <thead>

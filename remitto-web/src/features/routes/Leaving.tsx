@@ -14,7 +14,7 @@ const MEANS: Record<Leavers['kind'], string> = {
   stay: 'The record is left untouched.',
   set: 'The record stays and gets these values.',
   clear: 'The record stays without these values.',
-  'take-off': 'The record take off the list.',
+  'take-off': 'The record is taken off the list.',
   delete: 'The record is removed. An undo can add it again.',
 };
 

@@ -143,7 +143,7 @@ function RouteEditor({ route }: { route: Route }) {
           <ArchiveButton
             kind="route"
             name={route.name}
-            consequence="It is taken out of service forever. What it sent stays in the destination."
+            consequence="It is permanently taken out of service. Records it sent stay in the destination."
             to="/routes"
             archive={() => ok(api.DELETE('/api/routes/{id}', { params: { path: { id: route.id } } }))}
           />

@@ -221,7 +221,7 @@ public final class ProfileBench {
         request.fields().forEach((name, text) -> fields.put(name, typed(object, name, text)));
         String id = request.values().isEmpty() ? "" : request.values().get(0);
         if (request.call() != Call.ADD && id.isEmpty()) {
-            throw new IllegalArgumentException("Say which record, by the tool's own id.");
+            throw new IllegalArgumentException("Enter the record id in the destination.");
         }
         Value key = fields.getOrDefault(request.by(), Value.EMPTY);
         Batch batch = new Batch(

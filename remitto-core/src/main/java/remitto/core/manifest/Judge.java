@@ -74,7 +74,7 @@ public final class Judge {
             return verdict(
                     Verdict.LEFT_OUT,
                     Cause.of(CauseKind.THERE_BEFORE),
-                    "In the destination before this route, which leaves such records as they are",
+                    "In the destination before this route, which leaves such records untouched",
                     Optional.of(there.remoteId()));
         }
         if (spec.mode() == Mode.REMOVE) {

@@ -104,7 +104,7 @@ class AudienceSending {
         String object = request.object()
                 .orElseGet(() -> file(
                         request,
-                        request.file().orElseThrow(() -> Problem.invalid("Say a destination object or file.")),
+                        request.file().orElseThrow(() -> Problem.invalid("Choose the destination object or file.")),
                         dataset,
                         who));
         return routes.lay(

@@ -39,7 +39,7 @@ class JobTable {
                             row.getString("doing"),
                             row.getLong("rows_done"),
                             Rows.optionalText(row, "result"),
-                            lost ? "The server that worked on it stopped. Refresh fields." : row.getString("problem"));
+                            lost ? "The server that worked on it stopped. Try again." : row.getString("problem"));
                 })
                 .optional();
     }

@@ -101,7 +101,8 @@ class RemovalsThere {
         if (result.accepted()) {
             erasures.settled(erasure, removal.number(), Erasures.RemovalState.REMOVED, "");
         } else if (result.movedOn()) {
-            erasures.settled(erasure, removal.number(), Erasures.RemovalState.NOT_THERE, "It was not found any more.");
+            erasures.settled(
+                    erasure, removal.number(), Erasures.RemovalState.NOT_THERE, "The record no longer existed.");
         } else {
             erasures.settled(erasure, removal.number(), Erasures.RemovalState.BY_HAND, "Refused: " + result.reason());
         }
