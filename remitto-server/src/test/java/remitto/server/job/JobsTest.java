@@ -173,7 +173,7 @@ class JobsTest {
                         returning id
                         """).query(Long.class).single();
         assertThat(jobs.look(id, ME).state()).isEqualTo(Job.State.FAILED);
-        assertThat(jobs.look(id, ME).problem()).contains("Refresh fields");
+        assertThat(jobs.look(id, ME).problem()).contains("Try again");
     }
 
     @Test
