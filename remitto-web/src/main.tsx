@@ -5,8 +5,12 @@ import { BrowserRouter } from 'react-router';
 import { App } from './App';
 import './index.css';
 
+// The server may be on this machine or in this building: what the browser holds of the internet says nothing about it.
 const client = new QueryClient({
-  defaultOptions: { queries: { retry: false, refetchOnWindowFocus: false } },
+  defaultOptions: {
+    queries: { retry: false, refetchOnWindowFocus: false, networkMode: 'always' },
+    mutations: { networkMode: 'always' },
+  },
 });
 const root = document.getElementById('root');
 if (!root) throw new Error('the page has no root');

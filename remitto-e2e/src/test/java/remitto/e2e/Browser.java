@@ -23,6 +23,11 @@ final class Browser implements AutoCloseable {
     /** One for all tests, which run one after the other: it takes seconds to start. */
     private static Optional<com.microsoft.playwright.Browser> running = Optional.empty();
 
+    /** What the latest browser was refused, and its pages: told when a test fails. */
+    private static final List<String> REFUSED = new ArrayList<>();
+
+    private static final List<Page> PAGES = new ArrayList<>();
+
     private final com.microsoft.playwright.Browser browser = chromium();
     private final List<BrowserContext> contexts = new ArrayList<>();
     private final List<String> errors = new ArrayList<>();
@@ -61,6 +66,12 @@ final class Browser implements AutoCloseable {
         Page page = context.newPage();
         page.setDefaultTimeout(TIMEOUT);
         page.onPageError(errors::add);
+        page.onResponse(answer -> {
+            if (answer.status() >= 400) {
+                REFUSED.add(answer.status() + " " + answer.request().method() + " " + answer.url());
+            }
+        });
+        PAGES.add(page);
         page.navigate(address.toString());
         return page;
     }
@@ -76,6 +87,14 @@ final class Browser implements AutoCloseable {
                         new Page.GetByRoleOptions().setName("Sign in").setExact(true))
                 .click();
         page.waitForURL("**/");
+    }
+
+    static List<String> refused() {
+        return List.copyOf(REFUSED);
+    }
+
+    static List<Page> pages() {
+        return PAGES.stream().filter(page -> !page.isClosed()).toList();
     }
 
     List<String> errors() {
@@ -99,5 +118,7 @@ final class Browser implements AutoCloseable {
     @Override
     public void close() {
         contexts.forEach(BrowserContext::close);
+        PAGES.clear();
+        REFUSED.clear();
     }
 }
