@@ -1,7 +1,7 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
-import { BrowserRouter } from 'react-router';
+import { createBrowserRouter, RouterProvider } from 'react-router';
 import { App } from './App';
 import './index.css';
 
@@ -12,14 +12,14 @@ const client = new QueryClient({
     mutations: { networkMode: 'always' },
   },
 });
+// One route of its own for everything: what asks before somebody leaves a page needs a router that can wait.
+const router = createBrowserRouter([{ path: '*', element: <App /> }]);
 const root = document.getElementById('root');
 if (!root) throw new Error('the page has no root');
 createRoot(root).render(
   <StrictMode>
     <QueryClientProvider client={client}>
-      <BrowserRouter>
-        <App />
-      </BrowserRouter>
+      <RouterProvider router={router} />
     </QueryClientProvider>
   </StrictMode>,
 );

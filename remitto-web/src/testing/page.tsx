@@ -1,7 +1,7 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { render } from '@testing-library/react';
 import type { ReactNode } from 'react';
-import { MemoryRouter, Route, Routes, useLocation } from 'react-router';
+import { createMemoryRouter, Route, RouterProvider, Routes, useLocation } from 'react-router';
 import { server } from './server';
 
 export const AT = '2026-11-24T09:00:00Z';
@@ -19,6 +19,23 @@ export function signIn(role: 'VIEWER' | 'EDITOR' | 'APPROVER' | 'ADMIN', rights:
   });
 }
 
+/** Keeps drafts as the server does, beginning with none, unless a test says otherwise. */
+function drafts() {
+  const kept = new Map<string, unknown>();
+  const path = '/api/drafts/{kind}/{subject}';
+  const unless: typeof server.by = (method, ...rest) => {
+    if (!server.knows(method, path)) server.by(method, ...rest);
+  };
+  unless('GET', path, (asked) => ({ draft: kept.get(asked.path) }));
+  if (!server.knows('GET', '/api/drafts')) server.on('GET', '/api/drafts', []);
+  unless('PUT', path, (asked) => {
+    const [kind, subject] = asked.path.split('/').slice(-2);
+    kept.set(asked.path, { kind, subject, ...(asked.body as object), savedAt: AT });
+    return { draft: kept.get(asked.path) };
+  });
+  unless('DELETE', path, (asked) => void kept.delete(asked.path));
+}
+
 function Place() {
   const { pathname, search } = useLocation();
   return <output aria-label="Address">{pathname + search}</output>;
@@ -30,17 +47,21 @@ export function show(page: ReactNode, at = '/', path = '*') {
     defaultOptions: { queries: { retry: false }, mutations: { retry: false } },
   });
   if (!server.knows('GET', '/api/session')) signIn('EDITOR');
+  drafts();
   // As in the product, where who is signed in is known before any page is shown.
   client.setQueryData(['session'], server.told('GET', '/api/session'));
+  const all = (
+    <>
+      <Routes>
+        <Route path={path} element={page} />
+        <Route path="*" element={<p>elsewhere</p>} />
+      </Routes>
+      <Place />
+    </>
+  );
   return render(
     <QueryClientProvider client={client}>
-      <MemoryRouter initialEntries={[at]}>
-        <Routes>
-          <Route path={path} element={page} />
-          <Route path="*" element={<p>elsewhere</p>} />
-        </Routes>
-        <Place />
-      </MemoryRouter>
+      <RouterProvider router={createMemoryRouter([{ path: '*', element: all }], { initialEntries: [at] })} />
     </QueryClientProvider>,
   );
 }

@@ -6,6 +6,8 @@ import { zones } from '../../components/here';
 import { city, moment } from '../../components/format';
 import { Ago } from '../../components/Moment';
 import { Button, Card, Failure, Input, Labelled, Page, Pill, Select, TD, TH } from '../../components/ui';
+import { DraftsCard } from '../drafts/DraftsCard';
+import { Editors } from '../session/Editors';
 import { THEMES, useChangeSettings } from '../session/settings';
 import { useSession } from '../session/useSession';
 import { RIGHT_WORDS, ROLE_WORDS } from '../users/words';
@@ -18,6 +20,9 @@ export function AccountPage() {
     <Page title="Account" of={session.name} note={`Role: ${ROLE_WORDS[session.role]}`}>
       <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,7fr)_minmax(320px,4fr)] items-start gap-4">
         <div className="flex min-w-0 flex-col gap-3">
+          <Editors>
+            <DraftsCard />
+          </Editors>
           <Sessions />
           <Rights session={session} />
         </div>

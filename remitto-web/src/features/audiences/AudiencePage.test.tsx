@@ -158,6 +158,7 @@ describe('an audience', () => {
     server.on('POST', '/api/audiences/{id}/in-service', view({ liveVersion: 2 }));
     show(<AudiencePage />, '/audiences/5', '/audiences/:id');
     fireEvent.click(await screen.findByRole('button', { name: 'Put version 2 in service' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Put in service' }));
     expect(await screen.findByText(/version 2 is in service/)).toBeVisible();
     expect(server.askedOf('POST', '/api/audiences/{id}/in-service')[0]?.body).toEqual({ version: 2 });
     expect(screen.queryByRole('button', { name: /Put version/ })).toBeNull();

@@ -2,11 +2,12 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { api, ok } from '../../api/client';
-import type { EntityType, AudienceSpec, AudienceView, ConditionWords } from '../../api/types';
+import type { AudienceSpec, AudienceView, ConditionWords, Draft, EntityType } from '../../api/types';
 import { counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
-import { Button, Card, Failure, Input, Labelled, Page } from '../../components/ui';
+import { PutInService } from '../../components/PutInService';
+import { Card, Failure, Input, Labelled, Page } from '../../components/ui';
 import { VersionList } from '../../components/VersionList';
 import { AudienceRoutes } from './AudienceRoutes';
 import { ConditionEditor } from './ConditionEditor';
@@ -21,6 +22,9 @@ import { Typical } from './Typical';
 import { useLiveCount } from './useLiveCount';
 import { WhoElse } from './WhoElse';
 import { useWhy, Why } from './Why';
+import { Drafted } from '../drafts/Drafted';
+import { EditBar } from '../drafts/EditBar';
+import { useDraft } from '../drafts/useDraft';
 import { useMay } from '../session/useSession';
 import { Act, Editable } from '../session/Editors';
 
@@ -32,6 +36,11 @@ const EMPTY: AudienceSpec = {
   },
   holdOut: { percent: 0, seed: '' },
 };
+
+/** What a draft is of; new ones of people and of companies are kept apart. */
+function subject(id: string, entityType: EntityType): string {
+  return id === 'new' && entityType === 'COMPANY' ? 'new-company' : id;
+}
 
 /** An audience: whom it takes, how many that are, and why. */
 export function AudiencePage() {
@@ -55,12 +64,17 @@ export function AudiencePage() {
       query={{ data: fresh || view.data ? words.data : undefined, error: view.error ?? words.error }}
     >
       {(known) => (
-        <Editor
-          key={`${id} ${view.data?.audience.latestVersion ?? 0}`}
-          view={fresh ? undefined : view.data}
-          entityType={entityType}
-          words={known}
-        />
+        <Drafted place={{ kind: 'AUDIENCE', subject: subject(id, entityType) }} title="Audience">
+          {(draft) => (
+            <Editor
+              key={`${id} ${view.data?.audience.latestVersion ?? 0}`}
+              view={fresh ? undefined : view.data}
+              draft={draft}
+              entityType={entityType}
+              words={known}
+            />
+          )}
+        </Drafted>
       )}
     </Loaded>
   );
@@ -68,10 +82,12 @@ export function AudiencePage() {
 
 function Editor({
   view,
+  draft,
   entityType,
   words,
 }: {
   view?: AudienceView;
+  draft: Draft | undefined;
   entityType: EntityType;
   words: ConditionWords;
 }) {
@@ -79,16 +95,27 @@ function Editor({
   const navigate = useNavigate();
   const client = useQueryClient();
   const audience = view?.audience;
-  const [name, setName] = useState(audience?.name ?? '');
-  const [description, setDescription] = useState(audience?.description ?? '');
-  const [spec, setSpec] = useState<AudienceSpec>(audience?.spec ?? EMPTY);
-  const [note, setNote] = useState('');
+  const [saved] = useState({
+    name: audience?.name ?? '',
+    description: audience?.description ?? '',
+    spec: audience?.spec ?? { ...EMPTY },
+  });
+  const edit = useDraft({
+    place: {
+      kind: 'AUDIENCE',
+      subject: subject(audience ? String(audience.id) : 'new', entityType),
+      title: audience?.name ?? 'New audience',
+    },
+    saved,
+    version: audience?.latestVersion ?? 0,
+    draft,
+  });
+  const { name, description, spec } = edit.value;
+  const setSpec = (spec: AudienceSpec) => edit.change((before) => ({ ...before, spec }));
   const [compared, setCompared] = useState(0);
   const group = asGroup(spec.condition);
   const empty = spec.sql === '' && group.conditions.length === 0;
-  const changed =
-    JSON.stringify([name, description, spec]) !==
-    JSON.stringify([audience?.name ?? '', audience?.description ?? '', audience?.spec ?? EMPTY]);
+  const { changed } = edit;
   const live = useLiveCount(entityType, spec, !empty);
   const why = useWhy(entityType, spec);
   const done = (saved: AudienceView) => {
@@ -97,13 +124,14 @@ function Editor({
     void client.invalidateQueries({ queryKey: ['line'] });
   };
   const save = useMutation({
-    mutationFn: () => {
-      const body = { name, description, entityType, basedOn: audience?.latestVersion ?? 0, spec, note };
+    mutationFn: (note: string) => {
+      const body = { name, description, entityType, basedOn: edit.basedOn, spec, note };
       return audience
         ? ok(api.POST('/api/audiences/{id}/versions', { params: { path: { id: audience.id } }, body }))
         : ok(api.POST('/api/audiences', { body }));
     },
     onSuccess: (saved) => {
+      edit.saved();
       done(saved);
       if (!audience) void navigate(`/audiences/${saved.audience.id}`, { replace: true });
     },
@@ -172,18 +200,6 @@ function Editor({
       }
       actions={
         <>
-          {changed && audience && (
-            <Button
-              kind="quiet"
-              onClick={() => {
-                setName(audience.name);
-                setDescription(audience.description);
-                setSpec(audience.spec);
-              }}
-            >
-              Discard changes
-            </Button>
-          )}
           {audience && !changed && (
             <Act kind="quiet" disabled={remove.isPending} onClick={() => remove.mutate()}>
               Remove
@@ -194,38 +210,39 @@ function Editor({
               {again.isPending ? 'Counting…' : 'Count again'}
             </Act>
           )}
-          {!changed && audience && audience.latestVersion !== inService ? (
-            <Act kind="primary" disabled={service.isPending} onClick={() => service.mutate()}>
-              Put version {audience.latestVersion} in service
-            </Act>
-          ) : (
-            <Act
-              kind="primary"
-              disabled={!changed || save.isPending || name.trim() === '' || empty}
-              onClick={() => save.mutate()}
-            >
-              Save version {(audience?.latestVersion ?? 0) + 1}
-            </Act>
+          {!changed && audience && audience.latestVersion !== inService && (
+            <PutInService version={audience.latestVersion} live={inService} act={service}>
+              {inService !== undefined && <Effect id={audience.id} spec={spec} />}
+              <p className="m-0">
+                {audience.routes === 0
+                  ? 'It is counted. No route sends it.'
+                  : `It is counted, and ${counted(audience.routes, 'route')} may send it.`}
+              </p>
+            </PutInService>
           )}
         </>
       }
     >
-      <Failure
-        error={save.error ?? service.error ?? remove.error ?? again.error ?? takeUp.error ?? live.error}
-      />
+      <Failure error={save.error ?? remove.error ?? again.error ?? takeUp.error ?? live.error} />
       {latest && latest.problem !== '' && <Failure error={new Error(latest.problem)} />}
       <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,7fr)_minmax(320px,3.4fr)] items-start gap-4">
         <div className="flex min-w-0 flex-col gap-3">
           {(changed || !audience) && (
             <Card className="grid grid-cols-[2fr_3fr] gap-3 px-4 py-3">
               <Labelled label="Name">
-                <Input className="w-full" value={name} onChange={(event) => setName(event.target.value)} />
+                <Input
+                  className="w-full"
+                  value={name}
+                  onChange={(event) => edit.change((before) => ({ ...before, name: event.target.value }))}
+                />
               </Labelled>
               <Labelled label="What it is for">
                 <Input
                   className="w-full"
                   value={description}
-                  onChange={(event) => setDescription(event.target.value)}
+                  onChange={(event) =>
+                    edit.change((before) => ({ ...before, description: event.target.value }))
+                  }
                 />
               </Labelled>
             </Card>
@@ -264,15 +281,6 @@ function Editor({
           {view && (
             <Card title="Versions">
               <div className="px-4 pb-3">
-                {changed && (
-                  <Labelled label="What changed, and why">
-                    <Input
-                      className="w-full"
-                      value={note}
-                      onChange={(event) => setNote(event.target.value)}
-                    />
-                  </Labelled>
-                )}
                 <VersionList
                   versions={view.versions}
                   latest={view.audience.latestVersion}
@@ -305,6 +313,14 @@ function Editor({
           )}
         </div>
       </div>
+      <EditBar
+        edit={edit}
+        version={audience?.latestVersion ?? 0}
+        author={audience?.author}
+        pending={save.isPending}
+        blocked={name.trim() === '' ? 'Enter a name.' : empty ? 'Add a condition.' : ''}
+        onSave={(note) => save.mutate(note)}
+      />
     </Page>
   );
 }

@@ -59,6 +59,7 @@ describe('a crosswalk', () => {
 
   it('is edited word by word, and saved as a whole with a note', async () => {
     server.on('POST', '/api/crosswalks/{id}/versions', { ...PORTS, latestVersion: 3 });
+    server.on('GET', '/api/crosswalks/{id}/versions/{number}', PORTS.entries);
     open();
     expect(await screen.findByLabelText('Our value 1')).toHaveValue('TAR');
     type("Destination's value for BRE", 'Brenn ferry port');
@@ -79,8 +80,9 @@ describe('a crosswalk', () => {
         },
       ]),
     );
-    expect(await screen.findByRole('button', { name: 'Put version 3 in service' })).toBeEnabled();
-    expect(screen.getByText(/touches Passes to Purser/)).toBeVisible();
+    fireEvent.click(await screen.findByRole('button', { name: 'Put version 3 in service' }));
+    expect(await screen.findByText(/Used by Passes to Purser/)).toBeVisible();
+    expect(screen.getByRole('button', { name: 'Put in service' })).toBeEnabled();
   });
 
   it('says which words stand twice, before anybody saves them', async () => {

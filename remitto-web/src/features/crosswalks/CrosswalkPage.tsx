@@ -2,18 +2,22 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, ok } from '../../api/client';
-import type { Crosswalk } from '../../api/types';
+import type { Crosswalk, Draft } from '../../api/types';
 import { ArchiveButton } from '../../components/ArchiveButton';
 import { counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { TextDifferences } from '../../components/TextDifferences';
+import { PutInService } from '../../components/PutInService';
 import { Card, Failure, Input, Page } from '../../components/ui';
 import { VersionList } from '../../components/VersionList';
+import { Drafted } from '../drafts/Drafted';
+import { EditBar } from '../drafts/EditBar';
+import { useDraft } from '../drafts/useDraft';
 import { RouteEffects } from '../rehearsal/RouteEffects';
 import { EntryGrid } from './EntryGrid';
 import { UnmappedWords } from './UnmappedWords';
-import { Act, Editable, Editors } from '../session/Editors';
+import { Editable, Editors } from '../session/Editors';
 
 type Entry = Crosswalk['entries'][number];
 
@@ -35,22 +39,40 @@ export function CrosswalkPage() {
     queryFn: () => ok(api.GET('/api/crosswalks/{id}', { params: { path: { id: number } } })),
     enabled: id !== 'new',
   });
-  if (id === 'new') return <Editor crosswalk={NEW} />;
+  if (id === 'new')
+    return (
+      <Drafted place={{ kind: 'CROSSWALK', subject: 'new' }} title="New crosswalk">
+        {(draft) => <Editor crosswalk={NEW} draft={draft} />}
+      </Drafted>
+    );
   return (
     <Loaded title="Crosswalk" query={found}>
-      {(crosswalk) => <Editor key={`${id}-${crosswalk.latestVersion}`} crosswalk={crosswalk} />}
+      {(crosswalk) => (
+        <Drafted place={{ kind: 'CROSSWALK', subject: id }} title={crosswalk.name}>
+          {(draft) => <Editor key={`${id}-${crosswalk.latestVersion}`} crosswalk={crosswalk} draft={draft} />}
+        </Drafted>
+      )}
     </Loaded>
   );
 }
 
-function Editor({ crosswalk }: { crosswalk: Crosswalk }) {
+function Editor({ crosswalk, draft }: { crosswalk: Crosswalk; draft: Draft | undefined }) {
   const client = useQueryClient();
   const navigate = useNavigate();
-  const [name, setName] = useState(crosswalk.name);
-  const [description, setDescription] = useState(crosswalk.description);
-  const [entries, setEntries] = useState<Entry[]>(crosswalk.entries);
-  const [note, setNote] = useState('');
   const isNew = crosswalk.id === 0;
+  const edit = useDraft({
+    place: {
+      kind: 'CROSSWALK',
+      subject: isNew ? 'new' : String(crosswalk.id),
+      title: crosswalk.name || 'New crosswalk',
+    },
+    saved: { name: crosswalk.name, description: crosswalk.description, entries: crosswalk.entries },
+    version: crosswalk.latestVersion,
+    draft,
+  });
+  const { name, description, entries } = edit.value;
+  const set = (part: Partial<typeof edit.value>) => edit.change((before) => ({ ...before, ...part }));
+  const setEntries = (entries: Entry[]) => set({ entries });
   const path = { params: { path: { id: crosswalk.id } } };
   const use = useQuery({
     queryKey: ['crosswalk-use', crosswalk.id],
@@ -63,16 +85,19 @@ function Editor({ crosswalk }: { crosswalk: Crosswalk }) {
     if (isNew) void navigate(`/crosswalks/${fresh.id}`, { replace: true });
   };
   const save = useMutation({
-    mutationFn: () =>
+    mutationFn: (note: string) =>
       isNew
         ? ok(api.POST('/api/crosswalks', { body: { name, description, entries } }))
         : ok(
             api.POST('/api/crosswalks/{id}/versions', {
               ...path,
-              body: { name, description, entries, note, basedOn: crosswalk.latestVersion },
+              body: { name, description, entries, note, basedOn: edit.basedOn },
             }),
           ),
-    onSuccess: updated,
+    onSuccess: (fresh) => {
+      edit.saved();
+      updated(fresh);
+    },
   });
   const inService = useMutation({
     mutationFn: () =>
@@ -86,11 +111,7 @@ function Editor({ crosswalk }: { crosswalk: Crosswalk }) {
       ok(api.POST('/api/crosswalks/read-csv', { body: { text: await file.text() } })),
     onSuccess: setEntries,
   });
-  const dirty =
-    isNew ||
-    name !== crosswalk.name ||
-    description !== crosswalk.description ||
-    JSON.stringify(entries) !== JSON.stringify(crosswalk.entries);
+  const dirty = isNew || edit.changed;
   const routes = [...new Set((use.data ?? []).map((one) => one.route))];
   return (
     <Page
@@ -147,41 +168,15 @@ function Editor({ crosswalk }: { crosswalk: Crosswalk }) {
               />
             </label>
           </Editors>
-          {dirty ? (
-            <>
-              {!isNew && (
-                <Input
-                  aria-label="Note on this version"
-                  placeholder="what changed, and why"
-                  value={note}
-                  onChange={(e) => setNote(e.target.value)}
-                />
-              )}
-              <Act
-                kind="primary"
-                disabled={save.isPending || name.trim() === ''}
-                onClick={() => save.mutate()}
-              >
-                Save version {crosswalk.latestVersion + 1}
-              </Act>
-            </>
-          ) : (
-            crosswalk.liveVersion !== crosswalk.latestVersion && (
-              <Act kind="primary" disabled={inService.isPending} onClick={() => inService.mutate()}>
-                Put version {crosswalk.latestVersion} in service
-              </Act>
-            )
+          {!dirty && crosswalk.liveVersion !== crosswalk.latestVersion && (
+            <PutInService version={crosswalk.latestVersion} live={crosswalk.liveVersion} act={inService}>
+              <GoesLive crosswalk={crosswalk} routes={routes} />
+            </PutInService>
           )}
         </>
       }
     >
-      <Failure error={save.error ?? inService.error ?? read.error} />
-      {!dirty && crosswalk.liveVersion !== crosswalk.latestVersion && routes.length > 0 && (
-        <p className="rounded-card border-hairline bg-card mt-0 mb-3 border px-4 py-2">
-          Putting version {crosswalk.latestVersion} in service touches {routes.join(', ')}: their records are
-          evaluated again in the next run.
-        </p>
-      )}
+      <Failure error={save.error ?? read.error} />
       <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_360px] items-start gap-4">
         <div className="flex flex-col gap-3">
           <Editable>
@@ -192,14 +187,14 @@ function Editor({ crosswalk }: { crosswalk: Crosswalk }) {
                   placeholder="Name"
                   className="w-[220px] font-semibold"
                   value={name}
-                  onChange={(e) => setName(e.target.value)}
+                  onChange={(e) => set({ name: e.target.value })}
                 />
                 <Input
                   aria-label="Description"
                   placeholder="What it is for"
                   className="flex-1"
                   value={description}
-                  onChange={(e) => setDescription(e.target.value)}
+                  onChange={(e) => set({ description: e.target.value })}
                 />
               </Card>
               <EntryGrid entries={entries} saved={crosswalk.entries} onChange={setEntries} />
@@ -241,7 +236,47 @@ function Editor({ crosswalk }: { crosswalk: Crosswalk }) {
           {!isNew && <Versions crosswalk={crosswalk} onTakeUp={setEntries} />}
         </div>
       </div>
+      <EditBar
+        edit={edit}
+        version={crosswalk.latestVersion}
+        author={crosswalk.author}
+        pending={save.isPending}
+        blocked={name.trim() === '' ? 'Enter a name.' : ''}
+        onSave={(note) => save.mutate(note)}
+      />
     </Page>
+  );
+}
+
+/** What of a crosswalk goes live, and for which routes. */
+function GoesLive({ crosswalk, routes }: { crosswalk: Crosswalk; routes: string[] }) {
+  const live = crosswalk.liveVersion ?? 0;
+  const before = useQuery({
+    queryKey: ['crosswalk-version', crosswalk.id, live],
+    queryFn: () =>
+      ok(
+        api.GET('/api/crosswalks/{id}/versions/{number}', {
+          params: { path: { id: crosswalk.id, number: live } },
+        }),
+      ),
+    enabled: live > 0,
+  });
+  return (
+    <>
+      <Failure error={before.error} />
+      {(live === 0 || before.data) && (
+        <TextDifferences
+          label="What goes live"
+          before={lines(before.data ?? [])}
+          after={lines(crosswalk.entries)}
+        />
+      )}
+      <p className="m-0">
+        {routes.length === 0
+          ? 'No route uses it.'
+          : `Used by ${routes.join(', ')}. Their records are evaluated again in the next run.`}
+      </p>
+    </>
   );
 }
 

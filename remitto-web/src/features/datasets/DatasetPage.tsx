@@ -3,20 +3,26 @@ import { useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { format as formatSql } from 'sql-formatter';
 import { api, ApiProblem, ok } from '../../api/client';
-import type { Column, Dataset, DatasetDefinition } from '../../api/types';
+import type { Column, Dataset, DatasetDefinition, Draft } from '../../api/types';
 import { ArchiveButton } from '../../components/ArchiveButton';
 import { CodeField } from '../../components/CodeField';
 import { count, counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
+import { PutInService } from '../../components/PutInService';
 import { Button, Card, Failure, Input, Labelled, Page, Pill, Select, TD, TH } from '../../components/ui';
 import { ColumnsGo } from '../fieldbook/ColumnsGo';
+import { Drafted } from '../drafts/Drafted';
+import { EditBar } from '../drafts/EditBar';
+import { useDraft } from '../drafts/useDraft';
 import { RouteEffects } from '../rehearsal/RouteEffects';
 import { DatasetVersions } from './DatasetVersions';
 import { FieldsBeside } from './FieldsBeside';
+import { GoesLive } from './GoesLive';
 import { SchemaTree } from './SchemaTree';
 import { TablePicker } from './TablePicker';
 import { Act, Editable } from '../session/Editors';
+import { beginning, subject } from './beginning';
 
 type Query = DatasetDefinition['query'];
 const ROLES: [Column['role'], string][] = [
@@ -36,26 +42,42 @@ export function DatasetPage() {
     queryFn: () => ok(api.GET('/api/datasets/{id}', { params: { path: { id: Number(id) } } })),
     enabled: id !== 'new',
   });
-  if (id === 'new') return <DatasetForm key="new" />;
+  const [begun] = useSearchParams();
+  if (id === 'new')
+    return (
+      <Drafted key={subject(begun)} place={{ kind: 'DATASET', subject: subject(begun) }} title="New dataset">
+        {(draft) => <DatasetForm draft={draft} />}
+      </Drafted>
+    );
   return (
     <Loaded title="Dataset" query={dataset}>
-      {(found) => <DatasetForm key={`${id}-${found.latestVersion}`} dataset={found} />}
+      {(found) => (
+        <Drafted place={{ kind: 'DATASET', subject: id }} title={found.name}>
+          {(draft) => <DatasetForm key={`${id}-${found.latestVersion}`} dataset={found} draft={draft} />}
+        </Drafted>
+      )}
     </Loaded>
   );
 }
 
-function DatasetForm({ dataset }: { dataset?: Dataset }) {
+function DatasetForm({ dataset, draft }: { dataset?: Dataset; draft: Draft | undefined }) {
   const client = useQueryClient();
   const navigate = useNavigate();
   const [begun] = useSearchParams();
-  const [name, setName] = useState(dataset?.name ?? begun.get('name') ?? '');
-  const [description, setDescription] = useState(dataset?.description ?? '');
-  const [chosenSource, setChosenSource] = useState(dataset?.sourceId ?? Number(begun.get('source') ?? 0));
-  const [query, setQuery] = useState<Query>(
-    dataset?.definition.query ?? { kind: 'sql', text: begun.get('sql') ?? 'select\nfrom ' },
-  );
-  const [columns, setColumns] = useState<Column[]>(dataset?.definition.columns ?? []);
-  const [note, setNote] = useState('');
+  const [saved] = useState(() => beginning(dataset, begun));
+  const edit = useDraft({
+    place: {
+      kind: 'DATASET',
+      subject: dataset ? String(dataset.id) : subject(begun),
+      title: dataset?.name ?? 'New dataset',
+    },
+    saved,
+    version: dataset?.latestVersion ?? 0,
+    draft,
+  });
+  const { name, description, sourceId: chosenSource, query, columns } = edit.value;
+  const set = (part: Partial<typeof edit.value>) => edit.change((before) => ({ ...before, ...part }));
+  const setQuery = (query: Query) => set({ query });
   const sources = useQuery({ queryKey: ['sources'], queryFn: () => ok(api.GET('/api/sources')) });
   const sourceId = chosenSource || (sources.data?.[0]?.id ?? 0);
   const source = sources.data?.find((one) => one.id === sourceId);
@@ -64,18 +86,28 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
   );
   const keys = columns.filter((column) => column.role === 'KEY').map((column) => column.name);
 
-  const preview = useMutation({
-    mutationFn: () => ok(api.POST('/api/datasets/preview', { body: { sourceId, query } })),
-    onSuccess: (result) =>
-      setColumns((before) =>
-        result.preview.columns.map((column) => ({
-          name: column.name,
-          type: column.type,
-          role:
-            before.find((one) => one.name === column.name)?.role ?? result.roles[column.name] ?? 'ATTRIBUTE',
-        })),
-      ),
+  // Only when somebody runs it; kept by query, so that saving does not take the rows away.
+  const preview = useQuery({
+    queryKey: ['preview', sourceId, query],
+    queryFn: () => ok(api.POST('/api/datasets/preview', { body: { sourceId, query } })),
+    placeholderData: (before) => before,
+    enabled: false,
   });
+  const runPreview = async () => {
+    const { data: result, isSuccess } = await preview.refetch();
+    if (!isSuccess || !result) return;
+    edit.change((before) => ({
+      ...before,
+      columns: result.preview.columns.map((column) => ({
+        name: column.name,
+        type: column.type,
+        role:
+          before.columns.find((one) => one.name === column.name)?.role ??
+          result.roles[column.name] ??
+          'ATTRIBUTE',
+      })),
+    }));
+  };
   const check = useMutation({
     mutationFn: () => ok(api.POST('/api/datasets/check-key', { body: { sourceId, query, keys } })),
   });
@@ -86,12 +118,12 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
     void navigate(`/datasets/${saved.id}`, { replace: true });
   };
   const save = useMutation({
-    mutationFn: () => {
+    mutationFn: (note: string) => {
       const body = {
         name,
         description,
         sourceId,
-        basedOn: dataset?.latestVersion ?? 0,
+        basedOn: edit.basedOn,
         note,
         definition: { query, columns },
       };
@@ -99,7 +131,10 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
         ? ok(api.POST('/api/datasets/{id}/versions', { params: { path: { id: dataset.id } }, body }))
         : ok(api.POST('/api/datasets', { body }));
     },
-    onSuccess: done,
+    onSuccess: (fresh) => {
+      edit.saved();
+      done(fresh);
+    },
   });
   const routes = useQuery({
     queryKey: ['dataset-routes', dataset?.id],
@@ -126,11 +161,14 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
     dataset !== undefined &&
     JSON.stringify({ query, columns }) !==
       JSON.stringify({ query: dataset.definition.query, columns: dataset.definition.columns });
-  const dirty = !dataset || name !== dataset.name || description !== dataset.description || definitionChanged;
+  const dirty = !dataset || edit.changed;
   const waits = dataset && !dirty && dataset.liveVersion !== dataset.latestVersion;
   const fault = preview.error instanceof ApiProblem && preview.error.position ? preview.error : undefined;
   const setRole = (column: string, role: Column['role']) =>
-    setColumns((before) => before.map((one) => (one.name === column ? { ...one, role } : one)));
+    edit.change((before) => ({
+      ...before,
+      columns: before.columns.map((one) => (one.name === column ? { ...one, role } : one)),
+    }));
 
   return (
     <Page
@@ -174,48 +212,35 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
               {freshness.isPending ? 'Counting' : 'Count rows'}
             </Act>
           )}
-          <Act disabled={preview.isPending || !sourceId} onClick={() => preview.mutate()}>
-            {preview.isPending ? 'Running' : 'Run preview'}
+          <Act disabled={preview.isFetching || !sourceId} onClick={() => void runPreview()}>
+            {preview.isFetching ? 'Running' : 'Run preview'}
           </Act>
-          {waits ? (
-            <Act kind="primary" disabled={inService.isPending} onClick={() => inService.mutate()}>
-              Put version {dataset.latestVersion} in service
-            </Act>
-          ) : (
-            <>
-              {dataset && dirty && (
-                <Input
-                  aria-label="Note on this version"
-                  placeholder="what changed, and why"
-                  value={note}
-                  onChange={(e) => setNote(e.target.value)}
-                />
-              )}
-              <Act kind="primary" disabled={!dirty || save.isPending} onClick={() => save.mutate()}>
-                {dirty ? 'Save' : 'Saved'}
-              </Act>
-            </>
+          {waits && (
+            <PutInService version={dataset.latestVersion} live={dataset.liveVersion} act={inService}>
+              <GoesLive dataset={dataset} routes={routes.data ?? []} />
+            </PutInService>
           )}
         </>
       }
     >
-      <Failure error={save.error ?? inService.error ?? freshness.error ?? (fault ? null : preview.error)} />
-      {waits && (routes.data ?? []).length > 0 && (
-        <p className="text-soft mt-0">Putting it in service affects: {(routes.data ?? []).join(', ')}.</p>
-      )}
+      <Failure error={save.error ?? freshness.error ?? (fault ? null : preview.error)} />
       <Editable>
         <div className="mb-3 grid grid-cols-1 sm:grid-cols-2 lg:grid-cols-[1fr_2fr_200px_230px] items-end gap-3">
           <Labelled label="Name">
-            <Input className="w-full" value={name} onChange={(e) => setName(e.target.value)} />
+            <Input className="w-full" value={name} onChange={(e) => set({ name: e.target.value })} />
           </Labelled>
           <Labelled label="Description">
-            <Input className="w-full" value={description} onChange={(e) => setDescription(e.target.value)} />
+            <Input
+              className="w-full"
+              value={description}
+              onChange={(e) => set({ description: e.target.value })}
+            />
           </Labelled>
           <Labelled label="Source">
             <Select
               className="w-full"
               value={sourceId}
-              onChange={(e) => setChosenSource(Number(e.target.value))}
+              onChange={(e) => set({ sourceId: Number(e.target.value) })}
               disabled={dataset !== undefined}
             >
               {(sources.data ?? []).map((one) => (
@@ -384,13 +409,26 @@ function DatasetForm({ dataset }: { dataset?: Dataset }) {
         <DatasetVersions
           dataset={dataset}
           unsaved={{ query, columns }}
-          onTakeUp={(definition) => {
-            setQuery(definition.query);
-            setColumns(definition.columns);
-          }}
+          onTakeUp={(definition) => set({ query: definition.query, columns: definition.columns })}
         />
       )}
       {dataset && <ColumnsGo datasetId={dataset.id} columns={columns.map((column) => column.name)} />}
+      <EditBar
+        edit={edit}
+        version={dataset?.latestVersion ?? 0}
+        author={dataset?.author}
+        pending={save.isPending}
+        blocked={
+          name.trim() === ''
+            ? 'Enter a name.'
+            : columns.length === 0
+              ? 'Run the preview to learn the columns.'
+              : keys.length === 0
+                ? 'Choose which columns are the key.'
+                : ''
+        }
+        onSave={(note) => save.mutate(note)}
+      />
     </Page>
   );
 }

@@ -1,21 +1,16 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ok } from '../../api/client';
-import type { Column, Dataset, DatasetDefinition } from '../../api/types';
-import { TextDifferences } from '../../components/TextDifferences';
+import type { Dataset, DatasetDefinition } from '../../api/types';
 import { Card, Failure } from '../../components/ui';
 import { VersionList } from '../../components/VersionList';
+import { DatasetDifferences } from './DatasetDifferences';
 
 interface Props {
   dataset: Dataset;
   /** As it stands on the page. */
   unsaved: DatasetDefinition;
   onTakeUp: (definition: DatasetDefinition) => void;
-}
-
-function words(column: Column | undefined): string {
-  if (!column) return '';
-  return `${column.type.toLowerCase()}, ${column.role.toLowerCase().replace('_', ' ')}`;
 }
 
 /** Saved versions of a dataset, compared in words and taken up again. */
@@ -70,20 +65,7 @@ export function DatasetVersions({ dataset, unsaved, onTakeUp }: Props) {
                 ? `From version ${compared} to version ${dataset.latestVersion}:`
                 : `From version ${dataset.latestVersion} to the unsaved changes:`}
             </span>
-            {shown.columns.map((column) => (
-              <div key={column.name}>
-                <strong className="font-mono">{column.name}</strong>{' '}
-                {!column.before ? 'came, ' : !column.after ? 'went, ' : ''}
-                {column.before && <del className="text-removed">{words(column.before)}</del>}{' '}
-                {column.after && <ins className="text-added no-underline">{words(column.after)}</ins>}
-              </div>
-            ))}
-            <TextDifferences
-              label="Differences of the query"
-              before={shown.before}
-              after={shown.after}
-              height="220px"
-            />
+            <DatasetDifferences differences={shown} />
           </div>
         )}
       </div>

@@ -7,6 +7,7 @@ import { count } from '../../components/format';
 import { Ago } from '../../components/Moment';
 import { Card, TD, TH } from '../../components/ui';
 import { freshLayout } from './layout';
+import { Drafted } from '../drafts/Drafted';
 import { LayoutForm } from './LayoutForm';
 import { Act, Editable } from '../session/Editors';
 
@@ -39,14 +40,21 @@ export function Files({ id }: { id: number }) {
           {laidOut.length > 0 && <Act onClick={() => setChosen('new')}>New file</Act>}
         </div>
         <Editable>
-          <LayoutForm
+          <Drafted
             key={open?.layout.name ?? 'new'}
-            id={id}
-            saved={open?.layout}
-            routes={open?.routes ?? []}
-            fresh={freshLayout('')}
-            onSaved={setChosen}
-          />
+            place={{ kind: 'FILE_LAYOUT', subject: `${id}.${open?.layout.name ?? 'new'}` }}
+          >
+            {(draft) => (
+              <LayoutForm
+                id={id}
+                saved={open?.layout}
+                draft={draft}
+                routes={open?.routes ?? []}
+                fresh={freshLayout('')}
+                onSaved={setChosen}
+              />
+            )}
+          </Drafted>
         </Editable>
       </Card>
       <Delivered files={files.data} />

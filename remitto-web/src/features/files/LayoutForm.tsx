@@ -1,9 +1,10 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
 import { api, ok } from '../../api/client';
-import type { FileLayout } from '../../api/types';
+import type { Draft, FileLayout } from '../../api/types';
 import { useSettled } from '../../components/settled';
 import { Failure, Input, Labelled, Select, Token } from '../../components/ui';
+import { DraftState } from '../drafts/EditBar';
+import { useDraft } from '../drafts/useDraft';
 import { LayoutColumns } from './LayoutColumns';
 import { DELIMITERS, ENCODINGS } from './layout';
 import { Act } from '../session/Editors';
@@ -12,15 +13,26 @@ import { useIsEditor } from '../session/useSession';
 interface Props {
   id: number;
   saved?: FileLayout;
+  draft: Draft | undefined;
   routes: string[];
   fresh: FileLayout;
   onSaved: (name: string) => void;
 }
 
 /** How a file is laid out, as sentences, with what it comes to beside it. */
-export function LayoutForm({ id, saved, routes, fresh, onSaved }: Props) {
+export function LayoutForm({ id, saved, draft, routes, fresh, onSaved }: Props) {
   const client = useQueryClient();
-  const [layout, setLayout] = useState(saved ?? fresh);
+  const edit = useDraft({
+    place: {
+      kind: 'FILE_LAYOUT',
+      subject: `${id}.${saved?.name ?? 'new'}`,
+      title: saved?.name ?? 'New file',
+    },
+    saved: saved ?? fresh,
+    version: 0,
+    draft,
+  });
+  const { value: layout, change: setLayout } = edit;
   const params = { path: { id } };
   const settled = useSettled(layout, 300);
   const editor = useIsEditor();
@@ -37,6 +49,7 @@ export function LayoutForm({ id, saved, routes, fresh, onSaved }: Props) {
   const save = useMutation({
     mutationFn: () => ok(api.PUT('/api/destinations/{id}/files', { params, body: layout })),
     onSuccess: (files) => {
+      edit.saved();
       client.setQueryData(['files', id], files);
       taken();
       onSaved(layout.name);
@@ -118,6 +131,7 @@ export function LayoutForm({ id, saved, routes, fresh, onSaved }: Props) {
             Remove
           </Act>
         )}
+        {edit.changed && <DraftState edit={edit} isNew={!saved} />}
         <span className="text-soft">
           {routes.length > 0 ? `Written by ${routes.join(', ')}.` : saved && 'No route writes it yet.'}
         </span>

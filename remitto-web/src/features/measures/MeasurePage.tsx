@@ -2,11 +2,14 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { api, ok } from '../../api/client';
-import type { EntityType, ConditionWords, Derivation, PersonMeasure } from '../../api/types';
+import type { ConditionWords, Derivation, Draft, EntityType, PersonMeasure } from '../../api/types';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { Card, Failure, Input, Labelled, Page, Select } from '../../components/ui';
 import { zone } from '../../components/here';
+import { Drafted } from '../drafts/Drafted';
+import { DraftState } from '../drafts/EditBar';
+import { useDraft } from '../drafts/useDraft';
 import { DerivationSentence } from './DerivationSentence';
 import { Distribution } from './Distribution';
 import { derivationWords } from './sentences';
@@ -31,18 +34,31 @@ export function MeasurePage() {
       query={{ data: measures.data && words.data, error: measures.error ?? words.error }}
     >
       {(known) => (
-        <Editor
+        <Drafted
           key={`${id}${whose}`}
-          measure={found}
-          name={found?.name ?? name}
-          entityType={whose}
-          words={known}
-          onName={setName}
-          onAbout={setAbout}
-        />
+          place={{ kind: 'MEASURE', subject: subject(found, whose) }}
+          title={found?.name ?? 'New measure'}
+        >
+          {(draft) => (
+            <Editor
+              key={`${found?.derivation ? JSON.stringify(found.derivation) : ''}`}
+              measure={found}
+              draft={draft}
+              name={found?.name ?? name}
+              entityType={whose}
+              words={known}
+              onName={setName}
+              onAbout={setAbout}
+            />
+          )}
+        </Drafted>
       )}
     </Loaded>
   );
+}
+
+function subject(measure: PersonMeasure | undefined, entityType: EntityType): string {
+  return measure ? String(measure.id) : entityType === 'COMPANY' ? 'new-company' : 'new';
 }
 
 function fresh(words: ConditionWords): Derivation {
@@ -63,6 +79,7 @@ function fresh(words: ConditionWords): Derivation {
 
 function Editor({
   measure,
+  draft,
   name,
   entityType,
   words,
@@ -70,6 +87,7 @@ function Editor({
   onAbout,
 }: {
   measure?: PersonMeasure;
+  draft: Draft | undefined;
   name: string;
   entityType: EntityType;
   words: ConditionWords;
@@ -78,8 +96,15 @@ function Editor({
 }) {
   const navigate = useNavigate();
   const client = useQueryClient();
-  const [derivation, setDerivation] = useState<Derivation>(measure?.derivation ?? fresh(words));
-  const changed = JSON.stringify(derivation) !== JSON.stringify(measure?.derivation);
+  const [begun] = useState(() => ({ derivation: measure?.derivation ?? fresh(words) }));
+  const edit = useDraft({
+    place: { kind: 'MEASURE', subject: subject(measure, entityType), title: measure?.name ?? 'New measure' },
+    saved: begun,
+    version: 0,
+    draft,
+  });
+  const { derivation } = edit.value;
+  const changed = edit.changed || !measure;
   const renew = () => {
     for (const queryKey of [['measures'], ['condition-words'], ['distribution']]) {
       void client.invalidateQueries({ queryKey });
@@ -93,6 +118,7 @@ function Editor({
         : ok(api.POST('/api/measures', { body }));
     },
     onSuccess: (saved) => {
+      edit.saved();
       renew();
       if (!measure) void navigate(`/audiences/measures/${saved.id}`, { replace: true });
     },
@@ -123,6 +149,11 @@ function Editor({
       }
       actions={
         <>
+          {edit.changed && (
+            <span className="self-center">
+              <DraftState edit={edit} isNew={!measure} />
+            </span>
+          )}
           {measure && (
             <Act kind="quiet" disabled={remove.isPending} onClick={() => remove.mutate()}>
               Remove
@@ -163,7 +194,7 @@ function Editor({
               entityType={entityType}
               derivation={derivation}
               words={words}
-              onChange={setDerivation}
+              onChange={(derivation) => edit.change({ derivation })}
             />
           </Card>
         </Editable>

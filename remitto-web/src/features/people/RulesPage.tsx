@@ -2,10 +2,14 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
-import type { MatchRule, PeopleRules, PeopleRulesView } from '../../api/types';
+import type { Draft, MatchRule, PeopleRulesView } from '../../api/types';
 import { Loaded } from '../../components/Loaded';
-import { Button, Card, Failure, Input, Labelled, Page } from '../../components/ui';
+import { PutInService } from '../../components/PutInService';
+import { Card, Failure, Page } from '../../components/ui';
 import { VersionList } from '../../components/VersionList';
+import { Drafted } from '../drafts/Drafted';
+import { EditBar } from '../drafts/EditBar';
+import { useDraft } from '../drafts/useDraft';
 import { type Kin, useKin } from './entityTypes';
 import { freshRule } from './comparisons';
 import { Effect } from './Effect';
@@ -26,29 +30,46 @@ export function RulesPage() {
   });
   return (
     <Loaded title="Rules" query={rules}>
-      {(found) => <Rules key={`${whom.entityType}${found.number}`} view={found} whom={whom} />}
+      {(found) => (
+        <Drafted
+          key={whom.entityType}
+          place={{ kind: 'MATCH_RULES', subject: whom.entityType }}
+          title="Rules"
+        >
+          {(draft) => (
+            <Rules key={`${whom.entityType}${found.number}`} view={found} whom={whom} draft={draft} />
+          )}
+        </Drafted>
+      )}
     </Loaded>
   );
 }
 
-function Rules({ view, whom }: { view: PeopleRulesView; whom: Kin }) {
+function Rules({ view, whom, draft }: { view: PeopleRulesView; whom: Kin; draft: Draft | undefined }) {
   const client = useQueryClient();
   const query = { entityType: whom.entityType };
-  const [rules, setRules] = useState<PeopleRules>(view.rules);
-  const [note, setNote] = useState('');
+  const edit = useDraft({
+    place: { kind: 'MATCH_RULES', subject: whom.entityType, title: whom.title },
+    saved: view.rules,
+    version: view.number,
+    draft,
+  });
+  const { value: rules, change: setRules, changed } = edit;
   const [compared, setCompared] = useState(0);
   const editor = useIsEditor();
-  const changed = JSON.stringify(rules) !== JSON.stringify(view.rules);
   const done = (saved: PeopleRulesView) => client.setQueryData(['people-rules', whom.entityType], saved);
   const save = useMutation({
-    mutationFn: () =>
+    mutationFn: (note: string) =>
       ok(
         api.POST('/api/people/rules/versions', {
           params: { query },
-          body: { basedOn: view.number, note, rules },
+          body: { basedOn: edit.basedOn, note, rules },
         }),
       ),
-    onSuccess: done,
+    onSuccess: (saved) => {
+      edit.saved();
+      done(saved);
+    },
   });
   const inService = useMutation({
     mutationFn: () =>
@@ -67,33 +88,26 @@ function Rules({ view, whom }: { view: PeopleRulesView; whom: Kin }) {
       note={
         <>
           {view.liveNumber === 0 ? 'The built-in rules are live' : `Version ${view.liveNumber} is in service`}
-          {view.number !== view.liveNumber && `; version ${view.number} is saved`}
-          {changed && '; unsaved changes below'}. The next matching run uses the live rules.{' '}
+          {view.number !== view.liveNumber && `; version ${view.number} is saved`}. The next matching run uses
+          the live rules.{' '}
           <Link className="text-deep underline" to={whom.base}>
             {whom.title}
           </Link>
         </>
       }
       actions={
-        <>
-          {changed && (
-            <Button kind="quiet" onClick={() => setRules(view.rules)}>
-              Discard changes
-            </Button>
-          )}
-          {!changed && view.number !== view.liveNumber ? (
-            <Act kind="primary" disabled={inService.isPending} onClick={() => inService.mutate()}>
-              Put version {view.number} in service
-            </Act>
-          ) : (
-            <Act kind="primary" disabled={!changed || save.isPending} onClick={() => save.mutate()}>
-              Save version {view.number + 1}
-            </Act>
-          )}
-        </>
+        !changed &&
+        view.number !== view.liveNumber && (
+          <PutInService version={view.number} live={view.liveNumber} act={inService}>
+            <p className="m-0">
+              The next matching run uses these rules. It shows what it would merge and separate before
+              anything changes.
+            </p>
+          </PutInService>
+        )
       }
     >
-      <Failure error={save.error ?? inService.error ?? takeUp.error} />
+      <Failure error={save.error ?? takeUp.error} />
       <div
         className={`grid grid-cols-1 items-start gap-4 ${editor || view.versions.length > 0 ? 'lg:grid-cols-[minmax(0,7fr)_minmax(330px,5fr)]' : ''}`}
       >
@@ -125,15 +139,6 @@ function Rules({ view, whom }: { view: PeopleRulesView; whom: Kin }) {
           <Editors>
             <Effect rules={rules} view={view} whom={whom} />
           </Editors>
-          {changed && (
-            <Card title="Before saving">
-              <div className="px-4 pb-3">
-                <Labelled label="What changed, and why">
-                  <Input className="w-full" value={note} onChange={(event) => setNote(event.target.value)} />
-                </Labelled>
-              </div>
-            </Card>
-          )}
           {view.versions.length > 0 && (
             <Card title="Versions">
               <div className="px-4 pb-3">
@@ -155,6 +160,14 @@ function Rules({ view, whom }: { view: PeopleRulesView; whom: Kin }) {
           )}
         </div>
       </div>
+      <EditBar
+        edit={edit}
+        version={view.number}
+        isNew={false}
+        author={view.versions.find((version) => version.number === view.number)?.author}
+        pending={save.isPending}
+        onSave={(note) => save.mutate(note)}
+      />
     </Page>
   );
 }

@@ -2,19 +2,22 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { api, ok } from '../../api/client';
-import type { SavedProfile } from '../../api/types';
+import type { Draft, SavedProfile } from '../../api/types';
 import { counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { TextDifferences } from '../../components/TextDifferences';
-import { Card, Failure, Input, Page } from '../../components/ui';
+import { PutInService } from '../../components/PutInService';
+import { Card, Failure, Page } from '../../components/ui';
 import { VersionList } from '../../components/VersionList';
+import { Drafted } from '../drafts/Drafted';
+import { EditBar } from '../drafts/EditBar';
+import { useDraft } from '../drafts/useDraft';
 import { RouteEffects } from '../rehearsal/RouteEffects';
 import { Bench } from './Bench';
 import { Touched } from './Touched';
 import { useSettled } from '../../components/settled';
 import { YamlField } from './YamlField';
-import { Act } from '../session/Editors';
 import { useIsEditor } from '../session/useSession';
 
 export function ProfilePage() {
@@ -32,21 +35,43 @@ export function ProfilePage() {
   if (name === 'new')
     return (
       <Loaded title="New profile" query={example}>
-        {(found) => <Editor begin={found.text} />}
+        {(found) => (
+          <Drafted place={{ kind: 'PROFILE', subject: 'new' }} title="New profile">
+            {(draft) => <Editor begin={found.text} draft={draft} />}
+          </Drafted>
+        )}
       </Loaded>
     );
   return (
     <Loaded title="Profile" query={saved}>
-      {(found) => <Editor key={`${name}-${found.latestVersion}`} begin={found.text} profile={found} />}
+      {(found) => (
+        <Drafted place={{ kind: 'PROFILE', subject: name }} title={found.title}>
+          {(draft) => (
+            <Editor key={`${name}-${found.latestVersion}`} begin={found.text} profile={found} draft={draft} />
+          )}
+        </Drafted>
+      )}
     </Loaded>
   );
 }
 
-function Editor({ begin, profile }: { begin: string; profile?: SavedProfile }) {
+interface Editing {
+  begin: string;
+  profile?: SavedProfile;
+  draft: Draft | undefined;
+}
+
+function Editor({ begin, profile, draft }: Editing) {
   const client = useQueryClient();
   const navigate = useNavigate();
-  const [text, setText] = useState(begin);
-  const [note, setNote] = useState('');
+  const edit = useDraft({
+    place: { kind: 'PROFILE', subject: profile?.profile ?? 'new', title: profile?.title ?? 'New profile' },
+    saved: { text: begin },
+    version: profile?.latestVersion ?? 0,
+    draft,
+  });
+  const { text } = edit.value;
+  const setText = (text: string) => edit.change({ text });
   const [compared, setCompared] = useState(0);
   const settled = useSettled(text, 250);
   const editor = useIsEditor();
@@ -98,13 +123,16 @@ function Editor({ begin, profile }: { begin: string; profile?: SavedProfile }) {
     void navigate(`/profiles/${fresh.profile}`, { replace: true });
   };
   const save = useMutation({
-    mutationFn: () => {
-      const body = { basedOn: profile?.latestVersion ?? 0, text, note };
+    mutationFn: (note: string) => {
+      const body = { basedOn: edit.basedOn, text, note };
       return profile
         ? ok(api.POST('/api/profiles/{profile}/versions', { params: path, body }))
         : ok(api.POST('/api/profiles', { body }));
     },
-    onSuccess: updated,
+    onSuccess: (fresh) => {
+      edit.saved();
+      updated(fresh);
+    },
   });
   const inService = useMutation({
     mutationFn: () =>
@@ -116,7 +144,7 @@ function Editor({ begin, profile }: { begin: string; profile?: SavedProfile }) {
       ),
     onSuccess: updated,
   });
-  const dirty = !profile || text !== profile.text;
+  const dirty = !profile || edit.changed;
   const faults = checked.data?.faults ?? [];
   const waits = profile && !dirty && profile.liveVersion !== profile.latestVersion;
   return (
@@ -139,33 +167,17 @@ function Editor({ begin, profile }: { begin: string; profile?: SavedProfile }) {
         )
       }
       actions={
-        waits ? (
-          <Act kind="primary" disabled={inService.isPending} onClick={() => inService.mutate()}>
-            Put version {profile.latestVersion} in service
-          </Act>
-        ) : (
-          <>
-            {dirty && profile && (
-              <Input
-                aria-label="Note on this version"
-                placeholder="what changed, and why"
-                value={note}
-                onChange={(e) => setNote(e.target.value)}
-              />
+        waits && (
+          <PutInService version={profile.latestVersion} live={profile.liveVersion} act={inService}>
+            {liveText.data && (
+              <TextDifferences label="What goes live" before={liveText.data.text} after={profile.text} />
             )}
-            <Act
-              kind="primary"
-              disabled={!dirty || save.isPending || faults.length > 0 || settled !== text}
-              onClick={() => save.mutate()}
-            >
-              {dirty ? `Save version ${(profile?.latestVersion ?? 0) + 1}` : 'Saved'}
-            </Act>
-          </>
+            <Touched profile={profile.profile} version={profile.latestVersion} />
+          </PutInService>
         )
       }
     >
-      <Failure error={save.error ?? inService.error ?? takeUp.error ?? checked.error} />
-      {waits && <Touched profile={profile.profile} version={profile.latestVersion} />}
+      <Failure error={save.error ?? takeUp.error ?? checked.error} />
       <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)] items-start gap-4">
         <div className="flex min-w-0 flex-col gap-2">
           <YamlField text={text} onChange={setText} faults={faults} />
@@ -212,6 +224,14 @@ function Editor({ begin, profile }: { begin: string; profile?: SavedProfile }) {
           )}
         </div>
       </div>
+      <EditBar
+        edit={edit}
+        version={profile?.latestVersion ?? 0}
+        author={profile?.author}
+        pending={save.isPending || settled !== text}
+        blocked={faults.length > 0 ? 'Correct the errors first.' : ''}
+        onSave={(note) => save.mutate(note)}
+      />
     </Page>
   );
 }

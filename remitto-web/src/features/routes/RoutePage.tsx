@@ -2,14 +2,20 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { api, ok } from '../../api/client';
-import type { Ends, FieldRule, Route, RouteSpec } from '../../api/types';
+import type { Draft, Ends, FieldRule, Route } from '../../api/types';
 import { ArchiveButton } from '../../components/ArchiveButton';
 import { counted } from '../../components/format';
 import { useSettled } from '../../components/settled';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
-import { Button, Failure, Input, Page } from '../../components/ui';
+import { useFieldMeetings } from '../fieldbook/useFieldMeetings';
+import { PutInService } from '../../components/PutInService';
+import { Failure, Page } from '../../components/ui';
+import { Drafted } from '../drafts/Drafted';
+import { EditBar } from '../drafts/EditBar';
+import { useDraft } from '../drafts/useDraft';
 import { CopyRoute } from './CopyRoute';
+import { GoesLive } from './GoesLive';
 import { FollowedRecord } from './FollowedRecord';
 import { DifferencesCard } from './rehearsal/DifferencesCard';
 import { Examples } from './rehearsal/Examples';
@@ -30,18 +36,28 @@ export function RoutePage() {
   });
   return (
     <Loaded title="Route" query={route}>
-      {(found) => <RouteEditor key={`${id}-${found.latestVersion}`} route={found} />}
+      {(found) => (
+        <Drafted place={{ kind: 'ROUTE', subject: id }} title={found.name}>
+          {(draft) => <RouteEditor key={`${id}-${found.latestVersion}`} route={found} draft={draft} />}
+        </Drafted>
+      )}
     </Loaded>
   );
 }
 
-function RouteEditor({ route }: { route: Route }) {
+function RouteEditor({ route, draft }: { route: Route; draft: Draft | undefined }) {
   const client = useQueryClient();
   const navigate = useNavigate();
-  const [spec, setSpec] = useState<RouteSpec>(route.spec);
-  const [selected, setSelected] = useState(route.spec.rules[0]?.field ?? '');
+  const edit = useDraft({
+    place: { kind: 'ROUTE', subject: String(route.id), title: route.name },
+    saved: route.spec,
+    version: route.latestVersion,
+    draft,
+  });
+  const { value: spec, change: setSpec, changed: dirty } = edit;
+  const [selected, setSelected] = useState(spec.rules[0]?.field ?? '');
+  const [left, setLeft] = useState<string[]>([]);
   const [trying, setTrying] = useState(false);
-  const [note, setNote] = useState('');
   const [followedKey, setFollowedKey] = useState('');
   const editor = useIsEditor();
   const tried = useDeferredValue(spec);
@@ -81,14 +97,17 @@ function RouteEditor({ route }: { route: Route }) {
     void client.invalidateQueries({ queryKey: ['routes'] });
   };
   const save = useMutation({
-    mutationFn: () =>
+    mutationFn: (note: string) =>
       ok(
         api.POST('/api/routes/{id}/versions', {
           params: { path: { id: route.id } },
-          body: { name: route.name, basedOn: route.latestVersion, note, spec },
+          body: { name: route.name, basedOn: edit.basedOn, note, spec },
         }),
       ),
-    onSuccess: updated,
+    onSuccess: (fresh) => {
+      edit.saved();
+      updated(fresh);
+    },
   });
   const inService = useMutation({
     mutationFn: () =>
@@ -104,7 +123,6 @@ function RouteEditor({ route }: { route: Route }) {
     mutationFn: () => ok(api.POST('/api/routes/{id}/runs', { params: { path: { id: route.id } } })),
     onSuccess: (started) => void navigate(`/manifests/${started.runId}`),
   });
-  const dirty = JSON.stringify(spec) !== JSON.stringify(route.spec);
   const rested = useSettled(spec, 400);
   const differences = useQuery({
     queryKey: ['unsaved-differences', route.id, route.latestVersion, rested],
@@ -113,6 +131,10 @@ function RouteEditor({ route }: { route: Route }) {
     enabled: dirty,
     placeholderData: (before) => before,
   });
+  const meetings = useFieldMeetings(route.id, ends, rested, editor);
+  const undecided = meetings
+    .filter((meeting) => !meeting.settled && !left.includes(meeting.field))
+    .map((meeting) => meeting.field);
   const faults = check.data?.faults ?? [];
   const blocking = faults.filter((fault) => fault.blocking).length;
   const changeRule = (rule: FieldRule) =>
@@ -151,33 +173,31 @@ function RouteEditor({ route }: { route: Route }) {
           <Act disabled={!route.liveVersion} onClick={() => setTrying(true)}>
             Try one record
           </Act>
-          {dirty ? (
-            <>
-              <Input
-                aria-label="Note on this version"
-                placeholder="what changed, and why"
-                className="w-[190px]"
-                value={note}
-                onChange={(e) => setNote(e.target.value)}
-              />
-              <Button onClick={() => setSpec(route.spec)}>Discard changes</Button>
-              <Act kind="primary" disabled={save.isPending} onClick={() => save.mutate()}>
-                Save version {route.latestVersion + 1}
-              </Act>
-            </>
-          ) : route.liveVersion !== route.latestVersion ? (
-            <Act kind="primary" disabled={inService.isPending} onClick={() => inService.mutate()}>
-              Put version {route.latestVersion} in service
-            </Act>
-          ) : (
-            <Act kind="primary" disabled={draw.isPending} onClick={() => draw.mutate()}>
-              Prepare manifest
+          {!dirty && route.liveVersion !== route.latestVersion && (
+            <PutInService
+              version={route.latestVersion}
+              live={route.liveVersion}
+              act={inService}
+              blocked={undecided.length > 0 ? `Choose whose value wins in ${undecided.join(', ')}.` : ''}
+            >
+              <GoesLive route={route} ends={ends} meetings={meetings} left={left} onLeft={setLeft} />
+            </PutInService>
+          )}
+          {route.liveVersion !== undefined && (
+            <Act
+              kind={dirty || route.liveVersion !== route.latestVersion ? 'plain' : 'primary'}
+              disabled={draw.isPending}
+              onClick={() => draw.mutate()}
+            >
+              {dirty || route.liveVersion !== route.latestVersion
+                ? `Prepare manifest with version ${route.liveVersion}`
+                : 'Prepare manifest'}
             </Act>
           )}
         </>
       }
     >
-      <Failure error={save.error ?? inService.error ?? draw.error ?? check.error} />
+      <Failure error={save.error ?? draw.error ?? check.error} />
       <div
         className={`grid grid-cols-1 items-start gap-4 ${editor ? 'lg:grid-cols-[minmax(0,1fr)_340px]' : ''}`}
       >
@@ -199,6 +219,7 @@ function RouteEditor({ route }: { route: Route }) {
             fields={object.data?.object.fields ?? []}
             columns={dataset.data?.definition.columns ?? []}
             faults={faults}
+            meetings={meetings}
             words={check.data?.rules ?? words.data ?? {}}
             last={last}
             selected={selected}
@@ -244,6 +265,13 @@ function RouteEditor({ route }: { route: Route }) {
           />
         </Editors>
       </div>
+      <EditBar
+        edit={edit}
+        version={route.latestVersion}
+        author={route.author}
+        pending={save.isPending}
+        onSave={(note) => save.mutate(note)}
+      />
       {trying && (
         <TryOne
           route={route}

@@ -1,8 +1,19 @@
 import { Link } from 'react-router';
 import type { KeyboardEvent } from 'react';
-import type { Column, DatasetLookUp, Field, FieldRule, RouteFault, RuleWords, Run } from '../../api/types';
+import type {
+  Column,
+  DatasetLookUp,
+  Ends,
+  Field,
+  FieldMeeting,
+  FieldRule,
+  RouteFault,
+  RuleWords,
+  Run,
+} from '../../api/types';
 import { count } from '../../components/format';
 import { TD } from '../../components/ui';
+import { MeetingWords } from '../fieldbook/Meetings';
 import { walk } from './ruleKeys';
 import { RuleEditor } from './rule/RuleEditor';
 import { shaperName } from './rule/shapers';
@@ -78,10 +89,12 @@ interface Props {
   active: boolean;
   open: boolean;
   faults: RouteFault[];
+  /** Other routes that write the field. */
+  meeting?: FieldMeeting;
   columns: Column[];
   words?: RuleWords;
   last?: Run;
-  destinationId: number;
+  ends: Ends;
   onToggle: () => void;
   onClose: () => void;
   onChange: (rule: FieldRule) => void;
@@ -90,7 +103,7 @@ interface Props {
 
 /** One rule in the list, with its editor below it when it is open. */
 export function RuleRow(props: Props) {
-  const { rule, field, active, open, faults, words } = props;
+  const { rule, field, active, open, faults, meeting, words } = props;
   const shaded = active ? 'bg-sunk' : '';
   const closeOnEscape = (event: KeyboardEvent) => {
     if (event.key === 'Escape' && !event.defaultPrevented) props.onClose();
@@ -118,6 +131,11 @@ export function RuleRow(props: Props) {
           {WRITTEN[rule.written]}
           {rule.timing && <span className="text-soft"> timed</span>}
           {rule.consent && <span className="text-soft"> with consent</span>}
+          {meeting && (
+            <span className={`block truncate ${meeting.settled ? 'text-soft' : 'text-held'}`}>
+              also {meeting.others.map((other) => other.route).join(', ')}
+            </span>
+          )}
         </td>
         <td className={`${TD} truncate`}>
           {IF_EMPTY[rule.ifEmpty]}
@@ -143,12 +161,17 @@ export function RuleRow(props: Props) {
         // The editor's own controls take the keys first; what they leave closes the editor.
         <tr className="bg-sunk" onKeyDown={closeOnEscape}>
           <td colSpan={5} className="border-hairline border-b px-3 pt-1 pb-3">
+            {meeting && (
+              <div className={meeting.settled ? 'text-soft' : 'text-held'} role="status">
+                <MeetingWords meeting={meeting} ends={props.ends} />
+              </div>
+            )}
             <Editable>
               <RuleEditor
                 rule={rule}
                 columns={props.columns}
                 faults={faults}
-                destinationId={props.destinationId}
+                destinationId={props.ends.destinationId}
                 words={words}
                 onChange={props.onChange}
                 onRemove={props.onRemove}

@@ -1,7 +1,16 @@
 import { useMutation } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { api, ok } from '../../api/client';
-import type { Column, Ends, Field, FieldRule, RouteFault, RuleWords, Run } from '../../api/types';
+import type {
+  Column,
+  Ends,
+  Field,
+  FieldMeeting,
+  FieldRule,
+  RouteFault,
+  RuleWords,
+  Run,
+} from '../../api/types';
 import { counted } from '../../components/format';
 import { COUNTRY, zone } from '../../components/here';
 import { Card, Failure, Input, Select, TH } from '../../components/ui';
@@ -17,6 +26,8 @@ interface Props {
   fields: Field[];
   columns: Column[];
   faults: RouteFault[];
+  /** Fields that other routes write too. */
+  meetings?: FieldMeeting[];
   /** Each rule in words, by field. */
   words: Record<string, RuleWords>;
   /** The newest manifest of the route, for how often it wrote each field. */
@@ -125,7 +136,8 @@ export function Rules(props: Props) {
                 columns={columns}
                 words={props.words[rule.field]}
                 last={props.last}
-                destinationId={props.ends.destinationId}
+                meeting={props.meetings?.find((one) => one.field === rule.field)}
+                ends={props.ends}
                 onToggle={() => {
                   setOpen(active ? !open : true);
                   onSelect(rule.field);

@@ -67,6 +67,7 @@ class AudienceTest extends AudienceFixture {
 
         button("Save version 1").click();
         button("Put version 1 in service").click();
+        button("Put in service").click();
         assertThat(page.getByText(Pattern.compile("^" + expected + " members?, counted")))
                 .isVisible();
         assertThat(number("select count(*) from audience.member m join audience a on a.id = m.audience_id"
@@ -121,6 +122,7 @@ class AudienceTest extends AudienceFixture {
                 .as("saving counts nothing")
                 .isEqualTo(before.get("counts").size());
         button("Put version 2 in service").click();
+        button("Put in service").click();
         assertThat(page.getByText("version 2 is in service")).isVisible();
         JsonNode counted = editor.get("/api/audiences/" + id).get("counts").get(0);
         assertThat(counted.get("joined").asLong()).isZero();

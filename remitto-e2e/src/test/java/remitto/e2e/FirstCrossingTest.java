@@ -112,9 +112,10 @@ class FirstCrossingTest {
         page.getByLabel("Role of updated_at").selectOption("UPDATED_AT");
         button("Check key").click();
         assertThat(page.getByText("every row has a unique key")).isVisible();
-        button("Save").click();
+        button("Save version 1").click();
         button("Put version 1 in service").click();
-        assertThat(button("Saved")).isVisible();
+        button("Put in service").click();
+        assertThat(page.getByText("Version 1 is in service.")).isVisible();
 
         stop("Routes");
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("New route"))
@@ -156,6 +157,9 @@ class FirstCrossingTest {
         assertThat(page.getByText(Pattern.compile("undeclared reference"))).hasCount(0);
         button("Save version 2").click();
         button("Put version 2 in service").click();
+        assertThat(page.getByText("Nothing is sent before a manifest is prepared and sent."))
+                .isVisible();
+        button("Put in service").click();
         button("Prepare manifest").click();
 
         assertThat(page.getByText("Nothing has been sent.")).isVisible();

@@ -17,8 +17,8 @@ public final class PageAtFailure implements AfterTestExecutionCallback {
 
     private static void print(Page page) {
         try {
-            System.out.println(
-                    "Page at the failure: " + page.url() + "\n" + page.locator("body").innerText());
+            System.out.println("Page at the failure: " + page.url() + "\n"
+                    + page.locator("body").innerText());
         } catch (PlaywrightException e) {
             System.out.println("The page could not be read: " + e.getMessage());
         }

@@ -477,9 +477,10 @@ class PeopleRulesTest extends RouteRunsFixture {
                             .first())
                     .isVisible();
             assertThat(Browser.axe(page)).isEmpty();
-            page.getByLabel("What changed, and why").fill("names are enough");
+            page.getByLabel("Note on this version").fill("names are enough");
             button(page, "Save version 1").click();
             button(page, "Put version 1 in service").click();
+            button(page, "Put in service").click();
             assertThat(page.getByText("Version 1 is in service")).isVisible();
             page.reload();
             assertThat(page.getByText("names are enough")).isVisible();

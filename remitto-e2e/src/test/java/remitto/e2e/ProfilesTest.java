@@ -300,6 +300,7 @@ class ProfilesTest extends RouteRunsFixture {
             assertThat(page.getByLabel("Differences from version 1").first()).containsText("tried in the browser");
             assertThat(Browser.axe(page)).isEmpty();
             button(page, "Put version 2 in service").click();
+            button(page, "Put in service").click();
             assertThat(page.getByText("It is in service.")).isVisible();
             assertThat(browser.errors()).isEmpty();
         }

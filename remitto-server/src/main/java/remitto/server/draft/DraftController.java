@@ -24,10 +24,11 @@ class DraftController {
     /**
      * An edit to be kept.
      *
+     * @param title what the editor calls it, up to 300 characters
      * @param basedOn the version that the edit began from; 0 for something new
      * @param content the edit, as its page needs it to go on
      */
-    record DraftRequest(int basedOn, Map<String, Object> content) {}
+    record DraftRequest(String title, int basedOn, Map<String, Object> content) {}
 
     /**
      * What is kept of an edit.
@@ -55,8 +56,8 @@ class DraftController {
             @PathVariable String subject,
             @RequestBody DraftRequest request,
             Principal who) {
-        return new KeptDraft(
-                Optional.of(drafts.keep(account(who), kind, subject, request.basedOn(), request.content())));
+        return new KeptDraft(Optional.of(
+                drafts.keep(account(who), kind, subject, request.title(), request.basedOn(), request.content())));
     }
 
     /** Discards your draft. */

@@ -8,5 +8,6 @@ public enum DraftKind {
     CROSSWALK,
     PROFILE,
     MATCH_RULES,
-    FILE_LAYOUT
+    FILE_LAYOUT,
+    MEASURE
 }

@@ -38,20 +38,22 @@ class Drafts {
      * A draft without what it holds.
      *
      * @param subject the id of what is edited, or "new"
+     * @param title what its editor calls it
      * @param basedOn the version that the edit began from
      * @param savedAt when it was last kept, UTC
      */
-    record DraftEntry(DraftKind kind, String subject, int basedOn, Instant savedAt) {}
+    record DraftEntry(DraftKind kind, String subject, String title, int basedOn, Instant savedAt) {}
 
     List<DraftEntry> all(long account) {
         return jdbc.sql("""
-                        select kind, subject, based_on, saved_at from draft
+                        select kind, subject, title, based_on, saved_at from draft
                         where user_id = ? and saved_at > ? order by saved_at desc
                         """)
                 .params(account, oldest())
                 .query((row, number) -> new DraftEntry(
                         DraftKind.valueOf(row.getString("kind")),
                         row.getString("subject"),
+                        row.getString("title"),
                         row.getInt("based_on"),
                         row.getTimestamp("saved_at").toInstant()))
                 .list();
@@ -59,13 +61,14 @@ class Drafts {
 
     Optional<Draft> find(long account, DraftKind kind, String subject) {
         return jdbc.sql("""
-                        select based_on, content, saved_at from draft
+                        select title, based_on, content, saved_at from draft
                         where user_id = ? and kind = ? and subject = ? and saved_at > ?
                         """)
                 .params(account, kind.name(), subject, oldest())
                 .query((row, number) -> new Draft(
                         kind,
                         subject,
+                        row.getString("title"),
                         row.getInt("based_on"),
                         content(row.getString("content")),
                         row.getTimestamp("saved_at").toInstant()))
@@ -74,8 +77,8 @@ class Drafts {
 
     /** @throws Problem if it is too long, or names nothing that can be edited */
     @Transactional
-    Draft keep(long account, DraftKind kind, String subject, int basedOn, Map<String, Object> content) {
-        if (subject.isBlank() || subject.length() > 200 || basedOn < 0) {
+    Draft keep(long account, DraftKind kind, String subject, String title, int basedOn, Map<String, Object> content) {
+        if (title.length() > 300 || subject.isBlank() || subject.length() > 200 || basedOn < 0) {
             throw Problem.invalid("A draft names what is edited, by its id or as new, and the version it began from.");
         }
         String text = json.write(content);
@@ -84,19 +87,17 @@ class Drafts {
         }
         Instant now = clock.instant();
         jdbc.sql("""
-                        insert into draft (user_id, kind, subject, based_on, content, saved_at) values (?, ?, ?, ?, ?, ?)
+                        insert into draft (user_id, kind, subject, title, based_on, content, saved_at) values (?, ?, ?, ?, ?, ?, ?)
                         on conflict (user_id, kind, subject)
-                        do update set based_on = excluded.based_on, content = excluded.content, saved_at = excluded.saved_at
+                        do update set title = excluded.title, based_on = excluded.based_on, content = excluded.content, saved_at = excluded.saved_at
                         """)
-                .params(account, kind.name(), subject, basedOn, text, now.atOffset(ZoneOffset.UTC))
+                .params(account, kind.name(), subject, title, basedOn, text, now.atOffset(ZoneOffset.UTC))
                 .update();
         jdbc.sql("""
                         delete from draft where user_id = ? and (saved_at <= ? or (kind, subject) in (
                           select kind, subject from draft where user_id = ? order by saved_at desc offset ?))
-                        """)
-                .params(account, oldest(), account, MOST_PER_ACCOUNT)
-                .update();
-        return new Draft(kind, subject, basedOn, content, now);
+                        """).params(account, oldest(), account, MOST_PER_ACCOUNT).update();
+        return new Draft(kind, subject, title, basedOn, content, now);
     }
 
     void discard(long account, DraftKind kind, String subject) {

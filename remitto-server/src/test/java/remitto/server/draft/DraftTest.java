@@ -33,17 +33,26 @@ class DraftTest {
     void anEditIsFoundAgainAsItWasLeft() {
         TestUser one = server.user("EDITOR", "keeper");
         assertThat(draft(one, "DATASET/new").isMissingNode()).isTrue();
-        one.put("/api/drafts/DATASET/new", Map.of("basedOn", 0, "content", Map.of("sql", "select 1")))
+        one.put("/api/drafts/DATASET/new", Map.of("title", "Ports", "basedOn", 0, "content", Map.of("sql", "select 1")))
                 .ok();
         one.put(
                         "/api/drafts/DATASET/new",
-                        Map.of("basedOn", 3, "content", Map.of("sql", "select 2 as \"ö\"\n", "columns", List.of(1, 2))))
+                        Map.of(
+                                "title",
+                                "Ports",
+                                "basedOn",
+                                3,
+                                "content",
+                                Map.of("sql", "select 2 as \"ö\"\n", "columns", List.of(1, 2))))
                 .ok();
         JsonNode kept = draft(one, "DATASET/new");
         assertThat(kept.get("basedOn").asInt()).isEqualTo(3);
         assertThat(kept.get("content").get("sql").asString()).isEqualTo("select 2 as \"ö\"\n");
         assertThat(kept.get("content").get("columns")).hasSize(2);
-        assertThat(one.get("/api/drafts").ok()).hasSize(1);
+        JsonNode entries = one.get("/api/drafts").ok();
+        assertThat(entries).hasSize(1);
+        assertThat(entries.get(0).get("title").asString()).isEqualTo("Ports");
+        assertThat(entries.get(0).has("content")).isFalse();
         one.delete("/api/drafts/DATASET/new").ok();
         assertThat(draft(one, "DATASET/new").isMissingNode()).isTrue();
         assertThat(one.get("/api/drafts").ok()).isEmpty();
@@ -53,9 +62,10 @@ class DraftTest {
     @Test
     void namesComeBackInTheirOrder() {
         TestUser one = server.user("EDITOR", "orderly");
-        one.send("PUT",
+        one.send(
+                        "PUT",
                         "/api/drafts/ROUTE/7",
-                        "{\"basedOn\":1,\"content\":{\"zulu\":1,\"alpha\":{\"y\":1,\"b\":2},\"mike\":[{\"q\":0,\"a\":0}]}}")
+                        "{\"title\":\"\",\"basedOn\":1,\"content\":{\"zulu\":1,\"alpha\":{\"y\":1,\"b\":2},\"mike\":[{\"q\":0,\"a\":0}]}}")
                 .ok();
         assertThat(draft(one, "ROUTE/7").get("content").toString())
                 .isEqualTo("{\"zulu\":1,\"alpha\":{\"y\":1,\"b\":2},\"mike\":[{\"q\":0,\"a\":0}]}");
@@ -65,11 +75,11 @@ class DraftTest {
     void nobodyElseSeesOrChangesIt() {
         TestUser one = server.user("EDITOR", "mine");
         TestUser other = server.user("ADMIN", "other");
-        one.put("/api/drafts/ROUTE/1", Map.of("basedOn", 1, "content", Map.of("mode", "ADD")))
+        one.put("/api/drafts/ROUTE/1", Map.of("title", "Ports", "basedOn", 1, "content", Map.of("mode", "ADD")))
                 .ok();
         assertThat(draft(other, "ROUTE/1").isMissingNode()).isTrue();
         assertThat(other.get("/api/drafts").ok()).isEmpty();
-        other.put("/api/drafts/ROUTE/1", Map.of("basedOn", 1, "content", Map.of("mode", "REMOVE")))
+        other.put("/api/drafts/ROUTE/1", Map.of("title", "Ports", "basedOn", 1, "content", Map.of("mode", "REMOVE")))
                 .ok();
         other.delete("/api/drafts/ROUTE/1").ok();
         assertThat(draft(one, "ROUTE/1").get("content").get("mode").asString()).isEqualTo("ADD");
@@ -79,7 +89,7 @@ class DraftTest {
     @Test
     void whoeverMayOnlyLookKeepsNothing() {
         TestUser viewer = server.user("VIEWER", "onlooker");
-        assertThat(viewer.put("/api/drafts/ROUTE/1", Map.of("basedOn", 1, "content", Map.of()))
+        assertThat(viewer.put("/api/drafts/ROUTE/1", Map.of("title", "Ports", "basedOn", 1, "content", Map.of()))
                         .status())
                 .isEqualTo(403);
         assertThat(draft(viewer, "ROUTE/1").isMissingNode()).isTrue();
@@ -88,16 +98,19 @@ class DraftTest {
     @Test
     void whatIsNoDraftIsRefused() {
         TestUser one = server.user("EDITOR", "wrong-draft");
-        assertThat(one.put("/api/drafts/BOAT/1", Map.of("basedOn", 1, "content", Map.of()))
+        assertThat(one.put("/api/drafts/BOAT/1", Map.of("title", "Ports", "basedOn", 1, "content", Map.of()))
                         .status())
                 .isBetween(400, 422);
-        assertThat(one.put("/api/drafts/ROUTE/1", Map.of("basedOn", -1, "content", Map.of()))
+        assertThat(one.put("/api/drafts/ROUTE/1", Map.of("title", "Ports", "basedOn", -1, "content", Map.of()))
                         .status())
                 .isEqualTo(422);
-        assertThat(one.put("/api/drafts/ROUTE/" + "x".repeat(201), Map.of("basedOn", 1, "content", Map.of()))
+        assertThat(one.put(
+                                "/api/drafts/ROUTE/" + "x".repeat(201),
+                                Map.of("title", "Ports", "basedOn", 1, "content", Map.of()))
                         .status())
                 .isEqualTo(422);
-        assertThat(one.put("/api/drafts/ROUTE/1", Map.of("basedOn", 1)).status())
+        assertThat(one.put("/api/drafts/ROUTE/1", Map.of("title", "Ports", "basedOn", 1))
+                        .status())
                 .isBetween(400, 422);
         assertThat(one.get("/api/drafts").ok()).isEmpty();
     }
@@ -107,7 +120,7 @@ class DraftTest {
         TestUser one = server.user("EDITOR", "busy");
         for (int i = 0; i < Drafts.MOST_PER_ACCOUNT + 3; i++) {
             server.clock().forward(Duration.ofSeconds(1));
-            one.put("/api/drafts/CROSSWALK/" + i, Map.of("basedOn", 1, "content", Map.of()))
+            one.put("/api/drafts/CROSSWALK/" + i, Map.of("title", "Ports", "basedOn", 1, "content", Map.of()))
                     .ok();
         }
         assertThat(one.get("/api/drafts").ok()).hasSize(Drafts.MOST_PER_ACCOUNT);
@@ -118,14 +131,14 @@ class DraftTest {
     @Test
     void aDraftOfLongAgoIsForgotten() {
         TestUser one = server.user("EDITOR", "late");
-        one.put("/api/drafts/PROFILE/purser", Map.of("basedOn", 1, "content", Map.of("text", "a: 1")))
+        one.put("/api/drafts/PROFILE/purser", Map.of("title", "Ports", "basedOn", 1, "content", Map.of("text", "a: 1")))
                 .ok();
         server.bean(JdbcClient.class)
                 .sql("update draft set saved_at = saved_at - make_interval(days => ?) where subject = 'purser'")
                 .param((int) Drafts.KEPT_FOR.plus(Duration.ofDays(1)).toDays())
                 .update();
         assertThat(draft(one, "PROFILE/purser").isMissingNode()).isTrue();
-        one.put("/api/drafts/PROFILE/other", Map.of("basedOn", 1, "content", Map.of()))
+        one.put("/api/drafts/PROFILE/other", Map.of("title", "Ports", "basedOn", 1, "content", Map.of()))
                 .ok();
         assertThat(server.bean(JdbcClient.class)
                         .sql("select count(*) from draft where subject = 'purser'")
