@@ -37,7 +37,7 @@ export function EditBar({
       <div
         role="region"
         aria-label="Unsaved changes"
-        className="border-hairline bg-card sticky bottom-0 z-[5] -mx-5 mt-4 -mb-8 flex flex-wrap items-center justify-between gap-x-4 gap-y-2 border-t px-5 py-2.5 shadow-[0_-4px_12px_rgb(0_0_0/0.06)]"
+        className="border-hairline bg-card bottom-0 z-[5] -mx-5 mt-4 -mb-8 flex flex-wrap items-center justify-between gap-x-4 gap-y-2 border-t px-5 py-2.5 [@media(min-height:30rem)]:sticky shadow-[0_-4px_12px_rgb(0_0_0/0.06)]"
       >
         <div className="min-w-0 flex-1 basis-[260px]">
           {edit.overtaken ? (

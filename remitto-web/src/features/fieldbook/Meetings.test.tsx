@@ -12,6 +12,7 @@ const met = (over: Partial<FieldMeeting> = {}): FieldMeeting => ({
   others: [{ routeId: 9, route: 'Prospects', records: 12, written: 40, sentence: 'town receives home' }],
   wins: 'LATEST_RUN',
   settled: false,
+  already: false,
   words: 'Nobody has decided, so the run that sends last wins.',
   ...over,
 });

@@ -18,7 +18,7 @@ export function MeetingWords({ meeting, ends }: { meeting: FieldMeeting; ends: E
           {other.records > 0
             ? `(both write ${counted(other.records, 'record')})`
             : `(${counted(other.written, 'record')}, none of which this route writes so far)`}
-          : {other.sentence}.
+          : {other.sentence.replace(/\.$/, '')}.
         </span>
       ))}
       <span className="block">

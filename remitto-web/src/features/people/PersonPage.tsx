@@ -115,6 +115,12 @@ function Person({ person }: { person: PersonView }) {
   );
 }
 
+const LINKED_BY: Record<PersonView['sent'][number]['linkedBy'], string> = {
+  KEY: 'its key',
+  ADDRESS: 'an address',
+  SAME_RECORD: 'the same record',
+};
+
 /** What hangs on this person elsewhere, and what became of it so far. */
 function Beyond({ person, whom }: { person: PersonView; whom: Kin }) {
   const other = kin(person.entityType === 'PERSON' ? 'COMPANY' : 'PERSON');
@@ -146,6 +152,7 @@ function Beyond({ person, whom }: { person: PersonView; whom: Kin }) {
                 <th className={TH}>Route</th>
                 <th className={TH}>Row</th>
                 <th className={TH}>Record in the destination</th>
+                <th className={TH}>Linked by</th>
               </tr>
             </thead>
             <tbody>
@@ -169,10 +176,26 @@ function Beyond({ person, whom }: { person: PersonView; whom: Kin }) {
                       {sent.destination}, {sent.object} <span className="font-mono">{sent.remoteId}</span>
                     </Link>
                   </td>
+                  <td className={TD}>{LINKED_BY[sent.linkedBy]}</td>
                 </tr>
               ))}
             </tbody>
           </table>
+        )}
+        {person.unlinked.length > 0 && (
+          <p className="text-soft m-0 px-4 py-2">
+            Not searched:{' '}
+            {person.unlinked.map((one, at) => (
+              <span key={one.routeId}>
+                {at > 0 && ', '}
+                <Link to={`/routes/${one.routeId}`} className="text-deep underline">
+                  {one.route}
+                </Link>{' '}
+                ({one.destination}, {one.object})
+              </span>
+            ))}
+            . Rows of these routes have no key of a person, and they sent no address.
+          </p>
         )}
       </Card>
       <Card title="History">

@@ -133,7 +133,7 @@ function RouteEditor({ route, draft }: { route: Route; draft: Draft | undefined 
   });
   const meetings = useFieldMeetings(route.id, ends, rested, editor);
   const undecided = meetings
-    .filter((meeting) => !meeting.settled && !left.includes(meeting.field))
+    .filter((meeting) => !meeting.settled && !meeting.already && !left.includes(meeting.field))
     .map((meeting) => meeting.field);
   const faults = check.data?.faults ?? [];
   const blocking = faults.filter((fault) => fault.blocking).length;
@@ -190,7 +190,7 @@ function RouteEditor({ route, draft }: { route: Route; draft: Draft | undefined 
               onClick={() => draw.mutate()}
             >
               {dirty || route.liveVersion !== route.latestVersion
-                ? `Prepare manifest with version ${route.liveVersion}`
+                ? `Prepare version ${route.liveVersion}`
                 : 'Prepare manifest'}
             </Act>
           )}

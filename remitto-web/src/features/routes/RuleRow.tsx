@@ -132,7 +132,10 @@ export function RuleRow(props: Props) {
           {rule.timing && <span className="text-soft"> timed</span>}
           {rule.consent && <span className="text-soft"> with consent</span>}
           {meeting && (
-            <span className={`block truncate ${meeting.settled ? 'text-soft' : 'text-held'}`}>
+            <span
+              className={`block truncate ${meeting.settled ? 'text-soft' : 'text-held'}`}
+              title={meeting.words}
+            >
               also {meeting.others.map((other) => other.route).join(', ')}
             </span>
           )}

@@ -294,12 +294,13 @@ class ProfilesTest extends RouteRunsFixture {
 
             page.getByLabel("Note on this version").fill("a comment");
             button(page, "Save version 2").click();
-            assertThat(page.getByText("Putting version 2 in service changes how these destinations are called"))
-                    .isVisible();
+            assertThat(button(page, "Put version 2 in service")).isVisible();
             button(page, "Compare").click();
             assertThat(page.getByLabel("Differences from version 1").first()).containsText("tried in the browser");
             assertThat(Browser.axe(page)).isEmpty();
             button(page, "Put version 2 in service").click();
+            assertThat(page.getByText("Putting version 2 in service changes how these destinations are called"))
+                    .isVisible();
             button(page, "Put in service").click();
             assertThat(page.getByText("It is in service.")).isVisible();
             assertThat(browser.errors()).isEmpty();

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
@@ -58,13 +59,20 @@ class FieldMeetings {
      * A field that this route and others write.
      *
      * @param settled somebody decided for all of them whose value wins
+     * @param already the version of this route that is in service writes the field too, so that nothing new begins
      * @param words whose value wins, as a sentence
      */
-    record FieldMeeting(String field, List<MeetingRoute> others, Wins wins, boolean settled, String words) {}
+    record FieldMeeting(
+            String field, List<MeetingRoute> others, Wins wins, boolean settled, boolean already, String words) {
+        private FieldMeeting already(boolean so) {
+            return new FieldMeeting(field, others, wins, settled, so, words);
+        }
+    }
 
     /** @param routeId the route that the rules are of; 0 for one that was never saved */
     List<FieldMeeting> of(long routeId, RouteEnds ends, RouteSpec spec) {
-        List<Routes.Route> here = routes.all().stream()
+        List<Routes.Route> all = routes.all();
+        List<Routes.Route> here = all.stream()
                 .filter(route -> route.id() != routeId
                         && route.destinationId() == ends.destinationId()
                         && route.object().equals(ends.object())
@@ -77,6 +85,13 @@ class FieldMeetings {
         Map<String, FieldOrders.FieldOrder> ordered = orders.of(ends.destinationId(), ends.object());
         Map<Long, Met> met =
                 here.stream().collect(Collectors.toMap(Routes.Route::id, route -> met(routeId, route.id())));
+        Set<String> live = all.stream()
+                .filter(route -> route.id() == routeId)
+                .flatMap(route -> route.liveSpec().stream())
+                .flatMap(one -> one.rules().stream())
+                .filter(rule -> rule.written() != Written.NEVER)
+                .map(FieldRule::field)
+                .collect(Collectors.toSet());
         List<FieldMeeting> meetings = new ArrayList<>();
         for (FieldRule rule : spec.rules()) {
             if (rule.written() == Written.NEVER || spec.match().contains(rule.field())) {
@@ -88,11 +103,12 @@ class FieldMeetings {
                     .toList();
             if (!others.isEmpty()) {
                 meetings.add(meeting(
-                        routeId,
-                        rule.field(),
-                        others,
-                        Optional.ofNullable(owned.get(rule.field())),
-                        Optional.ofNullable(ordered.get(rule.field()))));
+                                routeId,
+                                rule.field(),
+                                others,
+                                Optional.ofNullable(owned.get(rule.field())),
+                                Optional.ofNullable(ordered.get(rule.field())))
+                        .already(live.contains(rule.field())));
             }
         }
         return meetings;
@@ -130,6 +146,7 @@ class FieldMeetings {
                     others,
                     mine ? Wins.THIS_ROUTE : Wins.OWNER,
                     true,
+                    false,
                     mine
                             ? "This route owns the field, so the rules of the others write nothing."
                             : owner.get().route() + " owns the field, so this rule writes nothing.");
@@ -143,6 +160,7 @@ class FieldMeetings {
                     others,
                     Wins.ORDER,
                     true,
+                    false,
                     "In each record, the first of "
                             + String.join(", then ", order.orElseThrow().routes()) + " that has a value wins.");
         }
@@ -150,7 +168,7 @@ class FieldMeetings {
                 ? "The order " + String.join(", then ", order.get().routes())
                         + " does not include every route that writes the field, so the run that sends last wins."
                 : "Nobody has decided, so the run that sends last wins.";
-        return new FieldMeeting(field, others, Wins.LATEST_RUN, false, missing);
+        return new FieldMeeting(field, others, Wins.LATEST_RUN, false, false, missing);
     }
 
     private record Met(long both, long written) {}

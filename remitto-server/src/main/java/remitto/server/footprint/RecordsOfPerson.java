@@ -3,10 +3,7 @@ package remitto.server.footprint;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import remitto.core.identity.record.Attribute;
 import remitto.core.known.Fingerprint;
-import remitto.server.people.EntityType;
-import remitto.server.people.person.PersonFacts;
 import remitto.server.people.person.PersonKeys;
 import remitto.server.trace.AddressTraces;
 
@@ -19,15 +16,15 @@ public class RecordsOfPerson {
     private final JdbcClient jdbc;
     private final JdbcTemplate template;
     private final PersonKeys keys;
-    private final PersonFacts facts;
+    private final PersonTexts texts;
     private final AddressTraces traces;
 
-    RecordsOfPerson(JdbcClient jdbc, JdbcTemplate template, PersonKeys keys, PersonFacts facts, AddressTraces traces) {
+    RecordsOfPerson(JdbcClient jdbc, JdbcTemplate template, PersonKeys keys, PersonTexts texts, AddressTraces traces) {
         this.traces = traces;
         this.jdbc = jdbc;
         this.template = template;
         this.keys = keys;
-        this.facts = facts;
+        this.texts = texts;
     }
 
     /**
@@ -68,37 +65,12 @@ public class RecordsOfPerson {
                 """);
     }
 
-    /**
-     * The addresses of whomever this is, as they may stand in what was sent from datasets that say nothing of people: as spelled, normalised,
-     * and hashed. One that somebody else has too tells nothing. The texts stay in {@code gone_text}, in lower case, and what they are
-     * traced by in {@code gone_address}.
-     */
+    /** The texts stay in {@code gone_text}, and what they are traced by in {@code gone_address}. */
     private void addresses(long person) {
         template.execute("create temp table gone_text (text text primary key) on commit drop");
-        EntityType entityType = jdbc.sql("select about from person where id = ?")
-                .param(person)
-                .query((row, number) -> EntityType.valueOf(row.getString("about")))
-                .optional()
-                .orElse(EntityType.PERSON);
-        for (PersonFacts.AddressPlace place : facts.addresses(entityType)) {
-            String spelled =
-                    place.kind() == Attribute.Kind.EMAIL ? "lower(btrim(r.cells ->> :attribute))" : "null::text";
-            jdbc.sql("""
-                            with own as (
-                              select %s as spelled, r.normalised[:place] as normalised,
-                                encode(sha256(convert_to(r.normalised[:place], 'UTF8')), 'hex') as hash
-                              from identity_record r where r.person_id = :person and r.normalised[:place] <> ''),
-                            texts as (
-                              select distinct v from own, unnest(array[spelled, lower(normalised), hash]) v
-                              where not exists (
-                                select from person_address a where a.hash = own.hash and a.person_id <> :person))
-                            insert into gone_text select v from texts where %s on conflict do nothing
-                            """.formatted(spelled, AddressTraces.IS_ADDRESS))
-                    .param("attribute", place.attribute())
-                    .param("place", place.place())
-                    .param("person", person)
-                    .update();
-        }
+        jdbc.sql("insert into gone_text select distinct v from unnest(?::text[]) v")
+                .param(texts.of(person).toArray(String[]::new))
+                .update();
         template.execute("create temp table gone_address on commit drop as select distinct " + AddressTraces.TRACE
                 + " as address from (select text as v from gone_text) t");
     }

@@ -14,6 +14,7 @@ import remitto.core.route.RouteSpec;
 import remitto.server.manifest.LineFields;
 import remitto.server.manifest.LineView;
 import remitto.server.people.person.PersonFileSection;
+import remitto.server.people.person.SentTo;
 import remitto.server.platform.Json;
 import remitto.server.route.Routes;
 import remitto.server.route.RuleSentences;
@@ -24,6 +25,7 @@ class SentFileSection implements PersonFileSection {
     private static final int MOST = 2_000;
 
     private final RecordsOfPerson records;
+    private final SentTo unlinked;
     private final TransactionTemplate transactions;
     private final JdbcClient jdbc;
     private final Routes routes;
@@ -32,12 +34,14 @@ class SentFileSection implements PersonFileSection {
 
     SentFileSection(
             RecordsOfPerson records,
+            SentTo unlinked,
             TransactionTemplate transactions,
             JdbcClient jdbc,
             Routes routes,
             RuleSentences sentences,
             Json json) {
         this.records = records;
+        this.unlinked = unlinked;
         this.transactions = transactions;
         this.jdbc = jdbc;
         this.routes = routes;
@@ -50,23 +54,36 @@ class SentFileSection implements PersonFileSection {
         return 4;
     }
 
-    private record Met(long route, int ordinal) {}
+    /** @param record in the destination; 0 for none */
+    private record Met(long route, int ordinal, long record) {}
+
+    private record Named(long route, int version) {}
 
     @Override
     public List<FileTable> of(long person) {
         List<Met> met = transactions.execute(status -> {
             records.find(person);
-            return jdbc.sql("select route_id, ordinal from gone_record order by 1, 2")
-                    .query((row, number) -> new Met(row.getLong("route_id"), row.getInt("ordinal")))
+            return jdbc.sql("""
+                            select route_id, ordinal, min(record_id) as record_id from (
+                              select route_id, ordinal, record_id from gone_record
+                              union
+                              select o.route_id, o.ordinal, o.record_id from gone_record g
+                              join record_state o on o.record_id = g.record_id) as met
+                            group by 1, 2 order by 1, 2
+                            """)
+                    .query((row, number) ->
+                            new Met(row.getLong("route_id"), row.getInt("ordinal"), row.getLong("record_id")))
                     .list();
         });
         List<List<String>> there = new ArrayList<>();
         List<List<String>> sent = new ArrayList<>();
         Versions versions = new Versions();
-        met.forEach(one -> {
-            there(one, versions, there);
-            sent(one, versions, sent);
-        });
+        met.stream()
+                .map(Met::record)
+                .filter(record -> record > 0)
+                .distinct()
+                .forEach(record -> there(record, versions, there));
+        met.forEach(one -> sent(one, versions, sent));
         return List.of(
                 new FileTable(
                         "At destinations",
@@ -77,20 +94,27 @@ class SentFileSection implements PersonFileSection {
                         "Sent",
                         "Every manifest line that was sent (the latest " + MOST + " of each route).",
                         List.of("at", "route", "run", "what", "outcome", "field", "value", "basis"),
-                        sent));
+                        sent),
+                new FileTable(
+                        "Not searched",
+                        "Routes whose rows cannot be linked to anybody: they have no key of a person, and sent no address.",
+                        List.of("route", "destination", "object"),
+                        unlinked.unlinked().stream()
+                                .map(one -> List.of(one.route(), one.destination(), one.object()))
+                                .toList()));
     }
 
-    private void there(Met met, Versions versions, List<List<String>> rows) {
+    private void there(long record, Versions versions, List<List<String>> rows) {
         jdbc.sql("""
                         select t.name as destination, d.object, d.remote_id, f.key as field, f.value #>> '{}' as value,
                           coalesce((d.writers -> f.key ->> 0)::bigint, d.route_id) as writer,
                           coalesce((d.writers -> f.key ->> 1)::bigint, d.run_id) as run, r.route_version
-                        from record_state s join destination_record d on d.id = s.record_id
+                        from destination_record d
                         join destination t on t.id = d.destination_id
                         cross join lateral jsonb_each(d.fields) f
                         left join run r on r.id = coalesce((d.writers -> f.key ->> 1)::bigint, d.run_id)
-                        where s.route_id = ? and s.ordinal = ? order by f.key
-                        """).params(met.route(), met.ordinal()).query(row -> {
+                        where d.id = ? order by f.key
+                        """).param(record).query(row -> {
             Version version = versions.of(row.getLong("writer"), row.getInt("route_version"));
             rows.add(List.of(
                     row.getString("destination"),
@@ -150,10 +174,10 @@ class SentFileSection implements PersonFileSection {
 
     /** Versions of routes that something was sent by, each looked up once. */
     private final class Versions {
-        private final Map<Met, Version> known = new HashMap<>();
+        private final Map<Named, Version> known = new HashMap<>();
 
         Version of(long route, int number) {
-            return known.computeIfAbsent(new Met(route, number), key -> read(route, number));
+            return known.computeIfAbsent(new Named(route, number), key -> read(route, number));
         }
 
         private Version read(long route, int number) {

@@ -1,5 +1,6 @@
 package remitto.server.rights;
 
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -11,6 +12,7 @@ import remitto.core.dataset.Row;
 import remitto.server.dataset.Datasets;
 import remitto.server.event.EventSets;
 import remitto.server.measure.Measures;
+import remitto.server.people.person.SentTo;
 import remitto.server.platform.Json;
 import remitto.server.rights.mark.ErasedMarks;
 
@@ -27,15 +29,23 @@ class Forgetting {
     private final Datasets datasets;
     private final EventSets events;
     private final Measures measures;
+    private final SentTo sent;
     private final Json json;
 
     Forgetting(
-            JdbcClient jdbc, JdbcTemplate template, Datasets datasets, EventSets events, Measures measures, Json json) {
+            JdbcClient jdbc,
+            JdbcTemplate template,
+            Datasets datasets,
+            EventSets events,
+            Measures measures,
+            SentTo sent,
+            Json json) {
         this.jdbc = jdbc;
         this.template = template;
         this.datasets = datasets;
         this.events = events;
         this.measures = measures;
+        this.sent = sent;
         this.json = json;
     }
 
@@ -92,6 +102,14 @@ class Forgetting {
      * forgotten.
      */
     List<String> unreached() {
+        List<String> sentences = new ArrayList<>(files());
+        sent.unlinked()
+                .forEach(one -> sentences.add("Records of route " + one.route() + " in " + one.destination()
+                        + " cannot be linked to anybody: its rows have no key of a person, and it sent no address."));
+        return sentences;
+    }
+
+    private List<String> files() {
         return jdbc.sql("""
                         select d.name, count(distinct f.path) as files, min(f.delivered_at)::date as first, max(f.delivered_at)::date as last
                         from (select distinct route_id from gone_record) g

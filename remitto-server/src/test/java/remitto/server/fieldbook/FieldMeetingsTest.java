@@ -93,6 +93,7 @@ class FieldMeetingsTest {
         assertThat(other.get("route").asString()).isEqualTo("Customers to recipients");
         assertThat(other.get("records").asInt()).isZero();
         assertThat(other.get("written").asInt()).isPositive();
+        assertThat(met.get(0).get("already").asBoolean()).isFalse();
         assertThat(other.get("sentence").asString()).contains("town");
     }
 
@@ -110,6 +111,9 @@ class FieldMeetingsTest {
         long second = route.add(editor, "Loud towns", loud());
         JsonNode run = route.run(second);
         assertThat(run.get("state").asString()).isEqualTo("SENT");
+        assertThat(meetings(second, loud()).get(0).get("already").asBoolean())
+                .as("nothing new begins")
+                .isTrue();
         JsonNode other = meetings(second, loud()).get(0).get("others").get(0);
         assertThat(other.get("records").asInt())
                 .isEqualTo(other.get("written").asInt())

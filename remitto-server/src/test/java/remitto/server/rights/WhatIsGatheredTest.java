@@ -15,6 +15,12 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.Receives;
+import remitto.core.guard.Guards;
+import remitto.core.route.Basis;
+import remitto.core.route.FirstRun;
+import remitto.core.route.Mode;
+import remitto.core.route.RouteSpec;
+import remitto.core.timetable.Schedule;
 import remitto.server.harness.Awaited;
 import remitto.server.harness.TestRoute;
 import remitto.server.harness.TestServer;
@@ -104,6 +110,43 @@ class WhatIsGatheredTest {
                                 FieldRule.of("town", new Receives.FromColumn("town")),
                                 FieldRule.of("email", new Receives.FromColumn("email")))));
         shop.run(sent);
+        over(shop, "Same towns", "select id, town, null::text as email from shop.customers where id <= 20");
+        over(shop, "Numbers", "select 1000 + id as id, 'x' as town, null::text as email from shop.customers");
+        server.bean(AddressTraces.class).complete();
+    }
+
+    /** A route over rows that carry no address, from a dataset that describes nobody. */
+    private void over(TestRoute shop, String name, String sql) {
+        long dataset = shop.dataset(admin, name, sql, Map.of("id", "KEY", "town", "ATTRIBUTE", "email", "ATTRIBUTE"));
+        long route = admin.post(
+                        "/api/routes",
+                        Map.of(
+                                "name",
+                                name,
+                                "ends",
+                                Map.of(
+                                        "datasetId",
+                                        dataset,
+                                        "destinationId",
+                                        shop.destination(),
+                                        "object",
+                                        "recipients"),
+                                "spec",
+                                RouteSpec.of(
+                                                Mode.ADD_OR_UPDATE,
+                                                List.of("id"),
+                                                List.of(
+                                                        FieldRule.of("id", new Receives.FromColumn("id")),
+                                                        FieldRule.of("town", new Receives.FromColumn("town"))),
+                                                new Basis.NotStated(),
+                                                Guards.none(),
+                                                new Schedule.ByHand("UTC"))
+                                        .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND)))
+                .ok()
+                .get("id")
+                .asLong();
+        admin.post("/api/routes/" + route + "/in-service", Map.of("version", 1)).ok();
+        assertThat(shop.run(route).get("state").asString()).isEqualTo("SENT");
     }
 
     @AfterAll
@@ -156,6 +199,34 @@ class WhatIsGatheredTest {
                 .containsExactlyInAnyOrder("email PERSON7@mail.example", "id 7", "town Lervik");
         assertThat(table(person, "Sent")).hasSize(3).allSatisfy(row -> assertThat(row.get(4))
                 .isEqualTo("acknowledged"));
+    }
+
+    @Test
+    void aPersonsPageKnowsEveryToolAndSaysHow() {
+        JsonNode seen = admin.get("/api/people/" + person).ok();
+        assertThat(seen.get("sent"))
+                .extracting(one ->
+                        one.get("route").asString() + " " + one.get("remoteId").asString() + " "
+                                + one.get("linkedBy").asString())
+                .containsExactlyInAnyOrder("Recipients 7 ADDRESS", "Same towns 7 SAME_RECORD");
+        assertThat(seen.get("unlinked"))
+                .extracting(one -> one.get("route").asString())
+                .containsExactly("Numbers");
+        assertThat(admin.get("/api/people/" + company).ok().get("sent")).isEmpty();
+    }
+
+    @Test
+    void aFileSaysWhichRoutesItCouldNotSearch() {
+        assertThat(table(person, "Not searched")).extracting(row -> row.get(0)).containsExactly("Numbers");
+        assertThat(table(company, "Not searched")).hasSize(1);
+    }
+
+    @Test
+    void anErasureSaysWhatItCouldNotReach() {
+        JsonNode outlook =
+                admin.post("/api/erasures/outlook/" + person, Map.of()).ok();
+        assertThat(outlook.get("unreached")).extracting(JsonNode::asString).anySatisfy(sentence -> assertThat(sentence)
+                .startsWith("Records of route Numbers in "));
     }
 
     @Test

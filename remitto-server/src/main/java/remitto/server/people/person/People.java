@@ -26,9 +26,9 @@ public class People {
     private final JdbcClient jdbc;
     private final Json json;
     private final PersonHistory history;
-    private final SentOfPerson sent;
+    private final SentTo sent;
 
-    People(JdbcClient jdbc, Json json, PersonHistory history, SentOfPerson sent) {
+    People(JdbcClient jdbc, Json json, PersonHistory history, SentTo sent) {
         this.jdbc = jdbc;
         this.json = json;
         this.history = history;
@@ -71,6 +71,7 @@ public class People {
      * @param formerly ids that this person's records had before
      * @param belongs companies of a person, or persons of a company
      * @param sent what routes keep there of this person or of its records
+     * @param unlinked routes whose rows cannot be linked to anybody, so that they may be this person's
      */
     public record PersonView(
             long id,
@@ -83,12 +84,25 @@ public class People {
             List<PairEvidence> evidence,
             List<Long> formerly,
             List<CompanyMembership> belongs,
-            List<SentOfPerson.SentAs> sent,
+            List<SentTo.SentAs> sent,
+            List<SentTo.UnlinkedRoute> unlinked,
             List<PersonHistory.PersonEvent> history) {
         /** The same with values as somebody is shown them. */
         PersonView shown(List<KeptValues.KeptValue> kept, List<PersonRecord> records) {
             return new PersonView(
-                    id, entityType, label, since, changedAt, kept, records, evidence, formerly, belongs, sent, history);
+                    id,
+                    entityType,
+                    label,
+                    since,
+                    changedAt,
+                    kept,
+                    records,
+                    evidence,
+                    formerly,
+                    belongs,
+                    sent,
+                    unlinked,
+                    history);
         }
     }
 
@@ -148,7 +162,8 @@ public class People {
                                 .query(Long.class)
                                 .list(),
                         belongs(now, EntityType.valueOf(row.getString("about"))),
-                        sent.of(now),
+                        sent.sent(now),
+                        sent.unlinked(),
                         history.of(now)))
                 .optional()
                 .orElseThrow(() -> Problem.notFound("person " + id));
