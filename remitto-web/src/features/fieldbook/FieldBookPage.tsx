@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
-import { useParams } from 'react-router';
+import { useParams, useSearchParams } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { FieldBook } from '../../api/types';
 import { count, counted } from '../../components/format';
@@ -52,9 +52,10 @@ function percent(share: number): string {
 }
 
 function Book({ book }: { book: FieldBook }) {
-  const [find, setFind] = useState('');
+  const [search] = useSearchParams();
+  const [find, setFind] = useState(search.get('field') ?? '');
   const [only, setOnly] = useState<Only>('all');
-  const [chosen, setChosen] = useState('');
+  const [chosen, setChosen] = useState(search.get('field') ?? '');
   const scroller = useRef<HTMLDivElement>(null);
   const shown = useMemo(() => {
     const keep = ONLY.find(([name]) => name === only)?.[2] ?? (() => true);

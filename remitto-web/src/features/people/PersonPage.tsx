@@ -152,7 +152,7 @@ function Beyond({ person, whom }: { person: PersonView; whom: Kin }) {
                 <th className={TH}>Route</th>
                 <th className={TH}>Row</th>
                 <th className={TH}>Record in the destination</th>
-                <th className={TH}>Linked by</th>
+                <th className={`${TH} whitespace-nowrap`}>Linked by</th>
               </tr>
             </thead>
             <tbody>
@@ -163,7 +163,7 @@ function Beyond({ person, whom }: { person: PersonView; whom: Kin }) {
                       {sent.route}
                     </Link>
                   </td>
-                  <td className={`${TD} font-mono`}>{sent.key}</td>
+                  <td className={`${TD} font-mono whitespace-nowrap`}>{sent.key}</td>
                   <td className={TD}>
                     <Link
                       to={`/explain?${new URLSearchParams({
@@ -176,7 +176,7 @@ function Beyond({ person, whom }: { person: PersonView; whom: Kin }) {
                       {sent.destination}, {sent.object} <span className="font-mono">{sent.remoteId}</span>
                     </Link>
                   </td>
-                  <td className={TD}>{LINKED_BY[sent.linkedBy]}</td>
+                  <td className={`${TD} whitespace-nowrap`}>{LINKED_BY[sent.linkedBy]}</td>
                 </tr>
               ))}
             </tbody>

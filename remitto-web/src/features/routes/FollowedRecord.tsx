@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { api, ok } from '../../api/client';
 import type { Ends, PreviewedRecord, RouteSpec } from '../../api/types';
@@ -27,7 +27,7 @@ export function FollowedRecord({ routeId, ends, spec, field, onKey }: Props) {
       ok(
         api.GET('/api/datasets/{id}/records', { params: { path: { id: ends.datasetId }, query: { find } } }),
       ),
-    placeholderData: (before) => before,
+    placeholderData: keepPreviousData,
     staleTime: 30_000,
   });
   const records = found.data ?? [];
