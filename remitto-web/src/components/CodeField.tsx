@@ -2,11 +2,11 @@ import { autocompletion, type CompletionContext } from '@codemirror/autocomplete
 import { PostgreSQL, sql } from '@codemirror/lang-sql';
 import { HighlightStyle, syntaxHighlighting } from '@codemirror/language';
 import { lintGutter, setDiagnostics, type Diagnostic } from '@codemirror/lint';
-import { EditorState, type Extension } from '@codemirror/state';
-import { EditorView } from '@codemirror/view';
+import { EditorState, type Extension, Prec } from '@codemirror/state';
+import { EditorView, keymap } from '@codemirror/view';
 import { tags } from '@lezer/highlight';
 import { basicSetup, minimalSetup } from 'codemirror';
-import { useEffect, useRef } from 'react';
+import { type Ref, useEffect, useImperativeHandle, useRef } from 'react';
 import { flushSync } from 'react-dom';
 
 const COLOURS = HighlightStyle.define([
@@ -17,13 +17,37 @@ const COLOURS = HighlightStyle.define([
   { tag: tags.comment, color: 'var(--soft)', fontStyle: 'italic' },
 ]);
 
+/** The list of completions in the colours of the theme. */
+const COMPLETION = EditorView.theme({
+  '.cm-tooltip': {
+    backgroundColor: 'var(--card)',
+    color: 'var(--ink)',
+    border: '1px solid var(--hairline)',
+    borderRadius: '6px',
+  },
+  '.cm-tooltip.cm-tooltip-autocomplete > ul > li': { padding: '2px 8px' },
+  '.cm-tooltip-autocomplete ul li[aria-selected]': {
+    backgroundColor: 'var(--sunk)',
+    color: 'var(--ink)',
+  },
+  '.cm-completionMatchedText': { textDecoration: 'none', fontWeight: '600', color: 'var(--deep)' },
+  '.cm-completionDetail': { color: 'var(--soft)', fontStyle: 'normal' },
+});
+
 export interface CodeFault {
   /** Offset in the text, from 0. */
   at: number;
   message: string;
 }
 
+/** What can be done to a field from outside. */
+export interface CodeHandle {
+  /** Writes a text where the cursor is, in place of what is selected. */
+  insert: (text: string) => void;
+}
+
 interface Props {
+  ref?: Ref<CodeHandle>;
   label: string;
   value: string;
   onChange: (value: string) => void;
@@ -34,6 +58,8 @@ interface Props {
   /** Another language with its completion; must stay the same object. */
   grammar?: Extension;
   faults: CodeFault[];
+  /** What Ctrl+Enter does. */
+  onRun?: () => void;
   height?: string;
   single?: boolean;
 }
@@ -60,12 +86,22 @@ export function CodeField(props: Props) {
   const host = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView>(null);
   const latest = useRef(onChange);
+  const run = useRef(props.onRun);
   const initial = useRef({ value, single, label, height });
   const dictionary = JSON.stringify([props.schema ?? null, props.names ?? null]);
 
   useEffect(() => {
     latest.current = onChange;
-  }, [onChange]);
+    run.current = props.onRun;
+  });
+  useImperativeHandle(props.ref, () => ({
+    insert: (text) => {
+      const editor = view.current;
+      if (!editor) return;
+      editor.dispatch(editor.state.replaceSelection(text));
+      editor.focus();
+    },
+  }));
 
   useEffect(() => {
     if (!host.current) return undefined;
@@ -78,12 +114,24 @@ export function CodeField(props: Props) {
       state: EditorState.create({
         doc: view.current ? view.current.state.doc : start.value,
         extensions: [
+          Prec.highest(
+            keymap.of([
+              {
+                key: 'Mod-Enter',
+                run: () => {
+                  run.current?.();
+                  return run.current !== undefined;
+                },
+              },
+            ]),
+          ),
           start.single ? minimalSetup : [basicSetup, lintGutter()],
           grammar ?? language({ schema: schema ?? undefined, names: names ?? undefined }),
           syntaxHighlighting(COLOURS),
           EditorView.lineWrapping,
           EditorView.contentAttributes.of({ 'aria-label': start.label, tabindex: '0' }),
           EditorView.theme({ '&': { height: start.height } }),
+          COMPLETION,
           EditorView.updateListener.of((update) => {
             if (update.docChanged) told(update.state.doc.toString());
           }),

@@ -1,11 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { format as formatSql } from 'sql-formatter';
 import { api, ApiProblem, ok } from '../../api/client';
 import type { Column, Dataset, DatasetDefinition, Draft } from '../../api/types';
 import { ArchiveButton } from '../../components/ArchiveButton';
-import { CodeField } from '../../components/CodeField';
+import { CodeField, type CodeHandle } from '../../components/CodeField';
 import { count, counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
@@ -78,6 +78,7 @@ function DatasetForm({ dataset, draft }: { dataset?: Dataset; draft: Draft | und
   const { name, description, sourceId: chosenSource, query, columns } = edit.value;
   const set = (part: Partial<typeof edit.value>) => edit.change((before) => ({ ...before, ...part }));
   const setQuery = (query: Query) => set({ query });
+  const code = useRef<CodeHandle>(null);
   const sources = useQuery({ queryKey: ['sources'], queryFn: () => ok(api.GET('/api/sources')) });
   const sourceId = chosenSource || (sources.data?.[0]?.id ?? 0);
   const source = sources.data?.find((one) => one.id === sourceId);
@@ -277,11 +278,16 @@ function DatasetForm({ dataset, draft }: { dataset?: Dataset; draft: Draft | und
         </div>
       </Editable>
       <div className="grid grid-cols-1 lg:grid-cols-[210px_minmax(0,1fr)_200px] gap-3">
-        <SchemaTree tables={tables} />
+        <SchemaTree
+          tables={tables}
+          onInsert={query.kind === 'sql' ? (column) => code.current?.insert(column) : undefined}
+        />
         {query.kind === 'sql' ? (
           <div className="flex min-h-[270px] flex-col">
             <CodeField
+              ref={code}
               label="Query"
+              onRun={() => void runPreview()}
               value={query.text}
               onChange={(text) => setQuery({ kind: 'sql', text })}
               schema={Object.fromEntries(
@@ -313,7 +319,7 @@ function DatasetForm({ dataset, draft }: { dataset?: Dataset; draft: Draft | und
         ) : (
           <TablePicker query={query} tables={tables} onChange={setQuery} />
         )}
-        <FieldsBeside />
+        <FieldsBeside datasetId={dataset?.id ?? 0} columns={columns.map((column) => column.name)} />
       </div>
       {columns.length > 0 && (
         <Card

@@ -10,7 +10,14 @@ export interface TableOf {
 }
 
 /** The warehouse's tables and their columns. */
-export function SchemaTree({ tables }: { tables: TableOf[] }) {
+export function SchemaTree({
+  tables,
+  onInsert,
+}: {
+  tables: TableOf[];
+  /** A column was chosen to be written into the query; absent where there is none. */
+  onInsert?: (column: string) => void;
+}) {
   const [open, setOpen] = useState('');
   return (
     <Card title="Tables" className="max-h-[300px] overflow-auto">
@@ -32,7 +39,19 @@ export function SchemaTree({ tables }: { tables: TableOf[] }) {
                 <ul className="m-0 list-none py-1 pl-5">
                   {table.columns.map((column) => (
                     <li key={column.name} className="flex justify-between font-mono text-[0.75rem]">
-                      {column.name} <span className="text-soft truncate pl-2">{column.type}</span>
+                      {onInsert ? (
+                        <button
+                          type="button"
+                          title="Insert into the query"
+                          className="cursor-pointer py-0.5 hover:underline"
+                          onClick={() => onInsert(column.name)}
+                        >
+                          {column.name}
+                        </button>
+                      ) : (
+                        column.name
+                      )}{' '}
+                      <span className="text-soft truncate pl-2">{column.type}</span>
                     </li>
                   ))}
                 </ul>

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useEffectEvent, useState } from 'react';
 import { useBlocker } from 'react-router';
 import { At } from '../../components/Moment';
 import { Button, Input } from '../../components/ui';
@@ -31,6 +31,16 @@ export function EditBar({
   onSave,
 }: Props) {
   const [note, setNote] = useState('');
+  const stops = pending || edit.overtaken || blocked !== '';
+  const saveByKey = useEffectEvent((event: KeyboardEvent) => {
+    if (!(event.ctrlKey || event.metaKey) || event.key !== 's') return;
+    event.preventDefault();
+    if (!stops && (edit.changed || isNew)) onSave(note);
+  });
+  useEffect(() => {
+    document.addEventListener('keydown', saveByKey);
+    return () => document.removeEventListener('keydown', saveByKey);
+  }, []);
   if (!edit.changed && !isNew) return null;
   return (
     <Editors>
@@ -65,11 +75,7 @@ export function EditBar({
             />
           )}
           {edit.changed && <Button onClick={edit.discard}>Discard changes</Button>}
-          <Button
-            kind="primary"
-            disabled={pending || edit.overtaken || blocked !== ''}
-            onClick={() => onSave(note)}
-          >
+          <Button kind="primary" disabled={stops} title="Ctrl+S" onClick={() => onSave(note)}>
             Save version {version + 1}
           </Button>
         </div>

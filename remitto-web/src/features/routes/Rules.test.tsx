@@ -210,7 +210,7 @@ describe('the rules of a route', () => {
     expect(names()).toEqual(['trim']);
   });
 
-  it('are added for a field that has none, from a column of its name or the next', () => {
+  it('are added for a field that has none, from a column of its name or from none yet', () => {
     latest = RULES;
     show(<Held />);
     const add = screen.getByLabelText('Add a rule for a field');
@@ -218,7 +218,7 @@ describe('the rules of a route', () => {
     expect(within(add).queryByRole('option', { name: /^email/ })).toBeNull();
     edit('Add a rule for a field', 'mobile');
     expect(rule('mobile')).toMatchObject({
-      receives: { kind: 'column', column: 'phone' },
+      receives: { kind: 'column', column: '' },
       written: 'ALWAYS',
     });
     expect(screen.getByLabelText('What mobile receives')).toBeVisible();

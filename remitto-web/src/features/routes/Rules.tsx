@@ -160,8 +160,7 @@ export function Rules(props: Props) {
             aria-label="Add a rule for a field"
             value=""
             onChange={(e) => {
-              const column =
-                columns.find((one) => one.name === e.target.value) ?? columnsLeft[0] ?? columns[0];
+              const column = columns.find((one) => one.name === e.target.value);
               if (e.target.value) {
                 onAdd(freshRule(e.target.value, { kind: 'column', column: column?.name ?? '' }));
                 setOpen(true);

@@ -221,11 +221,11 @@ function BasisToken({
 }) {
   const text =
     basis.kind === 'consent'
-      ? `who gave consent to ${basis.purpose || '…'} (${basis.column})`
+      ? `who gave consent to ${basis.purpose || '…'} (${basis.column || '…'})`
       : basis.kind === 'stated'
         ? basis.reason || 'another legal basis, to be stated'
         : 'state the legal basis';
-  const consent = columns.find((column) => column.role === 'CONSENT') ?? columns[0];
+  const consent = columns.find((column) => column.role === 'CONSENT');
   return (
     <Token label="Legal basis" text={text}>
       <label className="flex items-center gap-2">
@@ -244,6 +244,9 @@ function BasisToken({
           </Labelled>
           <Labelled label="Consent column">
             <Select value={basis.column} onChange={(e) => onChange({ ...basis, column: e.target.value })}>
+              {!columns.some((column) => column.name === basis.column) && (
+                <option value={basis.column}>{basis.column || 'choose…'}</option>
+              )}
               {columns.map((column) => (
                 <option key={column.name}>{column.name}</option>
               ))}

@@ -39,7 +39,7 @@ export function Received({ rule, columns, faults, destinationId, onChange }: Pro
     staleTime: Infinity,
     enabled: receives.kind === 'expression',
   });
-  const column = 'column' in receives ? receives.column : (columns[0]?.name ?? '');
+  const column = 'column' in receives ? receives.column : '';
   const fresh: Record<Receives['kind'], () => Receives> = {
     column: () => ({ kind: 'column', column }),
     fixed: () => ({ kind: 'fixed', text: '' }),

@@ -74,7 +74,7 @@ export function ShaperList({
         value=""
         onChange={(e) => {
           const kind = KINDS.find((one) => one === e.target.value);
-          if (kind) set([...rule.shapers, freshShaper(kind)]);
+          if (kind) set([...rule.shapers, freshShaper(kind, columns)]);
         }}
       >
         <option value="">add…</option>

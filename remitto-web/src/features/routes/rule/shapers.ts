@@ -151,8 +151,14 @@ export const SHAPERS: { [K in Kind]: Described<K> } = {
 
 export const KINDS = Object.keys(SHAPERS) as Kind[];
 
-export function freshShaper(kind: Kind): Shaper {
-  return { kind, ...SHAPERS[kind].fresh } as Shaper;
+/** A column that tells the country, by its name. */
+const COUNTRY_COLUMN = /^(country|land|nation)(_?(code|iso\d?|alpha\d?))?$|_country(_code)?$/i;
+
+/** @param columns of the dataset: what depends on a country reads it from its column where there is one */
+export function freshShaper(kind: Kind, columns: { name: string }[]): Shaper {
+  const country = columns.find((column) => COUNTRY_COLUMN.test(column.name))?.name;
+  const told = kind === 'e164' && country ? { countryColumn: country } : {};
+  return { kind, ...SHAPERS[kind].fresh, ...told } as Shaper;
 }
 
 /** The shaper as a few words, with its settings. */

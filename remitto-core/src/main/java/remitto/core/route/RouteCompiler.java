@@ -158,7 +158,7 @@ public final class RouteCompiler {
         String name = receives.readColumn().orElseThrow();
         Optional<Column> column = columns.find(name);
         if (column.isEmpty()) {
-            block(rule.field(), "The dataset has no column " + name + ".");
+            block(rule.field(), name.isBlank() ? "Choose a column." : "The dataset has no column " + name + ".");
         } else if (receives instanceof Receives.FromColumn) {
             checkSensitive(rule, column.get());
             checkTypes(rule, column.get(), field);
@@ -231,7 +231,7 @@ public final class RouteCompiler {
 
     private void requireColumn(String field, String name) {
         if (columns.find(name).isEmpty()) {
-            block(field, "The dataset has no column " + name + ".");
+            block(field, name.isBlank() ? "Choose a column." : "The dataset has no column " + name + ".");
         }
     }
 
@@ -372,7 +372,11 @@ public final class RouteCompiler {
         }
         if (spec.basis() instanceof Basis.Consent consent
                 && columns.find(consent.column()).isEmpty()) {
-            block("", "The dataset has no consent column " + consent.column() + ".");
+            block(
+                    "",
+                    consent.column().isBlank()
+                            ? "Choose the column that tells whether somebody gave consent."
+                            : "The dataset has no consent column " + consent.column() + ".");
         }
     }
 

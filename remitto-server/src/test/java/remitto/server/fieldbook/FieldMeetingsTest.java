@@ -139,6 +139,23 @@ class FieldMeetingsTest {
     }
 
     @Test
+    void theObjectThatFitsADatasetComesFirst() {
+        JsonNode fits = editor.get(
+                        "/api/field-fits?dataset=" + route.dataset() + "&column=id&column=Town&column=e_mail")
+                .ok();
+        assertThat(fits.get(0).get("object").asString()).isEqualTo("recipients");
+        assertThat(fits.get(0).get("routes").asInt()).isPositive();
+        assertThat(fits.get(0).get("matching").asInt())
+                .as("id, Town and e_mail, without regard to case and underscores")
+                .isEqualTo(3);
+        JsonNode unsaved = editor.get("/api/field-fits?column=town").ok();
+        assertThat(unsaved.get(0).get("routes").asInt()).isZero();
+        assertThat(unsaved.get(0).get("matching").asInt()).isEqualTo(1);
+        assertThat(editor.get("/api/field-fits").ok().get(0).get("matching").asInt())
+                .isZero();
+    }
+
+    @Test
     void whoeverMayOnlyLookDoesNotAsk() {
         TestUser viewer = server.user("VIEWER", "onlooker-of-fields");
         assertThat(viewer.post("/api/field-meetings", Map.of()).status()).isEqualTo(403);
