@@ -2,7 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, ok } from '../../../api/client';
-import type { AudienceView, Dataset, RowsRequest } from '../../../api/types';
+import type { AudienceView, Column, RowsRequest } from '../../../api/types';
 import { count } from '../../../components/format';
 import { COUNTRY, zone } from '../../../components/here';
 import { Loaded } from '../../../components/Loaded';
@@ -22,35 +22,30 @@ export function SendPage() {
     queryKey: ['audience', id],
     queryFn: () => ok(api.GET('/api/audiences/{id}', { params: { path } })),
   });
-  const dataset = useQuery({
-    queryKey: ['audience-dataset', id],
-    queryFn: async () => {
-      const made = await ok(api.POST('/api/audiences/{id}/dataset', { params: { path } }));
-      return ok(api.GET('/api/datasets/{id}', { params: { path: { id: made.id } } }));
-    },
-    staleTime: Infinity,
+  const columns = useQuery({
+    queryKey: ['audience-columns', id],
+    queryFn: () => ok(api.GET('/api/audiences/{id}/columns', { params: { path } })),
   });
   return (
     <Loaded
       title="Send an audience"
-      query={{ data: view.data && dataset.data, error: view.error ?? dataset.error }}
+      query={{ data: view.data && columns.data, error: view.error ?? columns.error }}
     >
-      {(found) => view.data && <Sending view={view.data} dataset={found} />}
+      {(found) => view.data && <Sending view={view.data} columns={found.columns} />}
     </Loaded>
   );
 }
 
-function Sending({ view, dataset }: { view: AudienceView; dataset: Dataset }) {
+function Sending({ view, columns }: { view: AudienceView; columns: Column[] }) {
   const navigate = useNavigate();
   const { audience } = view;
-  const columns = dataset.definition.columns;
   const consents = columns.filter((column) => column.role === 'CONSENT').map((column) => column.name);
   const [name, setName] = useState('');
   const [receiver, setReceiver] = useState<Receiver>({ destinationId: 0, object: '' });
   const [chosen, setChosen] = useState<Travels>();
   const [rows, setRows] = useState<RowsRequest[]>([]);
   const [consent, setConsent] = useState('');
-  const there = useFieldsThere(receiver, dataset.id);
+  const there = useFieldsThere(receiver, columns);
   const travels = chosen ?? (receiver.file ? usualForFile(columns) : there.proposed);
   const missing = lacking(name, receiver, travels, rows);
   const lay = useMutation({

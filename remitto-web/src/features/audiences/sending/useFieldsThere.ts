@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
 import { api, ok } from '../../../api/client';
-import type { Field } from '../../../api/types';
+import type { Column, Field } from '../../../api/types';
 import { COUNTRY, zone } from '../../../components/here';
 import type { Receiver, Travels } from './choice';
 
 /** The fields of what receives an audience, and the columns whose names fit them. */
-export function useFieldsThere(receiver: Receiver, datasetId: number) {
+export function useFieldsThere(receiver: Receiver, columns: Column[]) {
   const { destinationId, object } = receiver;
   const enabled = !receiver.file && destinationId > 0 && object !== '';
   const fields = useQuery({
@@ -20,11 +20,11 @@ export function useFieldsThere(receiver: Receiver, datasetId: number) {
   });
   // Proposed once the tool was asked, so that a field that was just made there is among them.
   const proposal = useQuery({
-    queryKey: ['proposed-rules', datasetId, destinationId, object],
+    queryKey: ['proposed-rules', columns, destinationId, object],
     queryFn: () =>
       ok(
         api.POST('/api/routes/propose', {
-          body: { ends: { datasetId, destinationId, object }, country: COUNTRY, zone: zone() },
+          body: { ends: { datasetId: 0, destinationId, object }, columns, country: COUNTRY, zone: zone() },
         }),
       ),
     enabled: fields.data !== undefined,

@@ -156,6 +156,13 @@ class SendingTest extends AudienceFixture {
         assertThat(now.get(0).get("price").decimalValue()).isEqualByComparingTo("77.5");
     }
 
+    private List<String> datasets() {
+        return editor.get("/api/datasets")
+                .valueStream()
+                .map(one -> one.get("name").asString())
+                .toList();
+    }
+
     @Test
     void aLetterSpeaksOfEachOfTheRowsThatWereSent() throws Exception {
         audiences.write(address(stack.postbag.port()) + "/north");
@@ -180,8 +187,10 @@ class SendingTest extends AudienceFixture {
             label("Column of the row").last().selectOption(column);
         }
         label("Destination field for Bookings").selectOption("trips");
+        assertThat(datasets()).as("opening a page makes nothing").doesNotContain("Audience: Frequent crossers");
         button("Create route").click();
         long route = laid();
+        assertThat(datasets()).contains("Audience: Frequent crossers");
         inService(route);
         JsonNode sent = run(route);
         assertThat(sum(sent, "held")).isZero();

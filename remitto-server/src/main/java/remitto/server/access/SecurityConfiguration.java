@@ -60,6 +60,7 @@ class SecurityConfiguration {
                                 "/api/destinations/*/prerequisites",
                                 "/api/destinations/*/named",
                                 "/api/datasets/*/records",
+                                "/api/audiences/*/columns",
                                 "/api/crosswalks/*/unmapped")
                         .hasAnyRole(Role.EDITOR.name(), Role.APPROVER.name(), Role.ADMIN.name())
                         .requestMatchers(HttpMethod.GET, "/api/**")

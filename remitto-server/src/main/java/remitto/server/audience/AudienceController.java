@@ -187,6 +187,12 @@ class AudienceController {
         return memberships.ofPerson(personId);
     }
 
+    /** The columns that can be sent of the people of the audience. Nothing is made. */
+    @GetMapping("/{id}/columns")
+    AudienceRoutes.AudienceColumns audienceColumns(@PathVariable long id) {
+        return routes.columns(inService(id));
+    }
+
     /** A dataset of the people of the audience, for a route to send; the same for every route. */
     @PostMapping("/{id}/dataset")
     AudienceRoutes.AudienceDataset audienceDataset(@PathVariable long id, Principal who) {

@@ -61,21 +61,45 @@ class AudienceRoutes {
                 .list();
     }
 
-    AudienceDataset dataset(Audiences.Audience audience, String who) {
-        Optional<AudienceDataset> there = jdbc.sql("select id, name from dataset where audience_id = ?")
+    /**
+     * The columns that a route of the audience can send.
+     *
+     * @param datasetId of the dataset that was made of it; absent while no route sends it
+     */
+    record AudienceColumns(Optional<Long> datasetId, List<Column> columns) {}
+
+    /** Makes nothing: what a dataset of the audience has, or would have. */
+    AudienceColumns columns(Audiences.Audience audience) {
+        return new AudienceColumns(
+                made(audience).map(AudienceDataset::id),
+                datasets.columns(source(), sql(audience), described -> columns(audience.entityType(), described)));
+    }
+
+    private Optional<AudienceDataset> made(Audiences.Audience audience) {
+        return jdbc.sql("select id, name from dataset where audience_id = ?")
                 .param(audience.id())
                 .query((row, number) -> new AudienceDataset(row.getLong("id"), row.getString("name")))
                 .optional();
+    }
+
+    private long source() {
+        return facts.source()
+                .orElseThrow(() -> Problem.invalid(
+                        "Set up the source of people first; the operations guide describes its login."));
+    }
+
+    private static String sql(Audiences.Audience audience) {
+        String view = audience.entityType() == EntityType.PERSON ? "people.person" : "people.company";
+        return "select p.*, m.since as member_since\nfrom " + view
+                + " p\njoin people.audience_member m on m.person_id = p.person_id\n"
+                + "where m.audience_id = " + audience.id() + " and not m.held_out";
+    }
+
+    AudienceDataset dataset(Audiences.Audience audience, String who) {
+        Optional<AudienceDataset> there = made(audience);
         if (there.isPresent()) {
             return there.get();
         }
-        long source = facts.source()
-                .orElseThrow(() -> Problem.invalid(
-                        "Set up the source of people first; the operations guide describes its login."));
-        String view = audience.entityType() == EntityType.PERSON ? "people.person" : "people.company";
-        String sql = "select p.*, m.since as member_since\nfrom " + view
-                + " p\njoin people.audience_member m on m.person_id = p.person_id\n"
-                + "where m.audience_id = " + audience.id() + " and not m.held_out";
         String name = "Audience: " + audience.name();
         long id = datasets.add(
                 new MadeDatasets.MadeDatasetRequest(
@@ -83,8 +107,8 @@ class AudienceRoutes {
                         audience.id(),
                         name,
                         "The people of this audience by its latest count",
-                        source,
-                        sql),
+                        source(),
+                        sql(audience)),
                 described -> columns(audience.entityType(), described),
                 who);
         return new AudienceDataset(id, name);

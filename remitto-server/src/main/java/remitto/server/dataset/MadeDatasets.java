@@ -50,10 +50,7 @@ public class MadeDatasets {
     /** @param roles gives the columns of the query their roles */
     @Transactional
     public long add(MadeDatasetRequest request, UnaryOperator<List<Column>> roles, String who) {
-        Preview preview = queries.preview(request.sourceId(), SourceQuery.text(request.sql()));
-        List<Column> columns = roles.apply(preview.columns().stream()
-                .map(column -> new Column(column.name(), column.type(), ColumnRole.ATTRIBUTE))
-                .toList());
+        List<Column> columns = columns(request.sourceId(), request.sql(), roles);
         DatasetDefinition definition =
                 new DatasetDefinition(new DatasetDefinition.Query.SqlQuery(request.sql()), columns);
         long id = datasets.add(request.name(), request.description(), request.sourceId(), definition, who);
@@ -62,6 +59,14 @@ public class MadeDatasets {
                 .params(request.id(), id)
                 .update();
         return id;
+    }
+
+    /** The columns that a dataset of a query has, or would have. */
+    public List<Column> columns(long source, String sql, UnaryOperator<List<Column>> roles) {
+        Preview preview = queries.preview(source, SourceQuery.text(sql));
+        return roles.apply(preview.columns().stream()
+                .map(column -> new Column(column.name(), column.type(), ColumnRole.ATTRIBUTE))
+                .toList());
     }
 
     /** Lets it go, unless a route reads it or looks up in it; their names then. */

@@ -15,6 +15,8 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
+import remitto.core.dataset.Column;
+import remitto.core.dataset.Columns;
 import remitto.core.fieldrule.Direction;
 import remitto.core.route.RouteFault;
 import remitto.core.route.RouteSpec;
@@ -98,8 +100,9 @@ class RouteController {
      * A dataset and an object to propose rules for.
      *
      * @param country ISO 3166 code for phone numbers that neither name one nor have a column that does; blank when it is not known
+     * @param columns of a dataset that is not there yet; absent for those of the dataset
      */
-    record ProposalRequest(RouteBinder.RouteEnds ends, String country, String zone) {}
+    record ProposalRequest(RouteBinder.RouteEnds ends, String country, String zone, Optional<List<Column>> columns) {}
 
     /** All routes with their versions and when they depart next. */
     @GetMapping
@@ -242,7 +245,9 @@ class RouteController {
     /** Proposes a rule for every column whose name fits a field. */
     @PostMapping("/propose")
     RuleProposal.Proposal proposeRules(@RequestBody ProposalRequest request) {
-        return laying.propose(request.ends(), request.country(), request.zone());
+        return request.columns()
+                .map(columns -> laying.propose(new Columns(columns), request.ends(), request.country(), request.zone()))
+                .orElseGet(() -> laying.propose(request.ends(), request.country(), request.zone()));
     }
 
     /** A draft with rules by names that fit. */

@@ -63,8 +63,13 @@ public class RouteLaying {
 
     /** Rules by names that fit; what fits nothing is left out. */
     RuleProposal.Proposal propose(RouteBinder.RouteEnds ends, String country, String zone) {
+        return propose(columns(ends.datasetId()), ends, country, zone);
+    }
+
+    /** The same for columns of a dataset that is not there yet. */
+    RuleProposal.Proposal propose(Columns columns, RouteBinder.RouteEnds ends, String country, String zone) {
         return RuleProposal.propose(
-                columns(ends.datasetId()),
+                columns,
                 connections.describe(ends.destinationId(), ends.object()).description(),
                 country,
                 zone);
