@@ -97,12 +97,40 @@ function Shown({ value }: { value?: string }) {
   );
 }
 
+/** A value that was there before the route, and is what its rule gives. */
+function Adopted({ value }: { value: NonNullable<Explanation['adopted']> }) {
+  return (
+    <Chained
+      title="Adopted"
+      detail={
+        <>
+          run{' '}
+          <Link to={`/manifests/${value.runId}`} className="text-deep underline">
+            {value.runId}
+          </Link>{' '}
+          of{' '}
+          <Link to={`/routes/${value.routeId}`} className="text-deep underline">
+            {value.route}
+          </Link>
+          , <Ago at={value.readAt} />
+        </>
+      }
+    >
+      <div>
+        The destination held this value when the record was matched with row {value.key}. Its rule gives the
+        same value, so nothing was written.
+      </div>
+    </Chained>
+  );
+}
+
 function Chain({ found }: { found: Explanation }) {
   const { made } = found;
   return (
     <Card>
       <ol className="m-0 list-none p-0">
-        {!made && (
+        {found.adopted && <Adopted value={found.adopted} />}
+        {!made && !found.adopted && (
           <Chained title="Not written by Remitto">
             <div>
               {found.told
@@ -231,7 +259,9 @@ function Now({ found }: { found: Explanation }) {
     return (
       <Card title="If evaluated now" className="pb-3">
         <p className="text-soft m-0 px-4">
-          {found.made ? 'The row is no longer in the dataset.' : 'No rule writes this field.'}
+          {found.made || found.adopted
+            ? 'The row is no longer in the dataset, or no rule writes this field any more.'
+            : 'No rule writes this field.'}
         </p>
       </Card>
     );
@@ -239,7 +269,7 @@ function Now({ found }: { found: Explanation }) {
   return (
     <Card title="If evaluated now">
       <div className="flex flex-col gap-2 px-4 pb-3">
-        {sentence !== found.made?.sentence && (
+        {found.made && sentence !== found.made.sentence && (
           <div>
             <Pill tone="warn">the rule has changed since</Pill> {sentence}
           </div>

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.ColorScheme;
 import java.util.List;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterEach;
@@ -259,6 +260,9 @@ class FirstCrossingTest {
             page.navigate(stack.server().address() + path);
             page.waitForLoadState(com.microsoft.playwright.options.LoadState.NETWORKIDLE);
             assertThat(Browser.axe(page)).as(path).isEmpty();
+            page.emulateMedia(new Page.EmulateMediaOptions().setColorScheme(ColorScheme.DARK));
+            assertThat(Browser.axe(page)).as(path + " in the dark").isEmpty();
+            page.emulateMedia(new Page.EmulateMediaOptions().setColorScheme(ColorScheme.LIGHT));
             assertThat((Boolean) page.evaluate("() => document.documentElement.scrollWidth <= innerWidth"))
                     .as("no sideways scroll on " + path)
                     .isTrue();

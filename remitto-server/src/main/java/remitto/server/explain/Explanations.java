@@ -113,12 +113,27 @@ class Explanations {
             @Personal(Personal.Part.IN_TEXT) String answer,
             Optional<Instant> answeredAt) {}
 
+    /**
+     * A value that stood in the destination already when a route first met the record, and that its rule gives as well.
+     *
+     * @param key of the row that the record was matched with
+     * @param readAt when the run that found it began to read
+     */
+    record AdoptedValue(
+            long runId,
+            long routeId,
+            String route,
+            @Personal(Personal.Part.KEY) String key,
+            Instant readAt) {}
+
     /** What the rules of today make of the row of today. */
     record ValueNow(String sentence, RecordPreview.PreviewedField field) {}
 
     /**
      * How a field of a record got its value.
      *
+     * @param made how a route wrote it; absent when none did
+     * @param adopted by which route it was found as it is; absent unless it was
      * @param problem why it could not be asked what is there now; blank when it could
      */
     record Explanation(
@@ -130,10 +145,11 @@ class Explanations {
             @Personal Optional<String> there,
             Optional<ReportedWrite> told,
             Optional<ValueHistory> made,
+            Optional<AdoptedValue> adopted,
             Optional<ValueNow> now,
             @Personal(Personal.Part.IN_TEXT) String problem) {}
 
-    private record Known(JsonNode fields, JsonNode writers, long route, long run, int line) {}
+    private record Known(long id, JsonNode fields, JsonNode writers, long route, long run, int line) {}
 
     Explanation explain(long destinationId, String object, String remoteId, String wanted) {
         ObjectDescription described =
@@ -168,6 +184,9 @@ class Explanations {
         Optional<RemoteRecord> found = there;
         Optional<ValueHistory> made =
                 known.filter(one -> one.fields().has(field)).flatMap(one -> made(one, field, described));
+        Optional<AdoptedValue> adopted = made.isPresent()
+                ? Optional.empty()
+                : known.filter(one -> one.fields().has(field)).flatMap(one -> adopted(one, field));
         return new Explanation(
                 destinationId,
                 object,
@@ -178,7 +197,9 @@ class Explanations {
                 found.flatMap(one -> Optional.ofNullable(one.stamps().get(field)))
                         .map(stamp -> new ReportedWrite(stamp.by(), stamp.byUs(), stamp.at())),
                 made,
-                made.flatMap(one -> now(one, field)),
+                adopted,
+                made.map(one -> now(one.routeId(), one.key(), field))
+                        .orElseGet(() -> adopted.flatMap(one -> now(one.routeId(), one.key(), field))),
                 problem);
     }
 
@@ -202,11 +223,12 @@ class Explanations {
 
     private Optional<Known> known(long destinationId, String object, String remoteId) {
         return jdbc.sql("""
-                        select fields, writers, route_id, run_id, line from destination_record
+                        select id, fields, writers, route_id, run_id, line from destination_record
                         where destination_id = ? and object = ? and remote_id = ?
                         """)
                 .params(destinationId, object, remoteId)
                 .query((row, at) -> new Known(
+                        row.getLong("id"),
                         json.tree(row.getString("fields")),
                         json.tree(row.getString("writers")),
                         row.getLong("route_id"),
@@ -299,6 +321,24 @@ class Explanations {
                 .optional();
     }
 
+    private Optional<AdoptedValue> adopted(Known known, String field) {
+        Place place = place(known, field);
+        return jdbc.sql("""
+                        select n.started_at, r.name, e.source_key from run n join route r on r.id = n.route_id
+                        join record_state s on s.route_id = r.id and s.record_id = ?
+                        join route_record e on e.route_id = s.route_id and e.ordinal = s.ordinal
+                        where n.id = ? and r.id = ?
+                        """)
+                .params(known.id(), place.run(), place.route())
+                .query((row, at) -> new AdoptedValue(
+                        place.run(),
+                        place.route(),
+                        row.getString("name"),
+                        row.getString("source_key"),
+                        Rows.time(row, "started_at")))
+                .optional();
+    }
+
     /** The steps of a value that was found beyond the row, as they were then. */
     private Optional<List<Step>> beyond(String kept, String field) {
         JsonNode steps = json.tree(kept).path(field);
@@ -346,8 +386,8 @@ class Explanations {
         return kept ? Optional.of(steps) : Optional.empty();
     }
 
-    private Optional<ValueNow> now(ValueHistory made, String field) {
-        Routes.Route route = routes.get(made.routeId());
+    private Optional<ValueNow> now(long routeId, String key, String field) {
+        Routes.Route route = routes.get(routeId);
         RouteSpec spec = route.liveSpec().orElse(route.spec());
         try {
             var followed = recordPreview.follow(
@@ -357,7 +397,7 @@ class Explanations {
                             new RouteBinder.RouteEnds(route.datasetId(), route.destinationId(), route.object()),
                             binder.usableDatasetVersion(route.datasetId()),
                             spec),
-                    made.key());
+                    key);
             return followed.fields().stream()
                     .filter(one -> one.field().equals(field))
                     .findFirst()

@@ -348,7 +348,10 @@ public class RouteRecords {
                 .update();
     }
 
-    /** Binds a record to one found there with the very values it would have received. */
+    /**
+     * Binds a record to one found there with the very values it would have received. Whoever wrote a value that is known already stays
+     * its writer.
+     */
     public void adopt(BoundRoute route, long runId, int ordinal, MatchResult.Matched there, Map<String, Value> values) {
         jdbc.sql("""
                         with wide as (
@@ -357,7 +360,9 @@ public class RouteRecords {
                           values (:destination, :object, :remote, :fields::jsonb, :route, :run, 0)
                           on conflict (destination_id, object, remote_id) do update
                           set fields = destination_record.fields || excluded.fields,
-                            writers = destination_record.writers || jsonb_writers(excluded.fields, :route, :run, 0)
+                            writers = destination_record.writers || jsonb_writers(coalesce(
+                              (select jsonb_object_agg(f.key, f.value) from jsonb_each(excluded.fields) f
+                                where destination_record.fields -> f.key is distinct from f.value), '{}'), :route, :run, 0)
                           returning id
                         )
                         insert into record_state
