@@ -17,8 +17,10 @@ const COLOURS = HighlightStyle.define([
   { tag: tags.comment, color: 'var(--soft)', fontStyle: 'italic' },
 ]);
 
-/** The list of completions in the colours of the theme. */
-const COMPLETION = EditorView.theme({
+/** What the editor itself paints, in the colours of the theme. */
+const LOOK = EditorView.theme({
+  '.cm-activeLine': { backgroundColor: 'color-mix(in srgb, var(--sunk) 45%, transparent)' },
+  '.cm-activeLineGutter': { backgroundColor: 'var(--sunk)', color: 'var(--ink)' },
   '.cm-tooltip': {
     backgroundColor: 'var(--card)',
     color: 'var(--ink)',
@@ -131,7 +133,7 @@ export function CodeField(props: Props) {
           EditorView.lineWrapping,
           EditorView.contentAttributes.of({ 'aria-label': start.label, tabindex: '0' }),
           EditorView.theme({ '&': { height: start.height } }),
-          COMPLETION,
+          LOOK,
           EditorView.updateListener.of((update) => {
             if (update.docChanged) told(update.state.doc.toString());
           }),

@@ -121,7 +121,7 @@ public class DatasetQueries {
         return found;
     }
 
-    private static Optional<Instant> instant(ColumnType type, String text) {
+    static Optional<Instant> instant(ColumnType type, String text) {
         var value = type.read(text);
         if (value instanceof remitto.core.value.Value.Moment moment) {
             return Optional.of(moment.instant());

@@ -152,6 +152,15 @@ public class Datasets {
                 .update();
     }
 
+    /** The same of the dataset that a route just read from end to end. */
+    public void seenByRoute(long routeId, Freshness freshness) {
+        jdbc.sql("select dataset_id from route where id = ?")
+                .param(routeId)
+                .query(Long.class)
+                .optional()
+                .ifPresent(dataset -> seen(dataset, freshness));
+    }
+
     private void saveVersion(long id, int number, DatasetDefinition definition, Saving saving) {
         jdbc.sql("""
                         insert into dataset_version (dataset_id, number, definition, author, saved_at, note)

@@ -9,6 +9,8 @@ import remitto.core.dataset.Row;
 import remitto.core.known.Fingerprint;
 import remitto.core.known.KnownIndex;
 import remitto.server.dataset.DatasetQueries;
+import remitto.server.dataset.Datasets;
+import remitto.server.dataset.NewestRow;
 import remitto.server.known.Candidate;
 import remitto.server.known.EarlierWriters;
 import remitto.server.known.ErasedRows;
@@ -32,6 +34,7 @@ public class ManifestPreparation {
     private static final Duration READ_TIME = Duration.ofHours(2);
 
     private final Sources sources;
+    private final Datasets datasets;
     private final DatasetQueries queries;
     private final RouteRecords records;
     private final EarlierWriters earlier;
@@ -46,6 +49,7 @@ public class ManifestPreparation {
 
     ManifestPreparation(
             Sources sources,
+            Datasets datasets,
             DatasetQueries queries,
             RouteRecords records,
             EarlierWriters earlier,
@@ -58,6 +62,7 @@ public class ManifestPreparation {
             Clock clock,
             List<BeforePreparation> before) {
         this.sources = sources;
+        this.datasets = datasets;
         this.queries = queries;
         this.records = records;
         this.earlier = earlier;
@@ -82,7 +87,9 @@ public class ManifestPreparation {
         Preparation preparation = new Preparation(
                 new Preparation.Tools(records, judge, leavers, lines, erased, turn), route, index, inputs, first);
         progress.begin(index.size());
+        NewestRow newest = new NewestRow(route.dataset());
         sources.rows(route.sourceId()).read(route.dataset().reading(READ_TIME), cells -> {
+            newest.see(cells);
             if (preparation.row(cells)) {
                 progress.add(1024);
             }
@@ -90,6 +97,7 @@ public class ManifestPreparation {
         });
         if (!progress.isToStop()) {
             preparation.leavers();
+            datasets.seenByRoute(route.routeId(), newest.freshness(preparation.read(), clock.instant()));
         }
         return preparation.finish(knownBefore, index.boundNotMet());
     }

@@ -88,6 +88,11 @@ final class Preparation {
                         .isPresent();
     }
 
+    /** Rows that were read so far. */
+    long read() {
+        return read;
+    }
+
     /** @return true once every 1,024 rows, for those who count */
     boolean row(@Nullable String[] cells) {
         read++;
