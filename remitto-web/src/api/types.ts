@@ -15,6 +15,7 @@ export type Explanation = S['Explanation'];
 export type Crosswalk = S['Crosswalk'];
 export type UsedBy = S['UsedBy'];
 export type Differing = S['Differing'];
+export type RunsOfRoute = S['RunsOfRoute'];
 export type Draft = S['Draft'];
 export type DraftEntry = S['DraftEntry'];
 export type FieldMeeting = S['FieldMeeting'];

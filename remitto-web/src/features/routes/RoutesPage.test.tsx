@@ -11,7 +11,10 @@ const ROUTES = [
   aRoute(3, 'Freight', {}),
 ];
 
-beforeEach(() => server.on('GET', '/api/routes', ROUTES));
+beforeEach(() => {
+  server.on('GET', '/api/runs/recent', []);
+  server.on('GET', '/api/routes', ROUTES);
+});
 
 const choose = (name: string) => fireEvent.click(screen.getByLabelText(`Select ${name}`));
 const asked = (path: string) =>

@@ -8,6 +8,7 @@ import { Empty, Failure, Page, Pill, Skeleton } from '../../components/ui';
 import { Act, ActLink } from '../session/Editors';
 import { useIsEditor } from '../session/useSession';
 import { RouteBulk } from './RouteBulk';
+import { RunBars } from './RunBars';
 import { sentence } from './schedule';
 
 const COLUMNS: ListColumn<Route>[] = [
@@ -79,6 +80,17 @@ export function RoutesPage() {
   const navigate = useNavigate();
   const isEditor = useIsEditor();
   const { data, error } = useQuery({ queryKey: ['routes'], queryFn: () => ok(api.GET('/api/routes')) });
+  const recent = useQuery({
+    queryKey: ['recent-runs'],
+    queryFn: () => ok(api.GET('/api/runs/recent')),
+    refetchInterval: 15_000,
+  });
+  const runs: ListColumn<Route> = {
+    id: 'runs',
+    title: 'Latest runs',
+    by: (route) => recent.data?.find((one) => one.routeId === route.id)?.lastSentAt,
+    cell: (route) => recent.data && <RunBars of={recent.data.find((one) => one.routeId === route.id)} />,
+  };
   const prepare = useMutation({
     mutationFn: (id: number) => ok(api.POST('/api/routes/{id}/runs', { params: { path: { id } } })),
     onSuccess: (started) => void navigate(`/manifests/${started.runId}`),
@@ -117,7 +129,7 @@ export function RoutesPage() {
       note="Each route sends the records of a dataset to an object of a destination."
       actions={add}
     >
-      <Failure error={error ?? prepare.error ?? pause.error} />
+      <Failure error={error ?? recent.error ?? prepare.error ?? pause.error} />
       {!data ? (
         <Skeleton />
       ) : data.length === 0 ? (
@@ -135,7 +147,7 @@ export function RoutesPage() {
           words={(route) =>
             `${route.name} ${route.dataset} ${route.destination} ${route.object} ${route.paused ? 'paused' : ''}`
           }
-          columns={[...COLUMNS, acts]}
+          columns={[...COLUMNS, runs, acts]}
           acts={isEditor ? (chosen) => <RouteBulk routes={chosen} /> : undefined}
         />
       )}

@@ -30,6 +30,7 @@ import remitto.server.permission.CurrentUser;
 import remitto.server.permission.Role;
 import remitto.server.platform.Problem;
 import remitto.server.run.Progress;
+import remitto.server.run.RecentRuns;
 import remitto.server.run.Run;
 import remitto.server.run.RunComparison;
 import remitto.server.run.Runs;
@@ -43,6 +44,7 @@ class RunController {
 
     private final CurrentUser user;
     private final Runs runs;
+    private final RecentRuns recent;
     private final LineViews lines;
     private final RunKeeper keeper;
     private final RunDecisions decisions;
@@ -54,6 +56,7 @@ class RunController {
     RunController(
             CurrentUser user,
             Runs runs,
+            RecentRuns recent,
             LineViews lines,
             RunKeeper keeper,
             RunDecisions decisions,
@@ -61,6 +64,7 @@ class RunController {
             Journal journal) {
         this.user = user;
         this.runs = runs;
+        this.recent = recent;
         this.lines = lines;
         this.keeper = keeper;
         this.decisions = decisions;
@@ -109,6 +113,12 @@ class RunController {
                 found.size() < LIST
                         ? Optional.empty()
                         : Optional.of(found.get(found.size() - 1).id()));
+    }
+
+    /** The latest ten runs of every route, and whether it keeps to its schedule. */
+    @GetMapping("/runs/recent")
+    List<RecentRuns.RunsOfRoute> recentRuns() {
+        return recent.all();
     }
 
     /** A run with its counts. */
