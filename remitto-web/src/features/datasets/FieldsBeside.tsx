@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ok } from '../../api/client';
-import { Card } from '../../components/ui';
+import { Card, Failure } from '../../components/ui';
 
 interface Props {
   /** 0 for a dataset that was never saved. */
@@ -35,6 +35,7 @@ export function FieldsBeside({ datasetId, columns }: Props) {
   const covered = new Set(columns.map(plain));
   return (
     <Card title="Destination fields" className="max-h-[300px] overflow-auto">
+      <Failure error={fits.error ?? fields.error} />
       {fits.data && !fit ? (
         <p className="text-soft m-0 px-4 pb-3">Connect a destination to see its fields here.</p>
       ) : (

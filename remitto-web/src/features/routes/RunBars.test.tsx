@@ -30,7 +30,7 @@ describe('the latest runs of a route', () => {
     );
     const link = await screen.findByRole('link', { name: '2 runs: 1 failed, 1 sent' });
     expect(link).toHaveAttribute('href', '/manifests/9');
-    expect(screen.getByText(/^sent /)).toBeVisible();
+    expect(screen.getByText(/^sent/)).toBeVisible();
   });
 
   it('say that a departure is missing', async () => {

@@ -1,6 +1,7 @@
 import { Link } from 'react-router';
 import type { RunsOfRoute } from '../../api/types';
 import { counted, moment } from '../../components/format';
+import { Ago } from '../../components/Moment';
 import { stateOf, type StateLook } from '../manifests/state';
 
 const TONES: Record<StateLook['tone'], string> = {
@@ -63,8 +64,16 @@ export function RunBars({ of }: { of: RunsOfRoute | undefined }) {
           />
         ))}
       </Link>
-      <div className={of.behind ? 'text-removed' : 'text-soft'}>
-        {of.behind ? 'behind schedule' : of.lastSentAt ? `sent ${moment(of.lastSentAt)}` : 'never sent'}
+      <div className={`whitespace-nowrap ${of.behind ? 'text-removed' : 'text-soft'}`}>
+        {of.behind ? (
+          'behind schedule'
+        ) : of.lastSentAt ? (
+          <>
+            sent <Ago at={of.lastSentAt} />
+          </>
+        ) : (
+          'never sent'
+        )}
       </div>
     </>
   );

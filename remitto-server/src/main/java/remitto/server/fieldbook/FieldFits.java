@@ -26,13 +26,14 @@ class FieldFits {
     /** @param dataset 0 for one that was never saved */
     List<FieldFit> of(long dataset, Collection<String> columns) {
         return jdbc.sql("""
+                        select * from (
                         select o.destination_id, t.name as destination, o.object, o.title,
                           (select count(*) from route r where r.dataset_id = :dataset and r.archived_at is null
                             and r.destination_id = o.destination_id and r.object = o.object) as routes,
                           (select count(*) from jsonb_array_elements(coalesce(o.description -> 'fields', '[]')) f
                             where replace(lower(f ->> 'name'), '_', '') = any (:columns)) as matching
-                        from destination_object o join destination t on t.id = o.destination_id and t.archived_at is null
-                        order by routes > 0 desc, matching desc, t.name, o.title
+                        from destination_object o join destination t on t.id = o.destination_id and t.archived_at is null) fit
+                        order by routes > 0 desc, matching desc, destination, title
                         """)
                 .param("dataset", dataset)
                 .param(
