@@ -36,6 +36,12 @@ function drafts() {
   unless('DELETE', path, (asked) => void kept.delete(asked.path));
 }
 
+/** Nothing has an owner or a tag, unless a test says otherwise. */
+function labels() {
+  if (!server.knows('GET', '/api/labels/{kind}')) server.on('GET', '/api/labels/{kind}', []);
+  if (!server.knows('GET', '/api/labels/colleagues')) server.on('GET', '/api/labels/colleagues', []);
+}
+
 function Place() {
   const { pathname, search } = useLocation();
   return <output aria-label="Address">{pathname + search}</output>;
@@ -48,6 +54,7 @@ export function show(page: ReactNode, at = '/', path = '*') {
   });
   if (!server.knows('GET', '/api/session')) signIn('EDITOR');
   drafts();
+  labels();
   // As in the product, where who is signed in is known before any page is shown.
   client.setQueryData(['session'], server.told('GET', '/api/session'));
   const all = (

@@ -1,9 +1,10 @@
+import { LabelledList } from '../labels/LabelledList';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { AudienceRow, ConditionWords, RefreshState } from '../../api/types';
 import { count } from '../../components/format';
-import { type ListColumn, ListTable } from '../../components/ListTable';
+import { type ListColumn } from '../../components/ListTable';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { ButtonLink, Card, Empty, Failure, Page, Pill } from '../../components/ui';
@@ -129,7 +130,8 @@ function Audiences({ rows, refresh }: { rows: AudienceRow[]; refresh: RefreshSta
         </Empty>
       ) : (
         <>
-          <ListTable
+          <LabelledList
+            kind="AUDIENCE"
             main
             of={['audience', 'audiences']}
             rows={rows}

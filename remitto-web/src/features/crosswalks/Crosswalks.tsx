@@ -1,9 +1,10 @@
+import { LabelledList } from '../labels/LabelledList';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { Crosswalk } from '../../api/types';
 import { count } from '../../components/format';
-import { type ListColumn, ListTable } from '../../components/ListTable';
+import { type ListColumn } from '../../components/ListTable';
 import { Ago } from '../../components/Moment';
 import { Card, Failure, Pill } from '../../components/ui';
 
@@ -71,7 +72,8 @@ export function Crosswalks() {
     );
   }
   return (
-    <ListTable
+    <LabelledList
+      kind="CROSSWALK"
       of={['crosswalk', 'crosswalks']}
       title="Crosswalks"
       aside={<span className="text-soft">Tables that map our values to a destination's. {add}</span>}

@@ -1,9 +1,10 @@
+import { LabelledList } from '../labels/LabelledList';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { Dataset } from '../../api/types';
 import { count } from '../../components/format';
-import { type ListColumn, ListTable } from '../../components/ListTable';
+import { type ListColumn } from '../../components/ListTable';
 import { Crosswalks } from '../crosswalks/Crosswalks';
 import { Ago } from '../../components/Moment';
 import { Empty, Failure, Page, Pill, Skeleton } from '../../components/ui';
@@ -102,7 +103,8 @@ export function DatasetsPage() {
           the key that identifies a record.
         </Empty>
       ) : (
-        <ListTable
+        <LabelledList
+          kind="DATASET"
           main
           of={['dataset', 'datasets']}
           rows={data}

@@ -1,8 +1,9 @@
+import { LabelledList } from '../labels/LabelledList';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { DestinationView } from '../../api/types';
-import { type ListColumn, ListTable } from '../../components/ListTable';
+import { type ListColumn } from '../../components/ListTable';
 import { Ago } from '../../components/Moment';
 import { ProfilesCard } from '../profiles/ProfilesCard';
 import { Empty, Failure, Page, Pill, Skeleton } from '../../components/ui';
@@ -74,7 +75,8 @@ export function DestinationsPage() {
       ) : data.length === 0 ? (
         <Empty action={add}>A destination is a tool that receives data. Its profile describes its API.</Empty>
       ) : (
-        <ListTable
+        <LabelledList
+          kind="DESTINATION"
           main
           of={['destination', 'destinations']}
           rows={data}

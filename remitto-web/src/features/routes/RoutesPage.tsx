@@ -1,9 +1,10 @@
+import { LabelledList } from '../labels/LabelledList';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { Route } from '../../api/types';
 import { moment } from '../../components/format';
-import { type ListColumn, ListTable } from '../../components/ListTable';
+import { type ListColumn } from '../../components/ListTable';
 import { Empty, Failure, Page, Pill, Skeleton } from '../../components/ui';
 import { Act, ActLink } from '../session/Editors';
 import { useIsEditor } from '../session/useSession';
@@ -138,7 +139,8 @@ export function RoutesPage() {
           writes.
         </Empty>
       ) : (
-        <ListTable
+        <LabelledList
+          kind="ROUTE"
           main
           of={['route', 'routes']}
           rows={data}

@@ -1,8 +1,9 @@
+import { LabelledList } from '../labels/LabelledList';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { Source } from '../../api/types';
-import { type ListColumn, ListTable } from '../../components/ListTable';
+import { type ListColumn } from '../../components/ListTable';
 import { Ago } from '../../components/Moment';
 import { Empty, Failure, Page, Pill, Skeleton } from '../../components/ui';
 import { ActLink } from '../session/Editors';
@@ -84,7 +85,8 @@ export function SourcesPage() {
           A source is where your customer data is stored. Connect it first, then define datasets on it.
         </Empty>
       ) : (
-        <ListTable
+        <LabelledList
+          kind="SOURCE"
           main
           of={['source', 'sources']}
           rows={data}

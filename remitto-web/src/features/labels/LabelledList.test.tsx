@@ -1,0 +1,99 @@
+import { fireEvent, screen, waitFor } from '@testing-library/react';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { show, signIn } from '../../testing/page';
+import { server } from '../../testing/server';
+import { LabelledList } from './LabelledList';
+
+interface Row {
+  id: number;
+  name: string;
+}
+
+const ROWS: Row[] = [
+  { id: 1, name: 'Commuter passes' },
+  { id: 2, name: 'Ticket customers' },
+  { id: 3, name: 'Letters' },
+];
+
+function List() {
+  return (
+    <LabelledList<Row>
+      main
+      kind="ROUTE"
+      of={['route', 'routes']}
+      rows={ROWS}
+      id={(row) => row.id}
+      name={(row) => row.name}
+      words={(row) => row.name}
+      columns={[{ id: 'name', title: 'Name', by: (row) => row.name, cell: (row) => row.name }]}
+    />
+  );
+}
+
+const CHANGE = '/api/labels/{kind}';
+const names = () => ROWS.map((row) => row.name).filter((name) => screen.queryByText(name));
+
+beforeEach(() => {
+  server.on('GET', CHANGE, [
+    { id: 1, ownerId: 7, owner: 'Edda Lysne', tags: ['mail', 'weekly'] },
+    { id: 2, tags: ['weekly'] },
+  ]);
+  server.on('GET', '/api/labels/colleagues', [
+    { id: 7, name: 'Edda Lysne' },
+    { id: 9, name: 'Oskar Lind' },
+  ]);
+});
+
+describe('a list with owners and tags', () => {
+  it('shows them, finds by them, and is narrowed by them', async () => {
+    show(<List />);
+    expect(await screen.findByText('mail', { selector: 'td *' })).toBeVisible();
+    fireEvent.change(screen.getByLabelText('Tag of routes'), { target: { value: 'weekly' } });
+    await waitFor(() => expect(names()).toEqual(['Commuter passes', 'Ticket customers']));
+    expect(screen.getByLabelText('Address')).toHaveTextContent('tag=weekly');
+    fireEvent.change(screen.getByLabelText('Owner of routes'), { target: { value: 'none' } });
+    await waitFor(() => expect(names()).toEqual(['Ticket customers']));
+    fireEvent.change(screen.getByLabelText('Tag of routes'), { target: { value: '' } });
+    await waitFor(() => expect(names()).toEqual(['Ticket customers', 'Letters']));
+    fireEvent.change(screen.getByLabelText('Owner of routes'), { target: { value: '' } });
+    fireEvent.change(screen.getByLabelText('Find routes'), { target: { value: 'edda' } });
+    await waitFor(() => expect(names()).toEqual(['Commuter passes']));
+  });
+
+  it('changes several at once', async () => {
+    server.on('PUT', CHANGE, []);
+    show(<List />);
+    fireEvent.click(await screen.findByLabelText('Select Commuter passes'));
+    fireEvent.click(screen.getByLabelText('Select Ticket customers'));
+    fireEvent.click(screen.getByRole('button', { name: 'Owner and tags' }));
+    fireEvent.change(await screen.findByLabelText('Add a tag'), { target: { value: ' nightly ' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Add' }));
+    await waitFor(() =>
+      expect(server.askedOf('PUT', CHANGE)[0]?.body).toEqual({
+        ids: [1, 2],
+        withoutOwner: false,
+        add: ['nightly'],
+        remove: [],
+      }),
+    );
+    await screen.findByRole('option', { name: 'Oskar Lind' });
+    await waitFor(() => expect(screen.getByLabelText('Owner')).toBeEnabled());
+    fireEvent.change(screen.getByLabelText('Owner'), { target: { value: '9' } });
+    await waitFor(() =>
+      expect(server.askedOf('PUT', CHANGE)[1]?.body).toEqual({
+        ids: [1, 2],
+        ownerId: 9,
+        withoutOwner: false,
+        add: [],
+        remove: [],
+      }),
+    );
+  });
+
+  it('lets a viewer choose nothing', async () => {
+    signIn('VIEWER');
+    show(<List />);
+    expect(await screen.findByText('mail', { selector: 'td *' })).toBeVisible();
+    expect(screen.queryByLabelText('Select Commuter passes')).toBeNull();
+  });
+});
