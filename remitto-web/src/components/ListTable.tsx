@@ -10,7 +10,7 @@ import {
 } from '@tanstack/react-table';
 import { ArrowDown, ArrowUp } from 'lucide-react';
 import { type ReactNode, useEffect, useMemo, useRef } from 'react';
-import { useSearchParams } from 'react-router';
+import { useListParams } from './listParams';
 import { Card, Input, TD, TH } from './ui';
 
 const FEATURES = tableFeatures({
@@ -65,20 +65,9 @@ export function ListTable<T extends RowData>({
   acts,
   main = false,
 }: Props<T>) {
-  const [params, setParams] = useSearchParams();
-  const prefix = main ? '' : `${of[1]}-`;
-  const find = params.get(`${prefix}find`) ?? '';
-  const order = params.get(`${prefix}sort`) ?? '';
-  const set = (key: string, value: string) =>
-    setParams(
-      (before) => {
-        const next = new URLSearchParams(before);
-        if (value === '') next.delete(prefix + key);
-        else next.set(prefix + key, value);
-        return next;
-      },
-      { replace: true },
-    );
+  const params = useListParams(main ? '' : `${of[1]}-`);
+  const find = params.get('find');
+  const order = params.get('sort');
   const shown = useMemo(() => {
     const parts = find.toLowerCase().split(/\s+/).filter(Boolean);
     return rows.filter((row) => {
@@ -112,7 +101,7 @@ export function ListTable<T extends RowData>({
     state: { sorting },
     onSortingChange: (change) => {
       const [by] = typeof change === 'function' ? change(sorting) : change;
-      set('sort', by ? (by.desc ? '-' : '') + by.id : '');
+      params.set('sort', by ? (by.desc ? '-' : '') + by.id : '');
     },
   });
   const chosen = table.getSelectedRowModel().rows.map((row) => row.original);
@@ -128,7 +117,7 @@ export function ListTable<T extends RowData>({
           placeholder={main ? `Find ${of[1]} (press /)` : `Find ${of[1]}`}
           className="w-64"
           value={find}
-          onChange={(event) => set('find', event.target.value)}
+          onChange={(event) => params.set('find', event.target.value)}
         />
         <span role="status" className="text-soft">
           {find !== '' && `${shown.length} of ${rows.length} ${rows.length === 1 ? of[0] : of[1]}`}

@@ -1,5 +1,6 @@
 import { useEffect, useEffectEvent, useState } from 'react';
 import { useBlocker } from 'react-router';
+import { Dialog } from '../../components/Dialog';
 import { At } from '../../components/Moment';
 import { Button, Input } from '../../components/ui';
 import { AlertDialog } from 'radix-ui';
@@ -128,23 +129,17 @@ function AskBeforeLeaving() {
   if (leaving.state !== 'blocked') return null;
   return (
     <AlertDialog.Root open onOpenChange={(open) => !open && leaving.reset()}>
-      <AlertDialog.Portal>
-        <AlertDialog.Overlay className="fixed inset-0 z-20 bg-black/40" />
-        <AlertDialog.Content className="rounded-card border-hairline bg-card fixed top-1/2 left-1/2 z-30 w-[440px] max-w-[92vw] -translate-x-1/2 -translate-y-1/2 border p-5">
-          <AlertDialog.Title className="m-0 text-[1.0625rem] font-semibold">
-            Leave without your changes?
-          </AlertDialog.Title>
-          <AlertDialog.Description className="text-soft my-3">
-            They could not be kept as a draft, so leaving this page loses them.
-          </AlertDialog.Description>
-          <div className="mt-4 flex justify-end gap-2">
-            <AlertDialog.Cancel asChild>
-              <Button kind="primary">Stay</Button>
-            </AlertDialog.Cancel>
-            <Button onClick={() => leaving.proceed()}>Leave</Button>
-          </div>
-        </AlertDialog.Content>
-      </AlertDialog.Portal>
+      <Dialog
+        title="Leave without your changes?"
+        words="They could not be kept as a draft, so leaving this page loses them."
+      >
+        <div className="mt-4 flex justify-end gap-2">
+          <AlertDialog.Cancel asChild>
+            <Button kind="primary">Stay</Button>
+          </AlertDialog.Cancel>
+          <Button onClick={() => leaving.proceed()}>Leave</Button>
+        </div>
+      </Dialog>
     </AlertDialog.Root>
   );
 }

@@ -1,6 +1,6 @@
 import type { RowData } from '@tanstack/react-table';
 import type { ComponentProps } from 'react';
-import { useSearchParams } from 'react-router';
+import { useListParams } from '../../components/listParams';
 import { type ListColumn, ListTable } from '../../components/ListTable';
 import { Failure, Pill, Select } from '../../components/ui';
 import { useIsEditor } from '../session/useSession';
@@ -14,26 +14,15 @@ type Props<T extends RowData> = ComponentProps<typeof ListTable<T>> & {
 
 /** A list whose rows have owners and tags: shown beside the name, searched, filtered by, and changed for several at once. */
 export function LabelledList<T extends RowData>({ kind, ...list }: Props<T>) {
-  const [params, setParams] = useSearchParams();
   const editor = useIsEditor();
   const labels = useLabels(kind);
   const label = (row: T) => labels.of.get(String(list.id(row)));
-  const prefix = list.main ? '' : `${list.of[1]}-`;
-  const tag = params.get(`${prefix}tag`) ?? '';
-  const owner = params.get(`${prefix}owner`) ?? '';
+  const params = useListParams(list.main ? '' : `${list.of[1]}-`);
+  const tag = params.get('tag');
+  const owner = params.get('owner');
   const owners = [...new Set([...labels.of.values()].flatMap((one) => one.owner ?? []))].sort((a, b) =>
     a.localeCompare(b),
   );
-  const filter = (key: string, value: string) =>
-    setParams(
-      (before) => {
-        const next = new URLSearchParams(before);
-        if (value === '') next.delete(prefix + key);
-        else next.set(prefix + key, value);
-        return next;
-      },
-      { replace: true },
-    );
   const rows = list.rows.filter(
     (row) =>
       (tag === '' || label(row)?.tags.includes(tag)) &&
@@ -87,7 +76,7 @@ export function LabelledList<T extends RowData>({ kind, ...list }: Props<T>) {
               <Select
                 aria-label={`Tag of ${list.of[1]}`}
                 value={tag}
-                onChange={(e) => filter('tag', e.target.value)}
+                onChange={(e) => params.set('tag', e.target.value)}
               >
                 <option value="">every tag</option>
                 {labels.tags.map((one) => (
@@ -99,7 +88,7 @@ export function LabelledList<T extends RowData>({ kind, ...list }: Props<T>) {
               <Select
                 aria-label={`Owner of ${list.of[1]}`}
                 value={owner}
-                onChange={(e) => filter('owner', e.target.value)}
+                onChange={(e) => params.set('owner', e.target.value)}
               >
                 <option value="">every owner</option>
                 {owners.map((one) => (

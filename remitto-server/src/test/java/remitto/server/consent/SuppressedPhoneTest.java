@@ -53,29 +53,14 @@ class SuppressedPhoneTest {
                         "email", "ATTRIBUTE",
                         "phone", "IDENTIFIER",
                         "country", "ATTRIBUTE"));
-        long route = editor.post(
-                        "/api/routes",
-                        Map.of(
-                                "name",
-                                "Phones",
-                                "ends",
-                                Map.of(
-                                        "datasetId",
-                                        dataset,
-                                        "destinationId",
-                                        shop.destination(),
-                                        "object",
-                                        "recipients"),
-                                "spec",
-                                TestRoute.spec(Optional.empty())
-                                        .rules(List.of(
-                                                FieldRule.of("id", new Receives.FromColumn("id")),
-                                                FieldRule.of("town", new Receives.FromColumn("town"))))))
-                .ok()
-                .get("id")
-                .asLong();
-        editor.post("/api/routes/" + route + "/in-service", Map.of("version", 1))
-                .ok();
+        long route = shop.add(
+                editor,
+                "Phones",
+                dataset,
+                TestRoute.spec(Optional.empty())
+                        .rules(List.of(
+                                FieldRule.of("id", new Receives.FromColumn("id")),
+                                FieldRule.of("town", new Receives.FromColumn("town")))));
         shop.run(route);
         return new TreeSet<>(List.of(server.warehouse()
                 .text("select coalesce(string_agg(id::text, ' ' order by id), 'nobody') from mail.recipients")

@@ -187,6 +187,11 @@ public final class TestRoute {
 
     /** Saves a route and puts it in service. */
     public long add(TestUser who, String name, RouteSpec spec) {
+        return add(who, name, dataset, spec);
+    }
+
+    /** The same over another dataset. */
+    public long add(TestUser who, String name, long dataset, RouteSpec spec) {
         long id = who.post(
                         "/api/routes",
                         Map.of(

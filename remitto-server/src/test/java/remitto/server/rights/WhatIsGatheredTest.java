@@ -118,34 +118,20 @@ class WhatIsGatheredTest {
     /** A route over rows that carry no address, from a dataset that describes nobody. */
     private void over(TestRoute shop, String name, String sql) {
         long dataset = shop.dataset(admin, name, sql, Map.of("id", "KEY", "town", "ATTRIBUTE", "email", "ATTRIBUTE"));
-        long route = admin.post(
-                        "/api/routes",
-                        Map.of(
-                                "name",
-                                name,
-                                "ends",
-                                Map.of(
-                                        "datasetId",
-                                        dataset,
-                                        "destinationId",
-                                        shop.destination(),
-                                        "object",
-                                        "recipients"),
-                                "spec",
-                                RouteSpec.of(
-                                                Mode.ADD_OR_UPDATE,
-                                                List.of("id"),
-                                                List.of(
-                                                        FieldRule.of("id", new Receives.FromColumn("id")),
-                                                        FieldRule.of("town", new Receives.FromColumn("town"))),
-                                                new Basis.NotStated(),
-                                                Guards.none(),
-                                                new Schedule.ByHand("UTC"))
-                                        .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND)))
-                .ok()
-                .get("id")
-                .asLong();
-        admin.post("/api/routes/" + route + "/in-service", Map.of("version", 1)).ok();
+        long route = shop.add(
+                admin,
+                name,
+                dataset,
+                RouteSpec.of(
+                                Mode.ADD_OR_UPDATE,
+                                List.of("id"),
+                                List.of(
+                                        FieldRule.of("id", new Receives.FromColumn("id")),
+                                        FieldRule.of("town", new Receives.FromColumn("town"))),
+                                new Basis.NotStated(),
+                                Guards.none(),
+                                new Schedule.ByHand("UTC"))
+                        .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND));
         assertThat(shop.run(route).get("state").asString()).isEqualTo("SENT");
     }
 

@@ -38,29 +38,14 @@ class SearchTest {
                 "By address",
                 "select 'P' || id || '@mail.example' as email, 5000 + id as id, town from shop.customers where id < 4",
                 Map.of("email", "KEY", "id", "ATTRIBUTE", "town", "ATTRIBUTE"));
-        long byAddress = editor.post(
-                        "/api/routes",
-                        Map.of(
-                                "name",
-                                "By address",
-                                "ends",
-                                Map.of(
-                                        "datasetId",
-                                        keyed,
-                                        "destinationId",
-                                        route.destination(),
-                                        "object",
-                                        "recipients"),
-                                "spec",
-                                TestRoute.spec(Optional.empty())
-                                        .rules(List.of(
-                                                FieldRule.of("id", new Receives.FromColumn("id")),
-                                                FieldRule.of("town", new Receives.FromColumn("town"))))))
-                .ok()
-                .get("id")
-                .asLong();
-        editor.post("/api/routes/" + byAddress + "/in-service", Map.of("version", 1))
-                .ok();
+        long byAddress = route.add(
+                editor,
+                "By address",
+                keyed,
+                TestRoute.spec(Optional.empty())
+                        .rules(List.of(
+                                FieldRule.of("id", new Receives.FromColumn("id")),
+                                FieldRule.of("town", new Receives.FromColumn("town")))));
         route.run(byAddress);
     }
 
