@@ -8,6 +8,7 @@ import { tags } from '@lezer/highlight';
 import { basicSetup, minimalSetup } from 'codemirror';
 import { type Ref, useEffect, useImperativeHandle, useRef } from 'react';
 import { flushSync } from 'react-dom';
+import { useIsEditor } from '../features/session/useSession';
 
 const COLOURS = HighlightStyle.define([
   { tag: tags.keyword, color: 'var(--deep)', fontWeight: '600' },
@@ -90,6 +91,7 @@ export function CodeField(props: Props) {
   const latest = useRef(onChange);
   const run = useRef(props.onRun);
   const initial = useRef({ value, single, label, height });
+  const readOnly = !useIsEditor();
   const dictionary = JSON.stringify([props.schema ?? null, props.names ?? null]);
 
   useEffect(() => {
@@ -131,6 +133,7 @@ export function CodeField(props: Props) {
           grammar ?? language({ schema: schema ?? undefined, names: names ?? undefined }),
           syntaxHighlighting(COLOURS),
           EditorView.lineWrapping,
+          EditorState.readOnly.of(readOnly),
           EditorView.contentAttributes.of({ 'aria-label': start.label, tabindex: '0' }),
           EditorView.theme({ '&': { height: start.height } }),
           LOOK,
@@ -146,7 +149,7 @@ export function CodeField(props: Props) {
       editor.destroy();
       view.current = null;
     };
-  }, [dictionary, grammar]);
+  }, [dictionary, grammar, readOnly]);
 
   useEffect(() => {
     const editor = view.current;

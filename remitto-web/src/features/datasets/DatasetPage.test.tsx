@@ -1,7 +1,7 @@
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { Dataset } from '../../api/types';
-import { AT, show } from '../../testing/page';
+import { AT, show, signIn } from '../../testing/page';
 import { field } from '../../testing/fields';
 import { server } from '../../testing/server';
 import { DatasetPage } from './DatasetPage';
@@ -110,6 +110,49 @@ describe('a dataset', () => {
         name: 'Holders',
         basedOn: 2,
       }),
+    );
+  });
+
+  it('is changed by nobody who may only look', async () => {
+    signIn('VIEWER');
+    server.on('GET', '/api/sources', [
+      {
+        id: 1,
+        name: 'Warehouse',
+        kind: 'database',
+        address: { host: 'db.example', port: 5432, database: 'w', user: 'u', tls: 'REQUIRED' },
+        problem: '',
+        report: {
+          server: '15',
+          user: 'reader',
+          encrypted: true,
+          warnings: [],
+          grants: [],
+          schemas: [
+            {
+              name: 'ferry',
+              usable: true,
+              tables: [
+                {
+                  name: 'passes',
+                  view: false,
+                  kind: 'TABLE',
+                  readable: true,
+                  rowEstimate: 4,
+                  columns: [{ name: 'town', type: 'text', readable: true }],
+                },
+              ],
+            },
+          ],
+        },
+      },
+    ]);
+    open();
+    fireEvent.click(await screen.findByRole('button', { name: /ferry\.passes/ }));
+    expect(screen.queryByTitle('Insert into the query')).toBeNull();
+    expect(screen.getByLabelText('Query', { selector: '.cm-content' })).toHaveAttribute(
+      'aria-readonly',
+      'true',
     );
   });
 

@@ -22,6 +22,7 @@ import { GoesLive } from './GoesLive';
 import { SchemaTree } from './SchemaTree';
 import { TablePicker } from './TablePicker';
 import { Act, Editable } from '../session/Editors';
+import { useIsEditor } from '../session/useSession';
 import { beginning, subject } from './beginning';
 
 type Query = DatasetDefinition['query'];
@@ -78,6 +79,7 @@ function DatasetForm({ dataset, draft }: { dataset?: Dataset; draft: Draft | und
   const { name, description, sourceId: chosenSource, query, columns } = edit.value;
   const set = (part: Partial<typeof edit.value>) => edit.change((before) => ({ ...before, ...part }));
   const setQuery = (query: Query) => set({ query });
+  const editor = useIsEditor();
   const code = useRef<CodeHandle>(null);
   const sources = useQuery({ queryKey: ['sources'], queryFn: () => ok(api.GET('/api/sources')) });
   const sourceId = chosenSource || (sources.data?.[0]?.id ?? 0);
@@ -280,7 +282,7 @@ function DatasetForm({ dataset, draft }: { dataset?: Dataset; draft: Draft | und
       <div className="grid grid-cols-1 lg:grid-cols-[210px_minmax(0,1fr)_200px] gap-3">
         <SchemaTree
           tables={tables}
-          onInsert={query.kind === 'sql' ? (column) => code.current?.insert(column) : undefined}
+          onInsert={editor && query.kind === 'sql' ? (column) => code.current?.insert(column) : undefined}
         />
         {query.kind === 'sql' ? (
           <div className="flex min-h-[270px] flex-col">
