@@ -25,7 +25,7 @@ function Broken({ error }: FallbackProps) {
   ) : (
     <Page title="This page failed to load">
       <p role="alert" className="mt-0 mb-3">
-        Nothing was changed, and the other pages still work. If it fails again, look for a draft of it on your
+        Nothing was changed, and the other pages still work. If it keeps failing, discard its draft on your
         account page. Details for support: <code>{words}</code>
       </p>
       <Button kind="primary" onClick={() => location.reload()}>

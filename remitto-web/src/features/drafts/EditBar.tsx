@@ -126,6 +126,11 @@ function AskBeforeLeaving() {
   const leaving = useBlocker(
     ({ currentLocation, nextLocation }) => currentLocation.pathname !== nextLocation.pathname,
   );
+  useEffect(() => {
+    const ask = (event: BeforeUnloadEvent) => event.preventDefault();
+    window.addEventListener('beforeunload', ask);
+    return () => window.removeEventListener('beforeunload', ask);
+  }, []);
   if (leaving.state !== 'blocked') return null;
   return (
     <AlertDialog.Root open onOpenChange={(open) => !open && leaving.reset()}>

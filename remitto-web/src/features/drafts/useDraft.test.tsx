@@ -130,9 +130,12 @@ describe('an edit', () => {
     expect(kept()).toEqual([]);
   });
 
-  it('that was not changed keeps nothing', async () => {
+  it('that was not changed keeps nothing, and lets the window be closed', async () => {
     open();
     await name();
+    const closing = new Event('beforeunload', { cancelable: true });
+    window.dispatchEvent(closing);
+    expect(closing.defaultPrevented).toBe(false);
     cleanup();
     await server.settle();
     expect(kept()).toEqual([]);
@@ -146,6 +149,9 @@ describe('an edit', () => {
     expect(
       await screen.findByText(/not kept as a draft: This edit is too long/, {}, { timeout: 3000 }),
     ).toBeVisible();
+    const closing = new Event('beforeunload', { cancelable: true });
+    window.dispatchEvent(closing);
+    expect(closing.defaultPrevented).toBe(true);
     fireEvent.click(screen.getByRole('link', { name: 'Away' }));
     fireEvent.click(await screen.findByRole('button', { name: 'Stay' }));
     expect(screen.getByLabelText('Address')).toHaveTextContent('/here');

@@ -97,7 +97,7 @@ export function WhenWritten({ rule, columns, direction, onChange }: Props & { di
   const usesDefault = [rule.ifEmpty, rule.ifBlank, rule.ifMissing].includes('DEFAULT');
   return (
     <>
-      <div className="grid grid-cols-5 gap-3">
+      <div className="grid grid-cols-2 items-end gap-3 lg:grid-cols-5">
         <Choice
           label="Conflict policy"
           value={direction ?? 'MIXED'}

@@ -1,5 +1,8 @@
 package remitto.server.fieldbook;
 
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -11,6 +14,7 @@ import org.springframework.stereotype.Component;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.Written;
 import remitto.core.route.RouteSpec;
+import remitto.server.platform.Questions;
 import remitto.server.route.FieldOrders;
 import remitto.server.route.FieldOwners;
 import remitto.server.route.RouteBinder.RouteEnds;
@@ -24,13 +28,26 @@ class FieldMeetings {
     private final RuleSentences sentences;
     private final FieldOwners owners;
     private final FieldOrders orders;
+    private final Questions questions;
     private final JdbcClient jdbc;
+    /** Counting goes over every record of a route, and is asked for at every change of a rule. */
+    private final Cache<Pair, Met> counted = Caffeine.newBuilder()
+            .expireAfterWrite(Duration.ofMinutes(1))
+            .maximumSize(1_000)
+            .build();
 
-    FieldMeetings(Routes routes, RuleSentences sentences, FieldOwners owners, FieldOrders orders, JdbcClient jdbc) {
+    FieldMeetings(
+            Routes routes,
+            RuleSentences sentences,
+            FieldOwners owners,
+            FieldOrders orders,
+            Questions questions,
+            JdbcClient jdbc) {
         this.routes = routes;
         this.sentences = sentences;
         this.owners = owners;
         this.orders = orders;
+        this.questions = questions;
         this.jdbc = jdbc;
     }
 
@@ -83,8 +100,6 @@ class FieldMeetings {
         }
         Map<String, FieldOwners.Owner> owned = owners.of(ends.destinationId(), ends.object());
         Map<String, FieldOrders.FieldOrder> ordered = orders.of(ends.destinationId(), ends.object());
-        Map<Long, Met> met =
-                here.stream().collect(Collectors.toMap(Routes.Route::id, route -> met(routeId, route.id())));
         Set<String> live = all.stream()
                 .filter(route -> route.id() == routeId)
                 .flatMap(route -> route.liveSpec().stream())
@@ -99,7 +114,7 @@ class FieldMeetings {
             }
             List<MeetingRoute> others = here.stream()
                     .filter(route -> writesOtherwise(route, rule))
-                    .map(route -> meeting(route, rule.field(), met.get(route.id())))
+                    .map(route -> meeting(route, rule.field(), met(routeId, route.id())))
                     .toList();
             if (!others.isEmpty()) {
                 meetings.add(meeting(
@@ -171,9 +186,15 @@ class FieldMeetings {
         return new FieldMeeting(field, others, Wins.LATEST_RUN, false, false, missing);
     }
 
+    private record Pair(long route, long other) {}
+
     private record Met(long both, long written) {}
 
     private Met met(long routeId, long other) {
+        return counted.get(new Pair(routeId, other), pair -> questions.ask(() -> count(routeId, other)));
+    }
+
+    private Met count(long routeId, long other) {
         return jdbc.sql("""
                         select count(*) as written, count(mine.record_id) as both_write
                         from record_state as theirs

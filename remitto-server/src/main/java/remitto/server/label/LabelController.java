@@ -37,13 +37,13 @@ class LabelController {
     @PutMapping("/{kind}")
     List<Labels.Label> changeLabels(
             @PathVariable LabelKind kind, @RequestBody Labels.LabelChange change, Principal who) {
-        labels.change(kind, change);
-        change.ids()
-                .forEach(id -> journal.write(
+        String words = labels.words(change);
+        labels.change(kind, change)
+                .forEach(thing -> journal.write(
                         who.getName(),
                         "changed owner or tags",
-                        new Journal.Subject(kind.table(), id, ""),
-                        change.add().isEmpty() ? "" : String.join(", ", change.add())));
+                        new Journal.Subject(kind.table(), thing.id(), thing.name()),
+                        words));
         return labels.all(kind);
     }
 }

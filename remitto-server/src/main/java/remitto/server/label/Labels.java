@@ -1,5 +1,6 @@
 package remitto.server.label;
 
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
@@ -69,20 +70,23 @@ class Labels {
                 .list();
     }
 
+    /** A thing that was changed, by its name. */
+    record Changed(long id, String name) {}
+
     /** @throws Problem if something is not there, or a tag is none */
     @Transactional
-    void change(LabelKind kind, LabelChange change) {
+    List<Changed> change(LabelKind kind, LabelChange change) {
         List<Long> ids = change.ids().stream().distinct().sorted().toList();
         if (ids.isEmpty() || ids.size() > MOST_AT_ONCE) {
             throw Problem.invalid("Choose between 1 and " + MOST_AT_ONCE + " things.");
         }
         List<String> add = tags(change.add());
         List<String> remove = change.remove().stream().map(String::strip).toList();
-        int there = jdbc.sql("select count(*) from " + kind.table() + " where id = any (?)")
+        List<Changed> there = jdbc.sql("select id, name from " + kind.table() + " where id = any (?) order by id")
                 .param(ids.toArray(Long[]::new))
-                .query(Integer.class)
-                .single();
-        if (there != ids.size()) {
+                .query((row, number) -> new Changed(row.getLong("id"), row.getString("name")))
+                .list();
+        if (there.size() != ids.size()) {
             throw Problem.invalid("One of the chosen " + kind.table() + "s is not there any more. Reload the list.");
         }
         change.ownerId().ifPresent(this::requireColleague);
@@ -112,6 +116,22 @@ class Labels {
                     .param("id", id)
                     .update();
         }
+        return there;
+    }
+
+    /** What a change does, in words. */
+    String words(LabelChange change) {
+        List<String> words = new ArrayList<>();
+        change.add().forEach(tag -> words.add("tag " + tag.strip() + " added"));
+        change.remove().forEach(tag -> words.add("tag " + tag.strip() + " removed"));
+        change.ownerId()
+                .flatMap(id ->
+                        colleagues().stream().filter(one -> one.id() == id).findFirst())
+                .ifPresent(owner -> words.add("owned by " + owner.name()));
+        if (change.withoutOwner()) {
+            words.add("owned by nobody");
+        }
+        return String.join(", ", words);
     }
 
     private void requireColleague(long owner) {

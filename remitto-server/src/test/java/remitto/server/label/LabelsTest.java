@@ -89,7 +89,10 @@ class LabelsTest {
                         Map.of("ids", List.of(one), "withoutOwner", true, "add", List.of(), "remove", List.of()))
                 .ok();
         assertThat(of(one).has("owner")).isFalse();
-        assertThat(server.journal("changed owner or tags")).isNotEmpty();
+        assertThat(server.journal("changed owner or tags"))
+                .extracting(JsonNode::toString)
+                .anySatisfy(entry -> assertThat(entry).contains("tag mail added, tag weekly removed", "Other"))
+                .anySatisfy(entry -> assertThat(entry).contains("owned by nobody", "One"));
     }
 
     @Test
