@@ -6,6 +6,7 @@ import type { Explanation } from '../../api/types';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { Card, Page, Pill } from '../../components/ui';
+import { RecordPageLink } from '../destinations/RecordPageLink';
 
 /** Why a field there holds what it holds, as a chain from the row to the answer. */
 export function ExplainPage() {
@@ -35,6 +36,15 @@ export function ExplainPage() {
     <Loaded title="Explain" query={explained}>
       {(found) => (
         <Page
+          actions={
+            query.destinationId > 0 && (
+              <RecordPageLink
+                destinationId={query.destinationId}
+                object={found.object}
+                remoteId={found.remoteId}
+              />
+            )
+          }
           title={`Why ${found.field || 'nothing'} of record ${found.remoteId}`}
           of={found.object}
           note="From the source row to the destination's answer, as recorded at the time, compared with what would happen now."

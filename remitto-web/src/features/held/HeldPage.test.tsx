@@ -15,7 +15,11 @@ const GROUPS = [
     teller: 'ROUTE',
     remedies: ['TRY_AGAIN'],
     field: '',
-    example: 'too few digits',
+    reasons: [
+      { reason: '"12" has too few digits', records: 1 },
+      { reason: '"none" is not a phone number', records: 1 },
+    ],
+    differentReasons: 4,
     firstSeen: AT,
     records: 2,
   },
@@ -29,7 +33,8 @@ const GROUPS = [
     teller: 'DESTINATION',
     remedies: ['SAY_WHETHER_IT_ARRIVED'],
     field: '',
-    example: 'too few digits',
+    reasons: [{ reason: 'too few digits', records: 1 }],
+    differentReasons: 1,
     firstSeen: AT,
     records: 1,
   },
@@ -43,7 +48,8 @@ const GROUPS = [
     teller: 'SOURCE',
     remedies: [],
     field: '',
-    example: 'too few digits',
+    reasons: [{ reason: 'too few digits', records: 1 }],
+    differentReasons: 1,
     firstSeen: AT,
     records: 4,
   },
@@ -83,9 +89,23 @@ describe('what is held', () => {
     expect(await screen.findByText('The number has too few digits')).toBeVisible();
     expect(screen.getByText('phone cannot be used, so the record is held')).toBeVisible();
     expect(screen.getByText('Outcome unknown: no answer came back')).toBeVisible();
+    expect(screen.getByLabelText('Most frequent: Outcome unknown: no answer came back')).toHaveTextContent(
+      'too few digits1',
+    );
     expect(screen.getByText('3', { selector: 'td' })).toBeVisible();
     expect(screen.getByText('+4791000000')).toBeInTheDocument();
     expect(screen.queryByText(/again now/)).toBeNull();
+  });
+
+  it('tells the values that hold most records, each with how often, and narrows the list to one', async () => {
+    holds();
+    show('/held?route=1&code=unusable:phone');
+    const most = await screen.findByLabelText('Most frequent: phone cannot be used, so the record is held');
+    expect(most).toHaveTextContent(
+      '"12" has too few digits1"none" is not a phone number1and 2 other reasons',
+    );
+    fireEvent.click(screen.getByRole('button', { name: /is not a phone number/ }));
+    await waitFor(() => expect(server.asked.at(-1)?.query.find).toBe('"none" is not a phone number'));
   });
 
   it('can be tried again, some or all of a reason', async () => {

@@ -47,6 +47,47 @@ function Choose({
   );
 }
 
+/** The values that hold records, each with how often; one chosen narrows the list to its records. */
+function ReasonsOf({
+  group,
+  open,
+  chosen,
+  onChoose,
+}: {
+  group: HeldGroup;
+  open: boolean;
+  chosen: string;
+  onChoose: (reason: string) => void;
+}) {
+  const shown = open ? group.reasons : group.reasons.slice(0, 1);
+  const more = group.differentReasons - shown.length;
+  return (
+    <ul className="m-0 mb-1 list-none px-3" aria-label={`Most frequent: ${group.title}`}>
+      {shown.map((one) => (
+        <li key={one.reason}>
+          {open ? (
+            <button
+              type="button"
+              aria-pressed={chosen === one.reason}
+              className="hover:bg-sunk aria-pressed:bg-held-on flex min-h-6 w-full cursor-pointer justify-between gap-3 rounded px-1 text-left"
+              onClick={() => onChoose(one.reason)}
+            >
+              <span className="wrap-anywhere">{one.reason}</span>
+              <span className="font-mono">{count(one.records)}</span>
+            </button>
+          ) : (
+            <span className="text-soft flex justify-between gap-3 px-1">
+              <span className="wrap-anywhere">{one.reason}</span>
+              <span className="font-mono">{count(one.records)}</span>
+            </span>
+          )}
+        </li>
+      ))}
+      {more > 0 && <li className="text-soft px-1">and {counted(more, 'other reason')}</li>}
+    </ul>
+  );
+}
+
 export function HeldPage() {
   const client = useQueryClient();
   const navigate = useNavigate();
@@ -156,6 +197,12 @@ export function HeldPage() {
                       </span>
                       <span className="font-mono font-semibold">{count(group.records)}</span>
                     </button>
+                    <ReasonsOf
+                      group={group}
+                      open={active}
+                      chosen={find}
+                      onChoose={(reason) => setFind(reason === find ? '' : reason)}
+                    />
                   </li>
                 );
               })}

@@ -3,10 +3,10 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef, useState } from 'react';
 import { api, ok } from '../../api/client';
 import type { LineView } from '../../api/types';
-import { count, moment } from '../../components/format';
+import { counted } from '../../components/format';
 import { Failure, Skeleton } from '../../components/ui';
-import { ExplainLink } from '../explain/ExplainLink';
-import { Sign, VERDICTS } from '../../components/verdicts';
+import { Sign } from '../../components/verdicts';
+import { LineDetail, Old, OtherRoute } from './LineDetail';
 
 const WINDOW = 100;
 const ROW = 36;
@@ -64,7 +64,12 @@ export function Lines({
   place: Place;
 }) {
   const scroller = useRef<HTMLDivElement>(null);
+  const opener = useRef<HTMLButtonElement>(null);
   const [open, setOpen] = useState<LineView>();
+  const close = () => {
+    setOpen(undefined);
+    opener.current?.focus();
+  };
   const first = useQuery(windowQuery(runId, filter, 0));
   const total = first.data?.total ?? 0;
   const rows = useVirtualizer({
@@ -99,8 +104,8 @@ export function Lines({
   if (first.error) return <Failure error={first.error} />;
   if (!first.data) return <Skeleton />;
   if (total === 0) return <p className="text-soft px-4 py-6">No line matches.</p>;
-  return (
-    <>
+  const list = (
+    <div className="min-w-0 flex-1">
       <div
         aria-hidden
         className={`text-soft border-hairline grid gap-2 border-b px-3 py-1.5 font-medium ${columns}`}
@@ -127,7 +132,7 @@ export function Lines({
                 key={item.key}
                 role="row"
                 aria-rowindex={item.index + 1}
-                className={`border-hairline absolute inset-x-0 grid items-center gap-2 border-b px-3 ${columns} ${line?.verdict === 'REMOVED' ? 'bg-removed-on' : ''}`}
+                className={`border-hairline absolute inset-x-0 grid items-center gap-2 border-b px-3 ${columns} ${line?.verdict === 'REMOVED' ? 'bg-removed-on' : ''} ${line && open?.line === line.line ? 'bg-sunk' : ''}`}
                 style={{ height: ROW, transform: `translateY(${item.start}px)` }}
               >
                 {line ? (
@@ -144,7 +149,11 @@ export function Lines({
                       <button
                         type="button"
                         className="w-full cursor-pointer truncate text-left font-mono hover:underline"
-                        onClick={() => setOpen(line)}
+                        aria-expanded={open?.line === line.line}
+                        onClick={(event) => {
+                          opener.current = event.currentTarget;
+                          setOpen(line);
+                        }}
                       >
                         {line.key}
                       </button>
@@ -167,9 +176,14 @@ export function Lines({
           })}
         </div>
       </div>
-      <div className="text-soft border-hairline border-t px-3 py-1.5">{count(total)} lines</div>
-      {open && <Detail line={open} place={place} onClose={() => setOpen(undefined)} />}
-    </>
+      <div className="text-soft border-hairline border-t px-3 py-1.5">{counted(total, 'line')}</div>
+    </div>
+  );
+  return (
+    <div className="flex flex-col xl:flex-row">
+      {list}
+      {open && <LineDetail line={open} place={place} onClose={close} />}
+    </div>
   );
 }
 
@@ -231,10 +245,6 @@ function Outcome({ line }: { line: LineView }) {
   }
 }
 
-function Old({ text }: { text: string }) {
-  return <del className="text-removed font-mono">{text === '' ? '(empty)' : text}</del>;
-}
-
 function Changes({ line, field }: { line: LineView; field: string }) {
   if (line.state === 'REFUSED' || line.state === 'MOVED_ON')
     return <span className={line.state === 'REFUSED' ? 'text-removed' : 'text-held'}>{line.answer}</span>;
@@ -256,6 +266,7 @@ function Changes({ line, field }: { line: LineView; field: string }) {
           ) : (
             <>
               {line.verdict !== 'ADDED' && one.old !== undefined && <Old text={one.old} />}{' '}
+              {one.otherRoute && <OtherRoute name={one.otherRoute} />}{' '}
               {line.verdict !== 'REMOVED' && (
                 <span className="text-added font-mono">{one.fresh === '' ? '(cleared)' : one.fresh}</span>
               )}
@@ -264,63 +275,5 @@ function Changes({ line, field }: { line: LineView; field: string }) {
         </span>
       ))}
     </>
-  );
-}
-
-const OUTCOME_WORDS: Record<LineView['fields'][number]['outcome'], string> = {
-  WRITTEN: 'written',
-  SAME: 'same',
-  KEPT: 'kept',
-  WAITS: 'waits',
-  HELD: 'held',
-};
-
-function Detail({ line, place, onClose }: { line: LineView; place: Place; onClose: () => void }) {
-  return (
-    <section className="border-hairline bg-sunk border-t px-4 py-3" aria-label={`Record ${line.key}`}>
-      <div className="flex items-baseline justify-between">
-        <h3 className="m-0 text-[0.8125rem] font-semibold">
-          <Sign verdict={line.verdict} /> {line.key} {line.label}{' '}
-          {line.remoteId && <span className="text-soft font-normal">record {line.remoteId} there</span>}
-        </h3>
-        <button type="button" className="text-deep cursor-pointer" onClick={onClose}>
-          Close
-        </button>
-      </div>
-      <p className="text-soft my-1">
-        {line.reason || VERDICTS[line.verdict].word}
-        {line.thereReadAt && `. Values in the destination read ${moment(line.thereReadAt)}`}
-        {line.answer && `. Answer: ${line.answer}`}
-      </p>
-      <table className="w-full border-collapse">
-        <tbody>
-          {line.fields.map((field) => (
-            <tr key={field.field}>
-              <th scope="row" className="w-[150px] py-0.5 text-left font-medium">
-                {field.field}
-              </th>
-              <td className="w-[80px]">{OUTCOME_WORDS[field.outcome]}</td>
-              <td className="font-mono">
-                {field.old !== undefined && field.outcome === 'WRITTEN' && line.verdict === 'CHANGED' && (
-                  <Old text={field.old} />
-                )}{' '}
-                {field.fresh ?? field.old}
-              </td>
-              <td className="text-soft">{field.reason}</td>
-              <td className="text-right">
-                {line.remoteId && line.verdict !== 'REMOVED' && (
-                  <ExplainLink
-                    destinationId={place.destinationId}
-                    object={place.object}
-                    remoteId={line.remoteId}
-                    field={field.field}
-                  />
-                )}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </section>
   );
 }

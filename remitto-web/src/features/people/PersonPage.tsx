@@ -1,4 +1,5 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
+import { RecordPageLink } from '../destinations/RecordPageLink';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { api, ok } from '../../api/client';
@@ -174,7 +175,12 @@ function Beyond({ person, whom }: { person: PersonView; whom: Kin }) {
                       className="text-deep underline"
                     >
                       {sent.destination}, {sent.object} <span className="font-mono">{sent.remoteId}</span>
-                    </Link>
+                    </Link>{' '}
+                    <RecordPageLink
+                      destinationId={sent.destinationId}
+                      object={sent.object}
+                      remoteId={sent.remoteId}
+                    />
                   </td>
                   <td className={`${TD} whitespace-nowrap`}>{LINKED_BY[sent.linkedBy]}</td>
                 </tr>
@@ -236,7 +242,10 @@ function Attribute({ attribute, person }: { attribute: string; person: PersonVie
         {attributeWords(attribute)}
       </th>
       <td className={`${TD} [overflow-wrap:anywhere]`}>
-        {kept?.value}
+        {kept?.normalised || kept?.value}
+        {kept && kept.normalised !== '' && kept.normalised !== kept.value && (
+          <span className="text-soft block">spelled {kept.value}</span>
+        )}
         <span className="text-soft block">{kept?.reason}</span>
       </td>
       {person.records.map((record) => {

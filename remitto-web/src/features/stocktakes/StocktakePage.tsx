@@ -1,6 +1,6 @@
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import { Link, useParams, useSearchParams } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { FindingKind, Stocktake } from '../../api/types';
 import { count, counted } from '../../components/format';
@@ -9,6 +9,7 @@ import { Ago } from '../../components/Moment';
 import { Button, Card, Failure, Page, Pill, TD, TH } from '../../components/ui';
 import { ExplainLink } from '../explain/ExplainLink';
 import { FillRates } from './FillRates';
+import { useStocktake } from './TakeStock';
 import { ACTIONS, KINDS } from './words';
 import { Act } from '../session/Editors';
 
@@ -27,40 +28,49 @@ export function StocktakePage() {
 }
 
 function Found({ stocktake }: { stocktake: Stocktake }) {
-  const navigate = useNavigate();
   const [params, setParams] = useSearchParams();
   const first = stocktake.groups.find((group) => group.found > 0)?.kind ?? 'EDITED';
   const kind = (params.get('kind') ?? first) as FindingKind;
-  const again = useMutation({
-    mutationFn: () =>
-      ok(
-        api.POST('/api/destinations/{id}/objects/{object}/stocktakes', {
-          params: { path: { id: stocktake.destinationId, object: stocktake.object } },
-        }),
-      ),
-    onSuccess: (started) => void navigate(`/stocktakes/${started.id}`),
-  });
+  const again = useStocktake(stocktake.destinationId, stocktake.object);
   return (
     <Page
       title="Stocktake"
       of={`of ${stocktake.destination}, ${stocktake.object}`}
       note={
         <>
-          Started <Ago at={stocktake.startedAt} /> by {stocktake.startedBy}. Compares what the destination
-          holds with what it acknowledged.{' '}
+          Started <Ago at={stocktake.startedAt} /> by {stocktake.startedBy}.{' '}
+          {stocktake.since ? (
+            <>
+              Compares what changed in the destination since <Ago at={stocktake.since} />, after{' '}
+              <Link to={`/stocktakes/${stocktake.baseId}`} className="text-deep underline">
+                stocktake {stocktake.baseId}
+              </Link>
+              , with what it acknowledged. Earlier findings remain until they are decided. Doubles are found
+              by a full stocktake only.
+            </>
+          ) : (
+            'Compares what the destination holds with what it acknowledged.'
+          )}{' '}
           <Link to={`/destinations/${stocktake.destinationId}`} className="text-deep underline">
             Open destination
           </Link>
         </>
       }
       actions={
-        <Act
-          kind="primary"
-          disabled={again.isPending || stocktake.state === 'COUNTING'}
-          onClick={() => again.mutate()}
-        >
-          Run stocktake again
-        </Act>
+        <>
+          {stocktake.changesCanFollow && (
+            <Act disabled={again.isPending} onClick={() => again.mutate(true)}>
+              Check changes
+            </Act>
+          )}
+          <Act
+            kind="primary"
+            disabled={again.isPending || stocktake.state === 'COUNTING'}
+            onClick={() => again.mutate(false)}
+          >
+            Run stocktake again
+          </Act>
+        </>
       }
     >
       <Failure error={again.error} />
@@ -71,7 +81,10 @@ function Found({ stocktake }: { stocktake: Stocktake }) {
         className="rounded-card border-hairline bg-card mb-4 flex items-stretch overflow-hidden border"
         aria-label="Counts"
       >
-        <Figure value={stocktake.there} words={stocktake.state === 'COUNTING' ? 'counted so far' : 'there'} />
+        <Figure
+          value={stocktake.there}
+          words={stocktake.state === 'COUNTING' ? 'counted so far' : stocktake.since ? 'changed' : 'there'}
+        />
         <Figure value={stocktake.known} words="known to routes" />
         {stocktake.groups.map((group) => (
           <button
@@ -95,8 +108,10 @@ function Found({ stocktake }: { stocktake: Stocktake }) {
           </button>
         ))}
       </div>
-      <div className="grid grid-cols-1 lg:grid-cols-[290px_minmax(0,1fr)] items-start gap-4">
-        <FillRates stocktake={stocktake} />
+      <div
+        className={`grid grid-cols-1 items-start gap-4 ${stocktake.since ? '' : 'lg:grid-cols-[290px_minmax(0,1fr)]'}`}
+      >
+        {stocktake.since === undefined && <FillRates stocktake={stocktake} />}
         <Findings key={kind} stocktake={stocktake} kind={kind} />
       </div>
     </Page>

@@ -5,23 +5,28 @@ import { Ago } from '../../components/Moment';
 import { Failure } from '../../components/ui';
 import { Act } from '../session/Editors';
 
+/** Starts a stocktake and opens it. @param changesOnly reads what changed since the last one */
+export function useStocktake(destinationId: number, object: string) {
+  const navigate = useNavigate();
+  return useMutation({
+    mutationFn: (changesOnly: boolean) =>
+      ok(
+        api.POST('/api/destinations/{id}/objects/{object}/stocktakes', {
+          params: { path: { id: destinationId, object }, query: { changesOnly } },
+        }),
+      ),
+    onSuccess: (started) => void navigate(`/stocktakes/${started.id}`),
+  });
+}
+
 /** Starts a stocktake of an object, and leads to the last one. */
 export function TakeStock({ destinationId, object }: { destinationId: number; object: string }) {
-  const navigate = useNavigate();
   const stocktakes = useQuery({
     queryKey: ['stocktakes', destinationId],
     queryFn: () =>
       ok(api.GET('/api/destinations/{id}/stocktakes', { params: { path: { id: destinationId } } })),
   });
-  const start = useMutation({
-    mutationFn: () =>
-      ok(
-        api.POST('/api/destinations/{id}/objects/{object}/stocktakes', {
-          params: { path: { id: destinationId, object } },
-        }),
-      ),
-    onSuccess: (started) => void navigate(`/stocktakes/${started.id}`),
-  });
+  const start = useStocktake(destinationId, object);
   const last = stocktakes.data?.find((one) => one.object === object);
   return (
     <>
@@ -30,7 +35,12 @@ export function TakeStock({ destinationId, object }: { destinationId: number; ob
           last stocktake <Ago at={last.startedAt} />
         </Link>
       )}
-      <Act disabled={start.isPending || !object} onClick={() => start.mutate()}>
+      {last?.changesCanFollow && (
+        <Act disabled={start.isPending} onClick={() => start.mutate(true)}>
+          Check changes
+        </Act>
+      )}
+      <Act disabled={start.isPending || !object} onClick={() => start.mutate(false)}>
         Run stocktake
       </Act>
       <Failure error={start.error} />

@@ -103,7 +103,16 @@ class FieldOrderTest extends RouteRunsFixture {
 
         assertThat(field(order()).has("order")).isFalse();
         JsonNode again = run(ids.passes());
-        assertThat(decided(again, key).orElseThrow().get("outcome").asString()).isEqualTo("WRITTEN");
+        JsonNode overwritten = decided(again, key).orElseThrow();
+        assertThat(overwritten.get("outcome").asString()).isEqualTo("WRITTEN");
+        assertThat(overwritten.get("otherRoute").asString())
+                .as("the manifest says whose value it overwrites")
+                .isEqualTo("Loud names");
+        assertThat(decided(loud, key).orElseThrow().get("otherRoute").asString())
+                .isEqualTo("Commuter passes");
+        assertThat(decided(first, key).orElseThrow().get("otherRoute").asString())
+                .as("nobody wrote it before")
+                .isEmpty();
         assertThat(there(key)).isEqualTo(name);
     }
 

@@ -156,6 +156,11 @@ class PeopleTest {
         String email = kept(one, "email");
         assertThat(found(email).valueStream().map(row -> row.get("id").asLong()))
                 .contains(one.get("id").asLong());
+        assertThat(one.get("kept")
+                        .valueStream()
+                        .filter(value -> value.get("attribute").asString().equals("phone")))
+                .allSatisfy(
+                        phone -> assertThat(phone.get("normalised").asString()).matches("\\+[1-9][0-9]{6,14}"));
         String[] name = one.get("label").asString().split(" ");
         assertThat(found(name[name.length - 1] + " " + name[0] + " " + email).size())
                 .isPositive();

@@ -151,7 +151,15 @@ abstract class RouteRunsFixture {
 
     /** Counts what Purser really holds of an object. */
     final JsonNode takeStock(String object) {
-        long id = editor.post("/api/destinations/" + ids.purser() + "/objects/" + object + "/stocktakes", Map.of())
+        return takeStock(object, false);
+    }
+
+    /** @param changesOnly reads what changed since the last one */
+    final JsonNode takeStock(String object, boolean changesOnly) {
+        long id = editor.post(
+                        "/api/destinations/" + ids.purser() + "/objects/" + object + "/stocktakes?changesOnly="
+                                + changesOnly,
+                        Map.of())
                 .get("id")
                 .asLong();
         JsonNode stocktake;

@@ -69,6 +69,50 @@ class StocktakeTest extends RouteRunsFixture {
                 .hasMessageContaining("cannot be done");
     }
 
+    private static Map<String, Long> found(JsonNode stocktake) {
+        Map<String, Long> found = new HashMap<>();
+        stocktake
+                .get("groups")
+                .forEach(group -> found.put(
+                        group.get("kind").asString(), group.get("found").asLong()));
+        return found;
+    }
+
+    @Test
+    void changesAreReadSinceTheLastStocktakeAndWhatItFoundStandsUntilItIsSettled() {
+        putInService(ids.passes(), passes());
+        List<JsonNode> sent = lines(run(ids.passes()), "&verdict=ADDED");
+        assertThatThrownBy(() -> takeStock("contact", true)).hasMessageContaining("Run a full one first");
+        stack.desk.add("contact", Map.of("external_ref", "DESK-1", "family_name", "Stray"));
+        JsonNode whole = takeStock("contact");
+        assertThat(whole.has("since")).isFalse();
+        assertThat(whole.get("changesCanFollow").asBoolean()).isTrue();
+
+        String edited = sent.get(0).get("remoteId").asString();
+        stack.desk.edit("contact", edited, Map.of("given_name", "Theirs"));
+        stack.desk.delete("contact", sent.get(1).get("remoteId").asString());
+        JsonNode changes = takeStock("contact", true);
+        assertThat(changes.get("baseId").asLong()).isEqualTo(whole.get("id").asLong());
+        assertThat(found(changes)).containsAllEntriesOf(Map.of("EDITED", 1L, "DELETED", 1L, "STRAY", 1L));
+
+        stack.server().clock().set(stack.server().clock().instant().plusSeconds(3_600));
+        takeStock("contact", true);
+        JsonNode nothing = takeStock("contact", true);
+        assertThat(nothing.get("there").asLong())
+                .as("nothing was changed after the last one by this clock, so nothing is read")
+                .isZero();
+        assertThat(found(nothing))
+                .as("what was found before and nobody settled still stands")
+                .containsAllEntriesOf(Map.of("EDITED", 1L, "DELETED", 1L, "STRAY", 1L));
+        assertThat(nothing.get("fill"))
+                .as("how full fields are is known of whole counts only")
+                .isEmpty();
+        editor.post(
+                "/api/stocktakes/" + nothing.get("id").asLong() + "/decisions",
+                Map.of("kind", "DELETED", "action", "FORGET", "numbers", List.of()));
+        assertThat(found(takeStock("contact", true))).containsAllEntriesOf(Map.of("EDITED", 1L, "DELETED", 0L));
+    }
+
     @Test
     void sendingAfreshComparesWithWhatIsReallyThere() {
         putInService(ids.passes(), passes());

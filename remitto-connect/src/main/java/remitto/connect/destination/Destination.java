@@ -39,6 +39,12 @@ public interface Destination {
     /** Where people say there themselves what they agree to; absent where nothing of the kind is known. */
     Optional<Answers> answers();
 
+    /**
+     * The address of the tool's own page of a record, as a URI template (RFC 6570, level 1) of {@code object} and
+     * {@code id}; absent where it has none.
+     */
+    Optional<String> recordPage();
+
     /** What the tool tells of a list; nothing where it tells nothing. */
     ListFacts listFacts(String object);
 

@@ -8,6 +8,9 @@ import remitto.core.destination.ObjectDescription;
 
 /** A destination that lists its records. */
 public interface Listing {
+    /** True when it lists what changed since a moment, deletions among it. */
+    boolean tellsChanges();
+
     /**
      * Every record, or those changed since a moment, a page at a time.
      *

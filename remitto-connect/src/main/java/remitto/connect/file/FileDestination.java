@@ -98,6 +98,11 @@ public final class FileDestination implements Destination, WholeFiles, Setup {
     }
 
     @Override
+    public Optional<String> recordPage() {
+        return Optional.empty();
+    }
+
+    @Override
     public ListFacts listFacts(String object) {
         return ListFacts.NOTHING;
     }

@@ -38,6 +38,33 @@ final class ApiClient {
 
     /** A call that may be made as often as needed, until it succeeds or all tries are used up. */
     Reply reading(String method, String path, Optional<byte[]> body) {
+        Reply reply = readingAny(method, path, body);
+        if (reply.status() >= 300) {
+            throw refused(method, path, reply);
+        }
+        return reply;
+    }
+
+    /** The same for one thing that need not be there (404, 410). */
+    Optional<Reply> readingIfThere(String method, String path, Optional<byte[]> body) {
+        Reply reply = readingAny(method, path, body);
+        if (reply.status() == 404 || reply.status() == 410) {
+            return Optional.empty();
+        }
+        if (reply.status() >= 300) {
+            throw refused(method, path, reply);
+        }
+        return Optional.of(reply);
+    }
+
+    private DestinationProblem refused(String method, String path, Reply reply) {
+        return new DestinationProblem(
+                reply.status() == 401 ? Kind.SIGN_IN_REFUSED : Kind.REFUSED,
+                profile.title() + " refused " + method + " " + path + " (" + reply.status() + "): " + problem(reply));
+    }
+
+    /** The last answer: one that is no error, or an error that does not pass by itself. */
+    private Reply readingAny(String method, String path, Optional<byte[]> body) {
         String last = "";
         int renewals = 0;
         for (int attempt = 1; attempt <= backoff.tries(); attempt++) {
@@ -52,10 +79,7 @@ final class ApiClient {
                     continue;
                 }
                 if (!profile.retriable(reply.status())) {
-                    throw new DestinationProblem(
-                            reply.status() == 401 ? Kind.SIGN_IN_REFUSED : Kind.REFUSED,
-                            profile.title() + " refused " + method + " " + path + " (" + reply.status() + "): "
-                                    + problem(reply));
+                    return reply;
                 }
                 last = reply.status() + ", " + problem(reply);
                 waitFor(reply.retryAfter().orElse(backoff.pause(attempt, Math.random())));

@@ -5,12 +5,17 @@ import com.fasterxml.jackson.annotation.JsonProperty;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 import remitto.core.destination.FieldKind;
+import remitto.core.manifest.Verdict;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.JsonNodeFactory;
 
 /**
  * How a destination's HTTP API works. Places in answers are JSON Pointers (RFC 6901); in bodies a text that is
- * exactly {@code "{name}"} is replaced by a value, in paths {@code {name}} by its text.
+ * exactly {@code "{name}"} is replaced by a value, elsewhere {@code {name}} by its text.
+ *
+ * @param recordPage address of the tool's own page of a record, with {@code {object}} and {@code {id}}
  */
 public record Profile(
         String profile,
@@ -38,7 +43,13 @@ public record Profile(
         Write add,
         Optional<Write> update,
         Optional<Write> remove,
-        Results results) {
+        Results results,
+        Optional<String> recordPage) {
+
+    /** A part that a text leaves out is read as a null node. */
+    private static Optional<JsonNode> said(Optional<JsonNode> node) {
+        return node.filter(one -> !one.isNull() && !one.isMissingNode());
+    }
 
     /** True when all that a run sends is one file. */
     public boolean takesFiles() {
@@ -235,16 +246,31 @@ public record Profile(
             Optional<Boolean> unique,
             Optional<Integer> maxLength) {}
 
-    /** @param byId what the tool calls its own id when records are looked up by it; {@code id} unless said */
+    /**
+     * Looks records up by the values of a field; {@code {values}} stands for many, {@code {value}} for one at a time.
+     *
+     * @param byId what the tool calls its own id when records are looked up by it; {@code id} unless said
+     */
     public record Find(
             String method,
             String path,
-            JsonNode body,
+            Optional<JsonNode> body,
             String items,
             String id,
             String fields,
             Optional<Stamps> stamps,
-            Optional<String> byId) {}
+            Optional<String> byId) {
+        public Find {
+            body = said(body);
+        }
+
+        /** True when a call asks for one value. */
+        boolean oneByOne() {
+            return Stream.concat(Stream.of(JsonNodeFactory.instance.stringNode(path)), body.stream())
+                    .flatMap(node -> Placeholders.used(node).stream())
+                    .anyMatch("value"::equals);
+        }
+    }
 
     /**
      * When and by whom each field of a record was last written.
@@ -274,7 +300,19 @@ public record Profile(
             Optional<String> deleted,
             Optional<String> next,
             Optional<Paging> paging,
-            Optional<Stamps> stamps) {}
+            Optional<Stamps> stamps) {
+        public Listing {
+            body = said(body);
+        }
+
+        /** True when it can be asked for what changed since a moment, and tells what was deleted. */
+        boolean tellsChanges() {
+            return deleted.isPresent()
+                    && Stream.concat(Stream.of(JsonNodeFactory.instance.stringNode(path)), body.stream())
+                            .flatMap(node -> Placeholders.used(node).stream())
+                            .anyMatch("since"::equals);
+        }
+    }
 
     /**
      * How pages follow each other. {@code {cursor}} in the path stands for where a page begins, {@code {size}} for how
@@ -309,16 +347,63 @@ public record Profile(
      *
      * @param onceHeader header that carries the key under which the call takes effect once
      * @param job present when the answer is a receipt, and the results come by polling
-     * @param contentType of the body, where it is not plain JSON
+     * @param headers of this call, with names filled in
+     * @param contentType of the body, where it is not the usual one of its form
+     * @param form how the body is written; JSON unless said
      */
     public record Write(
             String method,
             String path,
-            JsonNode body,
-            JsonNode record,
+            Optional<JsonNode> body,
+            Optional<JsonNode> record,
             Optional<String> onceHeader,
+            Optional<Map<String, String>> headers,
             Optional<Job> job,
-            Optional<String> contentType) {}
+            Optional<String> contentType,
+            Optional<BodyForm> form) {
+        public Write {
+            body = said(body);
+            record = said(record);
+        }
+
+        BodyForm bodyAs() {
+            return form.orElse(BodyForm.JSON);
+        }
+
+        /** True when the call can be about one record only, since its address, headers or body name that record. */
+        boolean ofOneRecord() {
+            return bodyAs() != BodyForm.JSON
+                    || Stream.concat(
+                                    Stream.of(JsonNodeFactory.instance.stringNode(path)),
+                                    Stream.concat(
+                                            headers.orElse(Map.of()).values().stream()
+                                                    .map(JsonNodeFactory.instance::stringNode),
+                                            body.stream()))
+                            .flatMap(node -> Placeholders.used(node).stream())
+                            .anyMatch(Placeholders::ofOneRecord);
+        }
+    }
+
+    /** How the body of a writing call is written. */
+    public enum BodyForm {
+        /** JSON (RFC 8259). */
+        JSON(Optional.empty()),
+        /** Names and values, as web forms send them. */
+        FORM(Optional.of("application/x-www-form-urlencoded")),
+        /** A text with names filled in. */
+        TEXT(Optional.of("text/plain; charset=utf-8"));
+
+        private final Optional<String> type;
+
+        BodyForm(Optional<String> type) {
+            this.type = type;
+        }
+
+        /** Its media type, where it is not the one of every call. */
+        Optional<String> type() {
+            return type;
+        }
+    }
 
     /**
      * Work that goes on after the call.
@@ -341,6 +426,8 @@ public record Profile(
      *
      * @param items absent when an answer without an error means that every record was taken
      * @param id absent when the tool knows the record by its key
+     * @param refusedStatus answers to a call about one record that refuse the record, and no more than that
+     * @param movedOnStatus of them, those that say the record was there when it should not be, or the other way round
      */
     public record Results(
             Optional<String> items,
@@ -351,7 +438,26 @@ public record Profile(
             Optional<String> id,
             Optional<String> problems,
             Optional<String> problemField,
-            Optional<String> problemMessage) {}
+            Optional<String> problemMessage,
+            Optional<List<Integer>> refusedStatus,
+            Optional<List<Integer>> movedOnStatus) {
+        /** True when an answer is about the one record that was sent. */
+        boolean saysOfOne(int status) {
+            return refusedStatus.orElse(List.of()).contains(status)
+                    || movedOnStatus.orElse(List.of()).contains(status);
+        }
+    }
+
+    /** Records in one call of a kind; one where the call is about a single record. */
+    public int recordsPerCall(Verdict verdict) {
+        Optional<Write> how =
+                switch (verdict) {
+                    case ADDED -> Optional.of(add);
+                    case REMOVED -> remove;
+                    default -> update;
+                };
+        return how.filter(Write::ofOneRecord).isPresent() ? 1 : limits.recordsPerCall();
+    }
 
     /** The way to sign in of that name; the first where no name is given. */
     public Authentication way(String name) {

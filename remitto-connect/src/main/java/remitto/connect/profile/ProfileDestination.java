@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.OptionalLong;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import remitto.connect.destination.Destination;
 import remitto.connect.destination.DestinationProblem;
@@ -271,24 +272,51 @@ public final class ProfileDestination implements Destination, Finding, Listing, 
     public List<RemoteRecord> find(ObjectDescription object, String by, List<Value> values) {
         var how = profile.find().orElseThrow(() -> cannot("look up single records"));
         List<RemoteRecord> found = new ArrayList<>();
-        int size = profile.limits().recordsPerCall();
+        int size = how.oneByOne() ? 1 : profile.limits().recordsPerCall();
         for (int from = 0; from < values.size(); from += size) {
             List<Value> some = values.subList(from, Math.min(values.size(), from + size));
-            JsonNode body = template.fill(
-                    how.body(),
-                    Map.of(
-                            "by",
-                            template.text(by.equals(ID) ? how.byId().orElse(by) : by),
-                            "values",
-                            json.valueToTree(
-                                    some.stream().map(ProfileDestination::plain).toList())));
-            String path = Template.path(how.path(), Map.of("object", object.name()));
-            var reply = apiClient.reading(how.method(), path, Optional.of(json.writeValueAsBytes(body)));
-            for (JsonNode item : reply.body().at(how.items())) {
-                found.add(record(object, item, how.id(), how.fields(), how.stamps()));
-            }
+            found.addAll(find(object, how, by.equals(ID) ? how.byId().orElse(by) : by, some));
         }
         return found;
+    }
+
+    private List<RemoteRecord> find(ObjectDescription object, Profile.Find how, String by, List<Value> some) {
+        Map<String, JsonNode> inBody = Map.of(
+                "object", template.text(object.name()),
+                "by", template.text(by),
+                "value", json.valueToTree(plain(some.get(0))),
+                "values",
+                        json.valueToTree(
+                                some.stream().map(ProfileDestination::plain).toList()));
+        String path = Template.path(
+                how.path(),
+                Map.of(
+                        "object", object.name(),
+                        "by", by,
+                        "value", some.get(0).display(),
+                        "values", some.stream().map(Value::display).collect(Collectors.joining(","))));
+        Optional<byte[]> body = how.body().map(text -> json.writeValueAsBytes(template.fill(text, inBody)));
+        Optional<Reply> reply = how.oneByOne()
+                ? apiClient.readingIfThere(how.method(), path, body)
+                : Optional.of(apiClient.reading(how.method(), path, body));
+        JsonNode items = reply.map(one -> one.body().at(how.items())).orElseGet(json::createArrayNode);
+        List<RemoteRecord> found = new ArrayList<>();
+        for (JsonNode item : items.isObject() ? List.of(items) : items) {
+            found.add(record(object, item, how.id(), how.fields(), how.stamps()));
+        }
+        return found;
+    }
+
+    @Override
+    public Optional<String> recordPage() {
+        return profile.recordPage()
+                .map(page -> Template.settings(page, settings))
+                .filter(page -> page.startsWith("https://") || page.startsWith("http://"));
+    }
+
+    @Override
+    public boolean tellsChanges() {
+        return profile.list().filter(Profile.Listing::tellsChanges).isPresent();
     }
 
     @Override

@@ -51,6 +51,10 @@ public final class ProfileReader {
      * @param line from 1
      */
     public record TextFault(String place, int line, String message) {
+        private boolean isSaidBy(TextFault other) {
+            return line == other.line && message.equals(other.message);
+        }
+
         @Override
         public String toString() {
             return "line " + line + ", " + place + ": " + message;
@@ -91,6 +95,10 @@ public final class ProfileReader {
             }
             Profile profile = yaml.treeToValue(whole(tree), Profile.class);
             unknownSettings(profile, text).stream().limit(MOST_FAULTS).forEach(faults::add);
+            WordsOfCalls.faults(tree, profile, places).stream()
+                    .limit(MOST_FAULTS)
+                    .filter(fault -> faults.stream().noneMatch(fault::isSaidBy))
+                    .forEach(faults::add);
             if (!faults.isEmpty()) {
                 throw new ProfileFault(faults);
             }

@@ -1,10 +1,8 @@
 package remitto.connect.profile;
 
-import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -15,21 +13,11 @@ import remitto.connect.destination.Destination.FieldProblem;
 import remitto.connect.destination.Destination.Outgoing;
 import remitto.connect.destination.Destination.RecordResult;
 import remitto.core.value.JsonForm;
-import remitto.core.value.Value;
-import tools.jackson.core.JsonGenerator;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.ObjectMapper;
 
 /** Writes batches as a profile says, and reads what came of each record. */
 final class ProfileWriter {
-    /** In a record, {@code {fields.name}} stands for the value of one field. */
-    private static final String ONE_FIELD = "fields.";
-
-    private static final String ONE_SETTING = "setting.";
-
-    /** Names a call by run and number, so that a tool's people and ours can speak of the same one. */
-    private static final String CALL_HEADER = "X-Request-ID";
-
     /** Bytes of a request that are kept to be looked at; only a call of many records is longer. */
     private static final int SHOWN = 32_768;
 
@@ -44,12 +32,17 @@ final class ProfileWriter {
     }
 
     CallOutcome write(Profile.Write how, Batch batch) {
-        byte[] body = body(how, batch);
-        String path = Template.path(how.path(), Map.of("object", batch.object().name()));
-        Map<String, String> headers = new HashMap<>();
-        headers.put(CALL_HEADER, batch.onceKey());
-        how.onceHeader().ifPresent(name -> headers.put(name, batch.onceKey()));
-        how.contentType().ifPresent(type -> headers.put("Content-Type", type));
+        WriteCall call = new WriteCall(how, batch, apiClient::setting, json);
+        byte[] body;
+        String path;
+        Map<String, String> headers;
+        try {
+            body = call.body();
+            path = call.path();
+            headers = call.headers();
+        } catch (WriteCall.NoValue e) {
+            return refused(how, batch, String.valueOf(e.getMessage()));
+        }
         boolean answerRead = profile.results().items().isPresent() || how.job().isPresent();
         try {
             Reply reply = apiClient.writing(how.method(), path, body, headers, answerRead, batch.leave());
@@ -58,13 +51,16 @@ final class ProfileWriter {
                 reply.retryAfter().ifPresent(apiClient::pauseAll);
                 return new CallOutcome.Throttled(reply.retryAfter());
             }
+            if (reply.status() >= 300 && how.ofOneRecord() && profile.results().saysOfOne(reply.status())) {
+                return one(reply, batch, exchange);
+            }
             if (reply.status() >= 300) {
                 return new CallOutcome.Failed(
                         reply.status(), apiClient.problem(reply), profile.retriable(reply.status()), exchange);
             }
             return how.job().isPresent()
-                    ? afterwards(how.job().get(), reply, batch, exchange)
-                    : results(reply, batch, exchange);
+                    ? afterwards(how, how.job().get(), reply, batch, exchange)
+                    : results(how, reply, batch, exchange);
         } catch (CallFailure.NotSent e) {
             return new CallOutcome.NotSent(String.valueOf(e.getMessage()));
         } catch (CallFailure.Unknown e) {
@@ -72,72 +68,26 @@ final class ProfileWriter {
         }
     }
 
-    private byte[] body(Profile.Write how, Batch batch) {
-        ByteArrayOutputStream bytes = new ByteArrayOutputStream(8_192);
-        try (JsonGenerator out = json.createGenerator(bytes)) {
-            Template.write(how.body(), (name, to) -> ofBatch(how, batch, name, to) || ofSettings(name, to), out);
-        }
-        return bytes.toByteArray();
+    /** A record that no call can be made of. */
+    private static CallOutcome refused(Profile.Write how, Batch batch, String why) {
+        RecordResult result =
+                new RecordResult(false, false, why, batch.records().get(0).id(), List.of());
+        return new CallOutcome.Answered(List.of(result), new Exchange(how.method(), how.path(), "", 0, ""));
     }
 
-    private static boolean ofBatch(Profile.Write how, Batch batch, String name, JsonGenerator out) {
-        switch (name) {
-            case "key_field" -> out.writeString(batch.keyField());
-            case "once" -> out.writeString(batch.onceKey());
-            case "records" -> {
-                out.writeStartArray();
-                batch.records().forEach(record -> oneRecord(how, record, out));
-                out.writeEndArray();
-            }
-            case "record" -> oneRecord(how, batch.records().get(0), out);
-            default -> {
-                return false;
-            }
-        }
-        return true;
-    }
-
-    /** {@code {setting.name}} stands for a connection setting. */
-    private boolean ofSettings(String name, JsonGenerator out) {
-        if (!name.startsWith(ONE_SETTING)) {
-            return false;
-        }
-        out.writeString(apiClient.setting(name.substring(ONE_SETTING.length())));
-        return true;
-    }
-
-    private static void oneRecord(Profile.Write how, Outgoing record, JsonGenerator out) {
-        Template.write(how.record(), (name, to) -> ofRecord(record, name, to), out);
-    }
-
-    private static boolean ofRecord(Outgoing record, String name, JsonGenerator out) {
-        switch (name) {
-            case "id" -> out.writeString(record.id());
-            case "key" -> Template.write(record.key(), out);
-            case "fields" ->
-                record.contents().json().ifPresentOrElse(out::writeRawValue, () -> fields(record.fields(), out));
-            default -> {
-                Optional<Value> value = name.startsWith(ONE_FIELD)
-                        ? record.contents().value(name.substring(ONE_FIELD.length()))
-                        : Optional.empty();
-                value.ifPresent(found -> Template.write(found, out));
-                return value.isPresent();
-            }
-        }
-        return true;
-    }
-
-    private static void fields(Map<String, Value> fields, JsonGenerator out) {
-        out.writeStartObject();
-        fields.forEach((field, value) -> {
-            out.writeName(field);
-            Template.write(value, out);
-        });
-        out.writeEndObject();
+    /** A call about one record that was refused for what the record is. */
+    private CallOutcome one(Reply reply, Batch batch, Exchange exchange) {
+        RecordResult result = new RecordResult(
+                false,
+                profile.results().movedOnStatus().orElse(List.of()).contains(reply.status()),
+                apiClient.problem(reply),
+                batch.records().get(0).id(),
+                List.of());
+        return new CallOutcome.Answered(List.of(result), exchange);
     }
 
     /** Follows a job to its end. It was submitted: if its end is not seen, nobody knows its outcome. */
-    private CallOutcome afterwards(Profile.Job job, Reply receipt, Batch batch, Exchange exchange) {
+    private CallOutcome afterwards(Profile.Write how, Profile.Job job, Reply receipt, Batch batch, Exchange exchange) {
         String id = receipt.body().at(job.id()).asString("");
         if (id.isEmpty()) {
             return new CallOutcome.Unknown("the receipt names no job: " + ApiClient.shorten(receipt.text()));
@@ -155,7 +105,7 @@ final class ProfileWriter {
             }
             String state = told.body().at(job.state()).asString("");
             if (job.done().contains(state)) {
-                return results(told, batch, with(exchange, told));
+                return results(how, told, batch, with(exchange, told));
             }
             if (job.failed().contains(state)) {
                 return new CallOutcome.Failed(told.status(), apiClient.problem(told), false, with(exchange, told));
@@ -169,7 +119,7 @@ final class ProfileWriter {
         return new Exchange(exchange.method(), exchange.address(), exchange.request(), told.status(), told.text());
     }
 
-    private CallOutcome results(Reply reply, Batch batch, Exchange exchange) {
+    private CallOutcome results(Profile.Write how, Reply reply, Batch batch, Exchange exchange) {
         int expected = batch.records().size();
         var places = profile.results();
         if (places.items().isEmpty()) {
@@ -179,6 +129,10 @@ final class ProfileWriter {
             return new CallOutcome.Answered(all, exchange);
         }
         JsonNode items = reply.body().at(places.items().get());
+        if (how.ofOneRecord() && items.isObject()) {
+            return new CallOutcome.Answered(
+                    List.of(result(items, batch.records().get(0))), exchange);
+        }
         if (!items.isArray() || items.size() != expected) {
             return new CallOutcome.Unknown("The answer does not hold a result for each of the " + expected
                     + " records: " + ApiClient.shorten(reply.text()));
@@ -210,10 +164,15 @@ final class ProfileWriter {
                 .forEach(problem -> problems.add(new FieldProblem(
                         said(problem, places.problemField()), said(problem, places.problemMessage())))));
         return new RecordResult(
-                places.accepted().orElse(List.of()).contains(word),
+                places.outcome().isEmpty()
+                        ? problems.isEmpty()
+                        : places.accepted().orElse(List.of()).contains(word),
                 places.movedOn().orElse(List.of()).contains(word),
                 word,
-                places.id().map(place -> item.at(place).asString("")).orElseGet(() -> ownId(record)),
+                places.id()
+                        .map(place -> item.at(place).asString(""))
+                        .map(id -> id.isEmpty() ? record.id() : id)
+                        .orElseGet(() -> ownId(record)),
                 problems);
     }
 

@@ -3,6 +3,9 @@ package remitto.connect.profile;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.util.Map;
+import java.util.Optional;
+import java.util.function.UnaryOperator;
+import java.util.regex.Matcher;
 import remitto.core.value.JsonForm;
 import remitto.core.value.Value;
 import tools.jackson.core.JsonGenerator;
@@ -38,33 +41,68 @@ final class Template {
         return node;
     }
 
-    /** Writes what a name stands for; false when it stands for nothing. */
+    /** What names stand for. */
     interface Names {
-        boolean write(String name, JsonGenerator out);
+        /** False for a field that the record does not write. */
+        boolean has(String name);
+
+        void write(String name, JsonGenerator out);
+
+        /** The same within a longer text. */
+        String text(String name);
     }
 
-    /** Writes a body as it is filled, without a tree of it: bodies hold hundreds of records. */
+    /** The name that a text consists of alone. */
+    static Optional<String> named(String text) {
+        boolean braces = text.length() > 2 && text.charAt(0) == '{' && text.charAt(text.length() - 1) == '}';
+        return braces && Placeholders.NAMED.matcher(text).matches()
+                ? Optional.of(text.substring(1, text.length() - 1))
+                : Optional.empty();
+    }
+
+    /** A text with every {@code {name}} replaced. */
+    static String text(String text, UnaryOperator<String> names) {
+        return text.indexOf('{') < 0
+                ? text
+                : Placeholders.NAMED
+                        .matcher(text)
+                        .replaceAll(found -> Matcher.quoteReplacement(names.apply(found.group(1))));
+    }
+
+    /**
+     * Writes a body as it is filled, without a tree of it: bodies hold hundreds of records. A property or an item that is
+     * exactly a field which the record does not write is left out.
+     */
     static void write(JsonNode node, Names names, JsonGenerator out) {
         if (node.isString()) {
-            String text = node.asString();
-            boolean named = text.length() > 2 && text.startsWith("{") && text.endsWith("}");
-            if (!named || !names.write(text.substring(1, text.length() - 1), out)) {
-                out.writeString(text);
-            }
+            named(node.asString())
+                    .ifPresentOrElse(
+                            name -> names.write(name, out), () -> out.writeString(text(node.asString(), names::text)));
         } else if (node.isObject()) {
             out.writeStartObject();
             node.properties().forEach(entry -> {
-                out.writeName(entry.getKey());
-                write(entry.getValue(), names, out);
+                if (has(entry.getValue(), names)) {
+                    out.writeName(entry.getKey());
+                    write(entry.getValue(), names, out);
+                }
             });
             out.writeEndObject();
         } else if (node.isArray()) {
             out.writeStartArray();
-            node.forEach(item -> write(item, names, out));
+            node.forEach(item -> {
+                if (has(item, names)) {
+                    write(item, names, out);
+                }
+            });
             out.writeEndArray();
         } else {
             out.writePOJO(node);
         }
+    }
+
+    private static boolean has(JsonNode node, Names names) {
+        return !node.isString()
+                || named(node.asString()).filter(name -> !names.has(name)).isEmpty();
     }
 
     static void write(Value value, JsonGenerator out) {
@@ -83,7 +121,8 @@ final class Template {
         String filled = path;
         for (var entry : named.entrySet()) {
             filled = filled.replace(
-                    "{" + entry.getKey() + "}", URLEncoder.encode(entry.getValue(), StandardCharsets.UTF_8));
+                    "{" + entry.getKey() + "}",
+                    URLEncoder.encode(entry.getValue(), StandardCharsets.UTF_8).replace("+", "%20"));
         }
         return filled;
     }

@@ -164,6 +164,11 @@ public final class TableDestination implements Destination, Finding, Listing, Wr
     }
 
     @Override
+    public Optional<String> recordPage() {
+        return Optional.empty();
+    }
+
+    @Override
     public ListFacts listFacts(String object) {
         return ListFacts.NOTHING;
     }
@@ -183,6 +188,11 @@ public final class TableDestination implements Destination, Finding, Listing, Wr
                 return rows(table, statement);
             }
         });
+    }
+
+    @Override
+    public boolean tellsChanges() {
+        return false;
     }
 
     @Override

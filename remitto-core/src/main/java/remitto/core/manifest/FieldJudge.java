@@ -50,6 +50,11 @@ final class FieldJudge {
     }
 
     static FieldDecision onUpdate(ShapedField shaped, MatchResult.Matched there) {
+        FieldDecision decision = decide(shaped, there);
+        return decision.over(there.writtenBy().getOrDefault(decision.field(), ""));
+    }
+
+    private static FieldDecision decide(ShapedField shaped, MatchResult.Matched there) {
         FieldRule rule = shaped.rule();
         String name = shaped.field().name();
         Value old = there.live(name);
@@ -221,7 +226,7 @@ final class FieldJudge {
             Timing.Answer answer = shaped.rule().timing().get().at(at, past.writtenAt(), past.mark(), shaped.mark());
             if (answer instanceof Timing.Answer.Waits waits) {
                 return new FieldDecision(
-                        shaped.field().name(), FieldOutcome.WAITS, old, fresh(), waits.reason(), waits.until(), 0);
+                        shaped.field().name(), FieldOutcome.WAITS, old, fresh(), waits.reason(), waits.until(), 0, "");
             }
             return answer instanceof Timing.Answer.Over over ? kept(over.reason()) : written(reason);
         }

@@ -20,6 +20,7 @@ public sealed interface MatchResult {
      * @param undone values that were taken back by the rule of today; they are not written again
      * @param past of the fields whose rules ask for it
      * @param leftTo by field, a route that comes first in the field's order and wrote what is there
+     * @param writtenBy by field, another route that wrote what is there
      */
     record Matched(
             String remoteId,
@@ -29,7 +30,8 @@ public sealed interface MatchResult {
             Map<String, Value> known,
             Map<String, Value> undone,
             Map<String, FieldPast> past,
-            Map<String, String> leftTo)
+            Map<String, String> leftTo,
+            Map<String, String> writtenBy)
             implements MatchResult {
 
         /** A record whose fields no other route comes first in. */
@@ -41,7 +43,7 @@ public sealed interface MatchResult {
                 Map<String, Value> known,
                 Map<String, Value> undone,
                 Map<String, FieldPast> past) {
-            this(remoteId, matchedBy, live, readAt, known, undone, past, Map.of());
+            this(remoteId, matchedBy, live, readAt, known, undone, past, Map.of(), Map.of());
         }
 
         /** A record of whose past nobody asks. */
@@ -62,7 +64,11 @@ public sealed interface MatchResult {
         }
 
         public Matched leftTo(Map<String, String> routes) {
-            return new Matched(remoteId, matchedBy, live, readAt, known, undone, past, routes);
+            return new Matched(remoteId, matchedBy, live, readAt, known, undone, past, routes, writtenBy);
+        }
+
+        public Matched writtenBy(Map<String, String> routes) {
+            return new Matched(remoteId, matchedBy, live, readAt, known, undone, past, leftTo, routes);
         }
 
         public boolean matchedNow() {

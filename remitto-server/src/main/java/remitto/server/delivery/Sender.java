@@ -237,7 +237,7 @@ public class Sender {
         }
 
         private void work(Verdict verdict) {
-            int perCall = profile.limits().recordsPerCall();
+            int perCall = profile.recordsPerCall(verdict);
             while (stop.goesOn() && queue.areKept()) {
                 List<Integer> numbers = stock.take(verdict, perCall);
                 if (numbers.isEmpty()) {

@@ -80,11 +80,12 @@ class FieldFacts {
 
     record Client(String name, boolean us, Map<String, FieldBook.BookWriter> fields) {}
 
-    /** The last stocktake of the object. */
+    /** The last stocktake that read every record of the object. */
     Optional<Counted> counted(long destinationId, String object) {
         return jdbc.sql("""
                         select finished_at, there, fill, writers from stocktake
-                        where destination_id = ? and object = ? and state = 'DONE' order by id desc limit 1
+                        where destination_id = ? and object = ? and state = 'DONE' and since is null
+                        order by id desc limit 1
                         """)
                 .params(destinationId, object)
                 .query((row, at) -> new Counted(

@@ -22,6 +22,8 @@ import tools.jackson.databind.JsonNode;
 /** Records and values kept back, each with its reason until the cause is gone. */
 @Component
 public class HeldRecords {
+    private static final int REASONS_SHOWN = 5;
+
     private final JdbcClient jdbc;
     private final Json json;
     private final Clock clock;
@@ -40,7 +42,9 @@ public class HeldRecords {
      * @param title the cause in words
      * @param about the field that the cause is about; blank for none
      * @param teller who says so
-     * @param remedies what a person may do beyond mending the cause
+     * @param remedies what a person may do beyond fixing the cause
+     * @param reasons the most frequent reasons, which name the values that cannot be used; the most frequent first
+     * @param differentReasons how many different reasons there are in all
      */
     public record HeldGroup(
             long routeId,
@@ -52,9 +56,18 @@ public class HeldRecords {
             String about,
             CauseKind.Teller teller,
             Set<CauseKind.Remedy> remedies,
-            @Personal(Personal.Part.IN_TEXT) String example,
+            List<HeldReason> reasons,
+            long differentReasons,
             long records,
             Instant firstSeen) {}
+
+    /**
+     * Why some records of a group are held.
+     *
+     * @param records how many are held for exactly this
+     */
+    public record HeldReason(
+            @Personal(Personal.Part.IN_TEXT) String reason, long records) {}
 
     /**
      * A record, or one of its values, that is held.
@@ -214,12 +227,31 @@ public class HeldRecords {
 
     public List<HeldGroup> groups() {
         return jdbc.sql("""
+                        with counted as (
+                          select route_id, field, code, reason, count(*) as records, min(first_seen) as first_seen,
+                            row_number() over (partition by route_id, field, code order by count(*) desc, reason) as place
+                          from held group by route_id, field, code, reason)
                         select h.route_id, r.name as route, d.name as destination, h.field, h.code,
-                               min(h.reason) as example, count(*) as records, min(h.first_seen) as first_seen
-                        from held h join route r on r.id = h.route_id join destination d on d.id = r.destination_id
+                               array_agg(h.reason order by h.place) filter (where h.place <= :shown) as reasons,
+                               array_agg(h.records order by h.place) filter (where h.place <= :shown) as times,
+                               count(*) as different, sum(h.records)::bigint as records, min(h.first_seen) as first_seen
+                        from counted h join route r on r.id = h.route_id join destination d on d.id = r.destination_id
                         group by h.route_id, r.name, d.name, h.field, h.code
-                        order by count(*) desc, r.name, h.code
-                        """).query((row, number) -> group(row)).list();
+                        order by sum(h.records) desc, r.name, h.code
+                        """)
+                .param("shown", REASONS_SHOWN)
+                .query((row, number) -> group(row))
+                .list();
+    }
+
+    private static List<HeldReason> reasons(ResultSet row) throws SQLException {
+        String[] reasons = (String[]) row.getArray("reasons").getArray();
+        Long[] times = (Long[]) row.getArray("times").getArray();
+        List<HeldReason> all = new ArrayList<>();
+        for (int at = 0; at < reasons.length; at++) {
+            all.add(new HeldReason(reasons[at], times[at]));
+        }
+        return all;
     }
 
     private static HeldGroup group(ResultSet row) throws SQLException {
@@ -235,7 +267,8 @@ public class HeldRecords {
                 cause.field(),
                 kind.teller(),
                 kind.remedies(),
-                row.getString("example"),
+                reasons(row),
+                row.getLong("different"),
                 row.getLong("records"),
                 Rows.time(row, "first_seen"));
     }

@@ -25,13 +25,13 @@ import remitto.server.route.BoundRoute;
 public class MatchResults {
     private final LetInOrigins origins;
     private final RouteRecords records;
-    private final EarlierWriters earlier;
+    private final OtherWriters others;
     private final Clock clock;
 
-    MatchResults(LetInOrigins origins, RouteRecords records, EarlierWriters earlier, Clock clock) {
+    MatchResults(LetInOrigins origins, RouteRecords records, OtherWriters others, Clock clock) {
         this.origins = origins;
         this.records = records;
-        this.earlier = earlier;
+        this.others = others;
         this.clock = clock;
     }
 
@@ -67,7 +67,7 @@ public class MatchResults {
         }
         open.forEach(i -> matchResults[i] = new MatchResult.Unmatched(now));
         claim(route, wanted, matchResults, taken);
-        return earlier.added(route, List.of(matchResults));
+        return others.added(route, List.of(matchResults));
     }
 
     private void findBound(BoundRoute route, List<Wanted> wanted, List<Integer> bound, MatchResult[] matchResults) {
@@ -131,10 +131,7 @@ public class MatchResults {
                 route, bound.values().stream().map(RouteRecords.Bound::remoteId).toList());
         bound.forEach((ordinal, known) -> Optional.ofNullable(found.get(known.remoteId()))
                 .ifPresent(there -> matchResult.put(ordinal, there(there, known, at))));
-        if (!route.before().isEmpty()) {
-            matchResult.replaceAll((ordinal, there) -> earlier.added(route, there));
-        }
-        return matchResult;
+        return others.added(route, matchResult);
     }
 
     private List<Integer> match(

@@ -49,6 +49,9 @@ public final class LineFields {
                 if (field.mark() != 0) {
                     out.writeNumberProperty("mark", field.mark());
                 }
+                if (!field.otherRoute().isEmpty()) {
+                    out.writeStringProperty("otherRoute", field.otherRoute());
+                }
                 out.writeEndObject();
             }
             out.writeEndArray();
@@ -149,6 +152,7 @@ public final class LineFields {
         String reason = "";
         Optional<Instant> until = Optional.empty();
         long mark = 0;
+        String otherRoute = "";
         Optional<Object> old = Optional.empty();
         Optional<Object> fresh = Optional.empty();
         boolean hasOld = false;
@@ -162,6 +166,7 @@ public final class LineFields {
                 case "reason" -> reason = in.getString();
                 case "until" -> until = Optional.of(Instant.parse(in.getString()));
                 case "mark" -> mark = in.getLongValue();
+                case "otherRoute" -> otherRoute = in.getString();
                 case "old" -> {
                     hasOld = true;
                     old = plain(in);
@@ -181,7 +186,8 @@ public final class LineFields {
                 hasFresh ? value(field, fresh) : Value.MISSING,
                 reason,
                 until,
-                mark);
+                mark,
+                otherRoute);
     }
 
     private static Optional<Object> plain(JsonParser in) {
@@ -234,7 +240,8 @@ public final class LineFields {
                     FieldOutcome.valueOf(node.get("outcome").asString()),
                     shown(node, "old"),
                     shown(node, "fresh"),
-                    node.get("reason").asString()));
+                    node.get("reason").asString(),
+                    node.path("otherRoute").asString("")));
         }
         return fields;
     }

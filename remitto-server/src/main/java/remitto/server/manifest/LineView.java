@@ -27,11 +27,13 @@ public record LineView(
      * A field of a manifest line.
      *
      * @param old absent when the record is new or the value was not read; empty text when it was empty
+     * @param otherRoute the name of another route that wrote the value there before; blank for none
      */
     public record FieldView(
             String field,
             FieldOutcome outcome,
             @Personal Optional<String> old,
             @Personal Optional<String> fresh,
-            @Personal(Personal.Part.IN_TEXT) String reason) {}
+            @Personal(Personal.Part.IN_TEXT) String reason,
+            String otherRoute) {}
 }

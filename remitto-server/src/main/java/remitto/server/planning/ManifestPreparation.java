@@ -12,8 +12,8 @@ import remitto.server.dataset.DatasetQueries;
 import remitto.server.dataset.Datasets;
 import remitto.server.dataset.NewestRow;
 import remitto.server.known.Candidate;
-import remitto.server.known.EarlierWriters;
 import remitto.server.known.ErasedRows;
+import remitto.server.known.OtherWriters;
 import remitto.server.known.RouteRecords;
 import remitto.server.manifest.Lines;
 import remitto.server.route.BoundRoute;
@@ -37,7 +37,7 @@ public class ManifestPreparation {
     private final Datasets datasets;
     private final DatasetQueries queries;
     private final RouteRecords records;
-    private final EarlierWriters earlier;
+    private final OtherWriters earlier;
     private final ChunkJudge judge;
     private final LeaverChunks leavers;
     private final Lines lines;
@@ -52,7 +52,7 @@ public class ManifestPreparation {
             Datasets datasets,
             DatasetQueries queries,
             RouteRecords records,
-            EarlierWriters earlier,
+            OtherWriters earlier,
             ChunkJudge judge,
             LeaverChunks leavers,
             Lines lines,

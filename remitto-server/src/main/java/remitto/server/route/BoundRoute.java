@@ -21,6 +21,7 @@ import remitto.server.destination.Destinations;
  * @param setAside rules that cannot be used as the destination is now; the route runs without them
  * @param ruleHashes by field, what tells one version of a rule from another
  * @param before by field, the routes that come first in its order, with their names
+ * @param otherRoutes every other route to the same object, with their names
  * @param salt what the outcome for a record depends on besides its columns: the versions that are pinned
  */
 public record BoundRoute(
@@ -36,6 +37,7 @@ public record BoundRoute(
         List<RouteFault> setAside,
         Map<String, Long> ruleHashes,
         Map<String, Map<Long, String>> before,
+        Map<Long, String> otherRoutes,
         long salt) {
 
     /** The version of a field's rule; 0 when it has none. */

@@ -69,6 +69,17 @@ public class FieldOrders {
         return before;
     }
 
+    /** Every other route that leads to an object, with their names. */
+    Map<Long, String> otherRoutes(long routeId, long destinationId, String object) {
+        Map<Long, String> others = new TreeMap<>();
+        jdbc.sql("select id, name from route where destination_id = ? and object = ? and id <> ?")
+                .params(destinationId, object, routeId)
+                .query(row -> {
+                    others.put(row.getLong("id"), row.getString("name"));
+                });
+        return others;
+    }
+
     /** @param routeIds in their order; none ends the order */
     @Transactional
     public void set(long destinationId, String object, String field, List<Long> routeIds, String who) {

@@ -139,6 +139,7 @@ public class RouteBinder {
                         .toList(),
                 ruleHashes,
                 before,
+                orders.otherRoutes(routeId, ends.destinationId(), ends.object()),
                 salt);
         owned.addAll(compilation.faults());
         return new Binding(bound, owned);

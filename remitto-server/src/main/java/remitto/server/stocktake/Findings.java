@@ -180,6 +180,22 @@ class Findings {
                         """).param("id", stocktakeId).param("base", next(stocktakeId)).update();
     }
 
+    /** What an earlier stocktake found, nobody settled, and no change has touched since still stands. */
+    void carryOver(long stocktakeId, long baseId) {
+        jdbc.sql("""
+                        insert into stocktake_finding
+                          (stocktake_id, number, kind, remote_id, field, known, there, route_id, source_key, label)
+                        select :id, :base + row_number() over (order by f.number), f.kind, f.remote_id, f.field, f.known,
+                          f.there, f.route_id, f.source_key, f.label
+                        from stocktake_finding f where f.stocktake_id = :earlier and f.settled = '' and not exists (
+                          select 1 from stocktake_seen s where s.stocktake_id = :id and s.remote_id = f.remote_id)
+                        """)
+                .param("id", stocktakeId)
+                .param("base", next(stocktakeId))
+                .param("earlier", baseId)
+                .update();
+    }
+
     private int next(long stocktakeId) {
         return jdbc.sql("select coalesce(max(number), 0) from stocktake_finding where stocktake_id = ?")
                 .param(stocktakeId)

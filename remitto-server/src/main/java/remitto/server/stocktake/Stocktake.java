@@ -9,7 +9,10 @@ import remitto.server.platform.Personal;
 /**
  * A count of what a destination object really holds against what is believed.
  *
- * @param there records found there
+ * @param since only what changed in the destination since then was read; absent when everything was
+ * @param baseId the stocktake that a reading of changes goes on from
+ * @param changesCanFollow a further stocktake can read only what changes after this one
+ * @param there records found there; of a reading of changes, those that changed
  * @param known records that routes keep there
  */
 public record Stocktake(
@@ -21,11 +24,34 @@ public record Stocktake(
         @ActorName String startedBy,
         Instant startedAt,
         Optional<Instant> finishedAt,
+        Optional<Instant> since,
+        Optional<Long> baseId,
+        boolean changesCanFollow,
         long there,
         long known,
         List<Group> groups,
         List<FillRate> fill,
         String message) {
+
+    Stocktake followed(boolean canFollow) {
+        return new Stocktake(
+                id,
+                destinationId,
+                destination,
+                object,
+                state,
+                startedBy,
+                startedAt,
+                finishedAt,
+                since,
+                baseId,
+                canFollow,
+                there,
+                known,
+                groups,
+                fill,
+                message);
+    }
 
     /** How far it is. */
     public enum State {

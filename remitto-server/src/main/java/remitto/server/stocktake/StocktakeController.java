@@ -42,24 +42,40 @@ class StocktakeController {
     /** How many findings were decided. */
     record Decided(int findings) {}
 
-    /** Starts a stocktake of an object in the background. */
+    /**
+     * Starts a stocktake of an object in the background.
+     *
+     * @param changesOnly read what changed in the destination since the last stocktake, rather than every record
+     */
     @PostMapping("/destinations/{id}/objects/{object}/stocktakes")
-    StartedStocktake takeStock(@PathVariable long id, @PathVariable String object, Principal who) {
-        long started = count.start(id, object, who.getName());
-        journal.write(who.getName(), "took stock", new Journal.Subject("destination", id, object), "");
+    StartedStocktake takeStock(
+            @PathVariable long id,
+            @PathVariable String object,
+            @RequestParam(defaultValue = "false") boolean changesOnly,
+            Principal who) {
+        long started = count.start(id, object, who.getName(), changesOnly);
+        journal.write(
+                who.getName(),
+                "took stock",
+                new Journal.Subject("destination", id, object),
+                changesOnly ? "changes since the last stocktake" : "");
         return new StartedStocktake(started);
     }
 
     /** The stocktakes of a destination, the newest first. */
     @GetMapping("/destinations/{id}/stocktakes")
     List<Stocktake> stocktakes(@PathVariable long id) {
-        return stocktakes.of(id);
+        boolean tells = count.tellsChanges(id);
+        return stocktakes.of(id).stream()
+                .map(one -> one.followed(tells && one.state() == Stocktake.State.DONE))
+                .toList();
     }
 
     /** A stocktake with its counts. */
     @GetMapping("/stocktakes/{id}")
     Stocktake stocktake(@PathVariable long id) {
-        return stocktakes.get(id);
+        Stocktake one = stocktakes.get(id);
+        return one.followed(one.state() == Stocktake.State.DONE && count.tellsChanges(one.destinationId()));
     }
 
     /**

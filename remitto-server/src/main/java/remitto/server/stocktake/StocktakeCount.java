@@ -24,6 +24,7 @@ import remitto.core.destination.ObjectDescription;
 import remitto.core.shaper.Shaped;
 import remitto.core.value.Value;
 import remitto.server.destination.Connections;
+import remitto.server.platform.Problem;
 import remitto.server.route.Routes;
 
 /** Counts: reads every record there, a page at a time, and compares each with what is known of it. */
@@ -49,18 +50,43 @@ class StocktakeCount {
         pool.shutdownNow();
     }
 
-    /** Starts counting and returns at once. */
-    long start(long destinationId, String object, String who) {
+    /**
+     * Starts counting and returns at once.
+     *
+     * @param changesOnly read what changed since the last stocktake, rather than everything
+     */
+    long start(long destinationId, String object, String who, boolean changesOnly) {
         ObjectDescription described =
                 connections.describe(destinationId, object).description();
-        long id = stocktakes.start(destinationId, object, who);
-        pool.execute(() -> count(id, destinationId, described));
+        Optional<Stocktakes.Base> base = changesOnly ? Optional.of(base(destinationId, object)) : Optional.empty();
+        long id = stocktakes.start(destinationId, object, who, base);
+        pool.execute(() -> count(id, destinationId, described, base));
         return id;
     }
 
-    private void count(long id, long destinationId, ObjectDescription object) {
+    private Stocktakes.Base base(long destinationId, String object) {
+        if (!tellsChanges(destinationId)) {
+            throw Problem.invalid("This destination does not tell what changed since a moment. Run a full stocktake.");
+        }
+        return stocktakes
+                .base(destinationId, object)
+                .orElseThrow(() -> Problem.conflict("No stocktake of " + object
+                        + " has finished yet, so there is nothing that changes could follow. Run a full one first."));
+    }
+
+    /** True when a destination lists what changed since a moment. */
+    boolean tellsChanges(long destinationId) {
+        return connections
+                .open(destinationId)
+                .destination()
+                .listing()
+                .filter(Listing::tellsChanges)
+                .isPresent();
+    }
+
+    private void count(long id, long destinationId, ObjectDescription object, Optional<Stocktakes.Base> base) {
         try {
-            new Counting(id, destinationId, object).run();
+            new Counting(id, destinationId, object).run(base);
         } catch (DestinationProblem e) {
             stocktakes.failed(id, String.valueOf(e.getMessage()));
         } catch (RuntimeException e) {
@@ -77,6 +103,7 @@ class StocktakeCount {
         private final Set<String> tellApart = new HashSet<>();
         private final Map<String, Long> fill = new HashMap<>();
         private final WriterCount writers = new WriterCount();
+        private final Set<String> goneThere = new HashSet<>();
         private long there;
         private int found;
 
@@ -105,15 +132,23 @@ class StocktakeCount {
                     .forEach(tellApart::add);
         }
 
-        void run() {
+        void run(Optional<Stocktakes.Base> base) {
             Optional<String> cursor = Optional.empty();
             do {
-                Listing.Page page = connection.listing().list(object, Optional.empty(), cursor);
+                Listing.Page page = connection.listing().list(object, base.map(Stocktakes.Base::since), cursor);
                 take(page.records());
+                if (base.isPresent()) {
+                    deleted(page.deleted());
+                }
                 stocktakes.beat(id, there);
                 cursor = page.next();
             } while (cursor.isPresent());
-            findings.afterwards(id, destinationId, object.name());
+            if (base.isPresent()) {
+                findings.carryOver(id, base.get().id());
+                fill.clear();
+            } else {
+                findings.afterwards(id, destinationId, object.name());
+            }
             stocktakes.done(id, there, findings.knownRecords(destinationId, object.name()), fill, writers);
         }
 
@@ -132,6 +167,25 @@ class StocktakeCount {
             confirmed.addAll(confirm(differences));
             findings.add(id, found, confirmed);
             found += confirmed.size();
+        }
+
+        /** Whoever is deleted was there before; one that nobody knows is nobody's loss. */
+        private void deleted(List<String> ids) {
+            findings.meet(id, ids);
+            List<Findings.Found> gone = findings.known(destinationId, object.name(), ids).stream()
+                    .filter(one -> one.routeId() != 0 && goneThere.add(one.remoteId()))
+                    .map(one -> new Findings.Found(
+                            FindingKind.DELETED,
+                            one.remoteId(),
+                            "",
+                            Value.EMPTY,
+                            Value.EMPTY,
+                            Optional.of(one.routeId()),
+                            one.key(),
+                            one.label()))
+                    .toList();
+            findings.add(id, found, gone);
+            found += gone.size();
         }
 
         private void fillOf(RemoteRecord record) {

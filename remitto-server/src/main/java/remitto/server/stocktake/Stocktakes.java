@@ -2,8 +2,10 @@ package remitto.server.stocktake;
 
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Types;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -20,6 +22,9 @@ import remitto.server.platform.Rows;
 class Stocktakes {
     private static final Duration SILENCE = Duration.ofMinutes(1);
 
+    /** The tool's clock need not be ours; what is read twice is compared twice, and that is all. */
+    private static final Duration OVERLAP = Duration.ofMinutes(5);
+
     private final JdbcClient jdbc;
     private final Json json;
     private final Clock clock;
@@ -30,7 +35,22 @@ class Stocktakes {
         this.clock = clock;
     }
 
-    long start(long destinationId, String object, String who) {
+    /** The stocktake that a reading of changes goes on from: the last that came to its end. */
+    Optional<Base> base(long destinationId, String object) {
+        return jdbc.sql("""
+                        select id, started_at from stocktake
+                        where destination_id = ? and object = ? and state = 'DONE' order by id desc limit 1
+                        """)
+                .params(destinationId, object)
+                .query((row, number) ->
+                        new Base(row.getLong("id"), Rows.time(row, "started_at").minus(OVERLAP)))
+                .optional();
+    }
+
+    /** @param since from when on changes are read */
+    record Base(long id, Instant since) {}
+
+    long start(long destinationId, String object, String who, Optional<Base> base) {
         closeSilent();
         long counting = jdbc.sql(
                         "select count(*) from stocktake where destination_id = ? and object = ? and state = 'COUNTING'")
@@ -41,10 +61,16 @@ class Stocktakes {
             throw Problem.conflict("A stocktake of this object is under way.");
         }
         return jdbc.sql("""
-                        insert into stocktake (destination_id, object, state, started_by, started_at, beat_at)
-                        values (?, ?, 'COUNTING', ?, ?, ?) returning id
+                        insert into stocktake
+                          (destination_id, object, state, started_by, started_at, beat_at, since, base_id)
+                        values (:destination, :object, 'COUNTING', :who, :now, :now, :since, :base) returning id
                         """)
-                .params(destinationId, object, who, Rows.time(clock.instant()), Rows.time(clock.instant()))
+                .param("destination", destinationId)
+                .param("object", object)
+                .param("who", who)
+                .param("now", Rows.time(clock.instant()))
+                .param("since", base.map(one -> Rows.time(one.since())).orElse(null), Types.TIMESTAMP_WITH_TIMEZONE)
+                .param("base", base.map(Base::id).orElse(null), Types.BIGINT)
                 .query(Long.class)
                 .single();
     }
@@ -160,6 +186,9 @@ class Stocktakes {
                 row.getString("started_by"),
                 Rows.time(row, "started_at"),
                 Rows.optionalTime(row, "finished_at"),
+                Rows.optionalTime(row, "since"),
+                Optional.of(row.getLong("base_id")).filter(base -> base > 0),
+                false,
                 row.getLong("there"),
                 row.getLong("known"),
                 groups(id),
@@ -188,7 +217,8 @@ class Stocktakes {
     private List<Stocktake.FillRate> fill(long id, long destinationId, String object, String text) {
         Optional<Earlier> earlier = jdbc.sql("""
                         select there, fill from stocktake
-                        where destination_id = ? and object = ? and id < ? and state = 'DONE' order by id desc limit 1
+                        where destination_id = ? and object = ? and id < ? and state = 'DONE' and since is null
+                        order by id desc limit 1
                         """)
                 .params(destinationId, object, id)
                 .query((row, number) -> new Earlier(row.getLong("there"), counts(row.getString("fill"))))

@@ -14,6 +14,7 @@ import org.junit.jupiter.api.TestInstance;
 import remitto.core.cause.CauseKind;
 import remitto.core.fieldrule.FieldConsent;
 import remitto.core.fieldrule.FieldRule;
+import remitto.core.fieldrule.IfUnusable;
 import remitto.core.fieldrule.Receives;
 import remitto.core.guard.Guards;
 import remitto.core.route.Basis;
@@ -21,6 +22,7 @@ import remitto.core.route.FirstRun;
 import remitto.core.route.Leavers;
 import remitto.core.route.Mode;
 import remitto.core.route.RouteSpec;
+import remitto.core.shaper.E164;
 import remitto.core.timetable.Schedule;
 import remitto.server.harness.TestRoute;
 import remitto.server.harness.TestServer;
@@ -160,6 +162,41 @@ class HeldCausesTest {
                         .get("records"))
                 .singleElement()
                 .satisfies(record -> assertThat(record.get("key").asString()).isEqualTo("3"));
+    }
+
+    @Test
+    void aGroupTellsTheValuesThatHoldMostOfItsRecords() {
+        long route = route(
+                new Leavers.Stay(),
+                new Basis.NotStated(),
+                FieldRule.of("town", new Receives.FromColumn("town"), new E164("NO", ""))
+                        .ifUnusable(IfUnusable.HOLD_RECORD));
+        server.warehouse().run("""
+                update shop.customers set town = case when id <= 3 then 'nowhere' when id <= 5 then 'here'
+                  when id <= 8 then 'at ' || id else '915 12 345' end;
+                """);
+        shop.prepare(route);
+        JsonNode unusable = group(route, CauseKind.UNUSABLE);
+        assertThat(unusable.get("records").asLong()).isEqualTo(8);
+        assertThat(unusable.get("differentReasons").asLong()).isEqualTo(5);
+        assertThat(unusable.get("reasons").valueStream().map(one -> one.get("records")
+                        .asLong()))
+                .containsExactly(3L, 2L, 1L, 1L, 1L);
+        assertThat(unusable.get("reasons").get(0).get("reason").asString()).contains("nowhere");
+        assertThat(unusable.get("reasons").get(1).get("reason").asString()).contains("here");
+        assertThat(server.user("VIEWER")
+                        .get("/api/held")
+                        .ok()
+                        .get("groups")
+                        .valueStream()
+                        .filter(group -> group.get("routeId").asLong() == route)
+                        .findFirst()
+                        .orElseThrow()
+                        .get("reasons")
+                        .toString())
+                .as("whoever may not see values sees how often, not what")
+                .doesNotContain("nowhere")
+                .contains("\"records\":3");
     }
 
     /** It may be the one that lost its key; to take it away there would be wrong if it is. */

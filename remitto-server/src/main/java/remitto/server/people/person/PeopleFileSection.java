@@ -29,6 +29,7 @@ class PeopleFileSection implements PersonFileSection {
                 .forEach(one -> kept.add(List.of(
                         one.attribute(),
                         one.value(),
+                        one.normalised(),
                         one.reason(),
                         one.at().map(Object::toString).orElse(""),
                         one.evidence())));
@@ -36,13 +37,13 @@ class PeopleFileSection implements PersonFileSection {
         person.records().forEach(record -> record.cells()
                 .forEach((attribute, value) -> records.add(List.of(record.dataset(), record.key(), attribute, value))));
         List<List<String>> history = new ArrayList<>();
-        history.add(List.of(person.since().toString(), "First joined"));
+        history.add(List.of(person.since().toString(), "First matched"));
         person.history().forEach(event -> history.add(List.of(event.at().toString(), event.words())));
         return List.of(
                 new FileTable(
                         "Kept values",
                         "One value of each attribute stands for the person; the rule of the attribute decided which.",
-                        List.of("attribute", "value", "why this one", "said at", "evidence"),
+                        List.of("attribute", "value", "normalised", "why this one", "said at", "evidence"),
                         kept),
                 new FileTable(
                         "Records in sources",

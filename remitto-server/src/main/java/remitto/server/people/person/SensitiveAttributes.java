@@ -44,7 +44,7 @@ public final class SensitiveAttributes {
 
     public List<KeptValues.KeptValue> kept(List<KeptValues.KeptValue> kept) {
         return kept.stream()
-                .map(one -> one.shown(shown(one.attribute(), one.value())))
+                .map(one -> one.shown(shown(one.attribute(), one.value()), shown(one.attribute(), one.normalised())))
                 .toList();
     }
 

@@ -39,6 +39,8 @@ public final class KeptValues {
     /**
      * The value of an attribute that stands for a person, and why.
      *
+     * @param value as its source spells it
+     * @param normalised the same in one spelling, such as a phone number as E.164; blank for what has no such spelling
      * @param datasetId and {@code key} of the record it is from
      * @param at when it was said, of consents; absent where nobody tells
      * @param evidence of its being said, of consents; blank for none
@@ -47,6 +49,7 @@ public final class KeptValues {
     public record KeptValue(
             String attribute,
             @Personal String value,
+            @Personal String normalised,
             String reason,
             long datasetId,
             @Personal(Personal.Part.KEY) String key,
@@ -54,13 +57,14 @@ public final class KeptValues {
             @Personal(Personal.Part.IN_TEXT) String evidence,
             Optional<Instant> expires) {
         public KeptValue {
+            normalised = Objects.requireNonNullElse(normalised, "");
             evidence = Objects.requireNonNullElse(evidence, "");
             expires = Objects.requireNonNullElse(expires, Optional.empty());
         }
 
         /** The same with a value as somebody is shown it. */
-        public KeptValue shown(String value) {
-            return new KeptValue(attribute, value, reason, datasetId, key, at, evidence, expires);
+        public KeptValue shown(String value, String normalised) {
+            return new KeptValue(attribute, value, normalised, reason, datasetId, key, at, evidence, expires);
         }
     }
 
@@ -101,6 +105,7 @@ public final class KeptValues {
         return new KeptValue(
                 attribute.name(),
                 one.candidate().value(),
+                normalised(attribute, one.candidate().normalised()),
                 one.reason(),
                 Long.parseLong(ref.source()),
                 ref.key(),
@@ -111,10 +116,20 @@ public final class KeptValues {
 
     /** Dates in one spelling, so that they are dates to a route. */
     private static String sent(Attribute attribute, Candidate kept) {
-        String normalised = kept.normalised();
-        return attribute.kind() == Attribute.Kind.BIRTH_DATE && normalised.length() == 8
-                ? normalised.substring(0, 4) + "-" + normalised.substring(4, 6) + "-" + normalised.substring(6)
-                : kept.value();
+        String date = attribute.kind() == Attribute.Kind.BIRTH_DATE ? normalised(attribute, kept.normalised()) : "";
+        return date.isEmpty() ? kept.value() : date;
+    }
+
+    /** Names and addresses are compared by a spelling that nobody reads. */
+    private static String normalised(Attribute attribute, String compared) {
+        return switch (attribute.kind()) {
+            case PHONE, EMAIL, NUMBER, DOMAIN -> compared;
+            case BIRTH_DATE ->
+                compared.length() == 8
+                        ? compared.substring(0, 4) + "-" + compared.substring(4, 6) + "-" + compared.substring(6)
+                        : "";
+            default -> "";
+        };
     }
 
     private List<Candidate> candidates(int position, Attribute attribute, List<Integer> records) {
@@ -172,6 +187,7 @@ public final class KeptValues {
                 .map(one -> new KeptValue(
                         attribute.name(),
                         one.said().yes() ? "yes" : "no",
+                        "",
                         one.reason(),
                         Long.parseLong(one.said().ref().source()),
                         one.said().ref().key(),
