@@ -11,6 +11,11 @@ export class ApiProblem extends Error {
   ) {
     super(message);
   }
+
+  /** Whether somebody else, who may approve, has to do it. */
+  get isForApprover() {
+    return this.details.some((one) => one.where === 'approver');
+  }
 }
 
 function cookie(name: string): string {

@@ -48,6 +48,7 @@ export type SourceReport = S['SourceReport'];
 export type Dataset = S['Dataset'];
 export type DatasetDefinition = S['DatasetDefinition'];
 export type Column = S['Column'];
+export type ApprovalRequest = S['ApprovalRequest'];
 export type DestinationView = S['DestinationView'];
 export type ObjectDescription = S['ObjectDescription'];
 export type Field = S['Field'];

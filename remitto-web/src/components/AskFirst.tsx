@@ -13,6 +13,8 @@ interface Props {
   wide?: boolean;
   /** Why it cannot be done yet; empty if it can. */
   blocked?: string;
+  /** What can be done instead, beside the buttons. */
+  aside?: ReactNode;
   /** What doing it is called. */
   act: string;
   pending: boolean;
@@ -30,6 +32,7 @@ export function AskFirst({
   detail,
   wide = false,
   blocked = '',
+  aside,
   act,
   pending,
   error,
@@ -51,6 +54,7 @@ export function AskFirst({
         <Failure error={error} />
         <div className="mt-4 flex flex-wrap items-center justify-end gap-2">
           {blocked && <span className="text-soft mr-auto">{blocked}</span>}
+          {aside}
           <AlertDialog.Cancel asChild>
             <Button kind="quiet">Cancel</Button>
           </AlertDialog.Cancel>

@@ -1,6 +1,7 @@
 import type { UseMutationResult } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { Editors } from '../features/session/Editors';
+import { ApiProblem } from '../api/client';
 import { AskFirst } from './AskFirst';
 import { Button } from './ui';
 
@@ -12,12 +13,14 @@ interface Props {
   act: Pick<UseMutationResult<unknown, Error, void>, 'mutate' | 'isPending' | 'error' | 'reset'>;
   /** What has to be decided first; empty when nothing has. */
   blocked?: string;
+  /** What can be done where somebody else has to put it in service. */
+  approver?: ReactNode;
   /** What goes live: the differences, and what they concern. */
   children?: ReactNode;
 }
 
 /** Puts a saved version in service, after showing what goes live. */
-export function PutInService({ version, live, act, blocked = '', children }: Props) {
+export function PutInService({ version, live, act, blocked = '', approver, children }: Props) {
   return (
     <Editors>
       <AskFirst
@@ -30,6 +33,7 @@ export function PutInService({ version, live, act, blocked = '', children }: Pro
         onAct={() => act.mutate()}
         onOpenChange={() => act.reset()}
         detail={children}
+        aside={act.error instanceof ApiProblem && act.error.isForApprover && approver}
         blocked={blocked}
       >
         {live === undefined || live === 0

@@ -18,7 +18,12 @@ export function NeedsYou({ board }: { board: Board }) {
     onSuccess: () => client.invalidateQueries({ queryKey: ['departures'] }),
   });
   const now = new Date(board.now).getTime();
-  if (board.waiting.length === 0 && board.circuits.length === 0 && board.changes.length === 0)
+  if (
+    board.approvals.length === 0 &&
+    board.waiting.length === 0 &&
+    board.circuits.length === 0 &&
+    board.changes.length === 0
+  )
     return (
       <Card className="px-4 py-3">
         <p className="text-soft m-0">Nothing needs attention.</p>
@@ -35,6 +40,20 @@ export function NeedsYou({ board }: { board: Board }) {
             itself.
           </p>
           <ButtonLink to={`/destinations/${circuit.destinationId}`}>Open destination</ButtonLink>
+        </section>
+      ))}
+      {board.approvals.map((one) => (
+        <section key={`${one.kind} ${one.subjectId}`} className={`${FRAME} border-l-buoy`}>
+          <h3 className="m-0 text-[0.8125rem] font-semibold">{one.askedBy} asks for approval</h3>
+          <p className="text-soft my-1 break-words">
+            For {one.subject}, <Ago at={one.askedAt} />
+            {one.note && `: ${one.note}`}
+          </p>
+          <ButtonLink
+            to={one.kind === 'MANIFEST' ? `/manifests/${one.subjectId}` : `/routes/${one.subjectId}`}
+          >
+            {one.kind === 'MANIFEST' ? `Open manifest ${one.subjectId}` : 'Open route'}
+          </ButtonLink>
         </section>
       ))}
       {board.waiting.map((run) => (

@@ -1,4 +1,4 @@
-import { fireEvent, screen, waitFor } from '@testing-library/react';
+import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { show, signIn } from '../../testing/page';
 import { server } from '../../testing/server';
@@ -58,6 +58,24 @@ describe('a list with owners and tags', () => {
     fireEvent.change(screen.getByLabelText('Owner of routes'), { target: { value: '' } });
     fireEvent.change(screen.getByLabelText('Find routes'), { target: { value: 'edda' } });
     await waitFor(() => expect(names()).toEqual(['Commuter passes']));
+  });
+
+  it('archives several, and what is still used says why it stays', async () => {
+    show(<List />);
+    fireEvent.click(await screen.findByLabelText('Select Commuter passes'));
+    fireEvent.click(screen.getByLabelText('Select Letters'));
+    fireEvent.click(screen.getByRole('button', { name: 'Archive' }));
+    const question = await screen.findByRole('alertdialog');
+    expect(question).toHaveTextContent('Archive 2 routes');
+    expect(question).toHaveTextContent('Commuter passes, Letters');
+    server.refuse('DELETE', '/api/routes/{id}', 409, 'Manifest 4 of this route waits.');
+    fireEvent.click(within(question).getByRole('button', { name: 'Archive' }));
+    expect(await within(question).findByRole('alert')).toHaveTextContent('2 routes could not be archived.');
+    expect(question).toHaveTextContent('Commuter passes: Manifest 4 of this route waits.');
+    expect(server.askedOf('DELETE', '/api/routes/{id}').map((one) => one.path)).toEqual([
+      '/api/routes/1',
+      '/api/routes/3',
+    ]);
   });
 
   it('changes several at once', async () => {

@@ -4,6 +4,7 @@ import { useListParams } from '../../components/listParams';
 import { type ListColumn, ListTable } from '../../components/ListTable';
 import { Failure, Pill, Select } from '../../components/ui';
 import { useIsEditor } from '../session/useSession';
+import { ArchiveBulk } from './ArchiveBulk';
 import { LabelBulk } from './LabelBulk';
 import { type LabelKind, useLabels } from './useLabels';
 
@@ -58,6 +59,11 @@ export function LabelledList<T extends RowData>({ kind, ...list }: Props<T>) {
         ids={chosen.map(list.id)}
         theirs={[...new Set(chosen.flatMap((row) => label(row)?.tags ?? []))]}
         known={labels.tags}
+      />
+      <ArchiveBulk
+        kind={kind}
+        of={list.of}
+        chosen={chosen.map((row) => ({ id: Number(list.id(row)), name: list.name(row) }))}
       />
     </>
   );

@@ -6,6 +6,7 @@ import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { Button, Card, Failure, Input, Page, Pill } from '../../components/ui';
 import { VERDICTS } from '../../components/verdicts';
+import { AskApprover, AskedForApproval } from '../approvals/AskApprover';
 import { ApprovePart } from './ApprovePart';
 import { Comparison } from './Comparison';
 import { type Kept, Lines } from './Lines';
@@ -91,6 +92,8 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
   };
   const act = useRunAction(run, approves);
   const mayApprove = choices.some((one) => one.action === 'APPROVE' && one.allowed);
+  const subject = { kind: 'MANIFEST' as const, subjectId: run.id, version: 0 };
+  const needsOther = choices.some((one) => one.action === 'APPROVE' && !one.allowed);
   const mostChanged = Math.max(1, ...run.fieldCounts.map((one) => one.written));
   const drawn = run.preparedAt !== undefined;
   return (
@@ -143,12 +146,14 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
               </a>
             </>
           )}
+          {needsOther && <AskApprover {...subject} />}
           <RunChoices run={run} choices={choices} part={approves} act={act} />
         </>
       }
     >
       <Failure error={act.error} />
-      <WhyNot choices={choices} />
+      <WhyNot choices={choices} lines={approves.lines} />
+      <AskedForApproval {...subject} />
       {drawn && <ListOutlook runId={run.id} state={run.state} />}
       {run.undoOf !== undefined && (
         <p className="rounded-card border-hairline bg-card mt-0 mb-3 border px-4 py-2">

@@ -111,9 +111,11 @@ export function RunChoices({
   ));
 }
 
-/** Why some of it may not be done, each reason once. */
-export function WhyNot({ choices }: { choices: RunChoice[] }) {
+/** Why some of it cannot be done, each reason once. @param lines of the part that would be approved */
+export function WhyNot({ choices, lines = 1 }: { choices: RunChoice[]; lines?: number }) {
   const reasons = [...new Set(choices.filter((one) => !one.allowed).map((one) => one.why))];
+  if (lines === 0 && choices.some((one) => one.action === 'APPROVE' && one.allowed))
+    reasons.push('No line is left to approve. Select at least one, or discard the manifest.');
   if (reasons.length === 0) return null;
   return <p className="text-soft mt-0 mb-3">{reasons.join(' ')}</p>;
 }

@@ -11,6 +11,7 @@ import { Ago } from '../../components/Moment';
 import { useFieldMeetings } from '../fieldbook/useFieldMeetings';
 import { PutInService } from '../../components/PutInService';
 import { Failure, Page } from '../../components/ui';
+import { AskApprover, AskedForApproval } from '../approvals/AskApprover';
 import { Drafted } from '../drafts/Drafted';
 import { EditBar } from '../drafts/EditBar';
 import { useDraft } from '../drafts/useDraft';
@@ -178,6 +179,9 @@ function RouteEditor({ route, draft }: { route: Route; draft: Draft | undefined 
               version={route.latestVersion}
               live={route.liveVersion}
               act={inService}
+              approver={
+                <AskApprover kind="ROUTE_VERSION" subjectId={route.id} version={route.latestVersion} />
+              }
               blocked={undecided.length > 0 ? `Choose whose value wins in ${undecided.join(', ')}.` : ''}
             >
               <GoesLive route={route} ends={ends} meetings={meetings} left={left} onLeft={setLeft} />
@@ -198,6 +202,7 @@ function RouteEditor({ route, draft }: { route: Route; draft: Draft | undefined 
       }
     >
       <Failure error={save.error ?? draw.error ?? check.error} />
+      <AskedForApproval kind="ROUTE_VERSION" subjectId={route.id} version={route.latestVersion} />
       <div
         className={`grid grid-cols-1 items-start gap-4 ${editor ? 'lg:grid-cols-[minmax(0,1fr)_340px]' : ''}`}
       >

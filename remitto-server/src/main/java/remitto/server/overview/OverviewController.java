@@ -13,6 +13,8 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import remitto.core.run.RunState;
+import remitto.server.approval.ApprovalRequest;
+import remitto.server.approval.ApprovalRequests;
 import remitto.server.departure.TimetableHealth;
 import remitto.server.destination.Circuits;
 import remitto.server.destination.SchemaChanges;
@@ -30,6 +32,7 @@ class OverviewController {
     private final Routes routes;
     private final Runs runs;
     private final HeldRecords held;
+    private final ApprovalRequests approvals;
     private final Circuits circuits;
     private final SchemaChanges changes;
     private final TimetableHealth timetable;
@@ -40,6 +43,7 @@ class OverviewController {
             Routes routes,
             Runs runs,
             HeldRecords held,
+            ApprovalRequests approvals,
             Circuits circuits,
             SchemaChanges changes,
             TimetableHealth timetable,
@@ -49,6 +53,7 @@ class OverviewController {
         this.routes = routes;
         this.runs = runs;
         this.held = held;
+        this.approvals = approvals;
         this.circuits = circuits;
         this.changes = changes;
         this.clock = clock;
@@ -89,6 +94,7 @@ class OverviewController {
      * The home page.
      *
      * @param waiting runs that somebody has to settle, the oldest first
+     * @param approvals what people ask approvers for, the oldest first
      * @param circuits destinations that do not answer
      * @param changes what destinations changed and nobody saw yet
      * @param timetableLateSince when it was last seen whether a route is due; absent while that is as often as it should be
@@ -98,6 +104,7 @@ class OverviewController {
             Optional<Instant> timetableLateSince,
             List<Departure> departures,
             List<Run> waiting,
+            List<ApprovalRequest> approvals,
             SinceMidnight since,
             List<HourlyLoad> load,
             List<Circuits.OpenCircuit> circuits,
@@ -161,6 +168,7 @@ class OverviewController {
                 timetable.lateSince(),
                 departures,
                 runs.unsettled(),
+                approvals.open(),
                 since(from),
                 load(from),
                 circuits.open(),

@@ -8,6 +8,9 @@ public final class Problem extends RuntimeException {
     private final HttpStatus status;
     private final transient List<Detail> details;
 
+    /** Where somebody else has to say yes. */
+    public static final String APPROVER = "approver";
+
     /** One of several things that are wrong, and with which part of the request. */
     public record Detail(String where, String message) {}
 

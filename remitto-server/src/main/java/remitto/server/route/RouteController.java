@@ -208,10 +208,16 @@ class RouteController {
     private void requireSecondPerson(List<String> looser, String author, Principal who) {
         String what = "This version loosens the guards of " + String.join(", ", looser) + ". ";
         if (!user.isAtLeast(Role.APPROVER)) {
-            throw new Problem(HttpStatus.FORBIDDEN, what + "An approver puts it in service.", List.of());
+            throw new Problem(
+                    HttpStatus.FORBIDDEN,
+                    what + "An approver puts it in service.",
+                    List.of(new Problem.Detail(Problem.APPROVER, "Ask an approver.")));
         }
         if (author.equals(who.getName())) {
-            throw Problem.conflict(what + "You saved it, so another approver puts it in service.");
+            throw new Problem(
+                    HttpStatus.CONFLICT,
+                    what + "You saved it, so another approver puts it in service.",
+                    List.of(new Problem.Detail(Problem.APPROVER, "Ask another approver.")));
         }
     }
 
