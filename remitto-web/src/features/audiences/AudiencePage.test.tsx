@@ -17,14 +17,14 @@ const SPEC = {
   condition: { kind: 'all', conditions: [{ kind: 'everyone' }] },
   sql: '',
   zone: 'Europe/Oslo',
-  holdOut: { percent: 0, seed: '' },
+  controlGroup: { percent: 0, seed: '' },
 };
 
 const COUNT = {
   people: 900,
   lines: [{ alone: 900, left: 900, parts: [] }],
   members: 900,
-  heldOut: 0,
+  inControlGroup: 0,
   millis: 2,
   sql: '',
 };
@@ -57,7 +57,7 @@ function view(changes: Record<string, unknown> = {}) {
         countedAt: AT,
         startedBy: 'timetable',
         members: 812,
-        heldOut: 0,
+        inControlGroup: 0,
         joined: 0,
         gone: 0,
         millis: 40,

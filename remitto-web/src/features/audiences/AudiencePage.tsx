@@ -34,7 +34,7 @@ const EMPTY: AudienceSpec = {
   get zone() {
     return zone();
   },
-  holdOut: { percent: 0, seed: '' },
+  controlGroup: { percent: 0, seed: '' },
 };
 
 /** What a draft is of; new ones of people and of companies are kept apart. */

@@ -61,7 +61,7 @@ const counted = (lines: LiveCount['lines'], margin?: number): LiveCount => ({
   people: 1000,
   lines,
   members: 5,
-  heldOut: 0,
+  inControlGroup: 0,
   millis: 3,
   sql: '',
   ...(margin === undefined ? {} : { margin }),

@@ -43,11 +43,11 @@ const WORDS: ConditionWords = {
   ],
 };
 
-const COUNT = { people: 1, lines: [], members: 1, heldOut: 0, millis: 1, sql: '' };
+const COUNT = { people: 1, lines: [], members: 1, inControlGroup: 0, millis: 1, sql: '' };
 
 /** Fails unless the server understands it. */
 async function understood(condition: Condition) {
-  const spec = { condition, sql: '', zone: 'Europe/Oslo', holdOut: { percent: 0, seed: '' } };
+  const spec = { condition, sql: '', zone: 'Europe/Oslo', controlGroup: { percent: 0, seed: '' } };
   await ok(api.POST('/api/conditions/count', { body: { entityType: 'PERSON', spec, exact: true } }));
 }
 

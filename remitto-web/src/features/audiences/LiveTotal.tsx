@@ -24,14 +24,14 @@ export function LiveTotal({
         <>
           <strong className="font-mono text-[1.0625rem]">
             {now.margin !== undefined && '≈ '}
-            {count(now.members - now.heldOut)}
+            {count(now.members - now.inControlGroup)}
           </strong>
           <span>
             of {count(now.people)} {many} match
             {now.margin !== undefined &&
               `, give or take ${count(now.margin)} 19 times of 20; counting exactly…`}
-            {now.heldOut > 0 &&
-              `; ${counted(now.heldOut, 'person').replace('persons', 'people')} in the control group`}
+            {now.inControlGroup > 0 &&
+              `; ${counted(now.inControlGroup, 'person').replace('persons', 'people')} in the control group`}
             .
           </span>
           <span className="text-soft ml-auto font-mono">

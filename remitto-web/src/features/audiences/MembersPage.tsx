@@ -31,7 +31,7 @@ export function MembersPage() {
       note={
         <>
           {latest &&
-            `${counted(latest.members, 'member')}, ${counted(latest.heldOut, 'person')} in the control group. `}
+            `${counted(latest.members, 'member')}, ${counted(latest.inControlGroup, 'person')} in the control group. `}
           <Link className="text-deep underline" to={`/audiences/${id}`}>
             Back to the audience
           </Link>
@@ -69,7 +69,7 @@ export function MembersPage() {
                   <td className={TD}>
                     <Ago at={one.since} />
                   </td>
-                  <td className={TD}>{one.heldOut && <Pill tone="held">control group</Pill>}</td>
+                  <td className={TD}>{one.inControlGroup && <Pill tone="held">control group</Pill>}</td>
                 </tr>
               ))}
             </tbody>

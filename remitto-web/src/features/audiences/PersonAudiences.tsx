@@ -18,7 +18,7 @@ export function PersonAudiences({ personId }: { personId: number }) {
             <Link className="text-deep underline" to={`/audiences/${one.audienceId}`}>
               {one.audience}
             </Link>{' '}
-            {one.heldOut && <Pill tone="held">control group</Pill>}
+            {one.inControlGroup && <Pill tone="held">control group</Pill>}
             <span className="text-soft">
               since <Ago at={one.since} />
               {one.until && (

@@ -11,10 +11,10 @@ interface Props {
   onChange: (spec: AudienceSpec) => void;
 }
 
-/** What narrows an audience beyond its condition: the first so many, a hold-out, and the zone its days are of. */
+/** What narrows an audience beyond its condition: the first so many, a control group, and the zone its days are of. */
 export function SpecTokens({ spec, words, onChange }: Props) {
   const ordered = words.attributes.filter((one) => one.type !== 'TEXT' && one.type !== 'BOOLEAN');
-  const { best, holdOut } = spec;
+  const { best, controlGroup } = spec;
   return (
     <div className="border-hairline flex flex-wrap items-center gap-2 border-t px-4 py-2">
       <span>Take</span>
@@ -79,18 +79,20 @@ export function SpecTokens({ spec, words, onChange }: Props) {
       </Token>
       <span>control group</span>
       <Token
-        label="Hold-out"
-        text={holdOut.percent === 0 ? 'none' : `${holdOut.percent}%, seed "${holdOut.seed}"`}
+        label="Control group"
+        text={controlGroup.percent === 0 ? 'none' : `${controlGroup.percent}%, seed "${controlGroup.seed}"`}
       >
         <Numeric
           label="Control group size (%), 0 to 50"
-          value={holdOut.percent}
-          onNumber={(percent) => onChange({ ...spec, holdOut: { ...holdOut, percent } })}
+          value={controlGroup.percent}
+          onNumber={(percent) => onChange({ ...spec, controlGroup: { ...controlGroup, percent } })}
         />
         <Labelled label="Random seed. The same seed picks the same people.">
           <Input
-            value={holdOut.seed}
-            onChange={(event) => onChange({ ...spec, holdOut: { ...holdOut, seed: event.target.value } })}
+            value={controlGroup.seed}
+            onChange={(event) =>
+              onChange({ ...spec, controlGroup: { ...controlGroup, seed: event.target.value } })
+            }
           />
         </Labelled>
       </Token>

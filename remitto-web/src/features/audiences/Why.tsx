@@ -53,9 +53,9 @@ export function Why({ entityType, why }: { entityType: EntityType; why: Asked })
               <strong className={answer.member ? 'text-added' : 'text-removed'}>
                 {answer.member ? 'is a member' : 'is not a member'}
               </strong>
-              {answer.met && answer.heldOut && ': matches the condition and is in the control group'}
+              {answer.met && answer.inControlGroup && ': matches the condition and is in the control group'}
               {answer.met &&
-                !answer.heldOut &&
+                !answer.inControlGroup &&
                 !answer.member &&
                 ': matches the condition and is not among the first'}
               {answer.lines.length > 0 && '. Each condition shows its result.'}

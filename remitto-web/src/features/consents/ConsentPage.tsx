@@ -8,7 +8,7 @@ import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { Card, Failure, Input, Labelled, Page, Pill, TD, TH, Token } from '../../components/ui';
 import { ConsentDatasets } from './ConsentDatasets';
-import { QuietDays } from './QuietDays';
+import { FrequencyCap } from './FrequencyCap';
 import { Act } from '../session/Editors';
 
 const RIGHT = `${TD} text-right font-mono`;
@@ -77,7 +77,7 @@ function Consents({ overview }: { overview: ConsentOverview }) {
             )}
           </Card>
           <Meanings meanings={overview.meanings} />
-          <QuietDays />
+          <FrequencyCap />
           <Card title="Answers recorded manually" aside="the latest">
             <table className="w-full border-collapse">
               <tbody>

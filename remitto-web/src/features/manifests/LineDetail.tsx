@@ -23,7 +23,7 @@ export function OtherRoute({ name }: { name: string }) {
   return (
     <span
       className="bg-held-on text-held rounded px-1 text-[0.75rem] whitespace-nowrap"
-      title={`The route ${name} wrote the value that is there now`}
+      title={`The route ${name} wrote the current value`}
     >
       by {name}
     </span>

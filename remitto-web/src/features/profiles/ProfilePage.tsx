@@ -243,7 +243,7 @@ function Faults({ faults }: { faults: { line: number; place: string; message: st
         <span className="text-added">No errors.</span>
       ) : (
         <>
-          <span className="text-removed font-semibold">{counted(faults.length, 'fault')}</span>
+          <span className="text-removed font-semibold">{counted(faults.length, 'error')}</span>
           <ul className="m-0 list-none p-0">
             {faults.map((fault) => (
               <li key={`${fault.line}${fault.place}${fault.message}`}>

@@ -156,7 +156,7 @@ function RouteEditor({ route, draft }: { route: Route; draft: Draft | undefined 
               : `Version ${route.liveVersion} is in service.`
             : 'No version is in service.'}{' '}
           {counted(spec.rules.length, 'rule')}
-          {blocking > 0 && <span className="text-removed">, {counted(blocking, 'fault')}</span>}.
+          {blocking > 0 && <span className="text-removed">, {counted(blocking, 'error')}</span>}.
         </>
       }
       actions={

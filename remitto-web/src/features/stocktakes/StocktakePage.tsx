@@ -83,7 +83,13 @@ function Found({ stocktake }: { stocktake: Stocktake }) {
       >
         <Figure
           value={stocktake.there}
-          words={stocktake.state === 'COUNTING' ? 'counted so far' : stocktake.since ? 'changed' : 'there'}
+          words={
+            stocktake.state === 'COUNTING'
+              ? 'counted so far'
+              : stocktake.since
+                ? 'changed'
+                : 'in the destination'
+          }
         />
         <Figure value={stocktake.known} words="known to routes" />
         {stocktake.groups.map((group) => (

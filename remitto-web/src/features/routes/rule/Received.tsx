@@ -195,7 +195,7 @@ function FoundThere({
     <div className="flex flex-wrap items-center gap-2">
       <span>of the</span>
       <Select
-        aria-label="Object there"
+        aria-label="Object in the destination"
         value={receives.object}
         onChange={(e) => onChange({ ...receives, object: e.target.value, by: '' })}
       >
@@ -208,7 +208,7 @@ function FoundThere({
       </Select>
       <span>whose</span>
       <Select
-        aria-label="Field there"
+        aria-label="Field in the destination"
         className="font-mono"
         value={receives.by}
         onChange={(e) => onChange({ ...receives, by: e.target.value })}

@@ -102,7 +102,7 @@ class AudienceTest extends AudienceFixture {
                                     "",
                                     "zone",
                                     "Europe/Oslo",
-                                    "holdOut",
+                                    "controlGroup",
                                     Map.of("percent", 0, "seed", ""))));
             throw new AssertionError("a text was compared with a number");
         } catch (Api.Refused refused) {

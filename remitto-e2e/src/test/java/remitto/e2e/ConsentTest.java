@@ -236,7 +236,7 @@ class ConsentTest extends AudienceFixture {
         long letters = audiences.write(address(stack.postbag.port()) + "/north");
         long advertised = audiences.advertise("Commuters", audience.get("Frequent crossers"), lamplight, "commuters");
         editor.put(
-                "/api/consents/quiet-days",
+                "/api/consents/frequency-cap",
                 Map.of("limit", Map.of("most", 1, "days", 7), "routes", List.of(letters, advertised)));
         JsonNode first = prepare(letters);
         JsonNode second = prepare(advertised);

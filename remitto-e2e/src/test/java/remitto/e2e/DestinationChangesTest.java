@@ -30,6 +30,6 @@ class DestinationChangesTest extends RouteRunsFixture {
             assertThat(change.get("affected").asLong()).isPositive();
         });
         assertThat(changes)
-                .containsExactlyInAnyOrder("freight_class is no longer there", "city takes 7 characters now, was 60");
+                .containsExactlyInAnyOrder("freight_class no longer exists", "city takes 7 characters now, was 60");
     }
 }

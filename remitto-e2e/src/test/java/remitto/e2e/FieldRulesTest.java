@@ -470,6 +470,6 @@ class FieldRulesTest extends RouteRunsFixture {
                         .orElseThrow()
                         .get("reason")
                         .asString())
-                .matches("given_name: edited there on \\d+ \\w{3} \\d\\d:\\d\\d UTC to \"Theirs\"");
+                .matches("given_name: edited in the destination on \\d+ \\w{3} \\d\\d:\\d\\d UTC to \"Theirs\"");
     }
 }

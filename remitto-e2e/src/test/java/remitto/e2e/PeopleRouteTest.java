@@ -157,7 +157,7 @@ class PeopleRouteTest extends RouteRunsFixture {
         run(route);
         long pass = datasets.get("pass");
         assertThat(warnings(pass))
-                .contains("are sent there by the route People, each once too, as records of People")
+                .contains("also sent to this object by the route People, each once, as records of People")
                 .doesNotContain("have more than one row");
         stack.change("insert into ferry.pass_holders select 'P-again', given_name, family_name, email, phone, country,"
                 + " birth_date, home_port, status, mail_consent, valid_until, updated_at from ferry.pass_holders"

@@ -48,8 +48,8 @@ class RouteCopyTest extends RouteRunsFixture {
         assertThat(other)
                 .contains(
                         "email is required there",
-                        "given_name is not there; its rule has nothing to write to",
-                        "name is required there, and no rule says what it receives");
+                        "given_name does not exist in that destination, so its rule has nothing to write to",
+                        "name is required in that destination, and no rule says what it receives");
         JsonNode copy = editor.post("/api/routes/" + ids.passes() + "/copy", request("Passes as leads", "lead"));
         assertThatThrownBy(() ->
                         editor.post("/api/routes/" + copy.get("id").asLong() + "/in-service", Map.of("version", 1)))

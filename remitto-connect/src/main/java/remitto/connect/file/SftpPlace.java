@@ -174,7 +174,7 @@ final class SftpPlace implements Place {
         return connected((sftp, folder) -> {
             String where = sftp.canonicalPath(folder.isEmpty() ? "." : folder);
             if (!sftp.stat(where).isDirectory()) {
-                throw new DestinationProblem(Kind.REFUSED, where + " is no folder there.");
+                throw new DestinationProblem(Kind.REFUSED, where + " is not a folder on the server.");
             }
             return "Files go to " + where + " of "
                     + SftpAddress.of(login.setting("base_address")).host() + ", as " + login.setting("user");

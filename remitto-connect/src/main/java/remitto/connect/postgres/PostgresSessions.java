@@ -62,7 +62,7 @@ final class PostgresSessions implements Sessions {
             throw new SourceProblem(
                     Kind.LOGIN_REFUSED,
                     "User " + settings.user()
-                            + " is a superuser of the warehouse, so reading could write, run programs and read"
+                            + " is a superuser of the database, so reading could write, run programs and read"
                             + " files there. Use a login that may only read: " + String.join(" ", better));
         }
     }
@@ -122,15 +122,15 @@ final class PostgresSessions implements Sessions {
         Kind kind = kind(state, e);
         String message =
                 switch (kind) {
-                    case SIGN_IN_REFUSED -> "The warehouse refused user " + settings.user() + ".";
-                    case UNREACHABLE -> "The warehouse at " + settings + " did not answer.";
+                    case SIGN_IN_REFUSED -> "The database refused user " + settings.user() + ".";
+                    case UNREACHABLE -> "The database at " + settings + " did not answer.";
                     case WOULD_WRITE -> "Reading never writes, and this query would.";
                     case TOOK_TOO_LONG -> "Stopped after " + timeout.toSeconds() + " s, the time limit.";
                     case NOT_PERMITTED -> "User " + settings.user() + " may not read this.";
                     default ->
                         state.startsWith(NAMES_AND_SYNTAX)
-                                ? "The warehouse refused this query: " + message(e) + "."
-                                : "The warehouse refused this query (SQLSTATE " + state + ").";
+                                ? "The database refused this query: " + message(e) + "."
+                                : "The database refused this query (SQLSTATE " + state + ").";
                 };
         String words = message.contains(message(e)) ? "" : message(e);
         return new SourceProblem(kind, message, words, position(e), e);

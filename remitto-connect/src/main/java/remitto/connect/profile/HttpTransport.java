@@ -87,7 +87,7 @@ final class HttpTransport implements Exchanger {
         } catch (RefusedAddress e) {
             throw new DestinationProblem(Kind.REFUSED, String.valueOf(e.getMessage()));
         } catch (HttpCalls.NoConnection e) {
-            throw new CallFailure.NotSent("nobody answers at " + login.setting("base_address"));
+            throw new CallFailure.NotSent("nothing answers at " + login.setting("base_address"));
         } catch (HttpCalls.TooLate e) {
             throw new CallFailure.Unknown("no answer within " + profile.limits().longestCallSeconds() + " s");
         } catch (IOException e) {

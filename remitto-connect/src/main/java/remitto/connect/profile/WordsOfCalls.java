@@ -39,7 +39,7 @@ final class WordsOfCalls {
         if ((several || inBody.contains("record")) && how.record().isEmpty()) {
             add(
                     List.of(name, "body"),
-                    "The body names {record" + (several ? "s" : "") + "}. Say under record how one stands there.");
+                    "The body names {record" + (several ? "s" : "") + "}. Say under record what a record looks like.");
         }
         if (several && how.ofOneRecord()) {
             add(

@@ -145,7 +145,7 @@ final class TableWriter {
         return new RecordResult(
                 false,
                 there,
-                there ? "there already" : "refused",
+                there ? "already exists" : "refused",
                 "",
                 List.of(new FieldProblem(column, TableDestination.words(e))));
     }

@@ -228,7 +228,7 @@ class OneRecordCallsTest {
             X-Desk: "{setting.desk}"       | X-Desk: "{setting.shelf}"       | the connection has no setting shelf
             /{setting.desk}/{object}/{id}" | /{setting.token}/{object}/{id}" | token is secret
             body: "{fields}"               | body: {a: {b: 1}}               | names with one value each
-            body: "{fields}"               | body: {a: "{record}"}           | Say under record how one stands there
+            body: "{fields}"               | body: {a: "{record}"}           | Say under record what a record looks like
             body: {id: "{id}"              | body: {of: "{records}"          | about one record or about many
             """)
     void whatStandsForNothingIsAFaultAtItsLineBeforeAnythingIsWritten(String right, String wrong, String message) {

@@ -13,7 +13,8 @@ import java.util.TreeSet;
  * @param zone in which its days are counted
  * @param best absent when all who meet the condition match
  */
-public record AudienceSpec(Condition condition, String sql, String zone, HoldOut holdOut, Optional<Best> best) {
+public record AudienceSpec(
+        Condition condition, String sql, String zone, ControlGroup controlGroup, Optional<Best> best) {
     private static final int MOST_CONDITIONS = 100;
     private static final int DEEPEST = 10;
     private static final int LONGEST_SQL = 50_000;
@@ -32,7 +33,7 @@ public record AudienceSpec(Condition condition, String sql, String zone, HoldOut
     }
 
     public static AudienceSpec of(Condition condition, String zone) {
-        return new AudienceSpec(condition, "", zone, HoldOut.none(), Optional.empty());
+        return new AudienceSpec(condition, "", zone, ControlGroup.none(), Optional.empty());
     }
 
     /**

@@ -37,14 +37,14 @@ public sealed interface Landing {
             return there.isEmpty() ? new Took("missing when read back") : new DidNot();
         }
         if (there.isEmpty()) {
-            return verdict == Verdict.ADDED ? new DidNot() : new MovedOn("The record is no longer there");
+            return verdict == Verdict.ADDED ? new DidNot() : new MovedOn("The record is no longer in the destination");
         }
         if (holds(there.get(), fields, FieldDecision::fresh)) {
             return new Took("found written when read back");
         }
         return verdict == Verdict.CHANGED && holds(there.get(), fields, FieldDecision::old)
                 ? new DidNot()
-                : new MovedOn("Read back after an unknown outcome: other values are there now");
+                : new MovedOn("Read back after an unknown outcome: the destination now holds other values");
     }
 
     /**
@@ -54,7 +54,7 @@ public sealed interface Landing {
      */
     static Optional<MovedOn> ofGround(Verdict verdict, List<FieldDecision> fields, Optional<Map<String, Value>> there) {
         if (there.isEmpty()) {
-            return Optional.of(new MovedOn("The record is no longer there"));
+            return Optional.of(new MovedOn("The record is no longer in the destination"));
         }
         return verdict == Verdict.CHANGED
                 ? difference(there.get(), fields).map(words -> new MovedOn("Moved on: " + words))
@@ -72,7 +72,7 @@ public sealed interface Landing {
         return fields.stream()
                 .filter(field -> field.outcome() == FieldOutcome.WRITTEN && !same(there, field, field.old()))
                 .findFirst()
-                .map(field -> field.field() + " there is now \""
+                .map(field -> field.field() + " in the destination is now \""
                         + there.getOrDefault(field.field(), Value.EMPTY).display() + "\", not \""
                         + field.old().display() + "\"");
     }

@@ -34,7 +34,7 @@ public record SchemaChange(Kind kind, String field, String value, String text) {
         for (Field old : before.fields()) {
             Optional<Field> field = now.field(old.name());
             if (field.isEmpty()) {
-                changes.add(new SchemaChange(Kind.GONE, old.name(), "", old.name() + " is no longer there"));
+                changes.add(new SchemaChange(Kind.GONE, old.name(), "", old.name() + " no longer exists"));
             } else {
                 compare(old, field.get(), changes);
             }

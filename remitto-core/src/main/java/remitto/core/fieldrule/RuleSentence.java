@@ -52,7 +52,7 @@ public final class RuleSentence {
                     + many(found.ifMany());
         }
         Receives.FoundThere there = (Receives.FoundThere) receives;
-        return "the id of the " + there.object() + " there whose " + there.by() + " is " + there.column()
+        return "the id of the " + there.object() + " in the destination whose " + there.by() + " is " + there.column()
                 + many(there.ifMany()) + ", looked up again every day";
     }
 
@@ -107,9 +107,9 @@ public final class RuleSentence {
         return switch (rule.written()) {
             case ALWAYS -> "written whenever it differs";
             case WHEN_CREATING -> "written only when the record is created";
-            case ONLY_IF_EMPTY_THERE -> "written only while the field is empty there";
+            case ONLY_IF_EMPTY_THERE -> "written only while the field is empty in the destination";
             case IF_NEWER ->
-                "written against another value there only if it is newer"
+                "written over another value only if it is newer"
                         + rule.newer()
                                 .map(newer -> " (by " + newer.column()
                                         + (newer.skewSeconds() > 0
@@ -152,9 +152,9 @@ public final class RuleSentence {
             return "";
         }
         return switch (rule.onDrift()) {
-            case OVERWRITE -> " An edit made there is overwritten.";
-            case KEEP_THEIRS -> " An edit made there is kept.";
-            case HOLD_VALUE -> " An edit made there holds the value.";
+            case OVERWRITE -> " Edits made in the destination are overwritten.";
+            case KEEP_THEIRS -> " Edits made in the destination are kept.";
+            case HOLD_VALUE -> " Edits made in the destination hold the value.";
         };
     }
 }

@@ -119,7 +119,7 @@ final class FieldJudge {
             return outcome.kept("kept: edited in the destination" + on(past));
         }
         if (edited && rule.onDrift() == OnDrift.HOLD_VALUE) {
-            return outcome.held(name + ": edited there" + on(past) + " to \"" + old.display() + "\"");
+            return outcome.held(name + ": edited in the destination" + on(past) + " to \"" + old.display() + "\"");
         }
         return outcome.timed(there.readAt(), past, edited ? "overwrites an edit in the destination" + on(past) : "");
     }
@@ -134,8 +134,8 @@ final class FieldJudge {
         }
         Optional<Instant> there = past.stamp().map(FieldPast.Stamp::at);
         if (there.isEmpty() || shaped.changedAt().isEmpty()) {
-            return Optional.of(
-                    "kept: unknown when " + (there.isEmpty() ? "the value there" : "the source's value") + " appeared");
+            return Optional.of("kept: unknown when "
+                    + (there.isEmpty() ? "the destination's value" : "the source's value") + " appeared");
         }
         Duration skew = Duration.ofSeconds(
                 shaped.rule().newer().map(newer -> newer.skewSeconds()).orElse(0));
@@ -147,7 +147,7 @@ final class FieldJudge {
 
     private static String newer(ShapedField shaped, FieldPast past) {
         return "newer, of " + TIME.format(shaped.changedAt().orElseThrow()) + " against "
-                + TIME.format(past.stamp().orElseThrow().at()) + " there";
+                + TIME.format(past.stamp().orElseThrow().at()) + " in the destination";
     }
 
     private static String on(FieldPast past) {

@@ -36,14 +36,14 @@ public final class Judge {
         if (matchResult instanceof MatchResult.Ambiguous several) {
             return held(
                     Cause.of(CauseKind.TWO_MATCHES),
-                    several.remoteIds().size() + " records there have " + several.field() + " = " + several.value()
-                            + " (" + String.join(", ", several.remoteIds()) + ")",
+                    several.remoteIds().size() + " records in the destination have " + several.field() + " = "
+                            + several.value() + " (" + String.join(", ", several.remoteIds()) + ")",
                     Optional.empty());
         }
         if (matchResult instanceof MatchResult.AlreadyBound claimed) {
             return held(
                     Cause.of(CauseKind.CLAIMED),
-                    "Record " + claimed.remoteId() + " there already belongs to " + claimed.otherKey(),
+                    "Record " + claimed.remoteId() + " in the destination already belongs to " + claimed.otherKey(),
                     Optional.of(claimed.remoteId()));
         }
         if (matchResult instanceof MatchResult.Deleted gone) {
@@ -191,8 +191,8 @@ public final class Judge {
         }
         return Optional.of(held(
                 Cause.of(CauseKind.KEY_DIFFERS),
-                "Found by " + there.matchedBy() + ", but its " + name + " there is \"" + old.display() + "\", not \""
-                        + fresh.display() + "\"",
+                "Found by " + there.matchedBy() + ", but its " + name + " in the destination is \"" + old.display()
+                        + "\", not \"" + fresh.display() + "\"",
                 Optional.of(there.remoteId())));
     }
 

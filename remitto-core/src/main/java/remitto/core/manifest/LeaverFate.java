@@ -24,7 +24,7 @@ public sealed interface LeaverFate {
      *
      * @param there as it stands in the destination; absent when it is not there
      * @param joinedInto another key of the same dataset that it became part of, where the route wants to be told
-     * @param otherRoute a route that keeps the same record there; blank for none
+     * @param otherRoute a route that keeps the same record; blank for none
      * @param keyless rows of this reading that had no key: any of them may be this record
      */
     record Facts(Optional<MatchResult.Matched> there, Optional<String> joinedInto, String otherRoute, long keyless) {}
@@ -49,12 +49,12 @@ public sealed interface LeaverFate {
 
     private static String joined(String into) {
         return "Its records became part of " + into
-                + ", which this route feeds; there it is a second record of one and the same now. Merge the two there,"
-                + " or let the route treat it as one that left";
+                + ", which this route sends as well, so the destination now holds it twice. Merge the two records in the destination,"
+                + " or let the route treat this one as left";
     }
 
     private static String unclear(long keyless) {
         return "Not in the dataset by its key, but " + keyless + (keyless == 1 ? " row has" : " rows have")
-                + " no key and may be this record; nobody leaves until that is mended";
+                + " no key and may be this record; no record is treated as left until that is fixed";
     }
 }

@@ -19,7 +19,7 @@ public final class LeaverJudge {
     private LeaverJudge() {}
 
     /**
-     * @param otherRoute a route that keeps the same record there; blank for none
+     * @param otherRoute a route that keeps the same record; blank for none
      * @return empty when there is nothing to do: the choice is to let it stay, or it is gone there as well
      */
     public static Optional<Decision> judge(
@@ -33,7 +33,7 @@ public final class LeaverJudge {
                             ? Judge.removed(there, LEFT, REASON)
                             : Judge.held(
                                     Cause.of(CauseKind.SHARED),
-                                    REASON + ", but the route " + otherRoute + " keeps the same record there",
+                                    REASON + ", but the route " + otherRoute + " keeps the same record",
                                     Optional.of(there.remoteId())));
         }
         List<FieldDecision> fields = new ArrayList<>();

@@ -134,7 +134,7 @@ public record ReachLadder(List<LadderStep> rungs, long elsewhere) {
             return switch (tally.state()) {
                 case PLANNED -> "not sent yet";
                 case SENDING -> "being sent";
-                case REFUSED -> "refused there: " + tally.reason();
+                case REFUSED -> "refused by the destination: " + tally.reason();
                 case UNKNOWN -> "outcome unknown";
                 case MOVED_ON -> "changed in the destination meanwhile, so not sent";
                 case CANCELLED -> "kept back when the manifest was approved, or cancelled";

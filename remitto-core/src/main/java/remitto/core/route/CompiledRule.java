@@ -209,7 +209,7 @@ final class CompiledRule {
         if (receives instanceof Receives.FromDataset) {
             return "Found in another dataset";
         }
-        return receives instanceof Receives.FoundThere ? "Found there" : "Record of another route";
+        return receives instanceof Receives.FoundThere ? "Found in the destination" : "Record of another route";
     }
 
     private Shaped lookedUp(Row row, LookUps lookUps) {

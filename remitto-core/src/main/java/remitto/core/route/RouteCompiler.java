@@ -375,7 +375,7 @@ public final class RouteCompiler {
             block(
                     "",
                     consent.column().isBlank()
-                            ? "Choose the column that tells whether somebody gave consent."
+                            ? "Choose the column that holds the consent."
                             : "The dataset has no consent column " + consent.column() + ".");
         }
     }

@@ -161,22 +161,22 @@ class MeasuresAndScoresTest {
     }
 
     @Test
-    void aHoldOutIsTheSamePeopleWheneverItIsDrawn() {
-        HoldOut tenth = new HoldOut(BigDecimal.TEN, "spring");
+    void aControlGroupIsTheSamePeopleWheneverItIsDrawn() {
+        ControlGroup tenth = new ControlGroup(BigDecimal.TEN, "spring");
         List<Long> one =
                 LongStream.range(0, 20_000).filter(tenth::keepsOut).boxed().toList();
         assertThat(one.size() / 20_000.0).isCloseTo(0.1, within(0.01));
         assertThat(LongStream.range(0, 20_000)
-                        .filter(new HoldOut(BigDecimal.TEN, "spring")::keepsOut)
+                        .filter(new ControlGroup(BigDecimal.TEN, "spring")::keepsOut)
                         .boxed())
                 .isEqualTo(one);
         assertThat(LongStream.range(0, 20_000)
-                        .filter(new HoldOut(BigDecimal.TEN, "autumn")::keepsOut)
+                        .filter(new ControlGroup(BigDecimal.TEN, "autumn")::keepsOut)
                         .boxed())
                 .isNotEqualTo(one);
-        assertThat(LongStream.range(0, 1_000).anyMatch(HoldOut.none()::keepsOut))
+        assertThat(LongStream.range(0, 1_000).anyMatch(ControlGroup.none()::keepsOut))
                 .isFalse();
-        assertThatThrownBy(() -> new HoldOut(BigDecimal.valueOf(51), "")).isInstanceOf(AudienceFault.class);
+        assertThatThrownBy(() -> new ControlGroup(BigDecimal.valueOf(51), "")).isInstanceOf(AudienceFault.class);
     }
 
     @Test

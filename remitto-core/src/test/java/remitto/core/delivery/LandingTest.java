@@ -19,8 +19,8 @@ import remitto.core.value.Value;
 class LandingTest {
     private static final String TOOK = "took";
     private static final String DID_NOT = "did not";
-    private static final String GONE = "The record is no longer there";
-    private static final String OTHERS = "Read back after an unknown outcome: other values are there now";
+    private static final String GONE = "The record is no longer in the destination";
+    private static final String OTHERS = "Read back after an unknown outcome: the destination now holds other values";
 
     private static Value text(String text) {
         return text.isEmpty() ? Value.EMPTY : new Value.Text(text);
@@ -89,8 +89,8 @@ class LandingTest {
                 "CHANGED | none | " + GONE,
                 "CHANGED | old | may go",
                 "CHANGED | old, unsaid | may go",
-                "CHANGED | fresh | Moved on: port there is now \"TAR\", not \"BRE\"",
-                "CHANGED | others | Moved on: port there is now \"KVA\", not \"BRE\"",
+                "CHANGED | fresh | Moved on: port in the destination is now \"TAR\", not \"BRE\"",
+                "CHANGED | others | Moved on: port in the destination is now \"KVA\", not \"BRE\"",
                 "REMOVED | none | " + GONE,
                 "REMOVED | others | may go",
             })

@@ -46,7 +46,7 @@ class SchemaChangeTest {
                                 field("score", FieldKind.TEXT, false, 0),
                                 field("fresh", FieldKind.TEXT, true, 0))))
                 .containsExactly(
-                        "GONE: gone is no longer there",
+                        "GONE: gone no longer exists",
                         "SHRUNK: port takes 40 characters now, was 60",
                         "REQUIRED: port is required now",
                         "SHRUNK: note takes 10 characters now, was not limited",

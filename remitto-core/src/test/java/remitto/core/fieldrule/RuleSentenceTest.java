@@ -26,7 +26,7 @@ import remitto.core.shaper.Trim;
 class RuleSentenceTest {
     private static final RuleSentence SENTENCE = new RuleSentence(id -> "R" + id, id -> "D" + id, id -> "C" + id);
     private static final String REST = "; written whenever it differs. If empty, it is left as it is."
-            + " A value that does not fit is held. An edit made there is overwritten.";
+            + " A value that does not fit is held. Edits made in the destination are overwritten.";
 
     private static FieldRule rule(Receives receives) {
         return FieldRule.of("town", receives);
@@ -55,10 +55,10 @@ class RuleSentenceTest {
                         "the ids of all records that the route R3 bound to the keys in vats"),
                 Arguments.of(
                         new Receives.FoundThere("company", "vat", "vat_no", IfMany.UNUSABLE),
-                        "the id of the company there whose vat is vat_no, looked up again every day"),
+                        "the id of the company in the destination whose vat is vat_no, looked up again every day"),
                 Arguments.of(
                         new Receives.FoundThere("company", "vat", "vat_no", IfMany.FIRST),
-                        "the id of the company there whose vat is vat_no, the first of many, looked up again every day"),
+                        "the id of the company in the destination whose vat is vat_no, the first of many, looked up again every day"),
                 Arguments.of(
                         found(List.of(), List.of(), List.of(), Optional.empty(), IfMany.LIST),
                         "line of D7 where no is customer_no, all of many"),
@@ -105,15 +105,15 @@ class RuleSentenceTest {
             value = {
                 "ALWAYS | written whenever it differs",
                 "WHEN_CREATING | written only when the record is created",
-                "ONLY_IF_EMPTY_THERE | written only while the field is empty there",
-                "IF_NEWER | written against another value there only if it is newer",
+                "ONLY_IF_EMPTY_THERE | written only while the field is empty in the destination",
+                "IF_NEWER | written over another value only if it is newer",
                 "DESTINATION_DECIDES | written once into an empty field, after which the destination decides",
                 "NEVER | never written"
             })
     void whenItIsWritten(Written written, String words) {
         String said = SENTENCE.of(plain().written(written));
         assertThat(said).startsWith("town receives the column home; " + words + ". If empty");
-        assertThat(said.contains("An edit made there")).isEqualTo(written == Written.ALWAYS);
+        assertThat(said.contains("Edits made in the destination")).isEqualTo(written == Written.ALWAYS);
     }
 
     @Test
@@ -157,9 +157,9 @@ class RuleSentenceTest {
     @CsvSource(
             delimiter = '|',
             value = {
-                "OVERWRITE | An edit made there is overwritten.",
-                "KEEP_THEIRS | An edit made there is kept.",
-                "HOLD_VALUE | An edit made there holds the value."
+                "OVERWRITE | Edits made in the destination are overwritten.",
+                "KEEP_THEIRS | Edits made in the destination are kept.",
+                "HOLD_VALUE | Edits made in the destination hold the value."
             })
     void whatHappensToEditsThere(OnDrift choice, String words) {
         assertThat(SENTENCE.of(plain().onDrift(choice))).endsWith(" " + words);

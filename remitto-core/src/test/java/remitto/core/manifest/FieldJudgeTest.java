@@ -226,7 +226,7 @@ class FieldJudgeTest {
     @CsvSource({
         "OVERWRITE, true, WRITTEN, overwrites an edit in the destination on 20 Nov 08:15 UTC",
         "KEEP_THEIRS, true, KEPT, kept: edited in the destination on 20 Nov 08:15 UTC",
-        "HOLD_VALUE, true, HELD, 'port: edited there on 20 Nov 08:15 UTC to \"Tarva\"'",
+        "HOLD_VALUE, true, HELD, 'port: edited in the destination on 20 Nov 08:15 UTC to \"Tarva\"'",
         "OVERWRITE, false, WRITTEN, ''",
         "KEEP_THEIRS, false, WRITTEN, ''",
         "HOLD_VALUE, false, WRITTEN, ''"
@@ -266,7 +266,7 @@ class FieldJudgeTest {
                         FieldOutcome.WRITTEN,
                         "Tarva",
                         "Lysø",
-                        "newer, of 24 Nov 09:30 UTC against 20 Nov 08:15 UTC there"));
+                        "newer, of 24 Nov 09:30 UTC against 20 Nov 08:15 UTC in the destination"));
         assertThat(newer(Optional.of(EARLIER.minusSeconds(60)), past, Map.of(), "Tarva", 0))
                 .isEqualTo(decision(
                         FieldOutcome.KEPT,
@@ -287,7 +287,7 @@ class FieldJudgeTest {
     void whoseTimeIsNotKnownDoesNotWin() {
         assertThat(newer(Optional.of(NOW), FieldPast.UNKNOWN, Map.of(), "Tarva", 0)
                         .reason())
-                .isEqualTo("kept: unknown when the value there appeared");
+                .isEqualTo("kept: unknown when the destination's value appeared");
         assertThat(newer(Optional.empty(), stamp(EARLIER, false), Map.of(), "Tarva", 0)
                         .reason())
                 .isEqualTo("kept: unknown when the source's value appeared");

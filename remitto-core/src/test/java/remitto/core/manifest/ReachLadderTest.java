@@ -46,7 +46,7 @@ class ReachLadderTest {
         ReachLadder.LadderStep accepted = ladder.rungs().get(4);
         assertThat(accepted.losses())
                 .extracting(ReachLadder.LadderLoss::reason, ReachLadder.LadderLoss::people)
-                .contains(tuple("refused there: not a SHA-256", 4L))
+                .contains(tuple("refused by the destination: not a SHA-256", 4L))
                 // Three were left out without a line, which the sums say.
                 .contains(tuple("left untouched, as this route is set", 3L));
         long explained = ladder.rungs().stream()

@@ -433,7 +433,7 @@ class WhatARowBecomesTest {
     @Test
     void whyALeaverIsHeldIsToldInWords() {
         assertThat(((LeaverFate.Held) fate("there", "K-9", 0, new Leavers.Delete(), "")).reason())
-                .startsWith("Its records became part of K-9, which this route feeds");
+                .startsWith("Its records became part of K-9, which this route sends as well");
         assertThat(((LeaverFate.Held) fate("there", "", 1, new Leavers.Delete(), "")).reason())
                 .contains("1 row has no key");
         assertThat(((LeaverFate.Held) fate("there", "", 2, new Leavers.Delete(), "")).reason())

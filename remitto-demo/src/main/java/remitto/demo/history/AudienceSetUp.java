@@ -9,9 +9,9 @@ import java.util.Map;
 import java.util.Optional;
 import remitto.core.audience.AudienceSpec;
 import remitto.core.audience.Condition;
+import remitto.core.audience.ControlGroup;
 import remitto.core.audience.Derivation;
 import remitto.core.audience.EventsOf;
-import remitto.core.audience.HoldOut;
 import remitto.core.audience.Measure;
 import remitto.core.audience.Measure.Aggregation;
 import remitto.core.audience.ValueTest;
@@ -138,7 +138,7 @@ public final class AudienceSetUp {
                                 new Condition.Everyone(),
                                 "",
                                 ZONE,
-                                new HoldOut(BigDecimal.TEN, "spring-2027"),
+                                new ControlGroup(BigDecimal.TEN, "spring-2027"),
                                 Optional.of(new AudienceSpec.Best("spent_12m", 200, true)))));
         ids.put(
                 "Booked and waiting",
@@ -302,7 +302,7 @@ public final class AudienceSetUp {
     /** Each person gets at most so many messages of a route. */
     public void limitMessages(int most, int days, long route) {
         editor.put(
-                "/api/consents/quiet-days",
+                "/api/consents/frequency-cap",
                 Map.of("limit", Map.of("most", most, "days", days), "routes", List.of(route)));
     }
 

@@ -23,13 +23,13 @@ class AudienceFileSection implements PersonFileSection {
         return List.of(new FileTable(
                 "Audiences",
                 "Groups of people by a condition, from a count until a count.",
-                List.of("audience", "since", "until", "held out"),
+                List.of("audience", "since", "until", "control group"),
                 memberships.ofPerson(person).stream()
                         .map(stay -> List.of(
                                 stay.audience(),
                                 stay.since().toString(),
                                 stay.until().map(Object::toString).orElse(""),
-                                stay.heldOut() ? "yes" : ""))
+                                stay.inControlGroup() ? "yes" : ""))
                         .toList()));
     }
 }

@@ -41,15 +41,15 @@ class LiveCounts {
      * How many people match a definition.
      *
      * @param people there are in all
-     * @param members who would be in the audience, those held out among them
-     * @param heldOut whom the hold-out keeps apart
+     * @param members who would be in the audience, the control group among them
+     * @param inControlGroup how many are in the control group
      * @param margin by which a number from a sample may be off, 19 times of 20; absent for an exact count
      */
     record LiveCount(
             long people,
             List<LineCount> lines,
             long members,
-            long heldOut,
+            long inControlGroup,
             Optional<Long> margin,
             long millis,
             String sql) {}
@@ -65,7 +65,7 @@ class LiveCounts {
                     count.people(),
                     count.lines(),
                     count.members(),
-                    count.heldOut(),
+                    count.inControlGroup(),
                     count.margin(),
                     TimeUnit.NANOSECONDS.toMillis(System.nanoTime() - start),
                     count.sql());
@@ -84,7 +84,8 @@ class LiveCounts {
         }
         List<Long> numbers = numbers(questions.over(entityType, spec).counts(asked(spec)));
         long met = numbers.get(numbers.size() - 1);
-        long[] counts = spec.best().isPresent() || spec.holdOut().share() > 0 ? counts(members) : new long[] {met, 0};
+        long[] counts =
+                spec.best().isPresent() || spec.controlGroup().share() > 0 ? counts(members) : new long[] {met, 0};
         return new LiveCount(
                 numbers.get(0), lines(spec, numbers, 1), counts[0], counts[1], Optional.empty(), 0, members);
     }
@@ -105,7 +106,7 @@ class LiveCounts {
                 people,
                 lines(spec, numbers.stream().map(margin::estimate).toList(), 1),
                 members,
-                members * spec.holdOut().share() / 10_000,
+                members * spec.controlGroup().share() / 10_000,
                 Optional.of(margin.of(met)),
                 0,
                 questions.over(EntityType.PERSON, spec).members(spec));

@@ -52,7 +52,7 @@ class Memberships {
     /**
      * A count of an audience.
      *
-     * @param members those who can be reached; the held out are beside them
+     * @param members those who can be reached; the control group is beside them
      * @param joined members who were none at the count before
      * @param gone the other way round
      * @param problem why it failed, in which case it changed nothing; blank when it went well
@@ -63,7 +63,7 @@ class Memberships {
             Instant countedAt,
             @ActorName String startedBy,
             long members,
-            long heldOut,
+            long inControlGroup,
             long joined,
             long gone,
             long millis,
@@ -106,7 +106,7 @@ class Memberships {
                 .single();
         // One pass over both sides finds all that differ. Row by row would take for ever, and statistics may be old.
         template.execute("set local enable_nestloop = off");
-        // Somebody who goes over to the held out, or comes back from them, leaves and joins.
+        // Somebody who goes over to the control group, or comes back from it, leaves and joins.
         template.execute("create temp table mover on commit drop as select f.person_id as joins, m.person_id as goes,"
                 + " f.held_out as joins_out, m.held_out as goes_out from fresh_member f full join (select person_id, held_out"
                 + " from audience_member where audience_id = " + audience.id()
@@ -217,7 +217,7 @@ class Memberships {
     }
 
     /** A person in one of these pages. */
-    record MemberRow(long personId, @Personal String label, boolean heldOut, Instant since) {}
+    record MemberRow(long personId, @Personal String label, boolean inControlGroup, Instant since) {}
 
     /** By id, after one. */
     List<MemberRow> members(long audience, long after, int most) {
@@ -244,7 +244,8 @@ class Memberships {
      *
      * @param until absent while it goes on
      */
-    record AudienceStay(long audienceId, String audience, boolean heldOut, Instant since, Optional<Instant> until) {}
+    record AudienceStay(
+            long audienceId, String audience, boolean inControlGroup, Instant since, Optional<Instant> until) {}
 
     /** All stays of a person, the latest first. */
     List<AudienceStay> ofPerson(long person) {

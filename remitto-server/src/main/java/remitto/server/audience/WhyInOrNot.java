@@ -65,15 +65,15 @@ class WhyInOrNot {
     /**
      * Why a person is in an audience or not.
      *
-     * @param met whether the person meets the condition; one who does can still be held out, or not be among the first
-     * @param heldOut whether the hold-out keeps the person apart
+     * @param met whether the person meets the condition; one who does can still be in the control group, or not be among the first
+     * @param inControlGroup whether the person is in the control group
      * @param member whether the person would be in the audience
      */
     record MembershipAnswer(
             long personId,
             @Personal String label,
             boolean met,
-            boolean heldOut,
+            boolean inControlGroup,
             boolean member,
             List<LineAnswer> lines,
             Instant at) {}

@@ -16,7 +16,7 @@ import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
-import remitto.core.consent.QuietDays;
+import remitto.core.consent.FrequencyCap;
 import remitto.server.journal.Journal;
 import remitto.server.people.person.PersonFacts;
 import remitto.server.permission.ActorNames;
@@ -32,7 +32,7 @@ class ConsentController {
     private final ConsentFeeds feeds;
     private final Suppressions suppressions;
     private final PersonFacts facts;
-    private final QuietRoutes quiet;
+    private final FrequencyCaps caps;
     private final Journal journal;
     private final Clock clock;
 
@@ -43,7 +43,7 @@ class ConsentController {
             ConsentFeeds feeds,
             Suppressions suppressions,
             PersonFacts facts,
-            QuietRoutes quiet,
+            FrequencyCaps caps,
             Journal journal,
             Clock clock) {
         this.names = names;
@@ -52,7 +52,7 @@ class ConsentController {
         this.feeds = feeds;
         this.suppressions = suppressions;
         this.facts = facts;
-        this.quiet = quiet;
+        this.caps = caps;
         this.journal = journal;
         this.clock = clock;
     }
@@ -95,7 +95,7 @@ class ConsentController {
     record FeedRequest(String purpose, String channel) {}
 
     /** The frequency cap and the routes that it counts. */
-    record QuietRequest(Optional<QuietDays> limit, List<Long> routes) {}
+    record FrequencyCapRequest(Optional<FrequencyCap> limit, List<Long> routes) {}
 
     /** @param addresses one a line: e-mail addresses, phone numbers, or SHA-256 of normalised ones */
     /**
@@ -152,9 +152,9 @@ class ConsentController {
     }
 
     /** The frequency cap and the routes that count as messages. */
-    @GetMapping("/quiet-days")
-    QuietRoutes.QuietSetting quietDays() {
-        return quiet.setting();
+    @GetMapping("/frequency-cap")
+    FrequencyCaps.FrequencyCapSetting frequencyCap() {
+        return caps.setting();
     }
 
     /**
@@ -162,9 +162,9 @@ class ConsentController {
      *
      * @param request which routes send messages, and how many a person gets of them
      */
-    @PutMapping("/quiet-days")
-    QuietRoutes.QuietSetting limitMessages(@RequestBody QuietRequest request, Principal who) {
-        quiet.set(request.limit(), request.routes());
+    @PutMapping("/frequency-cap")
+    FrequencyCaps.FrequencyCapSetting limitMessages(@RequestBody FrequencyCapRequest request, Principal who) {
+        caps.set(request.limit(), request.routes());
         journal.write(
                 who.getName(),
                 "set the frequency cap",
@@ -172,7 +172,7 @@ class ConsentController {
                 request.limit()
                         .map(one -> "at most " + one.most() + " in " + one.days() + " days")
                         .orElse("no limit"));
-        return quiet.setting();
+        return caps.setting();
     }
 
     /** What a person agreed to, by purpose and channel, with the evidence of each answer. */

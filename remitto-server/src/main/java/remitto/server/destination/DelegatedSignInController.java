@@ -126,7 +126,7 @@ class DelegatedSignInController {
                     "",
                     error.equals("access_denied")
                             ? "The destination refused the sign-in. Nothing was changed."
-                            : "The sign-in failed there: " + error);
+                            : "The tool refused the sign-in: " + error);
         } else {
             finish(attempt, code, who.getName());
         }

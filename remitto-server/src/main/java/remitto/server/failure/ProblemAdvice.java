@@ -108,7 +108,7 @@ class ProblemAdvice extends ResponseEntityExceptionHandler {
                 : "";
         return switch (state) {
             case FOREIGN_KEY ->
-                detail(HttpStatus.UNPROCESSABLE_CONTENT, "invalid", "The request names something that is not there.");
+                detail(HttpStatus.UNPROCESSABLE_CONTENT, "invalid", "The request names something that does not exist.");
             case BAD_CHARACTER, BAD_TEXT ->
                 detail(
                         HttpStatus.BAD_REQUEST,

@@ -88,7 +88,16 @@ class SentFileSection implements PersonFileSection {
                 new FileTable(
                         "At destinations",
                         "What a destination acknowledged and is known to hold, field by field.",
-                        List.of("destination", "object", "id there", "field", "value", "rule", "route", "run", "basis"),
+                        List.of(
+                                "destination",
+                                "object",
+                                "id in the destination",
+                                "field",
+                                "value",
+                                "rule",
+                                "route",
+                                "run",
+                                "basis"),
                         there),
                 new FileTable(
                         "Sent",

@@ -49,7 +49,7 @@ public class RouteRecords {
      * What is known of a record there.
      *
      * @param remoteId blank when the record is not bound
-     * @param otherRoute another route that keeps the same record there; blank for none
+     * @param otherRoute another route that keeps the same record; blank for none
      * @param undone values taken back by the rules of today
      * @param past of the fields whose rules ask for it
      */

@@ -87,7 +87,7 @@ class Labels {
                 .query((row, number) -> new Changed(row.getLong("id"), row.getString("name")))
                 .list();
         if (there.size() != ids.size()) {
-            throw Problem.invalid("One of the chosen " + kind.table() + "s is not there any more. Reload the list.");
+            throw Problem.invalid("One of the chosen " + kind.table() + "s no longer exists. Reload the list.");
         }
         change.ownerId().ifPresent(this::requireColleague);
         for (long id : ids) {

@@ -224,7 +224,7 @@ public class MeasureKeeper {
         }
         CompiledExpression.Fault fault =
                 ((CompiledExpression.Compilation.Faulty) compilation).faults().get(0);
-        throw new AudienceFault("The expression has a fault at line " + fault.line() + ", column "
+        throw new AudienceFault("The expression has an error at line " + fault.line() + ", column "
                 + (fault.column() + 1) + ": " + fault.message());
     }
 

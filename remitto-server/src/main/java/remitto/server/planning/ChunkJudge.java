@@ -217,8 +217,8 @@ public class ChunkJudge {
         for (int i : look) {
             matchResult[i] = stands.get(next++);
         }
-        Map<String, String> quiet =
-                limits.quiet(route, candidates.stream().map(Candidate::key).toList());
+        Map<String, String> over =
+                limits.overLimit(route, candidates.stream().map(Candidate::key).toList());
         List<Judged> judged = new ArrayList<>();
         for (int i = 0; i < candidates.size(); i++) {
             Decision decision = look.contains(i) || !shaped.get(i).leftOut().isEmpty()
@@ -227,7 +227,7 @@ public class ChunkJudge {
             JudgedRecord record = new JudgedRecord(
                     shaped.get(i),
                     matchResult[i],
-                    LookingThere.within(quiet.getOrDefault(candidates.get(i).key(), ""), shaped.get(i), decision),
+                    LookingThere.within(over.getOrDefault(candidates.get(i).key(), ""), shaped.get(i), decision),
                     sent.get(i));
             judged.add(new Judged(
                     candidates.get(i),

@@ -9,7 +9,7 @@ import remitto.server.route.BoundRoute;
 /** How often people are written to. */
 public interface MessageLimits {
     /** Why somebody is not written to now, by key of the route's rows; whoever may be is missing. */
-    Map<String, String> quiet(BoundRoute route, Collection<String> keys);
+    Map<String, String> overLimit(BoundRoute route, Collection<String> keys);
 
     /**
      * Sets messages down as sent before they are, so that no two routes together write to somebody more often than is said.

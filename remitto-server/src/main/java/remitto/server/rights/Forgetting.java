@@ -119,7 +119,8 @@ class Forgetting {
                         """)
                 .query((row, number) -> row.getLong("files") + " file" + (row.getLong("files") == 1 ? "" : "s")
                         + " handed over to " + row.getString("name") + " from " + row.getString("first") + " to "
-                        + row.getString("last") + " may hold rows of the person; whoever took them removes them there.")
+                        + row.getString("last")
+                        + " may hold rows of the person. Ask the people who received them to remove those rows.")
                 .list();
     }
 

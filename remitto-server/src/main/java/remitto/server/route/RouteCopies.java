@@ -41,23 +41,25 @@ class RouteCopies {
                     .ifPresentOrElse(
                             field -> here.field(rule.field()).ifPresent(before -> compare(before, field, differences)),
                             () -> differences.add(new ObjectDifference(
-                                    rule.field(), "is not there; its rule has nothing to write to")));
+                                    rule.field(),
+                                    "does not exist in that destination, so its rule has nothing to write to")));
         }
         there.fields().stream()
                 .filter(field -> field.required() && field.mayBeWritten() && !ruled.contains(field.name()))
-                .forEach(field -> differences.add(
-                        new ObjectDifference(field.name(), "is required there, and no rule says what it receives")));
+                .forEach(field -> differences.add(new ObjectDifference(
+                        field.name(), "is required in that destination, and no rule says what it receives")));
         return differences;
     }
 
     private static void compare(Field before, Field after, List<ObjectDifference> differences) {
         String name = before.name();
         if (before.kind() != after.kind()) {
-            differences.add(new ObjectDifference(name, "takes " + word(after) + " there, " + word(before) + " here"));
+            differences.add(new ObjectDifference(
+                    name, "takes " + word(after) + " in that destination, " + word(before) + " in this one"));
         }
         if (!before.maxLength().equals(after.maxLength()) && after.maxLength().isPresent()) {
             differences.add(new ObjectDifference(
-                    name, "takes at most " + after.maxLength().getAsInt() + " characters there"));
+                    name, "takes at most " + after.maxLength().getAsInt() + " characters in that destination"));
         }
         if (!before.choices().equals(after.choices())) {
             List<String> gone = new ArrayList<>(before.choices());
@@ -66,18 +68,18 @@ class RouteCopies {
             fresh.removeAll(before.choices());
             differences.add(new ObjectDifference(
                     name,
-                    "has another choice list there"
+                    "has another choice list in that destination"
                             + (gone.isEmpty() ? "" : ", without " + String.join(", ", gone))
                             + (fresh.isEmpty() ? "" : ", with " + String.join(", ", fresh))));
         }
         if (after.required() && !before.required()) {
-            differences.add(new ObjectDifference(name, "is required there"));
+            differences.add(new ObjectDifference(name, "is required in that destination"));
         }
         if (before.unique() && !after.unique()) {
-            differences.add(new ObjectDifference(name, "is not unique there"));
+            differences.add(new ObjectDifference(name, "is not unique in that destination"));
         }
         if (before.mayBeWritten() && !after.mayBeWritten()) {
-            differences.add(new ObjectDifference(name, "may not be written there by this login"));
+            differences.add(new ObjectDifference(name, "may not be written in that destination by this login"));
         }
     }
 

@@ -89,7 +89,7 @@ class AskerHasGoneTest {
                                 + " where 'for hours' <> ''",
                         "zone",
                         "Europe/Oslo",
-                        "holdOut",
+                        "controlGroup",
                         Map.of("percent", 0, "seed", "s")));
         endsWithItsAsker(server.database(), "/api/conditions/count", condition);
     }

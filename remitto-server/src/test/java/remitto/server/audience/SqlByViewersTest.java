@@ -63,7 +63,7 @@ class SqlByViewersTest {
                 sql,
                 "zone",
                 "Europe/Oslo",
-                "holdOut",
+                "controlGroup",
                 Map.of("percent", 0, "seed", "s"));
     }
 
@@ -183,7 +183,7 @@ class SqlByViewersTest {
     @Test
     void aShortNumberThatIsHugeWhenWrittenOutIsRefused() {
         String body = """
-                {"entityType": "PERSON", "exact": true, "spec": {"sql": "", "zone": "Europe/Oslo", "holdOut": {"percent": 0, "seed": "s"},
+                {"entityType": "PERSON", "exact": true, "spec": {"sql": "", "zone": "Europe/Oslo", "controlGroup": {"percent": 0, "seed": "s"},
                  "condition": {"kind": "attribute", "attribute": "records",
                   "test": {"kind": "number", "relation": "OVER", "number": 1e999999999}}}}""";
         TestUser.Answer answer = viewer.send("POST", "/api/conditions/count", body);

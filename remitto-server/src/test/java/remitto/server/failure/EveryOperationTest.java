@@ -139,7 +139,7 @@ class EveryOperationTest {
                                         "entries", java.util.Collections.singletonList(null)))
                         .status())
                 .isEqualTo(400);
-        assertThat(admin.put("/api/consents/quiet-days", Map.of("most", 1, "days", 1, "routes", List.of(77)))
+        assertThat(admin.put("/api/consents/frequency-cap", Map.of("most", 1, "days", 1, "routes", List.of(77)))
                         .status())
                 .isBetween(400, 422);
         TestUser.Answer nul = admin.post(

@@ -97,7 +97,7 @@ class WhatIsWrongTest {
         without.put("spec", Map.of("condition", Map.of("kind", "everyone"), "sql", "", "zone", "Europe/Oslo"));
         TestUser.Answer answer = editor.post("/api/audiences", without);
         isProblem(answer, 400);
-        assertThat(answer.detail()).contains("spec.holdOut");
+        assertThat(answer.detail()).contains("spec.controlGroup");
     }
 
     private TestUser.Answer audience(String name, Object condition) {
@@ -122,7 +122,7 @@ class WhatIsWrongTest {
                         "",
                         "zone",
                         "Europe/Oslo",
-                        "holdOut",
+                        "controlGroup",
                         Map.of("percent", 0, "seed", "s")));
     }
 

@@ -106,11 +106,12 @@ public final class AudienceSql {
     /** @param people a query of ids */
     public static String apart(AudienceSpec spec, String people) {
         return "select m.person_id, "
-                + (spec.holdOut().share() == 0
+                + (spec.controlGroup().share() == 0
                         ? "false"
-                        : "('x' || substr(md5(" + SqlText.text(spec.holdOut().seed() + ":")
+                        : "('x' || substr(md5("
+                                + SqlText.text(spec.controlGroup().seed() + ":")
                                 + " || m.person_id), 1, 8))::bit(32)::bigint % 10000 < "
-                                + spec.holdOut().share())
+                                + spec.controlGroup().share())
                 + " as held_out from (" + people + ") as m";
     }
 

@@ -17,7 +17,7 @@ public record Groups(int[] group, int persons, boolean[] used, List<Refused> ref
     /** Why a link that weighs enough joins nothing. */
     public enum Reason {
         NEVER_RULE("a rule keeps two of the records apart"),
-        PIN("somebody keeps two of the records apart"),
+        PIN("a person keeps two of the records apart"),
         TOO_LARGE("the person would have too many records"),
         TOO_MANY_EMAILS("the person would have too many e-mail addresses"),
         FAR("two of the records are too unlike each other"),

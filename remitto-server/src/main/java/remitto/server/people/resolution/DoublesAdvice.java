@@ -33,7 +33,7 @@ class DoublesAdvice implements RouteAdvice {
         within(ends.datasetId())
                 .ifPresent(one -> faults.add(RouteFault.advice(
                         "",
-                        "%,d %s %s more than one row in this dataset, %,d rows in all, and would be there as often. A route"
+                        "%,d %s %s more than one row in this dataset, %,d rows in all. Each row would become a record of its own. A route"
                                         .formatted(
                                                 one.persons(),
                                                 one.whom(),
@@ -68,7 +68,7 @@ class DoublesAdvice implements RouteAdvice {
                     Doubles shared = new Doubles(EntityType.valueOf(row.getString("about")), row.getLong("persons"), 0);
                     return RouteFault.advice(
                             "",
-                            "%,d %s %s sent there by the route %s too, as records of %s; unless both match them by the same field, they are there twice."
+                            "%,d %s %s also sent to this object by the route %s, as records of %s. Unless both routes match by the same field, each becomes two records."
                                     .formatted(
                                             shared.persons(),
                                             shared.whom(),

@@ -230,7 +230,7 @@ public class PeopleSources {
         List<Long> order = new ArrayList<>(
                 all(entityType).stream().map(PeopleSource::datasetId).toList());
         if (!order.remove(datasetId)) {
-            throw Problem.notFound("dataset " + datasetId + " among those tied");
+            throw Problem.notFound("dataset " + datasetId + " among the sources of this entity type");
         }
         order.add(Math.min(Math.max(0, place), order.size()), datasetId);
         for (int i = 0; i < order.size(); i++) {

@@ -84,9 +84,9 @@ class HeldDecisions {
                 return cause;
             }
         } catch (IllegalArgumentException unknown) {
-            LOG.debug("Asked for a cause that there is none of", unknown);
+            LOG.debug("Asked for a cause that does not exist", unknown);
         }
-        throw Problem.invalid("Name an existing cause; there is none with the name \"" + code + "\".");
+        throw Problem.invalid("Name an existing cause; none has the name \"" + code + "\".");
     }
 
     /** Why records that are held for a cause are not simply sent again. */

@@ -17,14 +17,14 @@ import org.springframework.transaction.PlatformTransactionManager;
 import org.springframework.transaction.TransactionDefinition;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
-import remitto.core.consent.QuietDays;
+import remitto.core.consent.FrequencyCap;
 import remitto.server.planning.MessageLimits;
 import remitto.server.platform.Rows;
 import remitto.server.route.BoundRoute;
 
 /** Counts messages to people over the routes that send some, and says who has had enough for now. */
 @Component
-class QuietRoutes implements MessageLimits {
+class FrequencyCaps implements MessageLimits {
     private static final DateTimeFormatter WHEN =
             DateTimeFormatter.ofPattern("d MMMM HH:mm 'UTC'").withZone(ZoneOffset.UTC);
 
@@ -42,7 +42,7 @@ class QuietRoutes implements MessageLimits {
     private final TransactionTemplate transactions;
     private final Clock clock;
 
-    QuietRoutes(JdbcClient jdbc, PlatformTransactionManager manager, Clock clock) {
+    FrequencyCaps(JdbcClient jdbc, PlatformTransactionManager manager, Clock clock) {
         this.transactions = new TransactionTemplate(manager);
         this.transactions.setPropagationBehavior(TransactionDefinition.PROPAGATION_REQUIRES_NEW);
         this.jdbc = jdbc;
@@ -57,10 +57,10 @@ class QuietRoutes implements MessageLimits {
      *
      * @param limit absent while nothing is limited
      */
-    record QuietSetting(Optional<QuietDays> limit, List<MessageRoute> routes) {}
+    record FrequencyCapSetting(Optional<FrequencyCap> limit, List<MessageRoute> routes) {}
 
-    QuietSetting setting() {
-        return new QuietSetting(
+    FrequencyCapSetting setting() {
+        return new FrequencyCapSetting(
                 limit(),
                 jdbc.sql("""
                         select r.id, r.name, t.name as destination, m.route_id is not null as messages from route r
@@ -76,16 +76,16 @@ class QuietRoutes implements MessageLimits {
                         .list());
     }
 
-    private Optional<QuietDays> limit() {
-        return jdbc.sql("select most, days from quiet_days")
-                .query((row, number) -> new QuietDays(row.getInt("most"), row.getInt("days")))
+    private Optional<FrequencyCap> limit() {
+        return jdbc.sql("select most, days from frequency_cap")
+                .query((row, number) -> new FrequencyCap(row.getInt("most"), row.getInt("days")))
                 .optional();
     }
 
     @Transactional
-    void set(Optional<QuietDays> limit, List<Long> routes) {
-        jdbc.sql("delete from quiet_days").update();
-        limit.ifPresent(one -> jdbc.sql("insert into quiet_days (most, days) values (?, ?)")
+    void set(Optional<FrequencyCap> limit, List<Long> routes) {
+        jdbc.sql("delete from frequency_cap").update();
+        limit.ifPresent(one -> jdbc.sql("insert into frequency_cap (most, days) values (?, ?)")
                 .params(one.most(), one.days())
                 .update());
         jdbc.sql("delete from message_route").update();
@@ -101,13 +101,13 @@ class QuietRoutes implements MessageLimits {
     }
 
     @Override
-    public Map<String, String> quiet(BoundRoute route, Collection<String> keys) {
-        return quiet(route, keys, 0);
+    public Map<String, String> overLimit(BoundRoute route, Collection<String> keys) {
+        return overLimit(route, keys, 0);
     }
 
     /** @param own run whose messages are not counted; 0 for none */
-    private Map<String, String> quiet(BoundRoute route, Collection<String> keys, long own) {
-        Optional<QuietDays> limit = limit();
+    private Map<String, String> overLimit(BoundRoute route, Collection<String> keys, long own) {
+        Optional<FrequencyCap> limit = limit();
         if (limit.isEmpty() || keys.isEmpty() || !sendsMessages(route.routeId())) {
             return Map.of();
         }
@@ -124,14 +124,14 @@ class QuietRoutes implements MessageLimits {
                     sent.computeIfAbsent(row.getString("key"), key -> new ArrayList<>())
                             .add(Rows.time(row, "at"));
                 });
-        Map<String, String> quiet = new HashMap<>();
+        Map<String, String> over = new HashMap<>();
         sent.forEach((key, times) -> limit.get()
                 .until(times, now)
-                .ifPresent(until -> quiet.put(
+                .ifPresent(until -> over.put(
                         key,
                         "Was written to " + times.size() + (times.size() == 1 ? " time" : " times") + " in "
                                 + limit.get().days() + " days; may be again from " + WHEN.format(until) + " on")));
-        return quiet;
+        return over;
     }
 
     @Override
@@ -142,7 +142,7 @@ class QuietRoutes implements MessageLimits {
         }
         return Optional.ofNullable(transactions.execute(status -> {
                     jdbc.sql("select pg_advisory_xact_lock(7041893)").query().listOfRows();
-                    Map<String, String> quiet = quiet(route, keys, runId);
+                    Map<String, String> over = overLimit(route, keys, runId);
                     whose(
                                     "insert into person_message (person_id, route_id, run_id, at)"
                                             + " select distinct w.person_id, :route, :run, :now::timestamptz from whose w"
@@ -150,12 +150,12 @@ class QuietRoutes implements MessageLimits {
                                             + " where m.person_id = w.person_id and m.run_id = :run)",
                                     route,
                                     keys.stream()
-                                            .filter(key -> !quiet.containsKey(key))
+                                            .filter(key -> !over.containsKey(key))
                                             .toList())
                             .param("run", runId)
                             .param("now", Rows.time(clock.instant()))
                             .update();
-                    return quiet;
+                    return over;
                 }))
                 .orElseThrow();
     }

@@ -12,10 +12,10 @@ import java.util.Optional;
  * @param most messages within the days, at least 1
  * @param days 1 to 365
  */
-public record QuietDays(int most, int days) {
+public record FrequencyCap(int most, int days) {
     private static final int YEAR = 365;
 
-    public QuietDays {
+    public FrequencyCap {
         if (most < 1 || days < 1 || days > YEAR) {
             throw new IllegalArgumentException("At least 1 message, in 1 to 365 days.");
         }

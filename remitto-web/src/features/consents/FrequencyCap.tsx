@@ -1,20 +1,20 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ok } from '../../api/client';
-import type { QuietSetting } from '../../api/types';
+import type { FrequencyCapSetting } from '../../api/types';
 import { Card, Failure, Input, Labelled, Token } from '../../components/ui';
 import { Act } from '../session/Editors';
 
 /** How often a person is written to, over all routes that send messages. */
-export function QuietDays() {
+export function FrequencyCap() {
   const setting = useQuery({
-    queryKey: ['quiet-days'],
-    queryFn: () => ok(api.GET('/api/consents/quiet-days')),
+    queryKey: ['frequency-cap'],
+    queryFn: () => ok(api.GET('/api/consents/frequency-cap')),
   });
   return setting.data ? <Setting key={JSON.stringify(setting.data)} setting={setting.data} /> : null;
 }
 
-function Setting({ setting }: { setting: QuietSetting }) {
+function Setting({ setting }: { setting: FrequencyCapSetting }) {
   const client = useQueryClient();
   const [limited, setLimited] = useState(setting.limit !== undefined);
   const [most, setMost] = useState(setting.limit?.most ?? 2);
@@ -25,11 +25,11 @@ function Setting({ setting }: { setting: QuietSetting }) {
   const save = useMutation({
     mutationFn: () =>
       ok(
-        api.PUT('/api/consents/quiet-days', {
+        api.PUT('/api/consents/frequency-cap', {
           body: { ...(limited ? { limit: { most, days } } : {}), routes },
         }),
       ),
-    onSuccess: (saved) => client.setQueryData(['quiet-days'], saved),
+    onSuccess: (saved) => client.setQueryData(['frequency-cap'], saved),
   });
   return (
     <Card title="Frequency cap">

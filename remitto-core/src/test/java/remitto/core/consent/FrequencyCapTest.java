@@ -14,7 +14,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 /** How often somebody is written to: common practice, no source. */
-class QuietDaysTest {
+class FrequencyCapTest {
     private static final Instant NOW = Instant.parse("2026-11-20T12:00:00Z");
 
     /** Hours ago that messages went, and after how many hours from now the next may. */
@@ -35,7 +35,7 @@ class QuietDaysTest {
                 .filter(text -> !text.isEmpty())
                 .map(text -> NOW.minus(Duration.ofHours(Long.parseLong(text))))
                 .toList();
-        assertThat(new QuietDays(most, days)
+        assertThat(new FrequencyCap(most, days)
                         .until(sent, NOW)
                         .map(at -> Duration.between(NOW, at).toHours() + ""))
                 .isEqualTo(Stream.of(next).filter(text -> !text.isEmpty()).findFirst());
@@ -45,7 +45,7 @@ class QuietDaysTest {
     void whoeverSendsWhenItIsAllowedNeverSendsTooMuch() {
         Random random = new Random(5);
         for (int world = 0; world < 300; world++) {
-            QuietDays quiet = new QuietDays(1 + random.nextInt(4), 1 + random.nextInt(10));
+            FrequencyCap quiet = new FrequencyCap(1 + random.nextInt(4), 1 + random.nextInt(10));
             List<Instant> sent = new java.util.ArrayList<>();
             Instant now = NOW;
             for (int step = 0; step < 60; step++) {
@@ -66,7 +66,7 @@ class QuietDaysTest {
 
     @Test
     void itIsAtLeastOneMessageADay() {
-        assertThatThrownBy(() -> new QuietDays(0, 7)).isInstanceOf(IllegalArgumentException.class);
-        assertThatThrownBy(() -> new QuietDays(1, 366)).isInstanceOf(IllegalArgumentException.class);
+        assertThatThrownBy(() -> new FrequencyCap(0, 7)).isInstanceOf(IllegalArgumentException.class);
+        assertThatThrownBy(() -> new FrequencyCap(1, 366)).isInstanceOf(IllegalArgumentException.class);
     }
 }

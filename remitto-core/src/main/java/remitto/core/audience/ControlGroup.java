@@ -10,17 +10,18 @@ import org.apache.commons.codec.digest.DigestUtils;
  *
  * @param percent 0 to 50, with at most two decimals
  */
-public record HoldOut(BigDecimal percent, String seed) {
+public record ControlGroup(BigDecimal percent, String seed) {
     private static final int PARTS = 10_000;
 
-    public HoldOut {
+    public ControlGroup {
         if (percent.signum() < 0 || percent.compareTo(BigDecimal.valueOf(50)) > 0 || percent.scale() > 2) {
-            throw new AudienceFault("Hold out 0 to 50 per cent, with at most two decimals, not " + percent + ".");
+            throw new AudienceFault(
+                    "A control group is 0 to 50 per cent, with at most two decimals, not " + percent + ".");
         }
     }
 
-    public static HoldOut none() {
-        return new HoldOut(BigDecimal.ZERO, "");
+    public static ControlGroup none() {
+        return new ControlGroup(BigDecimal.ZERO, "");
     }
 
     /** Of ten thousand people, how many are expected to be kept out. */
