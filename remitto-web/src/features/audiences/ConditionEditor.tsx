@@ -1,7 +1,7 @@
 import type { EntityType, Condition, ConditionWords, LineAnswer, LiveCount } from '../../api/types';
 import { count } from '../../components/format';
 import { Select } from '../../components/ui';
-import { asLine, freshLeaf, fromLine, type Group, type LineOf, subjects } from './conditions';
+import { asLine, freshLeaf, fromLine, type Group, type LineOf, subjects, lineWord } from './conditions';
 import { LeafTokens } from './LeafTokens';
 import { today } from './today';
 import { Act, Editors } from '../session/Editors';
@@ -131,12 +131,12 @@ function Row({ entityType, name, joint, line, words, beside, parts, answer, onCh
         <button
           type="button"
           aria-pressed={line.not}
-          aria-label={`if not, ${name}`}
+          aria-label={`not, ${name}`}
           title={line.not ? 'Negated. Press to require it.' : 'Press to negate it.'}
-          className={`rounded-button mt-1 w-[46px] shrink-0 cursor-pointer py-0.5 text-center ${line.not ? 'bg-removed-on text-removed font-semibold' : 'text-soft hover:bg-sunk'}`}
+          className={`rounded-button mt-1 w-[72px] shrink-0 cursor-pointer py-0.5 text-center ${line.not ? 'bg-removed-on text-removed font-semibold' : 'text-soft hover:bg-sunk'}`}
           onClick={() => onChange({ ...line, not: !line.not })}
         >
-          {line.not ? 'if not' : 'if'}
+          {line.not ? `not ${lineWord(condition)}` : lineWord(condition)}
         </button>
         <span className="min-w-0 flex-1">
           {group ? (
@@ -148,8 +148,8 @@ function Row({ entityType, name, joint, line, words, beside, parts, answer, onCh
                   onChange({ ...line, condition: { ...group, kind: event.target.value as Group['kind'] } })
                 }
               >
-                <option value="all">all of</option>
-                <option value="any">any of</option>
+                <option value="all">match all of</option>
+                <option value="any">match any of</option>
               </Select>
             </span>
           ) : (

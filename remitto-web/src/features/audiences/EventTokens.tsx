@@ -131,6 +131,7 @@ export function AggregationToken({
   label,
   entityType,
   how,
+  text = aggregationWords(how),
   events,
   words,
   onChange,
@@ -138,13 +139,15 @@ export function AggregationToken({
   label: string;
   entityType: EntityType;
   how: Aggregation;
+  /** What it reads as in its sentence. */
+  text?: string;
   events: string;
   words: ConditionWords;
   onChange: (how: Aggregation) => void;
 }) {
   const known = columns(words, events);
   return (
-    <Token label={label} text={aggregationWords(how)}>
+    <Token label={label} text={text}>
       <Labelled label="Computed as">
         <Select
           value={how.kind}

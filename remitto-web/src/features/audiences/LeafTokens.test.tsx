@@ -265,3 +265,40 @@ describe('the sentence of a condition', () => {
     await understood(latest);
   });
 });
+
+/** What stands on the line, without the names that readers hear of each part. */
+function line(container: HTMLElement): string {
+  const copy = container.cloneNode(true) as HTMLElement;
+  copy.querySelectorAll('.sr-only, output').forEach((part) => part.remove());
+  return [...copy.querySelectorAll('button, span > span')].map((part) => part.textContent).join(' ');
+}
+
+describe('a line about events reads as a sentence', () => {
+  const window = { kind: 'last-days', days: 90 } as const;
+  const of = { events: 'Crossings', where: [] };
+  it.each([
+    [{ kind: 'count' }, { kind: 'number', relation: 'AT_LEAST', number: 3 }, 'made at least 3 crossings'],
+    [{ kind: 'count' }, { kind: 'number', relation: 'EXACTLY', number: 0 }, 'made no crossings'],
+    [{ kind: 'count' }, { kind: 'number-within', least: 2, most: 5 }, 'made from 2 to 5 crossings'],
+  ] as const)('%o, %o', (aggregation, test, begin) => {
+    const { container } = show(
+      <Held leaf={{ kind: 'events', measure: { of, aggregation, window }, test }} />,
+    );
+    expect(line(container)).toMatch(new RegExp(`^${begin}( of any kind)? in the last 90 days$`));
+  });
+
+  it('with what is computed of them first, and what it must be last', () => {
+    const { container } = show(
+      <Held
+        leaf={{
+          kind: 'events',
+          measure: { of, aggregation: { kind: 'days-since' }, window: { kind: 'ever' } },
+          test: { kind: 'number', relation: 'OVER', number: 0 },
+        }}
+      />,
+    );
+    expect(line(container)).toMatch(
+      /^days since the latest of crossings( of any kind)? at any time is over 0$/,
+    );
+  });
+});

@@ -1,14 +1,18 @@
+import type { ReactNode } from 'react';
 import type { EntityType, ConditionWords } from '../../api/types';
 import { Labelled, Select, Token } from '../../components/ui';
 import {
+  aggregationWords,
   ANSWER_WORDS,
   conditionWords,
+  countWords,
   freshLeaf,
   type Leaf,
   measureType,
   subjectOf,
   subjects,
   usualTest,
+  valueWords,
 } from './conditions';
 import { AggregationToken, EventsToken } from './EventTokens';
 import { Numeric, TestToken } from './TestToken';
@@ -27,10 +31,27 @@ interface Props {
 
 /** One condition as a sentence, each part of it editable. */
 export function LeafTokens({ name, entityType, leaf, words, onChange }: Props) {
+  const subject = (
+    <SubjectToken name={name} entityType={entityType} leaf={leaf} words={words} onChange={onChange} />
+  );
   return (
     <span className="flex flex-wrap items-center gap-x-2 gap-y-1 py-0.5">
-      <SubjectToken name={name} entityType={entityType} leaf={leaf} words={words} onChange={onChange} />
-      <Rest name={name} entityType={entityType} leaf={leaf} words={words} onChange={onChange} />
+      {leaf.kind === 'events' ? (
+        <EventsSentence
+          name={name}
+          entityType={entityType}
+          leaf={leaf}
+          words={words}
+          subject={subject}
+          onChange={onChange}
+        />
+      ) : (
+        <>
+          {leaf.kind === 'sequence' && <span>made</span>}
+          {subject}
+          <Rest name={name} entityType={entityType} leaf={leaf} words={words} onChange={onChange} />
+        </>
+      )}
     </span>
   );
 }
@@ -40,19 +61,19 @@ function subjectText(leaf: Leaf, entityType: EntityType): string {
     case 'attribute':
       return attributeWords(leaf.attribute);
     case 'events':
-      return leaf.measure.of.events;
+      return leaf.measure.of.events.toLowerCase();
     case 'sequence':
-      return leaf.first.events;
+      return leaf.first.events.toLowerCase();
     case 'everyone':
-      return entityType === 'PERSON' ? 'all people' : 'all companies';
+      return entityType === 'PERSON' ? 'are people' : 'are companies';
     case 'audience':
-      return 'in audience';
+      return 'are in audience';
     case 'dataset':
-      return 'has a record in';
+      return 'have a record in';
     case 'consent':
-      return 'consent';
+      return 'by consent';
     case 'sent':
-      return leaf.state === 'SENT' ? 'present in the destination of' : 'held for';
+      return leaf.state === 'SENT' ? 'are present in the destination of' : 'are held for';
   }
 }
 
@@ -79,6 +100,81 @@ function SubjectToken({ name, entityType, leaf, words, onChange }: Props) {
   );
 }
 
+/** What somebody did: "made at least 3 crossings of any kind in the last 90 days". */
+function EventsSentence({
+  name,
+  entityType,
+  leaf,
+  words,
+  subject,
+  onChange,
+}: Omit<Props, 'leaf'> & { leaf: Extract<Leaf, { kind: 'events' }>; subject: ReactNode }) {
+  const { measure } = leaf;
+  const counts = measure.aggregation.kind === 'count';
+  const type = measureType(measure, words);
+  const computed = (
+    <AggregationToken
+      label={`${name}, computed as`}
+      entityType={entityType}
+      how={measure.aggregation}
+      text={counts ? 'made' : aggregationWords(measure.aggregation)}
+      events={measure.of.events}
+      words={words}
+      onChange={(aggregation) => {
+        const changed = { ...measure, aggregation };
+        const fresh = measureType(changed, words);
+        onChange({
+          ...leaf,
+          measure: changed,
+          test: fresh === type ? leaf.test : usualTest(fresh, today()),
+        });
+      }}
+    />
+  );
+  const test = (
+    <TestToken
+      label={`${name}, test`}
+      type={type}
+      test={leaf.test}
+      text={counts ? countWords(leaf.test) : valueWords(leaf.test)}
+      values={{
+        entityType,
+        events: measure.of.events,
+        name: 'column' in measure.aggregation ? measure.aggregation.column : '',
+      }}
+      onChange={(changed) => onChange({ ...leaf, test: changed })}
+    />
+  );
+  return (
+    <>
+      {computed}
+      {counts ? test : <span>of</span>}
+      {subject}
+      {(words.events.find((one) => one.name === measure.of.events)?.columns.length ?? 0) > 0 && (
+        <EventsToken
+          label={`${name}, which events`}
+          entityType={entityType}
+          of={measure.of}
+          words={words}
+          choose={false}
+          onChange={(of) => onChange({ ...leaf, measure: { ...measure, of } })}
+        />
+      )}
+      <WindowToken
+        label={`${name}, time`}
+        window={measure.window}
+        onChange={(window) => onChange({ ...leaf, measure: { ...measure, window } })}
+      />
+      {!counts && (
+        <>
+          {(leaf.test.kind === 'number' || leaf.test.kind === 'number-within') && <span>is</span>}
+          {test}
+        </>
+      )}
+    </>
+  );
+}
+
 function Rest({ name, entityType, leaf, words, onChange }: Props) {
   switch (leaf.kind) {
     case 'everyone':
@@ -93,64 +189,11 @@ function Rest({ name, entityType, leaf, words, onChange }: Props) {
           onChange={(test) => onChange({ ...leaf, test })}
         />
       );
-    case 'events': {
-      const { measure } = leaf;
-      const type = measureType(measure, words);
-      return (
-        <>
-          {(words.events.find((one) => one.name === measure.of.events)?.columns.length ?? 0) > 0 && (
-            <EventsToken
-              label={`${name}, which events`}
-              entityType={entityType}
-              of={measure.of}
-              words={words}
-              choose={false}
-              onChange={(of) => onChange({ ...leaf, measure: { ...measure, of } })}
-            />
-          )}
-          <AggregationToken
-            label={`${name}, computed as`}
-            entityType={entityType}
-            how={measure.aggregation}
-            events={measure.of.events}
-            words={words}
-            onChange={(aggregation) => {
-              const changed = { ...measure, aggregation };
-              const fresh = measureType(changed, words);
-              onChange({
-                ...leaf,
-                measure: changed,
-                test: fresh === type ? leaf.test : usualTest(fresh, today()),
-              });
-            }}
-          />
-          <TestToken
-            label={`${name}, test`}
-            type={type}
-            test={leaf.test}
-            values={{
-              entityType,
-              events: measure.of.events,
-              name: 'column' in measure.aggregation ? measure.aggregation.column : '',
-            }}
-            onChange={(test) => onChange({ ...leaf, test })}
-          />
-          <WindowToken
-            label={`${name}, time`}
-            window={measure.window}
-            onChange={(window) => onChange({ ...leaf, measure: { ...measure, window } })}
-          />
-        </>
-      );
-    }
+    case 'events':
+      return null;
     case 'sequence':
       return (
         <>
-          <WindowToken
-            label={`${name}, time`}
-            window={leaf.window}
-            onChange={(window) => onChange({ ...leaf, window })}
-          />
           {(words.events.find((one) => one.name === leaf.first.events)?.columns.length ?? 0) > 0 && (
             <EventsToken
               label={`${name}, which events`}
@@ -161,6 +204,11 @@ function Rest({ name, entityType, leaf, words, onChange }: Props) {
               onChange={(first) => onChange({ ...leaf, first })}
             />
           )}
+          <WindowToken
+            label={`${name}, time`}
+            window={leaf.window}
+            onChange={(window) => onChange({ ...leaf, window })}
+          />
           <span>then</span>
           <Token label={`${name}, followed by any or none`} text={leaf.none ? 'none of' : 'any of'}>
             <Labelled label="Followed by">

@@ -18,14 +18,16 @@ interface Props {
   label: string;
   type: ColumnType;
   test: ValueTest;
+  /** What it reads as in its sentence. */
+  text?: string;
   values: ValuesOf;
   onChange: (test: ValueTest) => void;
 }
 
 /** A test of a value, as an editable part of a sentence. */
-export function TestToken({ label, type, test, values, onChange }: Props) {
+export function TestToken({ label, type, test, text = testWords(test), values, onChange }: Props) {
   return (
-    <Token label={label} text={testWords(test)}>
+    <Token label={label} text={text}>
       <Labelled label="Matches when the value">
         <Select
           value={test.kind}

@@ -149,6 +149,24 @@ export function testWords(test: ValueTest): string {
   }
 }
 
+/** How often, before what was done: "made no crossings". */
+export function countWords(test: ValueTest): string {
+  return test.kind === 'number' && test.relation === 'EXACTLY' && test.number === 0 ? 'no' : testWords(test);
+}
+
+/** What is asked of a computed value, after "is". */
+export function valueWords(test: ValueTest): string {
+  return test.kind === 'number' && test.number === 0 ? `${RELATIONS[test.relation]} 0` : testWords(test);
+}
+
+/** How a line begins before it is negated: "whose home port", "who made". */
+export function lineWord(condition: Condition): 'who' | 'whose' {
+  const value =
+    condition.kind === 'attribute' ||
+    (condition.kind === 'events' && condition.measure.aggregation.kind !== 'count');
+  return value ? 'whose' : 'who';
+}
+
 const TEST_KINDS: Record<ValueTest['kind'], { words: string; types: ColumnType[] }> = {
   'one-of': { words: 'is one of', types: ['TEXT'] },
   contains: { words: 'contains', types: ['TEXT'] },
@@ -302,7 +320,7 @@ function eventWords({ of, aggregation, window }: Measure, test: ValueTest): stri
   }
   const value = `${aggregationWords(aggregation)} of ${events} ${when}`;
   return test.kind === 'number' || test.kind === 'number-within'
-    ? `${value} is ${test.kind === 'number' && test.number === 0 ? `${RELATIONS[test.relation]} 0` : testWords(test)}`
+    ? `${value} is ${valueWords(test)}`
     : `${value} ${testWords(test)}`;
 }
 

@@ -6,6 +6,8 @@ import { RecordPageLink } from '../destinations/RecordPageLink';
 import { ExplainLink } from '../explain/ExplainLink';
 import type { Place } from './Lines';
 
+const capital = (word: string) => word.charAt(0).toUpperCase() + word.slice(1);
+
 const OUTCOME_WORDS: Record<LineView['fields'][number]['outcome'], string> = {
   WRITTEN: 'written',
   SAME: 'same',
@@ -59,7 +61,7 @@ export function LineDetail({ line, place, onClose }: { line: LineView; place: Pl
         </button>
       </div>
       <p className="text-soft my-1 wrap-anywhere">
-        {line.reason || VERDICTS[line.verdict].word}
+        {line.reason || capital(VERDICTS[line.verdict].word)}
         {line.thereReadAt && `. Values in the destination read ${moment(line.thereReadAt)}`}
         {line.answer && `. Answer: ${line.answer}`}
       </p>

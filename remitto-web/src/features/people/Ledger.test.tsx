@@ -13,9 +13,9 @@ describe('Ledger', () => {
           used: false,
           reason: '',
           ledger: [
-            { words: 'start (any two)', bits: -12 },
-            { words: 'email same', bits: 13 },
-            { words: 'given name same', bits: 3 },
+            { words: 'any two records', bits: -12 },
+            { words: 'email is the same', bits: 13 },
+            { words: 'given name is the same', bits: 3 },
           ],
         }}
       />,

@@ -292,7 +292,7 @@ function Found({ summary, whom, whole }: { summary: PeopleSummary; whom: Kin; wh
                 <th className={`${TH} text-right`}>against unrelated people</th>
                 {people && <th className={`${TH} text-right`}>against one household</th>}
                 <th className={`${TH} text-right`}>one {whom.one}</th>
-                <th className={`${TH} text-right`}>any two</th>
+                <th className={`${TH} text-right`}>any two records</th>
               </tr>
             </thead>
             <tbody>

@@ -175,7 +175,7 @@ class PeopleRulesTest extends RouteRunsFixture {
         assertThat(effect.get("persons").asLong()).isEqualTo(before);
         assertThat(effect.get("secondExamples").size()).isPositive().isLessThanOrEqualTo(20);
         effect.get("secondExamples")
-                .forEach(pair -> assertThat(pair.get("byRule").asString()).isEqualTo("company same"));
+                .forEach(pair -> assertThat(pair.get("byRule").asString()).isEqualTo("company is the same"));
         assertThat(number(good("COMPANY"), "persons")).as("nothing was changed").isEqualTo(before);
 
         save("COMPANY", rules);
@@ -199,7 +199,7 @@ class PeopleRulesTest extends RouteRunsFixture {
                 .get("latest");
         assertThat(done.get("summary").get("persons").asLong())
                 .isEqualTo(effect.get("otherPersons").asLong());
-        assertThat(done.get("summary").get("rules").toString()).contains("company same");
+        assertThat(done.get("summary").get("rules").toString()).contains("company is the same");
         long retired = Long.parseLong(text("select min(id) from retired_person where about = 'COMPANY'"));
         JsonNode leads = editor.get("/api/people/" + retired);
         assertThat(leads.get("id").asLong()).isLessThan(retired);
@@ -473,7 +473,7 @@ class PeopleRulesTest extends RouteRunsFixture {
             assertThat(Browser.axe(page)).isEmpty();
             button(page, "Add a match rule").click();
             assertThat(page.getByText(Pattern.compile("companies instead of"))).isVisible();
-            assertThat(page.getByText("By rule: company same", new Page.GetByTextOptions())
+            assertThat(page.getByText("By rule: company is the same", new Page.GetByTextOptions())
                             .first())
                     .isVisible();
             assertThat(Browser.axe(page)).isEmpty();

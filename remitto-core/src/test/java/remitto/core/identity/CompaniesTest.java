@@ -83,7 +83,7 @@ class CompaniesTest {
         Links links = resolution.found().links();
         for (int link = 0; link < Math.min(50, links.size()); link++) {
             List<Weights.LedgerEntry> ledger = scorer.ledger(links.one(link), links.other(link));
-            assertThat(ledger.get(0).words()).as("companies have no households").isEqualTo("start (any two)");
+            assertThat(ledger.get(0).words()).as("companies have no households").isEqualTo("any two records");
             assertThat(ledger.stream().mapToDouble(Weights.LedgerEntry::bits).sum())
                     .isCloseTo(links.weight(link), within(0.01));
         }

@@ -71,12 +71,12 @@ class KeepTest {
 
     @Test
     void whatAllSayNeedsNoRule() {
-        assertThat(Keep.NEWEST.from(NAMES.subList(0, 1)).orElseThrow().reason()).isEqualTo("the only one");
+        assertThat(Keep.NEWEST.from(NAMES.subList(0, 1)).orElseThrow().reason()).isEqualTo("the only value");
         assertThat(Keep.NEWEST
                         .from(List.of(NAMES.get(0), NAMES.get(2)))
                         .orElseThrow()
                         .reason())
-                .isEqualTo("all 2 say so");
+                .isEqualTo("all 2 agree");
         assertThat(Keep.NEWEST.from(List.of())).isEmpty();
     }
 }

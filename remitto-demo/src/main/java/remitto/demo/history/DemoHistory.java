@@ -71,6 +71,7 @@ public final class DemoHistory {
                 helped)) {
             prepareAndSend(route);
         }
+        new DeskWork(desk).write(today);
         for (int day = 6; day >= 0; day--) {
             LocalDate date = today.minusDays(day);
             LOG.info("{}", date);

@@ -9,7 +9,6 @@ import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
-import java.text.Normalizer;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
@@ -20,6 +19,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.SplittableRandom;
 import org.jspecify.annotations.Nullable;
+import remitto.core.identity.normalise.PlainText;
 import remitto.demo.warehouse.Names.Country;
 
 /**
@@ -31,6 +31,7 @@ public final class Halvorn {
     private static final int CROSSINGS_A_DAY = 24;
     private static final int DAYS = 400;
 
+    private final PlainText plainText = new PlainText();
     private final Connection connection;
     private final SplittableRandom random;
     private final int people;
@@ -321,32 +322,25 @@ public final class Halvorn {
     /** The ports, in the order of the line: code and name. */
     public static Map<String, String> portNames() {
         Map<String, String> names = new LinkedHashMap<>();
-        Names.PLACES.forEach(place -> names.put(code(place), place));
+        PlainText letters = new PlainText();
+        Names.PLACES.forEach(place -> names.put(code(place, letters), place));
         return names;
     }
 
-    private static String code(String place) {
-        return plain(place).toUpperCase(Locale.ROOT).substring(0, 3);
+    private String code(String place) {
+        return code(place, plainText);
     }
 
-    private static String plain(String name) {
-        String folded = Normalizer.normalize(
-                        name.replace("ø", "o")
-                                .replace("Ø", "O")
-                                .replace("ł", "l")
-                                .replace("Ł", "L")
-                                .replace("ß", "ss")
-                                .replace("æ", "ae"),
-                        Normalizer.Form.NFD)
-                .replaceAll("\\p{M}", "");
-        StringBuilder out = new StringBuilder();
-        for (char c : folded.toLowerCase(Locale.ROOT).toCharArray()) {
-            if (c >= 'a' && c <= 'z') {
-                out.append(c);
-            } else if (c >= 'α' && c <= 'ω') {
-                out.append("abgdezithiklmnxoprsstyfchps".charAt(c - 'α'));
-            }
-        }
-        return out.toString();
+    private static String code(String place, PlainText letters) {
+        return plain(place, letters).toUpperCase(Locale.ROOT).substring(0, 3);
+    }
+
+    /** The letters of a name as an address spells them. */
+    private static String plain(String name, PlainText letters) {
+        return letters.of(name).replaceAll("[^a-z]", "");
+    }
+
+    private String plain(String name) {
+        return plain(name, plainText);
     }
 }

@@ -227,10 +227,14 @@ public class HeldRecords {
 
     public List<HeldGroup> groups() {
         return jdbc.sql("""
-                        with counted as (
+                        with worded as (
+                          -- Which row it was tells nothing about how many there are.
+                          select route_id, field, code, regexp_replace(reason, ' \\(row \\d+ as read\\)$', '') as reason, first_seen
+                          from held),
+                        counted as (
                           select route_id, field, code, reason, count(*) as records, min(first_seen) as first_seen,
                             row_number() over (partition by route_id, field, code order by count(*) desc, reason) as place
-                          from held group by route_id, field, code, reason)
+                          from worded group by route_id, field, code, reason)
                         select h.route_id, r.name as route, d.name as destination, h.field, h.code,
                                array_agg(h.reason order by h.place) filter (where h.place <= :shown) as reasons,
                                array_agg(h.records order by h.place) filter (where h.place <= :shown) as times,

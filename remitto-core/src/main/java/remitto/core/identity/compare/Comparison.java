@@ -63,7 +63,7 @@ public sealed interface Comparison
 
         @Override
         public String words() {
-            return "same";
+            return "the same";
         }
     }
 
@@ -82,7 +82,7 @@ public sealed interface Comparison
 
         @Override
         public String words() {
-            return "alike";
+            return "similar";
         }
     }
 
@@ -95,7 +95,7 @@ public sealed interface Comparison
 
         @Override
         public String words() {
-            return "sounds alike";
+            return "similar in sound";
         }
     }
 
@@ -108,7 +108,7 @@ public sealed interface Comparison
 
         @Override
         public String words() {
-            return most == 1 ? "one slip apart" : "up to " + most + " slips apart";
+            return most == 1 ? "one typo apart" : "up to " + most + " typos apart";
         }
     }
 
@@ -121,7 +121,7 @@ public sealed interface Comparison
 
         @Override
         public String words() {
-            return "begins the same";
+            return "the same at the beginning";
         }
     }
 
@@ -155,7 +155,7 @@ public sealed interface Comparison
 
         @Override
         public String words() {
-            return "shares a word";
+            return "the same in one word";
         }
     }
 
@@ -169,7 +169,7 @@ public sealed interface Comparison
 
         @Override
         public String words() {
-            return "same before the at sign";
+            return "the same before the at sign";
         }
     }
 
@@ -193,7 +193,7 @@ public sealed interface Comparison
 
         @Override
         public String words() {
-            return "ends the same before the at sign";
+            return "the same at the end, before the at sign";
         }
     }
 

@@ -17,6 +17,6 @@ public record DayAndMonthSwapped() implements Comparison {
 
     @Override
     public String words() {
-        return "day and month swapped";
+        return "the same with day and month swapped";
     }
 }

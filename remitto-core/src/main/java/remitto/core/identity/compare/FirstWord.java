@@ -15,6 +15,6 @@ public record FirstWord() implements Comparison {
 
     @Override
     public String words() {
-        return "the same first name";
+        return "the same in the first name";
     }
 }

@@ -23,12 +23,12 @@ public record Levels(String attribute, List<Comparison> best, boolean rare) {
         return best.size() + 1;
     }
 
-    /** In words, such as "family name alike". */
+    /** In words, such as "family name is similar". */
     public String words(int level) {
         String name = attribute.replace('_', ' ');
         return level == best.size()
                 ? name + " differs"
-                : name + " " + best.get(level).words();
+                : name + " is " + best.get(level).words();
     }
 
     /** What usually serves for a kind of attribute; the cuts are our choice, after Winkler (1990) for names. */

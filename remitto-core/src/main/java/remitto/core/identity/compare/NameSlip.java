@@ -13,6 +13,6 @@ public record NameSlip(int letters) implements Comparison {
 
     @Override
     public String words() {
-        return "one slip apart";
+        return "one typo apart";
     }
 }

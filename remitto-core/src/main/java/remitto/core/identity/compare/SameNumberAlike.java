@@ -36,6 +36,6 @@ public record SameNumberAlike(double least) implements Comparison {
 
     @Override
     public String words() {
-        return "alike, number the same";
+        return "similar, with the same number";
     }
 }

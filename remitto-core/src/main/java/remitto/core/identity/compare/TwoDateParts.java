@@ -17,6 +17,6 @@ public record TwoDateParts() implements Comparison {
 
     @Override
     public String words() {
-        return "two of year, month and day the same";
+        return "the same in two of year, month and day";
     }
 }

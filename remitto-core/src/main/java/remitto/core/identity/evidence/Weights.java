@@ -192,7 +192,7 @@ public record Weights(
     public List<LedgerEntry> ledger(RecordTable table, int one, byte[] pattern, Odds against) {
         List<LedgerEntry> ledger = new ArrayList<>();
         ledger.add(new LedgerEntry(
-                isHousehold(against) ? "start (any two of a household)" : "start (any two)", against.start()));
+                isHousehold(against) ? "any two records of a household" : "any two records", against.start()));
         for (int i = 0; i < pattern.length; i++) {
             if (pattern[i] >= 0) {
                 int row = beside().row(i, pattern, levels);

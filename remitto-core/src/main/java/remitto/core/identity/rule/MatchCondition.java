@@ -20,6 +20,6 @@ public record MatchCondition(String attribute, Comparison comparison, boolean ag
     }
 
     String words() {
-        return attribute.replace('_', ' ') + (agrees ? " " : " not ") + comparison.words();
+        return attribute.replace('_', ' ') + (agrees ? " is " : " is not ") + comparison.words();
     }
 }

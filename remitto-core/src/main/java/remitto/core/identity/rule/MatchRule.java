@@ -22,7 +22,7 @@ public record MatchRule(List<MatchCondition> conditions) {
         return true;
     }
 
-    /** In words, such as "national id same and birth date not same". */
+    /** In words, such as "national id is the same and birth date is not the same". */
     public String words() {
         return conditions.stream().map(MatchCondition::words).collect(Collectors.joining(" and "));
     }

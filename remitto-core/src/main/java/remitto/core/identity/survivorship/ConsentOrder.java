@@ -31,7 +31,7 @@ public final class ConsentOrder {
                         one.yes() && one.expires().map(end -> end.isAfter(now)).orElse(true))
                 .toList();
         if (noes.isEmpty()) {
-            return yeses.stream().min(LATEST).map(one -> new Decided(one, "said yes, nobody's record says no"));
+            return yeses.stream().min(LATEST).map(one -> new Decided(one, "said yes, and no record says no"));
         }
         Optional<ConsentSaid> lifting = yeses.stream()
                 .filter(yes -> noes.stream().allMatch(no -> lifts(yes, no)))

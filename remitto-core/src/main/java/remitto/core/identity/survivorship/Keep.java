@@ -84,7 +84,7 @@ public enum Keep {
 
     private String reason(Candidate kept, List<Candidate> candidates, Map<String, Integer> counts) {
         if (counts.size() == 1) {
-            return candidates.size() == 1 ? "the only one" : "all " + candidates.size() + " say so";
+            return candidates.size() == 1 ? "the only value" : "all " + candidates.size() + " agree";
         }
         boolean tie = candidates.stream()
                 .filter(one -> !one.normalised().equals(kept.normalised()))

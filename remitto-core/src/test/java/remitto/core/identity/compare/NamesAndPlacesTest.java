@@ -71,10 +71,10 @@ class NamesAndPlacesTest {
     /** A date that differs in the usual levels is less than one of which a part does. */
     @Test
     void eachSaysWhatItMeans() {
-        assertThat(new NameSlip(3).words()).isEqualTo("one slip apart");
-        assertThat(new FirstWord().words()).isEqualTo("the same first name");
-        assertThat(new SameNumberAlike(0.85).words()).isEqualTo("alike, number the same");
-        assertThat(new DayAndMonthSwapped().words()).isEqualTo("day and month swapped");
-        assertThat(new TwoDateParts().words()).isEqualTo("two of year, month and day the same");
+        assertThat(new NameSlip(3).words()).isEqualTo("one typo apart");
+        assertThat(new FirstWord().words()).isEqualTo("the same in the first name");
+        assertThat(new SameNumberAlike(0.85).words()).isEqualTo("similar, with the same number");
+        assertThat(new DayAndMonthSwapped().words()).isEqualTo("the same with day and month swapped");
+        assertThat(new TwoDateParts().words()).isEqualTo("the same in two of year, month and day");
     }
 }

@@ -33,8 +33,8 @@ class ConsentOrderTest {
     @ParameterizedTest(name = "{0} comes to {1}")
     @CsvSource({
         "'', not asked, ''",
-        "'yes 2026-03 form', yes, 'said yes, nobody''s record says no'",
-        "'yes - -', yes, 'said yes, nobody''s record says no'",
+        "'yes 2026-03 form', yes, 'said yes, and no record says no'",
+        "'yes - -', yes, 'said yes, and no record says no'",
         "'no 2026-03 -', no, said no",
         "'yes 2026-02 form; no 2026-03 -', no, a no beats a yes",
         "'yes 2026-04 form; no 2026-03 -', yes, a later yes with evidence of its own lifts the no",
@@ -44,7 +44,7 @@ class ConsentOrderTest {
         "'yes 2026-04 form; no 2026-03 -; no 2026-05 -', no, a no beats a yes",
         "'yes 2026-03 form; no 2026-03 -', no, a no beats a yes",
         "'yes 2026-01 form 2026-05', not asked, ''",
-        "'yes 2026-01 form 2026-07', yes, 'said yes, nobody''s record says no'",
+        "'yes 2026-01 form 2026-07', yes, 'said yes, and no record says no'",
         "'yes 2026-04 form 2026-05; no 2026-03 -', no, said no",
     })
     void noBeatsYesBeatsNotAskedUnlessALaterYesLiftsIt(String records, String outcome, String reason) {

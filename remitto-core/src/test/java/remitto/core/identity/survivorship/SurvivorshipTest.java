@@ -96,7 +96,7 @@ class SurvivorshipTest {
                 from("wifi", "+4722334455", 0, "2026-05-01", false),
                 from("pass", "+4791244870", 1, "2026-01-01", false));
         assertThat(phone(new PhoneChoice(PhoneType.MOBILE, false), both).map(Keep.Kept::reason))
-                .hasValue("mobile, the only one");
+                .hasValue("mobile, the only value");
         assertThat(phone(new PhoneChoice(PhoneType.MOBILE, false), both)
                         .map(one -> one.candidate().value()))
                 .hasValue("+4791244870");
@@ -106,7 +106,7 @@ class SurvivorshipTest {
         List<Candidate> landline = both.subList(0, 1);
         assertThat(phone(new PhoneChoice(PhoneType.MOBILE, false), landline).map(Keep.Kept::reason))
                 .as("better than none")
-                .hasValue("the only one");
+                .hasValue("the only value");
         assertThat(phone(new PhoneChoice(PhoneType.MOBILE, true), landline)).isEmpty();
     }
 

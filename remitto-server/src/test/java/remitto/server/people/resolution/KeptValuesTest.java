@@ -64,7 +64,7 @@ class KeptValuesTest {
     @Test
     void whatWasKeptBeforeThereWereNormalisedValuesIsReadable() {
         KeptValues.KeptValue old = new KeptValues.KeptValue(
-                "phone", "915 12 345", null, "the only one", 7, "P-1", Optional.empty(), null, null);
+                "phone", "915 12 345", null, "the only value", 7, "P-1", Optional.empty(), null, null);
         assertThat(old.normalised()).isEmpty();
         assertThat(old.shown("9•••", "+47•••").normalised()).isEqualTo("+47•••");
     }
