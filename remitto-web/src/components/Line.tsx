@@ -79,6 +79,7 @@ export function Line({ onPalette, ...account }: { onPalette: () => void } & Acco
               </span>
               {stop.trouble && (
                 <span
+                  aria-hidden
                   title="Something here needs your attention"
                   className="bg-held absolute top-[-4px] left-1/2 ml-[5px] flex h-[15px] w-[15px] items-center justify-center rounded-full text-[0.625rem] font-bold text-white"
                 >
@@ -92,6 +93,7 @@ export function Line({ onPalette, ...account }: { onPalette: () => void } & Acco
                 {stop.count !== undefined && (
                   <span className="text-soft ml-1 hidden font-normal sm:inline">{count(stop.count)}</span>
                 )}
+                {stop.trouble && <span className="sr-only">, needs attention</span>}
               </span>
             </Link>
           ))}

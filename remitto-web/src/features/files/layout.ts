@@ -1,4 +1,5 @@
 import type { FileColumn, FileLayout } from '../../api/types';
+import { zone } from '../../components/here';
 
 /** A file to begin with: everybody, as CSV by the book. */
 export function freshLayout(name: string): FileLayout {
@@ -8,7 +9,7 @@ export function freshLayout(name: string): FileLayout {
     content: { kind: 'everybody' },
     folder: '',
     fileName: { pattern: `${name || 'file'}-{date}-{run}` },
-    zone: 'Europe/Oslo',
+    zone: zone(),
     form: {
       kind: 'csv',
       delimiter: ',',

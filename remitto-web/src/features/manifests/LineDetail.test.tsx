@@ -45,10 +45,22 @@ describe('a line of a manifest', () => {
     expect(field('tier').getByText('by Churn score')).toBeVisible();
     expect(field('tier').getByText('Gold')).toBeVisible();
     expect(field('tier').getByText('Silver')).toBeVisible();
+    expect(field('tier').getByText('to be written')).toBeVisible();
     expect(field('port').queryByText(/^by /)).toBeNull();
     expect(field('port').getByText('(empty)')).toBeVisible();
     expect(field('email').getByText('kept')).toBeVisible();
     expect(field('email').getByText('never written')).toBeVisible();
+  });
+
+  it.each([
+    ['ACKNOWLEDGED', 'written'],
+    ['SENDING', 'being sent'],
+    ['REFUSED', 'refused'],
+    ['CANCELLED', 'not sent'],
+  ] as const)('that is %s says so of its values too', (state, word) => {
+    show({ ...LINE, state });
+    expect(field('tier').getByText(word)).toBeVisible();
+    expect(field('email').getByText('kept')).toBeVisible();
   });
 
   it('opens the record in the destination where its profile names a page', async () => {

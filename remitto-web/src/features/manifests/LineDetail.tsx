@@ -8,8 +8,20 @@ import type { Place } from './Lines';
 
 const capital = (word: string) => word.charAt(0).toUpperCase() + word.slice(1);
 
-const OUTCOME_WORDS: Record<LineView['fields'][number]['outcome'], string> = {
-  WRITTEN: 'written',
+/** What became of a value that the manifest writes, by what became of its line. */
+const WRITTEN_WORDS: Record<LineView['state'], string> = {
+  NONE: 'to be written',
+  PLANNED: 'to be written',
+  SENDING: 'being sent',
+  UNKNOWN: 'outcome unknown',
+  ACKNOWLEDGED: 'written',
+  REFUSED: 'refused',
+  MOVED_ON: 'not sent',
+  FORBIDDEN: 'not sent',
+  CANCELLED: 'not sent',
+};
+
+const OUTCOME_WORDS: Record<Exclude<LineView['fields'][number]['outcome'], 'WRITTEN'>, string> = {
   SAME: 'same',
   KEPT: 'kept',
   WAITS: 'waits',
@@ -82,7 +94,9 @@ export function LineDetail({ line, place, onClose }: { line: LineView; place: Pl
           <li key={field.field} className="border-hairline border-t py-1.5">
             <div className="flex items-baseline justify-between gap-2">
               <span className="font-medium wrap-anywhere">{field.field}</span>
-              <span className="text-soft">{OUTCOME_WORDS[field.outcome]}</span>
+              <span className="text-soft">
+                {field.outcome === 'WRITTEN' ? WRITTEN_WORDS[line.state] : OUTCOME_WORDS[field.outcome]}
+              </span>
             </div>
             <div className="font-mono wrap-anywhere">
               {field.old !== undefined && field.outcome === 'WRITTEN' && line.verdict === 'CHANGED' && (

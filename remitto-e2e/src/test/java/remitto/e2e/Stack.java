@@ -11,12 +11,16 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.ZoneOffset;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
 import remitto.demo.Databases;
 import remitto.demo.history.Api;
+import remitto.demo.history.DemoHistory;
 import remitto.demo.history.Desk;
+import remitto.demo.history.Desks;
+import remitto.demo.history.MoreRoutes;
 import remitto.demo.history.RunningServer;
 import remitto.demo.history.Scenario;
 import remitto.demo.history.ShiftedClock;
@@ -32,6 +36,7 @@ import remitto.standins.slipway.Slipway;
 /** The whole product for a test: fresh databases, a small warehouse, Purser and the server, all in this process. */
 final class Stack implements AutoCloseable {
     static final String PASSWORD = "ferry-test-2026";
+    static final String DEMO_PASSWORD = "ferry-demo-2026";
 
     final Databases databases;
     final String remittoDatabase;
@@ -71,13 +76,51 @@ final class Stack implements AutoCloseable {
         return new Databases(url, System.getenv("REMITTO_TEST_PG_PASSWORD"));
     }
 
-    /** Makes the databases of a stack: an empty one for Remitto, and a small warehouse. */
+    /** The demo as somebody meets it who starts it: a week of Halvorn Ferries up to today. */
+    static Stack withHistory(int people) throws SQLException, IOException {
+        Databases databases = databases();
+        Berth berth = Berth.free();
+        load(databases, berth, people, LocalDate.now(ZoneOffset.UTC));
+        Stack stack = new Stack(databases, berth);
+        Map<String, Object> properties = stack.properties();
+        properties.put("remitto.administrator.password", DEMO_PASSWORD);
+        stack.server = Optional.of(RunningServer.start(properties));
+        new DemoHistory(
+                        stack.server(),
+                        stack.warehouse,
+                        new Desks(
+                                stack.desk,
+                                new Desk(local(stack.lamplight.port())),
+                                new Desk(local(stack.foghorn.port())),
+                                new Desk(local(stack.gangway.port())),
+                                new Desk(local(stack.postbag.port()))))
+                .live(
+                        stack.places(),
+                        new MoreRoutes.Outlets(
+                                local(stack.lamplight.port()).toString(),
+                                local(stack.foghorn.port()).toString()),
+                        new DemoHistory.Helpers(
+                                local(stack.gangway.port()).toString(),
+                                local(stack.postbag.port()).toString(),
+                                local(stack.slipway.port()).toString()));
+        return stack;
+    }
+
+    static URI local(int port) {
+        return URI.create("http://127.0.0.1:" + port);
+    }
+
     static void load(Databases databases, Berth berth, int people) throws SQLException {
+        load(databases, berth, people, LocalDate.of(2026, 11, 20));
+    }
+
+    /** Makes the databases of a stack: an empty one for Remitto, and a small warehouse. */
+    static void load(Databases databases, Berth berth, int people, LocalDate today) throws SQLException {
         databases.fresh(berth.remitto(), "remitto");
         databases.fresh(berth.warehouse(), "halvorn_owner");
         databases.makePeopleReader();
         try (Connection owner = databases.owner(berth.warehouse())) {
-            new Halvorn(owner, 7, people, LocalDate.of(2026, 11, 20)).load();
+            new Halvorn(owner, 7, people, today).load();
         }
         databases.grantReader(berth.warehouse());
         databases.makeWriter(berth.warehouse());
@@ -134,6 +177,7 @@ final class Stack implements AutoCloseable {
         properties.put("spring.datasource.url", databases.url(remittoDatabase));
         // Tests move the clock, and let routes depart when they mean it.
         properties.put("remitto.departures", false);
+        properties.put("remitto.stand-ins", true);
         properties.put("spring.datasource.username", "remitto");
         properties.put("spring.datasource.password", databases.password());
         properties.put("remitto.people-reader.password", databases.password());

@@ -129,6 +129,7 @@ final class CrashRig implements AutoCloseable {
                         "remitto.administrator.password",
                         PASSWORD)
                 .forEach((setting, value) -> arguments.add(setting + "=" + value));
+        arguments.add("remitto.stand-ins=true");
         Child process = new Child(folder.resolve("server-" + name + ".log"), arguments);
         return new Ship(process, strait, clock, new Api(address(port), Optional.of(LONGEST_ANSWER)), port);
     }

@@ -3,8 +3,8 @@ package remitto.core.delivery;
 import java.time.Duration;
 
 /**
- * How long to wait before trying again: doubling from a first wait up to a cap, with full jitter (a share of the
- * wait picked at random), or as long as the destination asks.
+ * How long to wait before trying again: up to a wait that doubles from a first one to a cap, all of it at random (full jitter, after
+ * Brooker, "Exponential Backoff and Jitter", AWS Architecture Blog 2015), or as long as the destination asks.
  */
 public record Backoff(Duration first, Duration cap, int tries) {
     public static Backoff defaults() {
@@ -18,6 +18,6 @@ public record Backoff(Duration first, Duration cap, int tries) {
     public Duration pause(int attempt, double random) {
         long doubled = first.toMillis() << Math.min(attempt - 1, 20);
         long capped = Math.min(cap.toMillis(), doubled);
-        return Duration.ofMillis(capped / 2 + (long) (capped / 2.0 * random));
+        return Duration.ofMillis((long) (capped * random));
     }
 }

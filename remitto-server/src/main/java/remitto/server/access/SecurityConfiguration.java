@@ -118,6 +118,11 @@ class SecurityConfiguration {
         return () -> {
             var wanted = properties.administrator();
             if (!wanted.password().isEmpty() && users.none()) {
+                if (wanted.email().isBlank()) {
+                    throw new IllegalStateException(
+                            "There is a password for the first administrator (REMITTO_ADMIN_PASSWORD) and no e-mail"
+                                    + " address. Set REMITTO_ADMIN_EMAIL.");
+                }
                 users.add(new Users.Profile(wanted.email(), "Administrator", Role.ADMIN), wanted.password());
             }
         };

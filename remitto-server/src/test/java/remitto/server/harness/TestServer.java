@@ -78,6 +78,7 @@ public final class TestServer implements AutoCloseable {
             all.put("remitto.people-reader.password", cluster.password());
             all.put("remitto.secret-key-file", folder.resolve("secret.key"));
             all.put("remitto.outgoing-allowed", "127.0.0.1,localhost");
+            all.put("remitto.stand-ins", true);
             all.put("remitto.outbox", folder.resolve("outbox"));
             // Hashing a password as it is hashed for users takes longer than most of a test.
             all.put("remitto.password-memory-kb", 64);

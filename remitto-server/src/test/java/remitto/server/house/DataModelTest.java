@@ -39,6 +39,17 @@ class DataModelTest {
     }
 
     @Test
+    void everyTableHasAKey() {
+        assertThat(TestCluster.given().text(MigratedTemplate.of(TestCluster.given()), """
+                select coalesce(string_agg(c.oid::regclass::text, ' '), '') from pg_class c
+                where c.relkind in ('r', 'p') and not c.relispartition
+                  and c.relnamespace::regnamespace::text not in ('pg_catalog', 'information_schema')
+                  and not exists (select from pg_index i where i.indrelid = c.oid and i.indisprimary)
+                """))
+                .isEmpty();
+    }
+
+    @Test
     void everyTableIsInTheDesignAndNoOther() throws IOException {
         assertThat(told()).containsExactlyElementsOf(there(TestCluster.given()));
     }

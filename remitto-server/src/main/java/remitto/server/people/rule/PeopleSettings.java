@@ -93,7 +93,7 @@ public class PeopleSettings {
                         Optional.empty(),
                         "",
                         USUAL,
-                        new Schedule.ByHand("Europe/Oslo"),
+                        new Schedule.ByHand("UTC"),
                         Optional.empty()));
     }
 
@@ -102,7 +102,7 @@ public class PeopleSettings {
                         insert into identity_setting (about, guards, schedule) values (?, ?::jsonb, ?::jsonb)
                         on conflict (about) do nothing
                         """)
-                .params(entityType.name(), json.write(USUAL), json.write(new Schedule.ByHand("Europe/Oslo")))
+                .params(entityType.name(), json.write(USUAL), json.write(new Schedule.ByHand("UTC")))
                 .update();
     }
 
