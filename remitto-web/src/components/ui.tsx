@@ -63,7 +63,10 @@ export function Card({
   className?: string;
 }) {
   return (
-    <section className={`rounded-card border-hairline bg-card border max-lg:overflow-x-auto ${className}`}>
+    // The block that hidden words are placed in, so that what scrolls with a wide table does not widen the page.
+    <section
+      className={`rounded-card border-hairline bg-card relative border max-lg:overflow-x-auto ${className}`}
+    >
       {title && (
         <div className="flex items-baseline justify-between gap-3 px-4 pt-3 pb-1">
           <h2 className="text-[0.8125rem] font-semibold">{title}</h2>

@@ -126,7 +126,7 @@ function Row({ entityType, name, joint, line, words, beside, parts, answer, onCh
   const inner = line.not && group ? answer?.parts[0]?.parts : answer?.parts;
   return (
     <li className="border-hairline border-b px-4 py-1.5" aria-label={name}>
-      <div className="flex items-start gap-2">
+      <div className="flex flex-wrap items-start gap-2 sm:flex-nowrap">
         <span className="text-deep w-[30px] shrink-0 pt-1.5 font-semibold">{joint}</span>
         <button
           type="button"
@@ -138,7 +138,7 @@ function Row({ entityType, name, joint, line, words, beside, parts, answer, onCh
         >
           {line.not ? `not ${lineWord(condition)}` : lineWord(condition)}
         </button>
-        <span className="min-w-0 flex-1">
+        <span className="min-w-0 flex-1 basis-[200px]">
           {group ? (
             <span className="flex items-center gap-2 leading-8">
               <Select

@@ -167,7 +167,7 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
       )}
       {news?.progress && <Progress news={news} state={run.state} />}
       <div
-        className="rounded-card border-hairline bg-card mb-4 flex items-stretch overflow-hidden border"
+        className="rounded-card border-hairline bg-card mb-4 flex flex-wrap items-stretch overflow-hidden border"
         aria-label="Verdicts"
       >
         {STRIP.filter((one) => one !== 'LEFT_OUT' || run.counts.leftOut > 0).map((one) => {

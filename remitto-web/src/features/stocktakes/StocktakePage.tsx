@@ -78,7 +78,7 @@ function Found({ stocktake }: { stocktake: Stocktake }) {
         <Failure error={new Error(stocktake.message)} />
       ) : null}
       <div
-        className="rounded-card border-hairline bg-card mb-4 flex items-stretch overflow-hidden border"
+        className="rounded-card border-hairline bg-card mb-4 flex flex-wrap items-stretch overflow-hidden border"
         aria-label="Counts"
       >
         <Figure

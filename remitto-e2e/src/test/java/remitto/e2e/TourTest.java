@@ -7,6 +7,8 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.LoadState;
+import java.util.List;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.AfterEach;
@@ -17,6 +19,8 @@ import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
 import org.junit.jupiter.api.TestMethodOrder;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 import remitto.demo.history.Desk;
 
 /** The tour of the documentation, step by step, on the demo as it is loaded: each section of it in its order. */
@@ -340,5 +344,53 @@ class TourTest {
         signIn("admin");
         page.navigate(stack.server().address().resolve("/users").toString());
         assertThat(text("vera@halvorn.example")).isVisible();
+    }
+
+    /** Reflow (WCAG 2.2, 1.4.10): nothing but the tables themselves is scrolled sideways, at 400 pixels or at 200 % zoom. */
+    @ParameterizedTest
+    @ValueSource(ints = {400, 640})
+    @Order(12)
+    void everyPageFitsANarrowWindow(int width) {
+        page.setViewportSize(width, 800);
+        for (String path : List.of(
+                "/",
+                "/routes",
+                "/routes/1",
+                "/routes/new",
+                "/datasets",
+                "/datasets/1",
+                "/crosswalks/1",
+                "/sources",
+                "/sources/1",
+                "/destinations",
+                "/destinations/1",
+                "/destinations/1/contact",
+                "/profiles/purser-crm",
+                "/people",
+                "/people/1",
+                "/people/rules",
+                "/people/review",
+                "/people/erasures",
+                "/audiences",
+                "/audiences/1",
+                "/audiences/1/members",
+                "/audiences/1/send",
+                "/audiences/events",
+                "/audiences/measures",
+                "/audiences/measures/1",
+                "/audiences/consent",
+                "/held",
+                "/manifests/1",
+                "/stocktakes/1",
+                "/journal",
+                "/account")) {
+            page.navigate(stack.server().address().resolve(path).toString());
+            page.waitForLoadState(LoadState.NETWORKIDLE);
+            assertThat(heading("")).isVisible();
+            assertThat((Integer) page.evaluate(
+                            "document.documentElement.scrollWidth - document.documentElement.clientWidth"))
+                    .as("pixels that " + path + " is too wide")
+                    .isZero();
+        }
     }
 }

@@ -133,7 +133,7 @@ public final class AudienceSetUp {
                 "Best customers",
                 audience(
                         "Best customers",
-                        "The 200 who spent most in a year, a tenth of them held out to compare with",
+                        "The 200 who spent most in a year, a tenth of them as a control group",
                         new AudienceSpec(
                                 new Condition.Everyone(),
                                 "",
