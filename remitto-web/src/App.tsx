@@ -9,6 +9,7 @@ import { DeparturesPage } from './features/departures/DeparturesPage';
 import { Palette } from './features/palette/Palette';
 import { useSettings } from './features/session/settings';
 import { SignInPage } from './features/session/SignInPage';
+import { WelcomePage } from './features/session/WelcomePage';
 
 /** Each page comes when it is first opened. */
 const AccountPage = page(() => import('./features/account/AccountPage'), 'AccountPage');
@@ -56,6 +57,12 @@ export function App() {
   useSettings(session.data?.settings);
   if (session.isPending) return null;
   if (!session.data?.signedIn) {
+    if (pathname.startsWith('/welcome/'))
+      return (
+        <Routes>
+          <Route path="/welcome/:token" element={<WelcomePage />} />
+        </Routes>
+      );
     return pathname === '/sign-in' ? (
       <SignInPage />
     ) : (
@@ -115,6 +122,7 @@ export function App() {
           <Route path="/audiences/:id" element={<AudiencePage />} />
           <Route path="/audiences/:id/members" element={<MembersPage />} />
           <Route path="/audiences/:id/send" element={<SendPage />} />
+          <Route path="/welcome/:token" element={<Navigate to="/" replace />} />
           <Route
             path="/sign-in"
             element={<Navigate to={new URLSearchParams(search).get('to') ?? '/'} replace />}

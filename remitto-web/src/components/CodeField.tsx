@@ -2,11 +2,11 @@ import { autocompletion, type CompletionContext } from '@codemirror/autocomplete
 import { PostgreSQL, sql } from '@codemirror/lang-sql';
 import { HighlightStyle, syntaxHighlighting } from '@codemirror/language';
 import { lintGutter, setDiagnostics, type Diagnostic } from '@codemirror/lint';
-import { EditorState, type Extension, Prec } from '@codemirror/state';
+import { Compartment, EditorState, type Extension, Prec } from '@codemirror/state';
 import { EditorView, keymap } from '@codemirror/view';
 import { tags } from '@lezer/highlight';
 import { basicSetup, minimalSetup } from 'codemirror';
-import { type Ref, useEffect, useImperativeHandle, useRef } from 'react';
+import { type Ref, useEffect, useImperativeHandle, useMemo, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
 import { useIsEditor } from '../features/session/useSession';
 
@@ -90,9 +90,14 @@ export function CodeField(props: Props) {
   const view = useRef<EditorView>(null);
   const latest = useRef(onChange);
   const run = useRef(props.onRun);
-  const initial = useRef({ value, single, label, height });
   const readOnly = !useIsEditor();
   const dictionary = JSON.stringify([props.schema ?? null, props.names ?? null]);
+  const [parts] = useState(() => ({ language: new Compartment(), readOnly: new Compartment() }));
+  const words = useMemo(() => {
+    const [schema, names] = JSON.parse(dictionary) as [Record<string, string[]> | null, string[] | null];
+    return grammar ?? language({ schema: schema ?? undefined, names: names ?? undefined });
+  }, [dictionary, grammar]);
+  const initial = useRef({ value, single, label, height, words, readOnly });
 
   useEffect(() => {
     latest.current = onChange;
@@ -112,11 +117,10 @@ export function CodeField(props: Props) {
     const start = initial.current;
     // Told once the editor is done, and drawn at once: what is asked of the server leaves before the next frame.
     const told = (text: string) => queueMicrotask(() => flushSync(() => latest.current(text)));
-    const [schema, names] = JSON.parse(dictionary) as [Record<string, string[]> | null, string[] | null];
     const editor = new EditorView({
       parent: host.current,
       state: EditorState.create({
-        doc: view.current ? view.current.state.doc : start.value,
+        doc: start.value,
         extensions: [
           Prec.highest(
             keymap.of([
@@ -130,10 +134,10 @@ export function CodeField(props: Props) {
             ]),
           ),
           start.single ? minimalSetup : [basicSetup, lintGutter()],
-          grammar ?? language({ schema: schema ?? undefined, names: names ?? undefined }),
+          parts.language.of(start.words),
           syntaxHighlighting(COLOURS),
           EditorView.lineWrapping,
-          EditorState.readOnly.of(readOnly),
+          parts.readOnly.of(EditorState.readOnly.of(start.readOnly)),
           EditorView.contentAttributes.of({ 'aria-label': start.label, tabindex: '0' }),
           EditorView.theme({ '&': { height: start.height } }),
           LOOK,
@@ -149,7 +153,17 @@ export function CodeField(props: Props) {
       editor.destroy();
       view.current = null;
     };
-  }, [dictionary, grammar, readOnly]);
+  }, [parts]);
+
+  // Told to the same editor: one made anew would lose what is being typed at that moment.
+  useEffect(() => {
+    view.current?.dispatch({
+      effects: [
+        parts.language.reconfigure(words),
+        parts.readOnly.reconfigure(EditorState.readOnly.of(readOnly)),
+      ],
+    });
+  }, [parts, words, readOnly]);
 
   useEffect(() => {
     const editor = view.current;
@@ -173,7 +187,7 @@ export function CodeField(props: Props) {
       };
     });
     editor.dispatch(setDiagnostics(editor.state, diagnostics));
-  }, [marks, dictionary, grammar]);
+  }, [marks]);
 
   return (
     <div

@@ -113,7 +113,7 @@ describe('an audience', () => {
     server.on('GET', '/api/audiences/{id}', view());
     show(<AudiencePage />, '/audiences/5', '/audiences/:id');
     await screen.findByLabelText('line 1');
-    fireEvent.click(screen.getByLabelText('not, line 1'));
+    fireEvent.click(screen.getByLabelText(/: not, line 1$/));
     const negated = { kind: 'all', conditions: [{ kind: 'not', condition: { kind: 'everyone' } }] };
     await waitFor(() =>
       expect(
@@ -133,7 +133,7 @@ describe('an audience', () => {
       'Somebody saved another version since you began; take it up and save again.',
     );
     show(<AudiencePage />, '/audiences/5', '/audiences/:id');
-    fireEvent.click(await screen.findByLabelText('not, line 1'));
+    fireEvent.click(await screen.findByLabelText(/: not, line 1$/));
     fireEvent.change(screen.getByLabelText('Name'), { target: { value: 'All of them' } });
     fireEvent.click(screen.getByRole('button', { name: 'Save version 3' }));
     expect(await screen.findByText(/Somebody saved another version/)).toBeVisible();
@@ -144,10 +144,10 @@ describe('an audience', () => {
   it('is left as it was when somebody thinks better of it', async () => {
     server.on('GET', '/api/audiences/{id}', view());
     show(<AudiencePage />, '/audiences/5', '/audiences/:id');
-    fireEvent.click(await screen.findByLabelText('not, line 1'));
+    fireEvent.click(await screen.findByLabelText(/: not, line 1$/));
     fireEvent.change(screen.getByLabelText('Name'), { target: { value: 'All of them' } });
     fireEvent.click(screen.getByRole('button', { name: 'Discard changes' }));
-    expect(screen.getByLabelText('not, line 1')).toHaveAttribute('aria-pressed', 'false');
+    expect(screen.getByLabelText(/: not, line 1$/)).toHaveAttribute('aria-pressed', 'false');
     expect(screen.getByRole('heading', { name: 'Everyone' })).toBeVisible();
     expect(screen.queryByRole('button', { name: /^Save version/ })).toBeNull();
     expect(saved()).toHaveLength(0);
@@ -169,7 +169,7 @@ describe('an audience', () => {
     show(<AudiencePage />, '/audiences/5', '/audiences/:id');
     await screen.findByLabelText('line 1');
     expect(server.askedOf('POST', '/api/audiences/{id}/effect')).toEqual([]);
-    fireEvent.click(screen.getByLabelText('not, line 1'));
+    fireEvent.click(screen.getByLabelText(/: not, line 1$/));
     expect(await screen.findByText(/811 would leave/)).toBeVisible();
     expect(server.askedOf('POST', '/api/audiences/{id}/effect')[0]?.body).toMatchObject({
       condition: { conditions: [{ kind: 'not' }] },

@@ -126,12 +126,12 @@ describe('a condition as lines', () => {
 
   it('turns a line round, and back again', () => {
     show([PORT, EVERYONE]);
-    const negate = screen.getByLabelText('not, line 1');
+    const negate = screen.getByLabelText(/: not, line 1$/);
     expect(negate).toHaveAttribute('aria-pressed', 'false');
     fireEvent.click(negate);
     expect(latest.conditions).toEqual([{ kind: 'not', condition: PORT }, EVERYONE]);
-    expect(screen.getByLabelText('not, line 1')).toHaveAttribute('aria-pressed', 'true');
-    fireEvent.click(screen.getByLabelText('not, line 1'));
+    expect(screen.getByLabelText(/: not, line 1$/)).toHaveAttribute('aria-pressed', 'true');
+    fireEvent.click(screen.getByLabelText(/: not, line 1$/));
     expect(latest.conditions).toEqual([PORT, EVERYONE]);
   });
 
@@ -155,7 +155,7 @@ describe('a condition as lines', () => {
     });
     choose('All or any, line 2', 'all');
     expect(latest.conditions[1]).toMatchObject({ kind: 'all' });
-    fireEvent.click(screen.getByLabelText('not, line 2, 1'));
+    fireEvent.click(screen.getByLabelText(/: not, line 2, 1$/));
     expect(latest.conditions[1]).toMatchObject({ conditions: [{ kind: 'not', condition: EVERYONE }, {}] });
     fireEvent.click(screen.getByLabelText('Remove line 2, 2'));
     expect(latest.conditions[1]).toMatchObject({ conditions: [{ kind: 'not' }] });

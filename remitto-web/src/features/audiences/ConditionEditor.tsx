@@ -122,6 +122,7 @@ interface RowProps {
 
 function Row({ entityType, name, joint, line, words, beside, parts, answer, onChange }: RowProps) {
   const { condition } = line;
+  const word = line.not ? `not ${lineWord(condition)}` : lineWord(condition);
   const group = condition.kind === 'all' || condition.kind === 'any' ? condition : undefined;
   const inner = line.not && group ? answer?.parts[0]?.parts : answer?.parts;
   return (
@@ -131,12 +132,12 @@ function Row({ entityType, name, joint, line, words, beside, parts, answer, onCh
         <button
           type="button"
           aria-pressed={line.not}
-          aria-label={`not, ${name}`}
+          aria-label={`${word}: not, ${name}`}
           title={line.not ? 'Negated. Press to require it.' : 'Press to negate it.'}
           className={`rounded-button mt-1 w-[72px] shrink-0 cursor-pointer py-0.5 text-center ${line.not ? 'bg-removed-on text-removed font-semibold' : 'text-soft hover:bg-sunk'}`}
           onClick={() => onChange({ ...line, not: !line.not })}
         >
-          {line.not ? `not ${lineWord(condition)}` : lineWord(condition)}
+          {word}
         </button>
         <span className="min-w-0 flex-1 basis-[200px]">
           {group ? (

@@ -8,6 +8,7 @@ import { Card, Empty, Failure, Page, Skeleton } from '../../components/ui';
 import { BoardSums } from '../../components/verdicts';
 import { sentence } from '../routes/schedule';
 import { stateOf } from '../manifests/state';
+import { FirstSteps } from './FirstSteps';
 import { LoadChart } from './LoadChart';
 import { NeedsYou } from './NeedsYou';
 import { RecentRuns } from './RecentRuns';
@@ -74,17 +75,9 @@ export function DeparturesPage() {
           server checks it again, nothing departs on schedule. The server log has the reason.
         </p>
       )}
+      {!data.departures.some((one) => one.latest) && <FirstSteps sent={false} />}
       {data.departures.length === 0 ? (
-        <Empty
-          action={
-            <ActLink to="/sources" kind="primary">
-              Connect a source
-            </ActLink>
-          }
-        >
-          This page shows what is due and what has run. To start, connect a source, define a dataset, connect
-          a destination and create a route.
-        </Empty>
+        <Empty>This page shows what is due and what has run, once there is a route.</Empty>
       ) : (
         <div className="grid lg:grid-cols-[minmax(0,1fr)_290px] gap-4">
           <div className="flex min-w-0 flex-col gap-4">

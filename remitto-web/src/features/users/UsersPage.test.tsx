@@ -24,6 +24,7 @@ const GONE = { id: 5, email: 'gone@halvorn.example', name: 'Odd', role: 'EDITOR'
 
 beforeEach(() => {
   signIn('ADMIN');
+  server.on('GET', '/api/users/invitations', []);
   server.on('GET', '/api/users', [VERA, EDDA, GONE]);
   server.on('GET', '/api/users/role-rights', BY_ROLE);
 });
@@ -144,6 +145,40 @@ describe('the users', () => {
     await waitFor(() =>
       expect(server.askedOf('PUT', '/api/users/role-rights').map((one) => one.body)).toEqual([
         { EDITOR: ['SEE_PERSONAL_VALUES', 'DOWNLOAD_PERSONAL_VALUES'] },
+      ]),
+    );
+  });
+
+  it('are invited by a link that is shown once and can be withdrawn', async () => {
+    server.on('POST', '/api/users/invitations', { token: 'tok-31', expiresAt: '2026-12-08T09:00:00Z' });
+    server.on('DELETE', '/api/users/invitations/{id}', undefined, 204);
+    show(<UsersPage />);
+    fireEvent.change(await screen.findByLabelText('E-mail of the invited person'), {
+      target: { value: 'nils@halvorn.example' },
+    });
+    edit('Role of the invited person', 'EDITOR');
+    server.on('GET', '/api/users/invitations', [
+      {
+        id: 9,
+        email: 'nils@halvorn.example',
+        role: 'EDITOR',
+        madeBy: 'Admin',
+        madeAt: '2026-12-01T09:00:00Z',
+        expiresAt: '2026-12-08T09:00:00Z',
+      },
+    ]);
+    press('Make link');
+    expect(await screen.findByText(/\/welcome\/tok-31$/)).toBeVisible();
+    expect(server.askedOf('POST', '/api/users/invitations')[0]?.body).toEqual({
+      email: 'nils@halvorn.example',
+      role: 'EDITOR',
+    });
+    fireEvent.click(
+      await screen.findByRole('button', { name: 'Withdraw invitation of nils@halvorn.example' }),
+    );
+    await waitFor(() =>
+      expect(server.askedOf('DELETE', '/api/users/invitations/{id}').map((one) => one.path)).toEqual([
+        '/api/users/invitations/9',
       ]),
     );
   });

@@ -4,6 +4,7 @@ import { api, ok } from '../../api/client';
 import type { Account, Right, Role } from '../../api/types';
 import { Loaded } from '../../components/Loaded';
 import { Button, Card, Failure, Input, Labelled, Page, Pill, Select, TD, TH } from '../../components/ui';
+import { Invitations } from './Invitations';
 import { NewUser } from './NewUser';
 import { RIGHTS, RIGHT_WORDS, ROLES, ROLE_WORDS } from './words';
 
@@ -69,7 +70,14 @@ function Users({ users, byRole }: { users: Account[]; byRole: Record<Role, Right
           </Card>
           <RoleRights byRole={byRole} />
         </div>
-        {user ? <UserForm key={user.id} user={user} byRole={byRole} /> : <NewUser />}
+        {user ? (
+          <UserForm key={user.id} user={user} byRole={byRole} />
+        ) : (
+          <div className="flex min-w-0 flex-col gap-3">
+            <Invitations />
+            <NewUser />
+          </div>
+        )}
       </div>
     </Page>
   );

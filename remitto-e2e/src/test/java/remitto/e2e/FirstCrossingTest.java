@@ -56,6 +56,12 @@ class FirstCrossingTest {
         page.getByRole(AriaRole.NAVIGATION, new Page.GetByRoleOptions().setName("Main navigation"))
                 .getByRole(AriaRole.LINK, new Locator.GetByRoleOptions().setName(Pattern.compile("^" + name)))
                 .click();
+        // What stands on the page before may lead elsewhere by the same words.
+        assertThat(page.getByRole(
+                                AriaRole.HEADING,
+                                new Page.GetByRoleOptions().setName(name).setExact(true))
+                        .first())
+                .isVisible();
     }
 
     private Locator label(String name) {

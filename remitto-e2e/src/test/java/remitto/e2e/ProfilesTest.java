@@ -276,7 +276,7 @@ class ProfilesTest extends RouteRunsFixture {
             page.keyboard().type("acc");
             assertThat(page.locator(".cm-tooltip-autocomplete")).containsText("accounts");
             page.keyboard().press("Escape");
-            assertThat(page.getByText(Pattern.compile("^\\d+ faults?$"))).isVisible();
+            assertThat(page.getByText(Pattern.compile("^\\d+ errors?$"))).isVisible();
             assertThat(button(page, "Save version 2")).isDisabled();
             for (int i = 0; i < 3; i++) {
                 page.keyboard().press("Backspace");

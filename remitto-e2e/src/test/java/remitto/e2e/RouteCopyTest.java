@@ -47,7 +47,7 @@ class RouteCopyTest extends RouteRunsFixture {
                 .toList();
         assertThat(other)
                 .contains(
-                        "email is required there",
+                        "email is required in that destination",
                         "given_name does not exist in that destination, so its rule has nothing to write to",
                         "name is required in that destination, and no rule says what it receives");
         JsonNode copy = editor.post("/api/routes/" + ids.passes() + "/copy", request("Passes as leads", "lead"));

@@ -2,7 +2,6 @@ package remitto.server.access;
 
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.beans.factory.SmartInitializingSingleton;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
@@ -16,7 +15,6 @@ import org.springframework.security.web.SecurityFilterChain;
 import org.springframework.session.jdbc.PostgreSqlJdbcIndexedSessionRepositoryCustomizer;
 import remitto.server.failure.SecurityAnswers;
 import remitto.server.permission.Role;
-import remitto.server.platform.RemittoProperties;
 
 /** Sign-in by session, CSRF by a cookie the front end sends back, roles by address. */
 @Configuration
@@ -33,7 +31,7 @@ class SecurityConfiguration {
         return http.csrf(csrf -> csrf.spa())
                 .securityContext(context -> context.securityContextRepository(contexts))
                 .requestCache(cache -> cache.disable())
-                .authorizeHttpRequests(requests -> requests.requestMatchers("/api/session")
+                .authorizeHttpRequests(requests -> requests.requestMatchers("/api/session", "/api/welcome/**")
                         .permitAll()
                         .requestMatchers("/api/users/**")
                         .hasRole(Role.ADMIN.name())
@@ -109,22 +107,6 @@ class SecurityConfiguration {
     AuthenticationManager authenticationManager() {
         return authentication -> {
             throw new ProviderNotFoundException("people sign in by a session");
-        };
-    }
-
-    /** Done before the web server takes its first call. */
-    @Bean
-    SmartInitializingSingleton firstAdministrator(Users users, RemittoProperties properties) {
-        return () -> {
-            var wanted = properties.administrator();
-            if (!wanted.password().isEmpty() && users.none()) {
-                if (wanted.email().isBlank()) {
-                    throw new IllegalStateException(
-                            "There is a password for the first administrator (REMITTO_ADMIN_PASSWORD) and no e-mail"
-                                    + " address. Set REMITTO_ADMIN_EMAIL.");
-                }
-                users.add(new Users.Profile(wanted.email(), "Administrator", Role.ADMIN), wanted.password());
-            }
         };
     }
 }

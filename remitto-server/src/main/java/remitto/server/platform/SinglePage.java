@@ -11,6 +11,7 @@ class SinglePage {
     @GetMapping({
         "/",
         "/sign-in",
+        "/welcome/*",
         "/departures",
         "/held",
         "/journal",

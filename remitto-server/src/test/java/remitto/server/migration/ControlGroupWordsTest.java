@@ -2,56 +2,34 @@ package remitto.server.migration;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import org.flywaydb.core.Flyway;
 import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
-import remitto.server.harness.TestCluster;
 
 /** Audiences that were saved before control groups were called so are read as ever, drafts among them. */
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 class ControlGroupWordsTest {
-    private static final String DATABASE =
-            "remitto_control_" + ProcessHandle.current().pid();
-
     private static final String KEPT =
             "{\"sql\": \"\", \"zone\": \"Europe/Oslo\", \"holdOut\": {\"percent\": 10, \"seed\": \"spring\"}}";
 
-    private final TestCluster cluster = TestCluster.given();
-
-    @BeforeAll
-    void upgrade() {
-        cluster.make(DATABASE, "remitto");
-        migrate("19");
-        cluster.run(
-                DATABASE,
-                "set session_replication_role = replica;"
-                        + " insert into audience_version (audience_id, number, definition, author, saved_at, note)"
-                        + " values (1, 1, '" + KEPT
-                        + "', 'somebody', now(), ''), (1, 2, '{\"zone\": \"UTC\"}', 'somebody', now(), '');"
-                        + " insert into quiet_days (most, days) values (3, 7);"
-                        + " insert into draft (user_id, kind, subject, title, based_on, content, saved_at)"
-                        + " values (1, 'AUDIENCE', '1', 'Spring', 1, '" + KEPT + "', now()),"
-                        + " (1, 'DATASET', '1', 'A column called holdOut', 1, '{\"holdOut\": 1}', now())");
-        migrate("latest");
-    }
+    private final UpgradedDatabase upgraded = new UpgradedDatabase(
+            "control",
+            "19",
+            "insert into audience_version (audience_id, number, definition, author, saved_at, note)"
+                    + " values (1, 1, '" + KEPT
+                    + "', 'somebody', now(), ''), (1, 2, '{\"zone\": \"UTC\"}', 'somebody', now(), '')",
+            "insert into quiet_days (most, days) values (3, 7)",
+            "insert into draft (user_id, kind, subject, title, based_on, content, saved_at)"
+                    + " values (1, 'AUDIENCE', '1', 'Spring', 1, '" + KEPT + "', now()),"
+                    + " (1, 'DATASET', '1', 'A column called holdOut', 1, '{\"holdOut\": 1}', now())");
 
     @AfterAll
     void drop() {
-        cluster.drop(DATABASE);
-    }
-
-    private void migrate(String target) {
-        Flyway.configure()
-                .dataSource(cluster.url(DATABASE), "remitto", cluster.password())
-                .target(target)
-                .load()
-                .migrate();
+        upgraded.close();
     }
 
     private String text(String sql) {
-        return cluster.text(DATABASE, sql);
+        return upgraded.text(sql);
     }
 
     @Test

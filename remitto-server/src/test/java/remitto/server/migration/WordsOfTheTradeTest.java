@@ -3,26 +3,16 @@ package remitto.server.migration;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import org.flywaydb.core.Flyway;
+import java.util.ArrayList;
+import java.util.List;
 import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
-import remitto.server.harness.TestCluster;
 
 /** An installation of before, with runs in every state, comes to the names of today without losing any of them. */
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 class WordsOfTheTradeTest {
-    private static final String DATABASE =
-            "remitto_words_" + ProcessHandle.current().pid();
-
-    private final TestCluster cluster = TestCluster.given();
-
-    @BeforeAll
-    void upgrade() {
-        cluster.make(DATABASE, "remitto");
-        migrate("14");
-        String[] states = {
+    private static final List<String> STATES = List.of(
             "DRAWING",
             "DRAWN",
             "STOPPED",
@@ -33,44 +23,36 @@ class WordsOfTheTradeTest {
             "CANCELLED",
             "INTERRUPTED",
             "FAILED",
-            "SKIPPED"
-        };
-        // Each of a route of its own; what they refer to does not matter here.
-        for (int i = 0; i < states.length; i++) {
-            cluster.run(
-                    DATABASE,
-                    "set session_replication_role = replica; insert into run (route_id, trigger, state, route_version, dataset_version,"
-                            + " profile_version, object_fingerprint, started_by, started_at, drawn_at, halt, wish, owner, epoch, beat_at)"
-                            + " values (" + (i + 1) + ", 'HAND', '" + states[i]
-                            + "', 1, 1, 1, 0, 'somebody', now(), '2026-11-01', "
-                            + (states[i].equals("HALTED") ? "'CIRCUIT'" : "''") + ", "
-                            + (states[i].equals("SENDING") ? "'PAUSE'" : "''") + ", 'x', 1, now())");
+            "SKIPPED");
+
+    private final UpgradedDatabase upgraded = new UpgradedDatabase("words", "14", before());
+
+    /** A run in each state, of a route of its own; what they refer to does not matter here. */
+    private static String[] before() {
+        List<String> statements = new ArrayList<>();
+        for (String state : STATES) {
+            statements.add("insert into run (route_id, trigger, state, route_version, dataset_version,"
+                    + " profile_version, object_fingerprint, started_by, started_at, drawn_at, halt, wish, owner, epoch, beat_at)"
+                    + " values (" + (statements.size() + 1) + ", 'HAND', '" + state
+                    + "', 1, 1, 1, 0, 'somebody', now(), '2026-11-01', "
+                    + (state.equals("HALTED") ? "'CIRCUIT'" : "''") + ", "
+                    + (state.equals("SENDING") ? "'PAUSE'" : "''") + ", 'x', 1, now())");
         }
-        cluster.run(
-                DATABASE,
-                "set session_replication_role = replica; insert into record_state (route_id, ordinal, input_fingerprint,"
-                        + " sent_fingerprint, stance, stance_reason) values (1, 1, 0, 0, 1, 'refused there');"
-                        + " insert into pace (destination_id, next_at) values (7, '2026-11-02');"
-                        + " insert into pinned_example (route_id, name, cells, expected, pinned_by, pinned_at)"
-                        + " values (1, 'Runa', '{}', '{}', 'somebody', now())");
-        migrate("latest");
+        statements.add("insert into record_state (route_id, ordinal, input_fingerprint,"
+                + " sent_fingerprint, stance, stance_reason) values (1, 1, 0, 0, 1, 'refused there')");
+        statements.add("insert into pace (destination_id, next_at) values (7, '2026-11-02')");
+        statements.add("insert into pinned_example (route_id, name, cells, expected, pinned_by, pinned_at)"
+                + " values (1, 'Runa', '{}', '{}', 'somebody', now())");
+        return statements.toArray(String[]::new);
     }
 
     @AfterAll
     void drop() {
-        cluster.drop(DATABASE);
-    }
-
-    private void migrate(String target) {
-        Flyway.configure()
-                .dataSource(cluster.url(DATABASE), "remitto", cluster.password())
-                .target(target)
-                .load()
-                .migrate();
+        upgraded.close();
     }
 
     private String text(String sql) {
-        return cluster.text(DATABASE, sql);
+        return upgraded.text(sql);
     }
 
     @Test
@@ -98,17 +80,14 @@ class WordsOfTheTradeTest {
 
     @Test
     void runsOfOneRouteStillNeverOverlap() {
-        assertThatThrownBy(
-                        () -> cluster.run(
-                                DATABASE,
-                                "set session_replication_role = replica; update run set state = 'SENDING', route_id = 1 where route_id = 4"))
+        assertThatThrownBy(() -> upgraded.run("update run set state = 'SENDING', route_id = 1 where route_id = 4"))
                 .rootCause()
                 .hasMessageContaining("run_one_at_a_time");
     }
 
     @Test
     void aStateOfBeforeIsRefused() {
-        assertThatThrownBy(() -> cluster.run(DATABASE, "update run set state = 'DRAWN' where route_id = 5"))
+        assertThatThrownBy(() -> upgraded.run("update run set state = 'DRAWN' where route_id = 5"))
                 .rootCause()
                 .hasMessageContaining("run_state_check");
     }

@@ -1,0 +1,139 @@
+package remitto.server.installation;
+
+import java.util.List;
+
+/**
+ * A setting of the configuration file.
+ *
+ * @param key as it stands in the file, its parts separated by dots
+ * @param property of the server that it sets; blank for what only the launcher reads
+ * @param usual its default as YAML
+ * @param words what it is for, one line each
+ */
+record Setting(String key, String property, Kind kind, String usual, List<String> words) {
+
+    /** What a value may be. */
+    enum Kind {
+        TEXT("a text"),
+        PORT("a whole number from 1 to 65535"),
+        MEGABYTES("a whole number of megabytes, at least 512"),
+        FLAG("true or false"),
+        LIST("a list of texts"),
+        /** A path, from the folder of the configuration file on. */
+        FILE("the path of a file or folder"),
+        /** A file whose first line is the value, so that no secret stands in the configuration. */
+        SECRET("the path of a file that holds the password"),
+        /** As Spring Boot reads durations. */
+        DURATION("a length of time such as 12h or 30m");
+
+        private final String words;
+
+        Kind(String words) {
+            this.words = words;
+        }
+
+        String words() {
+            return words;
+        }
+    }
+
+    /** Every setting there is, in the order of the file. */
+    static List<Setting> all() {
+        return List.of(
+                of(
+                        "listen.address",
+                        "server.address",
+                        Kind.TEXT,
+                        "127.0.0.1",
+                        "Where the server listens. Leave it on loopback and put a TLS proxy before it."),
+                of("listen.port", "server.port", Kind.PORT, "8640", "The port it listens on."),
+                of(
+                        "public_address",
+                        "remitto.public-address",
+                        Kind.TEXT,
+                        "\"\"",
+                        "The address that people reach it at, where a proxy stands before it, such as https://remitto.company.example."),
+                of(
+                        "database.url",
+                        "spring.datasource.url",
+                        Kind.TEXT,
+                        "jdbc:postgresql://127.0.0.1:5432/remitto",
+                        "PostgreSQL 15 or later, by its JDBC address. Beyond this machine the connection is encrypted unless sslmode says otherwise."),
+                of(
+                        "database.user",
+                        "spring.datasource.username",
+                        Kind.TEXT,
+                        "remitto",
+                        "The role that owns Remitto's database."),
+                of(
+                        "database.password_file",
+                        "spring.datasource.password",
+                        Kind.SECRET,
+                        "database.password",
+                        "Its password, in a file of its own."),
+                of(
+                        "database.people_user",
+                        "remitto.people-reader.user",
+                        Kind.TEXT,
+                        "remitto_people",
+                        "The role that datasets over people are read by; it may only read."),
+                of(
+                        "database.people_password_file",
+                        "remitto.people-reader.password",
+                        Kind.SECRET,
+                        "people.password",
+                        "Its password, in a file of its own."),
+                of(
+                        "secret_key_file",
+                        "remitto.secret-key-file",
+                        Kind.FILE,
+                        "secret.key",
+                        "The key that credentials are encrypted with; made when it is not there. Back it up apart from the database."),
+                of(
+                        "outbox",
+                        "remitto.outbox",
+                        Kind.FILE,
+                        "outbox",
+                        "The folder below which destinations on this machine get their files."),
+                of(
+                        "outgoing_allowed",
+                        "remitto.outgoing-allowed",
+                        Kind.LIST,
+                        "[]",
+                        "Private or loopback hosts that destinations may be called at. Public ones need not be listed."),
+                of(
+                        "let_in_origins",
+                        "remitto.let-in-origins",
+                        Kind.LIST,
+                        "[]",
+                        "Origins that data may go to without an administrator allowing them one by one, such as https://crm.company.example:443."),
+                of(
+                        "departures",
+                        "remitto.departures",
+                        Kind.FLAG,
+                        "true",
+                        "Whether routes depart by their timetable. false: only by hand."),
+                of(
+                        "stand_ins",
+                        "remitto.stand-ins",
+                        Kind.FLAG,
+                        "false",
+                        "Whether the profiles of the demo's stand-ins are there too."),
+                of(
+                        "session.idle",
+                        "server.servlet.session.timeout",
+                        Kind.DURATION,
+                        "12h",
+                        "How long a session lasts without being used."),
+                of(
+                        "memory_mb",
+                        "",
+                        Kind.MEGABYTES,
+                        "1024",
+                        "Memory of the server process. It is started again when it runs out."));
+    }
+
+    private static Setting of(String key, String property, Kind kind, String usual, String words) {
+        return new Setting(key, property, kind, usual, List.of(words));
+    }
+}
