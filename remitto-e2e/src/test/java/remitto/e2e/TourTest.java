@@ -332,7 +332,7 @@ class TourTest {
         signIn("oskar");
         assertThat(text("Edda Lysne asks for approval")).isVisible();
         link(Pattern.compile("^Open manifest")).click();
-        assertThat(buttons("Approve and send")).isVisible();
+        assertThat(buttons("Approve and send [1-9]")).isVisible();
         button("Discard").click();
         assertThat(text("Discarded")).isVisible();
         page.navigate(stack.server().address().toString());
