@@ -108,6 +108,13 @@ describe('what is held', () => {
     await waitFor(() => expect(server.asked.at(-1)?.query.find).toBe('"none" is not a phone number'));
   });
 
+  it('says so where no record matches', async () => {
+    server.on('GET', '/api/held', { total: 7, groups: GROUPS });
+    server.on('GET', '/api/held/records', { records: [] });
+    show('/held?route=1&code=nothing');
+    expect(await screen.findByText('No held record matches.')).toBeVisible();
+  });
+
   it('can be tried again, some or all of a reason', async () => {
     holds();
     server.on('POST', '/api/routes/{id}/held/retry', { runId: 5 });

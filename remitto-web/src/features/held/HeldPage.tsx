@@ -312,6 +312,9 @@ export function HeldPage() {
                 )}
               </tbody>
             </table>
+            {records.data?.pages.every((page) => page.records.length === 0) && (
+              <p className="text-soft m-0 px-4 py-3">No held record matches.</p>
+            )}
             {records.hasNextPage && (
               <div className="p-3">
                 <Button onClick={() => void records.fetchNextPage()}>Show more</Button>

@@ -7,13 +7,13 @@ import type { PairEvidence, PersonView } from '../../api/types';
 import { counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
-import { ButtonLink, Card, Failure, Input, Page, TD, TH } from '../../components/ui';
+import { Card, Failure, Input, Page, TD, TH } from '../../components/ui';
 import { PersonAudiences } from '../audiences/PersonAudiences';
 import { PersonConsents } from '../consents/PersonConsents';
 import { type Kin, kin } from './entityTypes';
 import { Ledger } from './Ledger';
 import { attributeWords, bits } from './words';
-import { Act } from '../session/Editors';
+import { ActLink, Act } from '../session/Editors';
 
 export function PersonPage() {
   const { id = '' } = useParams();
@@ -47,8 +47,8 @@ function Person({ person }: { person: PersonView }) {
       actions={
         person.entityType === 'PERSON' && (
           <>
-            <ButtonLink to={`/people/${person.id}/file`}>File</ButtonLink>
-            <ButtonLink to={`/people/${person.id}/erase`}>Erase</ButtonLink>
+            <ActLink to={`/people/${person.id}/file`}>File</ActLink>
+            <ActLink to={`/people/${person.id}/erase`}>Erase</ActLink>
           </>
         )
       }

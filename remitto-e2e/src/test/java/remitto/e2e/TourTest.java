@@ -370,7 +370,11 @@ class TourTest {
         signIn("vera");
         page.navigate(stack.server().address().resolve("/people").toString());
         assertThat(page.getByLabel("People found").locator("tbody tr").first()).containsText("#");
+        page.getByLabel("People found").locator("tbody tr a").first().click();
+        assertThat(heading("What links these records")).isVisible();
         assertThat(page.getByText("Erase")).hasCount(0);
+        assertThat(page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("File")))
+                .hasCount(0);
         signIn("admin");
         page.navigate(stack.server().address().resolve("/users").toString());
         assertThat(text("vera@halvorn.example")).isVisible();
