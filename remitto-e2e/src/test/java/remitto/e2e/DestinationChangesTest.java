@@ -31,5 +31,28 @@ class DestinationChangesTest extends RouteRunsFixture {
         });
         assertThat(changes)
                 .containsExactlyInAnyOrder("freight_class no longer exists", "city takes 7 characters now, was 60");
+
+        stack.desk.changeField("company", "country", "require", "");
+        describedAgain();
+        assertThat(open()).contains("country is required now").hasSize(3);
+        stack.desk.changeField("company", "city", "shrink", "5");
+        stack.desk.changeField("company", "country", "relax", "");
+        describedAgain();
+        assertThat(open())
+                .as("one card a cause, and none for what is over")
+                .containsExactlyInAnyOrder("freight_class no longer exists", "city takes 5 characters now, was 7");
+    }
+
+    private void describedAgain() {
+        stack.server().clock().set(stack.server().clock().instant().plusSeconds(120));
+        prepare(ids.freight());
+    }
+
+    private List<String> open() {
+        List<String> texts = new ArrayList<>();
+        editor.get("/api/departures")
+                .get("changes")
+                .forEach(change -> texts.add(change.get("text").asString()));
+        return texts;
     }
 }

@@ -65,7 +65,7 @@ class TourTest {
 
     @BeforeAll
     void start() throws Exception {
-        stack = Stack.withHistory(700);
+        stack = Stack.withHistory(300);
     }
 
     @AfterAll

@@ -28,6 +28,33 @@ public record SchemaChange(Kind kind, String field, String value, String text) {
         }
     }
 
+    /** True when the object is described so that this no longer holds; of another type that cannot be told. */
+    public boolean isOver(ObjectDescription now) {
+        Optional<Field> described = now.field(field);
+        return switch (kind) {
+            case NEW, OTHER_TYPE -> false;
+            case GONE -> described.isPresent();
+            case SHRUNK ->
+                described
+                        .filter(one -> one.maxLength().orElse(Integer.MAX_VALUE) > Integer.parseInt(value))
+                        .isPresent();
+            case REQUIRED -> described.filter(one -> !one.required()).isPresent();
+            case NOT_WRITABLE -> described.filter(Field::mayBeWritten).isPresent();
+            case CHOICE_GONE ->
+                described
+                        .filter(one ->
+                                one.kind() != FieldKind.CHOICE || one.choices().contains(value))
+                        .isPresent();
+        };
+    }
+
+    /** True when this tells the same of the field as another, in place of it. */
+    public boolean replaces(SchemaChange other) {
+        return kind == other.kind
+                && field.equals(other.field)
+                && (kind != Kind.CHOICE_GONE || value.equals(other.value));
+    }
+
     /** Every difference that matters to somebody who writes, in the order of the fields. */
     public static List<SchemaChange> between(ObjectDescription before, ObjectDescription now) {
         List<SchemaChange> changes = new ArrayList<>();

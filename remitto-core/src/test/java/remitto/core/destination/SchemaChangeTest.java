@@ -62,4 +62,48 @@ class SchemaChangeTest {
                         List.of(field("port", FieldKind.TEXT, false, 60))))
                 .isEmpty();
     }
+
+    private static ObjectDescription described(Field... fields) {
+        return ObjectDescription.of("contact", "Contact", true, List.of(fields));
+    }
+
+    @Test
+    void whatWasChangedThereAndBackIsOver() {
+        ObjectDescription before = described(
+                field("gone", FieldKind.TEXT, false, 0),
+                field("port", FieldKind.TEXT, false, 60),
+                field("note", FieldKind.TEXT, false, 0),
+                field("status", FieldKind.CHOICE, false, 0, "new", "old"));
+        ObjectDescription now = described(
+                field("port", FieldKind.TEXT, false, 40),
+                field("note", FieldKind.TEXT, true, 0),
+                field("status", FieldKind.CHOICE, false, 0, "new"));
+        List<SchemaChange> changes = SchemaChange.between(before, now);
+        assertThat(changes).hasSize(4).noneMatch(one -> one.isOver(now)).allMatch(one -> one.isOver(before));
+    }
+
+    @Test
+    void aFieldThatIsGoneMeanwhileSettlesNothing() {
+        SchemaChange shrunk = new SchemaChange(SchemaChange.Kind.SHRUNK, "port", "40", "");
+        assertThat(shrunk.isOver(described())).isFalse();
+        assertThat(shrunk.isOver(described(field("port", FieldKind.TEXT, false, 41))))
+                .isTrue();
+        assertThat(shrunk.isOver(described(field("port", FieldKind.TEXT, false, 40))))
+                .isFalse();
+        SchemaChange type = new SchemaChange(SchemaChange.Kind.OTHER_TYPE, "port", "", "");
+        assertThat(type.isOver(described(field("port", FieldKind.TEXT, false, 0))))
+                .isFalse();
+    }
+
+    @Test
+    void oneCauseIsToldOnce() {
+        SchemaChange shrunk = new SchemaChange(SchemaChange.Kind.SHRUNK, "port", "40", "");
+        assertThat(new SchemaChange(SchemaChange.Kind.SHRUNK, "port", "20", "").replaces(shrunk))
+                .isTrue();
+        assertThat(new SchemaChange(SchemaChange.Kind.SHRUNK, "name", "20", "").replaces(shrunk))
+                .isFalse();
+        SchemaChange choice = new SchemaChange(SchemaChange.Kind.CHOICE_GONE, "status", "old", "");
+        assertThat(new SchemaChange(SchemaChange.Kind.CHOICE_GONE, "status", "new", "").replaces(choice))
+                .isFalse();
+    }
 }

@@ -76,7 +76,7 @@ public final class MoreRoutes {
         return new Ids(
                 lamplight,
                 scenario.route("Freight contacts", contacts, first.purser(), "contact", contacts(first.freight())),
-                scenario.route("Lapsed islanders", lapsed, lamplight, "lapsed-islanders", lapsed()),
+                scenario.route("Lapsed pass holders", lapsed, lamplight, "lapsed-islanders", lapsed()),
                 scenario.route("Harbour office notices", large, foghorn, "message", notices()));
     }
 

@@ -2,6 +2,7 @@ package remitto.server.destination;
 
 import java.time.Clock;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
@@ -24,6 +25,9 @@ public class SchemaChanges {
                when 'REQUIRED' then coalesce(d.fields ->> :field, '') = ''
                else jsonb_exists(d.fields, :field) end
             """;
+
+    /** Who has seen what settled itself. */
+    private static final String SETTLED = "Remitto";
 
     private final JdbcClient jdbc;
     private final Clock clock;
@@ -55,7 +59,9 @@ public class SchemaChanges {
     public record ConcernedRecord(String remoteId, @Personal String value) {}
 
     void compare(long destinationId, ObjectDescription before, ObjectDescription now) {
-        for (SchemaChange change : SchemaChange.between(before, now)) {
+        List<SchemaChange> fresh = SchemaChange.between(before, now);
+        settle(destinationId, now, fresh);
+        for (SchemaChange change : fresh) {
             long affected = bind(jdbc.sql("select count(*)" + CONCERNED), destinationId, now.name(), change)
                     .query(Long.class)
                     .single();
@@ -74,6 +80,25 @@ public class SchemaChanges {
                             Rows.time(clock.instant()))
                     .update();
         }
+    }
+
+    /** One card a cause, and none for what is over: a login that was changed there and back leaves nothing to look at. */
+    private void settle(long destinationId, ObjectDescription now, List<SchemaChange> fresh) {
+        List<Long> settled = new ArrayList<>();
+        jdbc.sql("""
+                        select id, kind, field, value, text from schema_change
+                        where destination_id = ? and object = ? and seen_by = ''
+                        """).params(destinationId, now.name()).query(row -> {
+            SchemaChange open = new SchemaChange(
+                    SchemaChange.Kind.valueOf(row.getString("kind")),
+                    row.getString("field"),
+                    row.getString("value"),
+                    row.getString("text"));
+            if (open.isOver(now) || fresh.stream().anyMatch(one -> one.replaces(open))) {
+                settled.add(row.getLong("id"));
+            }
+        });
+        settled.forEach(id -> seen(id, SETTLED));
     }
 
     private static JdbcClient.StatementSpec bind(
