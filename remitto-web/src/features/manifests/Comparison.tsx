@@ -34,7 +34,7 @@ export function Comparison({ run }: { run: Run }) {
       <table className="mx-4 mb-3 w-[calc(100%-32px)] border-collapse">
         <thead>
           <tr className="text-soft text-right">
-            <th />
+            <td />
             <th className="font-medium">now</th>
             <th className="font-medium">then</th>
           </tr>
