@@ -58,7 +58,7 @@ describe('an invitation', () => {
   });
 
   it('that was used says so, and offers nothing', async () => {
-    server.refuse('GET', WELCOME, 404, 'This link is not valid, or not any more. Ask for a new one.');
+    server.refuse('GET', WELCOME, 404, 'This link is not valid or no longer works. Ask for a new one.');
     show();
     expect(await screen.findByRole('alert')).toHaveTextContent('Ask for a new one');
     expect(screen.queryByLabelText('Name')).toBeNull();

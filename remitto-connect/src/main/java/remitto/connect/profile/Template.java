@@ -43,6 +43,9 @@ final class Template {
 
     /** What names stand for. */
     interface Names {
+        /** False for a name that stands for nothing: such a text is left as it is. */
+        boolean knows(String name);
+
         /** False for a field that the record does not write. */
         boolean has(String name);
 
@@ -76,6 +79,7 @@ final class Template {
     static void write(JsonNode node, Names names, JsonGenerator out) {
         if (node.isString()) {
             named(node.asString())
+                    .filter(names::knows)
                     .ifPresentOrElse(
                             name -> names.write(name, out), () -> out.writeString(text(node.asString(), names::text)));
         } else if (node.isObject()) {
@@ -102,7 +106,10 @@ final class Template {
 
     private static boolean has(JsonNode node, Names names) {
         return !node.isString()
-                || named(node.asString()).filter(name -> !names.has(name)).isEmpty();
+                || named(node.asString())
+                        .filter(names::knows)
+                        .filter(name -> !names.has(name))
+                        .isEmpty();
     }
 
     static void write(Value value, JsonGenerator out) {

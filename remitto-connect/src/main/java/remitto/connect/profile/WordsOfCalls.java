@@ -25,6 +25,7 @@ final class WordsOfCalls {
         profile.update().ifPresent(how -> words.write("update", how));
         profile.remove().ifPresent(how -> words.write("remove", how));
         words.recordPage(profile);
+        words.outcome(profile.results());
         return words.faults;
     }
 
@@ -72,6 +73,15 @@ final class WordsOfCalls {
                     how.bodyAs() == Profile.BodyForm.TEXT
                             ? "A body in the form text is one text."
                             : "A body in the form form is names with one value each, or {fields}.");
+        }
+    }
+
+    private void outcome(Profile.Results said) {
+        if (said.outcome().isPresent() != said.accepted().isPresent()
+                || said.movedOn().isPresent() && said.outcome().isEmpty()) {
+            add(
+                    List.of("results"),
+                    "outcome is the place of a word, accepted and moved_on say which words mean what: name outcome and accepted together.");
         }
     }
 

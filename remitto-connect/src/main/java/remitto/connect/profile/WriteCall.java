@@ -8,6 +8,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.UnaryOperator;
 import remitto.connect.destination.Destination.Batch;
 import remitto.connect.destination.Destination.Outgoing;
@@ -21,6 +22,9 @@ final class WriteCall {
     /** Names a call by run and number, so that a tool's people and ours can speak of the same one. */
     private static final String CALL_HEADER = "X-Request-ID";
 
+    private static final Set<String> IN_TEXT = Set.of("object", "key_field", "once", "id", "key");
+    private static final Set<String> OF_A_RECORD = Set.of("id", "key", "fields");
+
     private final Profile.Write how;
     private final Batch batch;
     private final UnaryOperator<String> setting;
@@ -33,10 +37,14 @@ final class WriteCall {
         this.json = json;
     }
 
-    /** A name that stands for a field which this record does not write. */
+    /** A call that cannot be made of this record, since a value that it needs is not written or does not fit. */
     static final class NoValue extends RuntimeException {
-        NoValue(String name) {
-            super("the call needs " + name.substring(Placeholders.ONE_FIELD.length())
+        NoValue(String message) {
+            super(message);
+        }
+
+        static NoValue of(String name) {
+            return new NoValue("the call needs " + name.substring(Placeholders.ONE_FIELD.length())
                     + ", which this record does not write");
         }
     }
@@ -53,14 +61,17 @@ final class WriteCall {
         headers.put(CALL_HEADER, batch.onceKey());
         how.onceHeader().ifPresent(name -> headers.put(name, batch.onceKey()));
         how.contentType().or(() -> how.bodyAs().type()).ifPresent(type -> headers.put("Content-Type", type));
-        how.headers()
-                .orElse(Map.of())
-                .forEach((name, text) -> headers.put(
-                        name,
-                        Template.text(text, this::required)
-                                .replaceAll("[\\r\\n]+", " ")
-                                .strip()));
+        how.headers().orElse(Map.of()).forEach((name, text) -> headers.put(name, inHeader(name, text)));
         return headers;
+    }
+
+    /** Header values are ASCII here: what else they may be is read differently by every server (RFC 9110, 5.5). */
+    private String inHeader(String name, String text) {
+        String value = Template.text(text, this::required).strip();
+        if (value.chars().anyMatch(c -> c < ' ' || c > '~')) {
+            throw new NoValue("the header " + name + " cannot hold a value with other characters than ASCII has");
+        }
+        return value;
     }
 
     /** @throws NoValue if a text names a field that the record does not write */
@@ -112,8 +123,19 @@ final class WriteCall {
         return batch.records().get(0);
     }
 
+    /** Texts that were saved before names were checked may hold others; those are left as they are. */
+    private static boolean inText(String name) {
+        return IN_TEXT.contains(name)
+                || name.startsWith(Placeholders.ONE_FIELD)
+                || name.startsWith(Placeholders.ONE_SETTING);
+    }
+
+    private static String asItIs(String name) {
+        return "{" + name + "}";
+    }
+
     private String required(String name) {
-        return text(name).orElseThrow(() -> new NoValue(name));
+        return inText(name) ? text(name).orElseThrow(() -> NoValue.of(name)) : asItIs(name);
     }
 
     /** What a name stands for as text; empty for a field that the record does not write. */
@@ -139,6 +161,11 @@ final class WriteCall {
 
     /** What names in the body stand for. */
     private final class OfTheCall implements Template.Names {
+        @Override
+        public boolean knows(String name) {
+            return inText(name) || name.equals("record") || name.equals("records") || name.equals("fields");
+        }
+
         @Override
         public boolean has(String name) {
             return !name.startsWith(Placeholders.ONE_FIELD)
@@ -184,6 +211,13 @@ final class WriteCall {
         }
 
         @Override
+        public boolean knows(String name) {
+            return OF_A_RECORD.contains(name)
+                    || name.startsWith(Placeholders.ONE_FIELD)
+                    || name.startsWith(Placeholders.ONE_SETTING);
+        }
+
+        @Override
         public boolean has(String name) {
             return !name.startsWith(Placeholders.ONE_FIELD)
                     || field(record, name).isPresent();
@@ -200,7 +234,7 @@ final class WriteCall {
                     if (name.startsWith(Placeholders.ONE_SETTING)) {
                         out.writeString(required(name));
                     } else {
-                        Template.write(field(record, name).orElseThrow(() -> new NoValue(name)), out);
+                        Template.write(field(record, name).orElseThrow(() -> NoValue.of(name)), out);
                     }
                 }
             }
@@ -212,11 +246,11 @@ final class WriteCall {
                 case "id" -> record.id();
                 case "key" -> record.key().display();
                 default ->
-                    name.startsWith(Placeholders.ONE_SETTING)
-                            ? required(name)
-                            : field(record, name)
-                                    .orElseThrow(() -> new NoValue(name))
-                                    .display();
+                    name.startsWith(Placeholders.ONE_FIELD)
+                            ? field(record, name)
+                                    .orElseThrow(() -> NoValue.of(name))
+                                    .display()
+                            : required(name);
             };
         }
     }

@@ -284,4 +284,43 @@ class OneRecordCallsTest {
         assertThat(only().body()).isEqualTo("Room for åse+1@cleat.example: $1 North");
         assertThat(only().header("Content-Type")).isEqualTo("text/plain; charset=utf-8");
     }
+
+    private ProfileDestination saved(String text) {
+        return new ProfileDestination(
+                new ProfileReader().readSaved(text),
+                Login.with(Map.of("base_address", server.address(), "desk", "north", "token", "hush")),
+                TestTools.with(Clock.systemUTC()),
+                RateLimit.NONE,
+                new Backoff(Duration.ofMillis(1), Duration.ofMillis(2), 2));
+    }
+
+    @Test
+    void aTextThatWasSavedBeforeNamesWereCheckedIsReadAndSentAsEver() {
+        String before = PROFILE.replace("Dear {key}", "Dear {friend}")
+                .replace("id: \"{id}\", greeting", "id: \"{someone}\", greeting")
+                .replace("&region={fields.region}", "");
+        assertThat(faults(before)).isNotEmpty();
+        server.on("/guest", asked -> Told.json("{}"));
+        assertThat(result(saved(before).update(batch("g1", Map.of("region", Value.text("North")))))
+                        .accepted())
+                .isTrue();
+        assertThat(only().body()).contains("\"id\":\"{someone}\"", "\"greeting\":\"Dear {friend}\"");
+    }
+
+    @Test
+    void aHeaderThatCannotHoldAValueRefusesTheRecordAndNoMore() {
+        String text = PROFILE.replace("If-Match: \"v-{id}\"", "X-Region: \"{fields.region}\"");
+        RecordResult refused = result(saved(text).update(batch("g1", Map.of("region", Value.text("Ytre Øy")))));
+        assertThat(refused.accepted()).isFalse();
+        assertThat(refused.reason()).startsWith("the header X-Region cannot hold");
+        assertThat(server.asked()).isEmpty();
+    }
+
+    @Test
+    void theWordThatMeansTakenIsNamedWithItsPlace() {
+        String purser =
+                ProfileReader.resource("purser-crm.yaml").replace("  accepted: [added, written, same, removed]\n", "");
+        assertThat(faults(purser).toString()).contains("name outcome and accepted together");
+        assertThat(new ProfileReader().readSaved(purser).title()).isEqualTo("Purser CRM");
+    }
 }

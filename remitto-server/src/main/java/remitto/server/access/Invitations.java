@@ -124,7 +124,7 @@ class Invitations {
     static Problem notOpen() {
         return new Problem(
                 org.springframework.http.HttpStatus.NOT_FOUND,
-                "This link is not valid, or not any more. Ask for a new one.",
+                "This link is not valid or no longer works. Ask for a new one.",
                 List.of());
     }
 }

@@ -117,7 +117,8 @@ public final class ConfigurationFile {
                     line(node),
                     before.isEmpty()
                             ? "the file must hold settings, one a line."
-                            : before + " holds further settings.");
+                            : before.substring(0, before.length() - 1)
+                                    + " is a section; write its settings below it, indented.");
             return;
         }
         for (NodeTuple tuple : mapping.getValue()) {
@@ -128,7 +129,7 @@ public final class ConfigurationFile {
             int line = line(tuple.getKeyNode());
             if (known.containsKey(key)) {
                 if (values.containsKey(key)) {
-                    fault(line, key + " is there twice.");
+                    fault(line, key + " appears twice.");
                 } else {
                     value(known.get(key), tuple.getValueNode(), line);
                 }

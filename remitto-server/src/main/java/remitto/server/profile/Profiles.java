@@ -71,7 +71,7 @@ public class Profiles {
     }
 
     public Profile version(String profile, int number) {
-        return reader.read(text(profile, number));
+        return reader.readSaved(text(profile, number));
     }
 
     /** A profile as it is in service, with the number of its version. */
@@ -188,7 +188,7 @@ public class Profiles {
         String text = row.getString("body");
         return new SavedProfile(
                 row.getString("profile"),
-                reader.read(text).title(),
+                reader.readSaved(text).title(),
                 row.getInt("latest_version"),
                 Rows.optionalInt(row, "live_version"),
                 row.getString("author"),

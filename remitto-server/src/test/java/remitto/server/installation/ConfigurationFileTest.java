@@ -73,7 +73,7 @@ class ConfigurationFileTest {
                 "listen: {prot: 1} | line 1: there is no setting listen.prot. Did you mean listen.port?",
                 "lissten: 1 | line 1: there is no setting lissten.",
                 "listen: {port: 70000} | line 1: listen.port must be a whole number from 1 to 65535.",
-                "listen: 8640 | line 1: listen. holds further settings.",
+                "listen: 8640 | line 1: listen is a section; write its settings below it, indented.",
                 "departures: yes | line 1: departures must be true or false.",
                 "outbox: [a] | line 1: outbox must be the path of a file or folder.",
                 "let_in_origins: x | line 1: let_in_origins must be a list of texts.",
@@ -98,8 +98,8 @@ class ConfigurationFileTest {
                 """))
                 .containsExactly(
                         "line 2: listen.port must be a whole number from 1 to 65535.",
-                        "line 3: listen.port is there twice.",
-                        "line 5: departures is there twice.",
+                        "line 3: listen.port appears twice.",
+                        "line 5: departures appears twice.",
                         "line 6: there is no setting nonsense.");
         Files.delete(folder.resolve("people.password"));
         assertThat(faults("departures: true\n"))

@@ -84,7 +84,7 @@ public final class AudienceSql {
         return " and l.person_id in (" + people + ")";
     }
 
-    /** The people of an audience: person_id, and whether the hold-out keeps them apart. */
+    /** The people of an audience: person_id, and whether they are in the control group. */
     public String members(AudienceSpec spec) {
         return spec.best().map(best -> first(spec, best)).orElseGet(() -> apart(spec, members(spec.condition())));
     }
