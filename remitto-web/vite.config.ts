@@ -3,6 +3,8 @@ import tailwind from '@tailwindcss/vite';
 import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
+  // Below whatever path a proxy puts it: the page says which.
+  base: './',
   plugins: [react(), tailwind()],
   build: { chunkSizeWarningLimit: 2500, sourcemap: false },
   server: {

@@ -2,8 +2,9 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Navigate, Route, Routes, useLocation } from 'react-router';
 import { api, ok } from './api/client';
+import { at } from './components/base';
 import { Line } from './components/Line';
-import { page, Pages } from './components/pages';
+import { page, Pages, usePagesAhead } from './components/pages';
 import { Empty, Page } from './components/ui';
 import { DeparturesPage } from './features/departures/DeparturesPage';
 import { Palette } from './features/palette/Palette';
@@ -47,6 +48,10 @@ const SourcePage = page(() => import('./features/sources/SourcePage'), 'SourcePa
 const SourcesPage = page(() => import('./features/sources/SourcesPage'), 'SourcesPage');
 const StocktakePage = page(() => import('./features/stocktakes/StocktakePage'), 'StocktakePage');
 const RetentionPage = page(() => import('./features/retention/RetentionPage'), 'RetentionPage');
+const ServiceAccountsPage = page(
+  () => import('./features/tokens/ServiceAccountsPage'),
+  'ServiceAccountsPage',
+);
 const UsersPage = page(() => import('./features/users/UsersPage'), 'UsersPage');
 
 export function App() {
@@ -55,6 +60,7 @@ export function App() {
   const [palette, setPalette] = useState(false);
   const session = useQuery({ queryKey: ['session'], queryFn: () => ok(api.GET('/api/session')) });
   useSettings(session.data?.settings);
+  usePagesAhead(session.data?.signedIn ?? false);
   if (session.isPending) return null;
   if (!session.data?.signedIn) {
     if (pathname.startsWith('/welcome/'))
@@ -72,7 +78,7 @@ export function App() {
   const signOut = async () => {
     await ok(api.DELETE('/api/session'));
     client.clear();
-    location.assign('/sign-in');
+    location.assign(at('/sign-in'));
   };
   return (
     <>
@@ -101,6 +107,7 @@ export function App() {
           <Route path="/journal" element={<JournalPage />} />
           <Route path="/account" element={<AccountPage />} />
           <Route path="/users" element={<UsersPage />} />
+          <Route path="/service-accounts" element={<ServiceAccountsPage />} />
           <Route path="/retention" element={<RetentionPage />} />
           <Route path="/people" element={<PeoplePage />} />
           <Route path="/people/review" element={<ReviewPage />} />

@@ -4,6 +4,7 @@ import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, RouterProvider } from 'react-router';
 import { App } from './App';
 import './index.css';
+import { BASE } from './components/base';
 
 // The server may be on this machine or in this building: what the browser holds of the internet says nothing about it.
 const client = new QueryClient({
@@ -13,7 +14,7 @@ const client = new QueryClient({
   },
 });
 // One route of its own for everything: what asks before somebody leaves a page needs a router that can wait.
-const router = createBrowserRouter([{ path: '*', element: <App /> }]);
+const router = createBrowserRouter([{ path: '*', element: <App /> }], { basename: BASE || '/' });
 const root = document.getElementById('root');
 if (!root) throw new Error('the page has no root');
 createRoot(root).render(

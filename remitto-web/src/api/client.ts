@@ -1,4 +1,5 @@
 import createClient from 'openapi-fetch';
+import { at, here } from '../components/base';
 import type { paths } from './schema';
 
 /** A problem document (RFC 9457) the server answered with. */
@@ -12,6 +13,11 @@ export class ApiProblem extends Error {
     super(message);
   }
 
+  /** Whether signing in needs the code of a second factor, or another than was given. */
+  get asksForCode() {
+    return this.details.some((one) => one.where === 'second-factor');
+  }
+
   /** Whether somebody else, who may approve, has to do it. */
   get isForApprover() {
     return this.details.some((one) => one.where === 'approver');
@@ -23,7 +29,7 @@ function cookie(name: string): string {
   return found ? decodeURIComponent(found.slice(name.length + 1)) : '';
 }
 
-export const api = createClient<paths>({ baseUrl: '/' });
+export const api = createClient<paths>({ baseUrl: at('/') });
 
 api.use({
   onRequest({ request }) {
@@ -48,8 +54,8 @@ export async function ok<T>(call: Promise<Answer<T>>): Promise<T> {
     details?: { where: string; message: string }[];
     position?: number;
   };
-  if (answer.response.status === 401 && !location.pathname.startsWith('/sign-in'))
-    location.assign(`/sign-in?to=${encodeURIComponent(location.pathname + location.search)}`);
+  if (answer.response.status === 401 && !here().startsWith('/sign-in'))
+    location.assign(at(`/sign-in?to=${encodeURIComponent(here() + location.search)}`));
   throw new ApiProblem(
     answer.response.status,
     problem.detail ??

@@ -1,11 +1,40 @@
-import { type ComponentType, lazy, type ReactNode, Suspense } from 'react';
+import { type ComponentType, lazy, type ReactNode, Suspense, useEffect } from 'react';
 import { ErrorBoundary, type FallbackProps } from 'react-error-boundary';
 import { Arrived, useArrival } from './arrival';
 import { Button, Page } from './ui';
 
-/** A page whose script comes when it is first opened. */
+const PAGES: (() => Promise<unknown>)[] = [];
+
+/** A page whose script comes when it is first opened, or once the browser has nothing else to do. */
 export function page<Name extends string>(load: () => Promise<Record<Name, ComponentType>>, name: Name) {
+  PAGES.push(load);
   return lazy(async () => ({ default: (await load())[name] }));
+}
+
+/** After this the page that was asked for stands, and the rest may come. */
+const SETTLED = 1500;
+
+/** Fetches the scripts of all pages one after another while nothing else goes on, so that a click on any of them waits for data alone. */
+export function usePagesAhead(wanted: boolean) {
+  useEffect(() => {
+    if (!wanted) return;
+    const left = [...PAGES];
+    let over = false;
+    const whenIdle = window.requestIdleCallback ?? ((then: () => void) => window.setTimeout(then, 50));
+    const next = () => {
+      const load = left.shift();
+      if (!load || over) return;
+      // What does not come now is fetched, and complained of, when its page is opened.
+      void load()
+        .catch(() => undefined)
+        .then(() => whenIdle(next));
+    };
+    const begun = window.setTimeout(() => whenIdle(next), SETTLED);
+    return () => {
+      over = true;
+      window.clearTimeout(begun);
+    };
+  }, [wanted]);
 }
 
 /** Scripts of another version are gone once a newer one was installed; the browsers name this differently. */

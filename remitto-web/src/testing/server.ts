@@ -81,8 +81,26 @@ export class TestServer {
   }
 
   /** A refusal, as the server words one (RFC 9457). */
-  refuse(method: Method, path: string, status: number, detail: string) {
-    this.on(method, path, { status, detail, title: 'Refused', code: 'refused', instance: path }, status);
+  refuse(
+    method: Method,
+    path: string,
+    status: number,
+    detail: string,
+    details: { where: string; message: string }[] = [],
+  ) {
+    this.on(
+      method,
+      path,
+      {
+        status,
+        detail,
+        title: 'Refused',
+        code: 'refused',
+        instance: path,
+        ...(details.length > 0 && { details }),
+      },
+      status,
+    );
   }
 
   /** Whether a test said what an operation answers. */

@@ -7,6 +7,7 @@ import { AccountPage } from './AccountPage';
 const AT = '2026-11-24T09:00:00Z';
 
 beforeEach(() => {
+  server.on('GET', '/api/session/second-factor', { recoveryCodesLeft: 0 });
   signIn('EDITOR', ['SEE_PERSONAL_VALUES']);
   server.on('GET', '/api/session/all', [
     {
@@ -75,6 +76,27 @@ describe('the account page', () => {
     expect(buttons).toHaveLength(1);
     buttons.forEach((one) => fireEvent.click(one));
     await waitFor(() => expect(server.askedOf('DELETE', '/api/session/all/{handle}')).toHaveLength(1));
+  });
+
+  it('changes the name that others see', async () => {
+    server.on('PUT', '/api/session/name', {
+      signedIn: true,
+      id: 7,
+      name: 'Edda Holm',
+      purpose: '',
+      role: 'EDITOR',
+      rights: [],
+      settings: { theme: 'SYSTEM' },
+    });
+    show(<AccountPage />);
+    const name = await screen.findByLabelText<HTMLInputElement>(/Your name/);
+    expect(screen.getByRole('button', { name: 'Change name' })).toBeDisabled();
+    fireEvent.change(name, { target: { value: 'Edda Holm' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Change name' }));
+    await waitFor(() => expect(screen.getByText('Edda Holm')).toBeVisible());
+    expect(server.askedOf('PUT', '/api/session/name').map((one) => one.body)).toEqual([
+      { name: 'Edda Holm' },
+    ]);
   });
 
   it('changes the password and says what that ended', async () => {

@@ -6,6 +6,8 @@ import { zones } from '../../components/here';
 import { city, moment } from '../../components/format';
 import { Ago } from '../../components/Moment';
 import { Button, Card, Failure, Input, Labelled, Page, Pill, Select, TD, TH } from '../../components/ui';
+import { OwnName } from './OwnName';
+import { SecondFactor } from './SecondFactor';
 import { DraftsCard } from '../drafts/DraftsCard';
 import { Editors } from '../session/Editors';
 import { THEMES, useChangeSettings } from '../session/settings';
@@ -28,7 +30,9 @@ export function AccountPage() {
         </div>
         <div className="flex min-w-0 flex-col gap-3">
           <Shown session={session} />
+          <OwnName session={session} />
           <Password />
+          <SecondFactor />
         </div>
       </div>
     </Page>

@@ -27,6 +27,7 @@ import { EditBar } from '../drafts/EditBar';
 import { useDraft } from '../drafts/useDraft';
 import { useMay } from '../session/useSession';
 import { Act, Editable } from '../session/Editors';
+import { at } from '../../components/base';
 
 const EMPTY: AudienceSpec = {
   condition: { kind: 'all', conditions: [] },
@@ -303,7 +304,7 @@ function Editor({
               {mayDownload && (
                 <>
                   , and{' '}
-                  <a className="text-deep underline" href={`/api/audiences/${audience.id}/members.csv`}>
+                  <a className="text-deep underline" href={at(`/api/audiences/${audience.id}/members.csv`)}>
                     as CSV
                   </a>
                 </>

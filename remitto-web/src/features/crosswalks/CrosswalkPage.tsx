@@ -18,6 +18,7 @@ import { RouteEffects } from '../rehearsal/RouteEffects';
 import { EntryGrid } from './EntryGrid';
 import { UnmappedWords } from './UnmappedWords';
 import { Editable, Editors } from '../session/Editors';
+import { at } from '../../components/base';
 
 type Entry = Crosswalk['entries'][number];
 
@@ -148,7 +149,7 @@ function Editor({ crosswalk, draft }: { crosswalk: Crosswalk; draft: Draft | und
           {!isNew && (
             <a
               className="rounded-button border-hairline bg-card text-ink border px-3 py-1.5 font-semibold no-underline"
-              href={`/api/crosswalks/${crosswalk.id}/crosswalk.csv`}
+              href={at(`/api/crosswalks/${crosswalk.id}/crosswalk.csv`)}
             >
               CSV
             </a>

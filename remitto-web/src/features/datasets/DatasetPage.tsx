@@ -12,7 +12,7 @@ import { Ago } from '../../components/Moment';
 import { PutInService } from '../../components/PutInService';
 import { Button, Card, Failure, Input, Labelled, Page, Pill, Select, TD, TH } from '../../components/ui';
 import { ColumnsGo } from '../fieldbook/ColumnsGo';
-import { Drafted } from '../drafts/Drafted';
+import { Drafted, useKeptDraft } from '../drafts/Drafted';
 import { EditBar } from '../drafts/EditBar';
 import { useDraft } from '../drafts/useDraft';
 import { RouteEffects } from '../rehearsal/RouteEffects';
@@ -44,6 +44,7 @@ export function DatasetPage() {
     enabled: id !== 'new',
   });
   const [begun] = useSearchParams();
+  useKeptDraft({ kind: 'DATASET', subject: id }, id !== 'new');
   if (id === 'new')
     return (
       <Drafted key={subject(begun)} place={{ kind: 'DATASET', subject: subject(begun) }} title="New dataset">

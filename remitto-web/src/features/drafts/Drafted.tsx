@@ -12,15 +12,23 @@ interface Props {
   children: (draft: Draft | undefined) => ReactNode;
 }
 
+/**
+ * What a user left, for those who may edit. A page that first waits for something else asks here at once, so that both come together.
+ */
+export function useKeptDraft(place: Spot, wanted = true) {
+  const editor = useIsEditor();
+  return useQuery({
+    queryKey: draftKey(place),
+    queryFn: () => readDraft(place),
+    enabled: editor && wanted,
+    gcTime: 0,
+  });
+}
+
 /** An editor that begins from what its user left. Without an answer it begins from what is saved. */
 export function Drafted({ place, title, children }: Props) {
   const editor = useIsEditor();
-  const kept = useQuery({
-    queryKey: draftKey(place),
-    queryFn: () => readDraft(place),
-    enabled: editor,
-    gcTime: 0,
-  });
+  const kept = useKeptDraft(place);
   if (editor && kept.isPending) {
     if (!title) return <Skeleton rows={3} />;
     return (

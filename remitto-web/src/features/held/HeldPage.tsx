@@ -8,6 +8,7 @@ import { Ago } from '../../components/Moment';
 import { ExplainLink } from '../explain/ExplainLink';
 import { Button, Card, Empty, Failure, Input, Page, Select, Skeleton, TD, TH } from '../../components/ui';
 import { Act } from '../session/Editors';
+import { at } from '../../components/base';
 
 /** The field a group is about: the one whose value is held, or the one for whose sake the record is. */
 function fieldOf(group: HeldGroup): string {
@@ -237,7 +238,9 @@ export function HeldPage() {
                   <a
                     key={ending}
                     className="text-deep"
-                    href={`/api/held/held.${ending}?routeId=${routeId}&code=${encodeURIComponent(code)}&field=${encodeURIComponent(field)}`}
+                    href={at(
+                      `/api/held/held.${ending}?routeId=${routeId}&code=${encodeURIComponent(code)}&field=${encodeURIComponent(field)}`,
+                    )}
                   >
                     {ending === 'csv' ? 'CSV' : 'JSON Lines'}
                   </a>

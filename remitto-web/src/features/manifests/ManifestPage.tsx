@@ -16,6 +16,7 @@ import { stateOf } from './state';
 import { useRun } from './useRun';
 import { useRunChoices } from './useRunChoices';
 import { useMay } from '../session/useSession';
+import { at } from '../../components/base';
 
 const STRIP: Verdict[] = ['ADDED', 'CHANGED', 'REMOVED', 'UNCHANGED', 'HELD', 'LEFT_OUT'];
 const OUTCOMES: [string, string][] = [
@@ -134,13 +135,13 @@ function Manifest({ run, news }: { run: Run; news?: RunNews }) {
             <>
               <a
                 className="rounded-button border-hairline bg-card text-ink border px-3 py-1.5 font-semibold no-underline"
-                href={`/api/runs/${run.id}/manifest.csv`}
+                href={at(`/api/runs/${run.id}/manifest.csv`)}
               >
                 CSV
               </a>
               <a
                 className="rounded-button border-hairline bg-card text-ink border px-3 py-1.5 font-semibold no-underline"
-                href={`/api/runs/${run.id}/manifest.jsonl`}
+                href={at(`/api/runs/${run.id}/manifest.jsonl`)}
               >
                 JSON Lines
               </a>

@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { api, ok } from '../../api/client';
 import type { RunNews } from '../../api/types';
+import { at } from '../../components/base';
 
 const UNDER_WAY = ['PREPARING', 'SENDING'];
 
@@ -16,7 +17,7 @@ export function useRun(id: number) {
   const state = run.data?.state;
   useEffect(() => {
     if (!state || !UNDER_WAY.includes(state)) return undefined;
-    const events = new EventSource(`/api/runs/${id}/events`);
+    const events = new EventSource(at(`/api/runs/${id}/events`));
     events.onmessage = (event: MessageEvent<string>) => {
       const fresh = JSON.parse(event.data) as RunNews;
       setNews(fresh);

@@ -16,6 +16,7 @@ import { RunState } from './RunState';
 import { attributeWords, bits } from './words';
 import { useMay } from '../session/useSession';
 import { Act } from '../session/Editors';
+import { at } from '../../components/base';
 
 const RIGHT = 'text-right font-mono';
 
@@ -101,7 +102,7 @@ export function PeoplePage() {
 /** Where they go from here: into datasets and routes, or into files. */
 function UseThem({ whom, source }: { whom: Kin; source?: number }) {
   const mayDownload = useMay('DOWNLOAD_PERSONAL_VALUES');
-  const file = (name: string) => `/api/people/${name}?entityType=${whom.entityType}`;
+  const file = (name: string) => at(`/api/people/${name}?entityType=${whom.entityType}`);
   const link = (href: string, text: string) => (
     <a href={href} className="text-deep underline">
       {text}

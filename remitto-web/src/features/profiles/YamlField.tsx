@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { CodeField } from '../../components/CodeField';
 import { complete, type Schema } from './completion';
+import { at } from '../../components/base';
 
 export interface LineFault {
   line: number;
@@ -28,7 +29,7 @@ function offset(text: string, line: number): number {
 export function YamlField({ text, onChange, faults }: Props) {
   const schema = useQuery({
     queryKey: ['profile-schema'],
-    queryFn: async () => (await (await fetch('/api/profiles/schema')).json()) as Schema,
+    queryFn: async () => (await (await fetch(at('/api/profiles/schema'))).json()) as Schema,
     staleTime: Infinity,
   });
   const grammar = useMemo(

@@ -10,6 +10,7 @@ import { useMayApprove } from '../session/useMayApprove';
 import { Counts } from './Counts';
 import { Removals } from './Removals';
 import { Unreached } from './Unreached';
+import { at } from '../../components/base';
 
 const KEY = 'erasure';
 
@@ -46,7 +47,7 @@ function Receipt({ erasure }: { erasure: Erasure }) {
       actions={
         <a
           className="rounded-button border-hairline bg-card inline-block border px-3 py-1.5 font-semibold no-underline"
-          href={`/api/erasures/${erasure.id}`}
+          href={at(`/api/erasures/${erasure.id}`)}
           download={`erasure-${erasure.id}.json`}
         >
           Download

@@ -5,6 +5,7 @@ import { counted, moment } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Card, Page, TD, TH } from '../../components/ui';
 import { useMay } from '../session/useSession';
+import { at } from '../../components/base';
 
 /** All that is kept of a person and was sent, why, and on what basis. */
 export function FilePage() {
@@ -35,7 +36,7 @@ export function FilePage() {
             mayDownload && (
               <a
                 className="rounded-button border-hairline bg-card inline-block border px-3 py-1.5 font-semibold no-underline"
-                href={`/api/people/${found.personId}/file.json`}
+                href={at(`/api/people/${found.personId}/file.json`)}
                 download
               >
                 Download

@@ -12,7 +12,7 @@ import { useFieldMeetings } from '../fieldbook/useFieldMeetings';
 import { PutInService } from '../../components/PutInService';
 import { Failure, Page } from '../../components/ui';
 import { AskApprover, AskedForApproval } from '../approvals/AskApprover';
-import { Drafted } from '../drafts/Drafted';
+import { Drafted, useKeptDraft } from '../drafts/Drafted';
 import { EditBar } from '../drafts/EditBar';
 import { useDraft } from '../drafts/useDraft';
 import { CopyRoute } from './CopyRoute';
@@ -35,6 +35,7 @@ export function RoutePage() {
     queryKey: ['route', Number(id)],
     queryFn: () => ok(api.GET('/api/routes/{id}', { params: { path: { id: Number(id) } } })),
   });
+  useKeptDraft({ kind: 'ROUTE', subject: id });
   return (
     <Loaded title="Route" query={route}>
       {(found) => (

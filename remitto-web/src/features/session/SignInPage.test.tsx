@@ -46,6 +46,38 @@ describe('signing in', () => {
     expect(screen.getByRole('button', { name: 'Sign in' })).toBeEnabled();
   });
 
+  it('asks for the code of a second factor once the server does, without calling that a mistake', async () => {
+    const words = 'Enter the code that your authenticator shows, or a recovery code.';
+    server.refuse('POST', '/api/session', 401, words, [{ where: 'second-factor', message: words }]);
+    show(<SignInPage />, '/sign-in');
+    window.history.replaceState({}, '', '/sign-in');
+    fill('edda@halvorn.example', 'quay-lantern-77-otter');
+    const code = await screen.findByLabelText(/^Code/);
+    expect(screen.queryByText(words)).toBeNull();
+    expect(code).toHaveAttribute('autocomplete', 'one-time-code');
+    server.on('POST', '/api/session', SESSION);
+    fireEvent.change(code, { target: { value: '123 456' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Sign in' }));
+    await waitFor(() =>
+      expect(server.askedOf('POST', '/api/session').map((one) => one.body)).toEqual([
+        { email: 'edda@halvorn.example', password: 'quay-lantern-77-otter' },
+        { email: 'edda@halvorn.example', password: 'quay-lantern-77-otter', code: '123 456' },
+      ]),
+    );
+  });
+
+  it('says that a code was wrong, and keeps asking', async () => {
+    const words = 'The code is wrong or was used before.';
+    server.refuse('POST', '/api/session', 401, words, [{ where: 'second-factor', message: words }]);
+    show(<SignInPage />, '/sign-in');
+    window.history.replaceState({}, '', '/sign-in');
+    fill('edda@halvorn.example', 'quay-lantern-77-otter');
+    fireEvent.change(await screen.findByLabelText(/^Code/), { target: { value: '000000' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Sign in' }));
+    expect(await screen.findByText(words)).toBeVisible();
+    expect(screen.getByLabelText(/^Code/)).toHaveValue('000000');
+  });
+
   it('lets a password manager fill it in', () => {
     show(<SignInPage />);
     expect(screen.getByLabelText('E-mail')).toHaveAttribute('autocomplete', 'username');

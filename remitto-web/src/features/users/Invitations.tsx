@@ -6,6 +6,7 @@ import { moment } from '../../components/format';
 import { Ago } from '../../components/Moment';
 import { Button, Card, Failure, Input, Labelled, Select } from '../../components/ui';
 import { ROLES, ROLE_WORDS } from './words';
+import { at } from '../../components/base';
 
 const QUERY = { queryKey: ['invitations'], queryFn: () => ok(api.GET('/api/users/invitations')) };
 
@@ -27,7 +28,7 @@ export function Invitations() {
     mutationFn: (id: number) => ok(api.DELETE('/api/users/invitations/{id}', { params: { path: { id } } })),
     onSettled: again,
   });
-  const link = invite.data && `${location.origin}/welcome/${invite.data.token}`;
+  const link = invite.data && location.origin + at(`/welcome/${invite.data.token}`);
   return (
     <Card title="Invite by link">
       <form

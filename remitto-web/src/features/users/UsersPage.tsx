@@ -3,7 +3,19 @@ import { useState } from 'react';
 import { api, ok } from '../../api/client';
 import type { Account, Right, Role } from '../../api/types';
 import { Loaded } from '../../components/Loaded';
-import { Button, Card, Failure, Input, Labelled, Page, Pill, Select, TD, TH } from '../../components/ui';
+import {
+  Button,
+  ButtonLink,
+  Card,
+  Failure,
+  Input,
+  Labelled,
+  Page,
+  Pill,
+  Select,
+  TD,
+  TH,
+} from '../../components/ui';
 import { Invitations } from './Invitations';
 import { NewUser } from './NewUser';
 import { RIGHTS, RIGHT_WORDS, ROLES, ROLE_WORDS } from './words';
@@ -30,7 +42,11 @@ function Users({ users, byRole }: { users: Account[]; byRole: Record<Role, Right
   const [chosen, setChosen] = useState(0);
   const user = users.find((one) => one.id === chosen);
   return (
-    <Page title="Users" note="Accounts are deactivated, never deleted, because the history refers to them.">
+    <Page
+      title="Users"
+      note="Accounts are deactivated, never deleted, because the history refers to them."
+      actions={<ButtonLink to="/service-accounts">Service accounts</ButtonLink>}
+    >
       <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,7fr)_minmax(320px,4fr)] items-start gap-4">
         <div className="flex min-w-0 flex-col gap-3">
           <Card className="pb-2">
@@ -188,6 +204,9 @@ function UserForm({ user, byRole }: { user: Account; byRole: Record<Role, Right[
     mutationFn: () => ok(api.PUT('/api/users/{id}/password', { ...path, body: { password } })),
     onSuccess: () => setPassword(''),
   });
+  const factor = useMutation({
+    mutationFn: () => ok(api.POST('/api/users/{id}/second-factor/reset', path)),
+  });
   const end = useMutation({
     mutationFn: () => ok(api.DELETE('/api/users/{id}/sessions', path)),
   });
@@ -241,6 +260,17 @@ function UserForm({ user, byRole }: { user: Account; byRole: Record<Role, Right[
             All sessions of {user.name} were ended.
           </p>
         )}
+        <div>
+          <Button kind="quiet" disabled={factor.isPending} onClick={() => factor.mutate()}>
+            Turn off second factor
+          </Button>
+          <Failure error={factor.error} />
+          {factor.isSuccess && (
+            <p role="status" className="text-soft m-0">
+              {user.name} signs in with the password alone, and can set up a new second factor.
+            </p>
+          )}
+        </div>
         <Labelled label="New password" note="Ends all sessions of this user.">
           <Input
             className="w-full"

@@ -14,6 +14,7 @@ import java.util.Map;
 import java.util.concurrent.TimeUnit;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -160,7 +161,51 @@ class InstallationTest {
             assertThat(received(world)).as("calls that wrote").isEqualTo(calls);
             assertThat(Files.readString(second.resolve("remitto.yaml"), StandardCharsets.UTF_8))
                     .contains("\ndepartures: false\n");
+            aBundleForSupportHoldsNoSecretAndNobody(home, world);
+            anotherKeyOpensWhatWasSealed(second, ids, port);
         }
+    }
+
+    private void aBundleForSupportHoldsNoSecretAndNobody(Path home, Stack world) throws Exception {
+        Path bundle = folder.resolve("support.tar.gz");
+        assertThat(remitto(home, "support-bundle", bundle.toString()).words()).contains("Look through it");
+        Path opened = Files.createDirectory(folder.resolve("opened"));
+        assertThat(new ProcessBuilder("tar", "-xzf", bundle.toString(), "-C", opened.toString())
+                        .start()
+                        .waitFor())
+                .isZero();
+        StringBuilder all = new StringBuilder();
+        try (Stream<Path> files = Files.walk(opened)) {
+            for (Path file : files.filter(Files::isRegularFile).toList()) {
+                all.append(Files.readString(file));
+            }
+        }
+        assertThat(all.toString())
+                .contains("listen:", "PostgreSQL 1", "app_user", "Remitto runs at")
+                .doesNotContain(
+                        Files.readString(home.resolve("database.password")).strip(),
+                        Files.readString(home.resolve("people.password")).strip(),
+                        EMAIL,
+                        "Anna Berg");
+        String people = world.text("select string_agg(email, ' ') from ferry.pass_holders where email <> ''");
+        assertThat(people.split(" ")).hasSizeGreaterThan(20).noneMatch(all.toString()::contains);
+        assertThat(remitto(home, "support-bundle", bundle.toString()).words()).contains("is there already");
+    }
+
+    private void anotherKeyOpensWhatWasSealed(Path home, Scenario.Ids ids, int port) throws Exception {
+        assertThat(remitto(home, "rotate-key").words()).contains("stop it first");
+        remitto(home, "stop");
+        byte[] before = Files.readAllBytes(home.resolve("secret.key"));
+        assertThat(remitto(home, "rotate-key").words()).contains("sealed values are under a new key");
+        assertThat(Files.readAllBytes(home.resolve("secret.key"))).isNotEqualTo(before);
+        remitto(home, "start");
+        Api again = new Api(URI.create("http://127.0.0.1:" + port)).signIn(EMAIL, PASSWORD);
+        JsonNode prepared = again.await(again.post("/api/routes/" + ids.passes() + "/runs", Map.of())
+                .get("runId")
+                .asLong());
+        assertThat(prepared.get("message").asString())
+                .as("the source was signed in to with what was sealed")
+                .isEqualTo("Nothing to send");
     }
 
     private static int received(Stack world) {

@@ -25,8 +25,13 @@ final class ServerProcess {
     static ServerProcess start(Stack stack, int port) throws IOException, InterruptedException {
         Path jar = Path.of("..", "remitto-server", "target", "remitto-server-0.1.0-app.jar");
         assertThat(jar).as("the packaged server").exists();
-        List<String> command = new ArrayList<>(
-                List.of("java", "-XX:TieredStopAtLevel=1", "-jar", jar.toString(), "--server.port=" + port));
+        List<String> command = new ArrayList<>(List.of(
+                "java",
+                "-XX:TieredStopAtLevel=1",
+                "-Dspring.aot.enabled=true",
+                "-jar",
+                jar.toString(),
+                "--server.port=" + port));
         stack.properties().forEach((name, value) -> command.add("--" + name + "=" + value));
         Path log = stack.folder.resolve("server-" + port + ".log");
         Process process = new ProcessBuilder(command)

@@ -285,6 +285,7 @@ class TourTest {
         open("Commuter passes");
         button("Prepare manifest").click();
         assertThat(text("Nothing has been sent|Nothing to send")).isVisible();
+        assertThat(buttons("(Send \\d|Prepare manifest$)").first()).isVisible();
         if (buttons("Send \\d").count() > 0) {
             buttons("Send \\d").first().click();
             assertThat(button("Prepare manifest")).isVisible();

@@ -13,7 +13,8 @@ final class Child implements AutoCloseable {
 
     Child(Path log, List<String> arguments) throws IOException {
         this.log = log;
-        this.command = new ArrayList<>(List.of("java", "-Xmx512m", "-XX:TieredStopAtLevel=1"));
+        this.command =
+                new ArrayList<>(List.of("java", "-Xmx512m", "-XX:TieredStopAtLevel=1", "-Dspring.aot.enabled=true"));
         this.command.addAll(arguments);
         this.process = launch();
     }

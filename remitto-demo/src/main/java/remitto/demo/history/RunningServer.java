@@ -12,6 +12,8 @@ import remitto.server.platform.LaneDataSource;
 
 /** The real server in this process, on any free port, with a clock that can be set. */
 public final class RunningServer implements AutoCloseable {
+    private static final String CLOCK = "clock";
+
     private final ConfigurableApplicationContext context;
     private final ShiftedClock clock;
 
@@ -28,8 +30,13 @@ public final class RunningServer implements AutoCloseable {
     /** @param clock says what time it is from the start */
     public static RunningServer start(Map<String, Object> properties, ShiftedClock clock) {
         ConfigurableApplicationContext context = new SpringApplicationBuilder(RemittoServer.class)
-                .initializers(
-                        (GenericApplicationContext fresh) -> fresh.registerBean("clock", Clock.class, () -> clock))
+                .main(RemittoServer.class)
+                .initializers((GenericApplicationContext fresh) -> {
+                    if (fresh.containsBeanDefinition(CLOCK)) {
+                        fresh.removeBeanDefinition(CLOCK);
+                    }
+                    fresh.registerBean(CLOCK, Clock.class, () -> clock);
+                })
                 .run(Stream.concat(
                                 Stream.of("--server.port=0", "--remitto.stand-ins=true")
                                         .filter(one -> !properties.containsKey(one.substring(2, one.indexOf('=')))),

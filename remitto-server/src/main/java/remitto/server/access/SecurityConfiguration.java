@@ -12,9 +12,11 @@ import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.crypto.argon2.Argon2PasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.context.SecurityContextHolderFilter;
 import org.springframework.session.jdbc.PostgreSqlJdbcIndexedSessionRepositoryCustomizer;
 import remitto.server.failure.SecurityAnswers;
 import remitto.server.permission.Role;
+import remitto.server.token.TokenAuthentication;
 
 /** Sign-in by session, CSRF by a cookie the front end sends back, roles by address. */
 @Configuration
@@ -26,14 +28,16 @@ class SecurityConfiguration {
     private static final int HASH_BYTES = 32;
 
     @Bean
-    SecurityFilterChain security(HttpSecurity http, SessionContexts contexts, SecurityAnswers answers)
+    SecurityFilterChain security(
+            HttpSecurity http, SessionContexts contexts, TokenAuthentication tokens, SecurityAnswers answers)
             throws Exception {
-        return http.csrf(csrf -> csrf.spa())
+        return http.csrf(csrf -> csrf.spa().ignoringRequestMatchers(TokenAuthentication::letIn))
+                .addFilterAfter(tokens, SecurityContextHolderFilter.class)
                 .securityContext(context -> context.securityContextRepository(contexts))
                 .requestCache(cache -> cache.disable())
                 .authorizeHttpRequests(requests -> requests.requestMatchers("/api/session", "/api/welcome/**")
                         .permitAll()
-                        .requestMatchers("/api/users/**")
+                        .requestMatchers("/api/users/**", "/api/service-accounts/**")
                         .hasRole(Role.ADMIN.name())
                         .requestMatchers(HttpMethod.PUT, "/api/retention/**")
                         .hasRole(Role.ADMIN.name())

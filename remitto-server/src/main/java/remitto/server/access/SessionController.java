@@ -87,8 +87,15 @@ class SessionController {
             String purpose,
             UserSettings.Settings settings) {}
 
-    /** E-mail and password of who signs in. */
-    record SignIn(String email, String password) {}
+    /**
+     * Who signs in.
+     *
+     * @param code of the second factor; absent where there is none, or before it is asked for
+     */
+    record SignIn(String email, String password, Optional<String> code) {}
+
+    /** The name that others see. */
+    record OwnName(String name) {}
 
     /** A change of one's own password. */
     record PasswordChange(String current, String fresh) {}
@@ -106,10 +113,17 @@ class SessionController {
                 .orElse(new Session(false, 0, "", Optional.empty(), Set.of(), "", UserSettings.Settings.NONE));
     }
 
-    /** Signs in. Failures are counted, and slow down whoever goes on. */
+    /**
+     * Signs in. Failures are counted, and slow down whoever goes on. 401 with a detail about {@code second-factor} asks for the code of
+     * the second factor: sign in again with all three.
+     */
     @PostMapping
     Session signIn(@RequestBody SignIn wanted, HttpServletRequest request, HttpServletResponse response) {
-        UserAccount account = signIns.signIn(wanted.email(), wanted.password(), request.getRemoteAddr());
+        UserAccount account = signIns.signIn(
+                wanted.email(),
+                wanted.password(),
+                Optional.ofNullable(wanted.code()).flatMap(code -> code).orElse(""),
+                request.getRemoteAddr());
         if (request.getSession(false) != null) {
             request.getSession(false).invalidate();
         }
@@ -142,6 +156,15 @@ class SessionController {
         users.setPassword(account.id(), wanted.fresh());
         sessions.endAll(account.id(), current(request));
         signIns.note(account, "changed password", request.getRemoteAddr());
+    }
+
+    /** Changes one's own name. 409 when another account has it. */
+    @PutMapping("/name")
+    Session changeName(@RequestBody OwnName wanted, HttpServletRequest request, Principal who) {
+        UserAccount account = mine(who);
+        UserAccount renamed = users.rename(account.id(), wanted.name());
+        signIns.note(renamed, "changed name from " + account.name(), request.getRemoteAddr());
+        return of(renamed, request);
     }
 
     /** Changes how things are shown to whoever asks. */

@@ -1,5 +1,6 @@
 package remitto.server.access;
 
+import io.micrometer.core.instrument.MeterRegistry;
 import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
@@ -17,30 +18,50 @@ import remitto.server.platform.Problem;
 @Component
 class SignIns {
     private static final int HASHES_AT_A_TIME = 4;
+    /** Which part of a sign-in is missing or wrong. */
+    private static final String SECOND_FACTOR = "second-factor";
+
     private static final Duration LONGEST_WAIT = Duration.ofSeconds(5);
 
     private final Users users;
     private final Accounts accounts;
     private final PasswordEncoder passwords;
     private final SignInLock lock;
+    private final SecondFactors factors;
     private final Journal journal;
+    private final MeterRegistry metrics;
     private final Semaphore hashing = new Semaphore(HASHES_AT_A_TIME, true);
     /** Checked where there is no account, so that its absence does not show in the time it takes. */
     private final String nobody;
 
-    SignIns(Users users, Accounts accounts, PasswordEncoder passwords, SignInLock lock, Journal journal) {
+    SignIns(
+            Users users,
+            Accounts accounts,
+            PasswordEncoder passwords,
+            SignInLock lock,
+            SecondFactors factors,
+            Journal journal,
+            MeterRegistry metrics) {
         this.users = users;
         this.accounts = accounts;
         this.passwords = passwords;
         this.lock = lock;
+        this.factors = factors;
         this.journal = journal;
+        this.metrics = metrics;
         this.nobody = String.valueOf(passwords.encode("the password of nobody"));
     }
 
-    /** @throws Problem with 401 if the two do not belong together, with 429 if there were too many failures before */
-    UserAccount signIn(String email, String password, String address) {
+    /**
+     * @param code of the second factor, where the account has one; blank when none was entered
+     * @throws Problem with 401 if they do not belong together, or if a code is missing; with 429 if there were too many failures before
+     */
+    UserAccount signIn(String email, String password, String code, String address) {
         SignInLock.Attempt attempt = new SignInLock.Attempt(email, address);
-        lock.wait(attempt).ifPresent(SignIns::refuse);
+        lock.wait(attempt).ifPresent(wait -> {
+            counted("locked");
+            refuse(wait);
+        });
         Optional<Users.Credentials> found = users.credentials(email);
         boolean right = password.length() <= PasswordRules.LONGEST
                 && matches(password, found.map(Users.Credentials::passwordHash).orElse(nobody));
@@ -49,9 +70,28 @@ class SignIns {
             failed(attempt, account);
             throw new Problem(HttpStatus.UNAUTHORIZED, "E-mail or password is wrong.", List.of());
         }
+        secondFactor(account.get(), code, attempt);
         lock.succeeded(attempt);
         note(account.get(), "signed in", address);
+        counted("success");
         return account.get();
+    }
+
+    /** A missing code is no failure; a wrong one counts like a wrong password. */
+    private void secondFactor(UserAccount account, String code, SignInLock.Attempt attempt) {
+        if (!factors.isOn(account.id())) {
+            return;
+        }
+        boolean missing = code.isBlank();
+        if (missing || !factors.accept(account.id(), code)) {
+            String words = missing
+                    ? "Enter the code that your authenticator shows, or a recovery code."
+                    : "The code is wrong or was used before. Enter the one that is shown now, or a recovery code.";
+            if (!missing) {
+                failed(attempt, Optional.of(account));
+            }
+            throw new Problem(HttpStatus.UNAUTHORIZED, words, List.of(new Problem.Detail(SECOND_FACTOR, words)));
+        }
     }
 
     /** Whether a signed-in user's password is this; wrong ones count like those of a sign-in. */
@@ -79,11 +119,16 @@ class SignIns {
     /** What was typed where there is no account may be a password, so it is not kept. */
     private void failed(SignInLock.Attempt attempt, Optional<UserAccount> account) {
         Optional<Duration> locked = lock.failed(attempt);
+        counted("failure");
         Journal.Subject subject = account.map(one -> new Journal.Subject("user", one.id(), one.name()))
                 .orElse(new Journal.Subject("user", 0, "unknown account"));
         journal.write("sign-in", "failed to sign in", subject, "from " + attempt.address());
         locked.ifPresent(time -> journal.write(
                 "sign-in", "locked sign-in", subject, "from " + attempt.address() + " for " + time.toSeconds() + " s"));
+    }
+
+    private void counted(String result) {
+        metrics.counter("remitto.sign.ins", "result", result).increment();
     }
 
     private boolean matches(String password, String hash) {

@@ -20,6 +20,7 @@ import remitto.server.permission.Accounts;
 import remitto.server.permission.Right;
 import remitto.server.permission.Role;
 import remitto.server.permission.UserAccount;
+import remitto.server.platform.Problem;
 
 /** What administrators decide about users. An account is deactivated and never removed, since history names it. */
 @RestController
@@ -29,13 +30,21 @@ class UserController {
     private final Accounts accounts;
     private final RoleRights roleRights;
     private final SignedInSessions sessions;
+    private final SecondFactors factors;
     private final Journal journal;
 
-    UserController(Users users, Accounts accounts, RoleRights roleRights, SignedInSessions sessions, Journal journal) {
+    UserController(
+            Users users,
+            Accounts accounts,
+            RoleRights roleRights,
+            SignedInSessions sessions,
+            SecondFactors factors,
+            Journal journal) {
         this.users = users;
         this.accounts = accounts;
         this.roleRights = roleRights;
         this.sessions = sessions;
+        this.factors = factors;
         this.journal = journal;
     }
 
@@ -108,6 +117,17 @@ class UserController {
         users.setPassword(id, wanted.password());
         int ended = sessions.endAll(id, Optional.empty());
         note(who, "reset password", users.get(id), ended + " sessions ended");
+    }
+
+    /** Turns the second factor of a user off who lost it, and ends all of their sessions. 409 when it is off. */
+    @PostMapping("/{id}/second-factor/reset")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void resetSecondFactor(@PathVariable long id, Principal who) {
+        UserAccount user = users.get(id);
+        if (!factors.turnOff(id)) {
+            throw Problem.conflict("The second factor of " + user.name() + " is off.");
+        }
+        note(who, "reset second factor", user, sessions.endAll(id, Optional.empty()) + " sessions ended");
     }
 
     /** Where a user is signed in. */

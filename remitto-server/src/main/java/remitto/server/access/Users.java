@@ -89,7 +89,7 @@ public class Users {
     }
 
     UserAccount get(long id) {
-        return accounts.find(id).orElseThrow(() -> Problem.notFound("user " + id));
+        return accounts.findPerson(id).orElseThrow(() -> Problem.notFound("user " + id));
     }
 
     /** @param rights what differs from the role's: given (true) or taken away (false) */
@@ -105,6 +105,17 @@ public class Users {
         jdbc.sql("delete from user_right where user_id = ?").param(id).update();
         rights.forEach((right, granted) -> jdbc.sql("insert into user_right (user_id, may, granted) values (?, ?, ?)")
                 .params(id, right.name(), granted)
+                .update());
+        names.changed(id);
+        return get(id);
+    }
+
+    /** @throws Problem if the name is not valid or taken */
+    UserAccount rename(long id, String name) {
+        UserAccount account = get(id);
+        Profile profile = new Profile(account.email(), name, account.role()).valid();
+        unique(() -> jdbc.sql("update app_user set name = ? where id = ?")
+                .params(profile.name(), id)
                 .update());
         names.changed(id);
         return get(id);
@@ -143,7 +154,10 @@ public class Users {
     }
 
     boolean none() {
-        return jdbc.sql("select count(*) from app_user").query(Long.class).single() == 0;
+        return jdbc.sql("select count(*) from app_user where kind = 'PERSON'")
+                        .query(Long.class)
+                        .single()
+                == 0;
     }
 
     Optional<Credentials> credentials(String email) {
@@ -155,7 +169,7 @@ public class Users {
     }
 
     Optional<Credentials> credentials(long id) {
-        return accounts.find(id).flatMap(account -> credentials(account.email()));
+        return accounts.findPerson(id).flatMap(account -> credentials(account.email()));
     }
 
     private interface Write<T> {

@@ -1,5 +1,6 @@
 package remitto.server.destination;
 
+import jakarta.servlet.http.HttpServletRequest;
 import java.net.URI;
 import java.security.Principal;
 import java.time.Instant;
@@ -115,7 +116,8 @@ class DelegatedSignInController {
             @RequestParam(defaultValue = "") String state,
             @RequestParam(defaultValue = "") String code,
             @RequestParam(defaultValue = "") String error,
-            Principal who) {
+            Principal who,
+            HttpServletRequest request) {
         SignInAttempts.Attempt attempt = attempts.end(state, who.getName())
                 .orElseThrow(() -> Problem.invalid("This sign-in was not begun by you, or more than ten minutes ago;"
                         + " start it again on the destination's page."));
@@ -131,7 +133,7 @@ class DelegatedSignInController {
             finish(attempt, code, who.getName());
         }
         return ResponseEntity.status(HttpStatus.SEE_OTHER)
-                .header(HttpHeaders.LOCATION, "/destinations/" + id)
+                .header(HttpHeaders.LOCATION, request.getContextPath() + "/destinations/" + id)
                 .build();
     }
 

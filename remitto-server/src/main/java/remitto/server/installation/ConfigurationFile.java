@@ -28,6 +28,9 @@ import remitto.server.installation.ConfigurationFault.Line;
 public final class ConfigurationFile {
     private static final int MOST_BYTES = 200_000;
     private static final int LIKELY = 3;
+    private static final String FORWARDED = "server.forward-headers-strategy";
+    private static final String LOG_FORMAT = "logging.structured.format.console";
+    private static final String ELASTIC_COMMON_SCHEMA = "ecs";
     private static final Set<String> LOOPBACK = Set.of("127.0.0.1", "localhost", "::1", "[::1]");
 
     private final Path file;
@@ -76,6 +79,8 @@ public final class ConfigurationFile {
             }
         }
         properties.computeIfPresent("spring.datasource.url", (name, url) -> encrypted(url));
+        properties.computeIfPresent(LOG_FORMAT, (name, json) -> json.equals("true") ? ELASTIC_COMMON_SCHEMA : null);
+        properties.computeIfPresent(FORWARDED, (name, trusted) -> trusted.equals("true") ? "native" : "none");
         properties.put(
                 "remitto.first-link-file",
                 file.toAbsolutePath().resolveSibling("first-administrator.link").toString());
@@ -183,6 +188,8 @@ public final class ConfigurationFile {
         return switch (setting.kind()) {
             case PORT -> number(text, 1, 65_535);
             case MEGABYTES -> number(text, 512, Integer.MAX_VALUE);
+            case PATH -> text.isEmpty() || text.matches("(/[A-Za-z0-9._~-]+)+") ? Optional.of(text) : Optional.empty();
+            case COUNT -> number(text, 1, Integer.MAX_VALUE);
             case FLAG -> text.equals("true") || text.equals("false") ? Optional.of(text) : Optional.empty();
             case DURATION -> text.matches("\\d{1,6}[smhd]") ? Optional.of(text) : Optional.empty();
             case FILE, SECRET ->

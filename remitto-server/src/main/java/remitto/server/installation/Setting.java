@@ -17,6 +17,8 @@ record Setting(String key, String property, Kind kind, String usual, List<String
         TEXT("a text"),
         PORT("a whole number from 1 to 65535"),
         MEGABYTES("a whole number of megabytes, at least 512"),
+        COUNT("a whole number, at least 1"),
+        PATH("a path such as /remitto, or blank"),
         FLAG("true or false"),
         LIST("a list of texts"),
         /** A path, from the folder of the configuration file on. */
@@ -53,6 +55,18 @@ record Setting(String key, String property, Kind kind, String usual, List<String
                         Kind.TEXT,
                         "\"\"",
                         "The address that people reach it at, where a proxy stands before it, such as https://remitto.company.example."),
+                of(
+                        "base_path",
+                        "server.servlet.context-path",
+                        Kind.PATH,
+                        "\"\"",
+                        "The path below which a proxy puts it, such as /remitto; blank for the root."),
+                of(
+                        "behind_proxy",
+                        "server.forward-headers-strategy",
+                        Kind.FLAG,
+                        "false",
+                        "Whether a proxy stands before it whose X-Forwarded headers are true: who asks, and that they came by TLS."),
                 of(
                         "database.url",
                         "spring.datasource.url",
@@ -125,6 +139,18 @@ record Setting(String key, String property, Kind kind, String usual, List<String
                         Kind.DURATION,
                         "12h",
                         "How long a session lasts without being used."),
+                of(
+                        "token.calls_per_minute",
+                        "remitto.token-calls-per-minute",
+                        Kind.COUNT,
+                        "600",
+                        "How often a minute each token of a service account may call."),
+                of(
+                        "log.json",
+                        "logging.structured.format.console",
+                        Kind.FLAG,
+                        "false",
+                        "Whether each line of the log is a JSON object, with the ids of the request, run and route it belongs to."),
                 of(
                         "memory_mb",
                         "",

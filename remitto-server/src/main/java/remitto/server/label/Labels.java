@@ -65,7 +65,7 @@ class Labels {
     }
 
     List<Colleague> colleagues() {
-        return jdbc.sql("select id, name from app_user where active order by lower(name), id")
+        return jdbc.sql("select id, name from app_user where active and kind = 'PERSON' order by lower(name), id")
                 .query((row, number) -> new Colleague(row.getLong("id"), row.getString("name")))
                 .list();
     }

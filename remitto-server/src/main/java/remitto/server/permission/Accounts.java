@@ -15,7 +15,7 @@ import org.springframework.stereotype.Component;
 public class Accounts {
     private static final String SELECT = """
             select u.id, u.email, u.name, u.role, u.active,
-              array(select may from role_right where role = u.role
+              array(select may from role_right where role = u.role and u.kind = 'PERSON'
                     union select may from user_right where user_id = u.id and granted
                     except select may from user_right where user_id = u.id and not granted) as rights
             from app_user u
@@ -27,15 +27,26 @@ public class Accounts {
         this.jdbc = jdbc;
     }
 
+    /** The account of a person or of a program. */
     public Optional<UserAccount> find(long id) {
-        return jdbc.sql(SELECT + " where u.id = ?")
+        return one("u.id = ?", id);
+    }
+
+    /** The account of somebody who may sign in. */
+    public Optional<UserAccount> findPerson(long id) {
+        return one("u.id = ? and u.kind = 'PERSON'", id);
+    }
+
+    private Optional<UserAccount> one(String which, long id) {
+        return jdbc.sql(SELECT + " where " + which)
                 .param(id)
                 .query((row, number) -> account(row))
                 .optional();
     }
 
+    /** Everybody who may sign in, or could once. */
     public List<UserAccount> all() {
-        return jdbc.sql(SELECT + " order by u.name")
+        return jdbc.sql(SELECT + " where u.kind = 'PERSON' order by u.name")
                 .query((row, number) -> account(row))
                 .list();
     }
@@ -43,7 +54,7 @@ public class Accounts {
     private static UserAccount account(ResultSet row) throws SQLException {
         return new UserAccount(
                 row.getLong("id"),
-                row.getString("email"),
+                Optional.ofNullable(row.getString("email")).orElse(""),
                 row.getString("name"),
                 Role.valueOf(row.getString("role")),
                 row.getBoolean("active"),

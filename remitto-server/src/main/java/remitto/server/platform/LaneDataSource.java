@@ -1,6 +1,8 @@
 package remitto.server.platform;
 
 import com.zaxxer.hikari.HikariDataSource;
+import com.zaxxer.hikari.metrics.micrometer.MicrometerMetricsTrackerFactory;
+import io.micrometer.core.instrument.MeterRegistry;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.Arrays;
@@ -29,6 +31,11 @@ public final class LaneDataSource extends AbstractRoutingDataSource implements A
     /** The pool of one lane, whatever lane a thread is in. */
     public DataSource pool(Lane lane) {
         return pools.get(lane);
+    }
+
+    /** Counts what the pool of a lane does from now on. */
+    public void measure(Lane lane, MeterRegistry registry) {
+        pools.get(lane).setMetricsTrackerFactory(new MicrometerMetricsTrackerFactory(registry));
     }
 
     /** A connection of the thread's lane. What runs on it for somebody who asked ends when they have gone. */

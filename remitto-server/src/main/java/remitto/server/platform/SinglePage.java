@@ -1,6 +1,13 @@
 package remitto.server.platform;
 
 import io.swagger.v3.oas.annotations.Hidden;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import org.springframework.beans.factory.annotation.Value;
+import org.springframework.core.io.Resource;
+import org.springframework.http.CacheControl;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Controller;
 import org.springframework.web.bind.annotation.GetMapping;
 
@@ -8,6 +15,22 @@ import org.springframework.web.bind.annotation.GetMapping;
 @Controller
 @Hidden
 class SinglePage {
+    private static final String AT_THE_ROOT = "<base href=\"/\"";
+
+    private final String page;
+
+    /** @param contextPath below which everything is reached; blank or {@code /} for the root */
+    SinglePage(
+            @Value("classpath:/static/index.html") Resource built,
+            @Value("${server.servlet.context-path:}") String contextPath)
+            throws IOException {
+        String text = built.getContentAsString(StandardCharsets.UTF_8);
+        if (!text.contains(AT_THE_ROOT)) {
+            throw new IllegalStateException("the front end's page does not say where it is: " + AT_THE_ROOT);
+        }
+        page = text.replace(AT_THE_ROOT, "<base href=\"" + contextPath.replaceAll("/+$", "") + "/\"");
+    }
+
     @GetMapping({
         "/",
         "/sign-in",
@@ -17,6 +40,7 @@ class SinglePage {
         "/journal",
         "/account",
         "/users",
+        "/service-accounts",
         "/retention",
         "/sources/**",
         "/datasets/**",
@@ -31,7 +55,10 @@ class SinglePage {
         "/crosswalks/**",
         "/explain"
     })
-    String page() {
-        return "forward:/index.html";
+    ResponseEntity<String> page() {
+        return ResponseEntity.ok()
+                .contentType(new MediaType(MediaType.TEXT_HTML, StandardCharsets.UTF_8))
+                .cacheControl(CacheControl.noCache())
+                .body(page);
     }
 }

@@ -15,6 +15,7 @@ record SealedColumn(String table, String key, String column) {
             new SealedColumn("destination_grant", "destination_id", "sealed"),
             new SealedColumn("hash_key", "name", "sealed"),
             new SealedColumn("erasure_key", "single", "sealed"),
+            new SealedColumn("second_factor", "user_id", "sealed"),
             new SealedColumn("sign_in_attempt", "state_hash", "sealed"));
 
     Place place(String row) {

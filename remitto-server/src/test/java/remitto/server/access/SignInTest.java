@@ -3,6 +3,7 @@ package remitto.server.access;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import io.micrometer.core.instrument.simple.SimpleMeterRegistry;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.Base64;
@@ -87,15 +88,17 @@ class SignInTest {
                     }
                 },
                 server.bean(SignInLock.class),
-                server.bean(Journal.class));
+                server.bean(SecondFactors.class),
+                server.bean(Journal.class),
+                new SimpleMeterRegistry());
         for (int i = 0; i < 5; i++) {
-            assertThatThrownBy(() -> counted.signIn("cheap@quay.example", WRONG, "10.0.0.9"))
+            assertThatThrownBy(() -> counted.signIn("cheap@quay.example", WRONG, "", "10.0.0.9"))
                     .isInstanceOfSatisfying(Problem.class, problem -> assertThat(problem.status())
                             .isEqualTo(HttpStatus.UNAUTHORIZED));
         }
         assertThat(hashed).hasValue(5);
         for (int i = 0; i < 50; i++) {
-            assertThatThrownBy(() -> counted.signIn("cheap@quay.example", WRONG, "10.0.0.9"))
+            assertThatThrownBy(() -> counted.signIn("cheap@quay.example", WRONG, "", "10.0.0.9"))
                     .isInstanceOfSatisfying(Problem.class, problem -> assertThat(problem.status())
                             .isEqualTo(HttpStatus.TOO_MANY_REQUESTS));
         }

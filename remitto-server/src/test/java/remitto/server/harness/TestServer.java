@@ -1,7 +1,11 @@
 package remitto.server.harness;
 
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -20,6 +24,7 @@ import tools.jackson.databind.JsonNode;
 /** The server on an empty database, beside a small warehouse of a made-up shop. Nothing leaves this machine. */
 public final class TestServer implements AutoCloseable {
     public static final String PASSWORD = "quay-lantern-77-otter";
+    private static final String CLOCK = "clock";
     private static final AtomicInteger NUMBER = new AtomicInteger();
 
     private final TestCluster cluster = TestCluster.given();
@@ -40,8 +45,13 @@ public final class TestServer implements AutoCloseable {
 
     private ConfigurableApplicationContext begin() {
         return new SpringApplicationBuilder(RemittoServer.class)
-                .initializers(
-                        (GenericApplicationContext fresh) -> fresh.registerBean("clock", Clock.class, () -> clock))
+                .main(RemittoServer.class)
+                .initializers((GenericApplicationContext fresh) -> {
+                    if (fresh.containsBeanDefinition(CLOCK)) {
+                        fresh.removeBeanDefinition(CLOCK);
+                    }
+                    fresh.registerBean(CLOCK, Clock.class, () -> clock);
+                })
                 .run(properties.entrySet().stream()
                         .map(entry -> "--" + entry.getKey() + "=" + entry.getValue())
                         .toArray(String[]::new));
@@ -119,6 +129,28 @@ public final class TestServer implements AutoCloseable {
     /** Somebody who is not signed in. */
     public TestUser stranger() {
         return new TestUser(address());
+    }
+
+    /** What somebody without cookies is answered who sends a header of their own. */
+    public HttpResponse<String> withHeader(String path, String name, String value) {
+        try {
+            return HttpClient.newHttpClient()
+                    .send(
+                            HttpRequest.newBuilder(address().resolve(path))
+                                    .header(name, value)
+                                    .build(),
+                            HttpResponse.BodyHandlers.ofString());
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException("interrupted", e);
+        }
+    }
+
+    /** A program that shows a token with every call. */
+    public TestProgram program(String token) {
+        return new TestProgram(address(), token);
     }
 
     /** The administrator, in one session for as long as that lasts. */

@@ -37,6 +37,7 @@ import remitto.server.planning.ManifestPreparation;
 import remitto.server.planning.RunGuards;
 import remitto.server.platform.DatabaseTrouble;
 import remitto.server.platform.Lane;
+import remitto.server.platform.LogContext;
 import remitto.server.platform.Problem;
 import remitto.server.route.BoundRoute;
 import remitto.server.run.FirstWave;
@@ -212,7 +213,8 @@ public class RunKeeper {
         Tenure tenure = runs.start(route.routeId(), trigger, serviceRoutes.versions(route), undoOf, who, owner);
         Progress progress = new Progress();
         working.begin(tenure.runId(), progress);
-        planning.execute(() -> prepare(tenure, route, trigger, progress, how));
+        planning.execute(LogContext.ofRun(tenure.runId(), route.routeId())
+                .around(() -> prepare(tenure, route, trigger, progress, how)));
         return tenure.runId();
     }
 
@@ -252,7 +254,7 @@ public class RunKeeper {
         tenure.ifPresent(taken -> {
             Progress progress = new Progress();
             working.begin(runId, progress);
-            sending.execute(() -> deliver(taken, route, progress));
+            sending.execute(LogContext.ofRun(runId, route.routeId()).around(() -> deliver(taken, route, progress)));
         });
         return tenure.isPresent();
     }
