@@ -12,28 +12,32 @@ import { useSettings } from './features/session/settings';
 import { SignInPage } from './features/session/SignInPage';
 import { WelcomePage } from './features/session/WelcomePage';
 
-/** Each page comes when it is first opened. */
-const AccountPage = page(() => import('./features/account/AccountPage'), 'AccountPage');
-const AudiencePage = page(() => import('./features/audiences/AudiencePage'), 'AudiencePage');
-const AudiencesPage = page(() => import('./features/audiences/AudiencesPage'), 'AudiencesPage');
-const MembersPage = page(() => import('./features/audiences/MembersPage'), 'MembersPage');
-const SendPage = page(() => import('./features/audiences/sending/SendPage'), 'SendPage');
-const ConsentPage = page(() => import('./features/consents/ConsentPage'), 'ConsentPage');
-const CrosswalkPage = page(() => import('./features/crosswalks/CrosswalkPage'), 'CrosswalkPage');
-const DatasetPage = page(() => import('./features/datasets/DatasetPage'), 'DatasetPage');
+/** Each page comes when it is first opened, or ahead of that in this order: those that are opened most come first. */
+const RoutesPage = page(() => import('./features/routes/RoutesPage'), 'RoutesPage');
+const RoutePage = page(() => import('./features/routes/RoutePage'), 'RoutePage');
+const ManifestPage = page(() => import('./features/manifests/ManifestPage'), 'ManifestPage');
 const DatasetsPage = page(() => import('./features/datasets/DatasetsPage'), 'DatasetsPage');
-const DestinationPage = page(() => import('./features/destinations/DestinationPage'), 'DestinationPage');
+const DatasetPage = page(() => import('./features/datasets/DatasetPage'), 'DatasetPage');
 const DestinationsPage = page(() => import('./features/destinations/DestinationsPage'), 'DestinationsPage');
+const DestinationPage = page(() => import('./features/destinations/DestinationPage'), 'DestinationPage');
+const PeoplePage = page(() => import('./features/people/PeoplePage'), 'PeoplePage');
+const PersonPage = page(() => import('./features/people/PersonPage'), 'PersonPage');
+const AudiencesPage = page(() => import('./features/audiences/AudiencesPage'), 'AudiencesPage');
+const AudiencePage = page(() => import('./features/audiences/AudiencePage'), 'AudiencePage');
+const SourcesPage = page(() => import('./features/sources/SourcesPage'), 'SourcesPage');
+const SourcePage = page(() => import('./features/sources/SourcePage'), 'SourcePage');
 const ExplainPage = page(() => import('./features/explain/ExplainPage'), 'ExplainPage');
 const FieldBookPage = page(() => import('./features/fieldbook/FieldBookPage'), 'FieldBookPage');
 const HeldPage = page(() => import('./features/held/HeldPage'), 'HeldPage');
 const JournalPage = page(() => import('./features/journal/JournalPage'), 'JournalPage');
+const AccountPage = page(() => import('./features/account/AccountPage'), 'AccountPage');
+const MembersPage = page(() => import('./features/audiences/MembersPage'), 'MembersPage');
+const SendPage = page(() => import('./features/audiences/sending/SendPage'), 'SendPage');
+const ConsentPage = page(() => import('./features/consents/ConsentPage'), 'ConsentPage');
+const CrosswalkPage = page(() => import('./features/crosswalks/CrosswalkPage'), 'CrosswalkPage');
 const EventsPage = page(() => import('./features/events/EventsPage'), 'EventsPage');
-const ManifestPage = page(() => import('./features/manifests/ManifestPage'), 'ManifestPage');
 const MeasurePage = page(() => import('./features/measures/MeasurePage'), 'MeasurePage');
 const MeasuresPage = page(() => import('./features/measures/MeasuresPage'), 'MeasuresPage');
-const PeoplePage = page(() => import('./features/people/PeoplePage'), 'PeoplePage');
-const PersonPage = page(() => import('./features/people/PersonPage'), 'PersonPage');
 const ErasePage = page(() => import('./features/rights/ErasePage'), 'ErasePage');
 const ErasurePage = page(() => import('./features/rights/ErasurePage'), 'ErasurePage');
 const ErasuresPage = page(() => import('./features/rights/ErasuresPage'), 'ErasuresPage');
@@ -42,10 +46,6 @@ const ReviewPage = page(() => import('./features/people/ReviewPage'), 'ReviewPag
 const RulesPage = page(() => import('./features/people/RulesPage'), 'RulesPage');
 const ProfilePage = page(() => import('./features/profiles/ProfilePage'), 'ProfilePage');
 const NewRoutePage = page(() => import('./features/routes/NewRoutePage'), 'NewRoutePage');
-const RoutePage = page(() => import('./features/routes/RoutePage'), 'RoutePage');
-const RoutesPage = page(() => import('./features/routes/RoutesPage'), 'RoutesPage');
-const SourcePage = page(() => import('./features/sources/SourcePage'), 'SourcePage');
-const SourcesPage = page(() => import('./features/sources/SourcesPage'), 'SourcesPage');
 const StocktakePage = page(() => import('./features/stocktakes/StocktakePage'), 'StocktakePage');
 const RetentionPage = page(() => import('./features/retention/RetentionPage'), 'RetentionPage');
 const ServiceAccountsPage = page(

@@ -2,7 +2,7 @@ import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { MemoryRouter, useLocation, useNavigate } from 'react-router';
-import { page, Pages } from './pages';
+import { page, Pages, usePagesAhead } from './pages';
 import { Page } from './ui';
 
 function shown(children: ReactNode) {
@@ -124,5 +124,32 @@ describe('coming to a page', () => {
     screen.getByRole('button', { name: 'There' }).focus();
     fireEvent.click(screen.getByRole('button', { name: 'There' }));
     expect(screen.getByRole('main')).toHaveFocus();
+  });
+
+  it('come ahead once nothing else goes on, and not before somebody is signed in', async () => {
+    vi.useFakeTimers();
+    try {
+      const load = vi.fn(() => Promise.resolve({ Later: () => <h1>Later</h1> }));
+      page(load, 'Later');
+      const gone = vi.fn(() => Promise.reject(new Error('Importing a module script failed')));
+      page<'Gone'>(gone, 'Gone');
+      const last = vi.fn(() => Promise.resolve({ Last: () => null }));
+      page(last, 'Last');
+      function Ahead({ wanted }: { wanted: boolean }) {
+        usePagesAhead(wanted);
+        return null;
+      }
+      const { rerender } = render(<Ahead wanted={false} />);
+      await vi.advanceTimersByTimeAsync(10_000);
+      expect(load).not.toHaveBeenCalled();
+      rerender(<Ahead wanted />);
+      await vi.advanceTimersByTimeAsync(500);
+      expect(load).not.toHaveBeenCalled();
+      await vi.advanceTimersByTimeAsync(10_000);
+      expect(load).toHaveBeenCalledOnce();
+      expect(last, 'one that does not come keeps no other').toHaveBeenCalledOnce();
+    } finally {
+      vi.useRealTimers();
+    }
   });
 });

@@ -27,12 +27,12 @@ export function AccountPage() {
           </Editors>
           <Sessions />
           <Rights session={session} />
+          <SecondFactor />
         </div>
         <div className="flex min-w-0 flex-col gap-3">
           <Shown session={session} />
           <OwnName session={session} />
           <Password />
-          <SecondFactor />
         </div>
       </div>
     </Page>

@@ -80,7 +80,7 @@ export function NewToken({ accountId, onMade }: { accountId: number; onMade: () 
               }
             />
             <span>
-              {words} <span className="text-soft">{allows}</span>
+              <span className="font-semibold">{words}</span> <span className="text-soft">{allows}</span>
             </span>
           </label>
         ))}

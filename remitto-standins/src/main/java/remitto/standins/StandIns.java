@@ -19,6 +19,16 @@ public final class StandIns {
 
     public static void main(String[] args) {
         Logger log = LoggerFactory.getLogger(StandIns.class);
+        try {
+            start(args, log);
+        } catch (RuntimeException e) {
+            // Those that listen already would keep a process alive that is of no use.
+            log.error("A stand-in cannot start: {}", e.getMessage());
+            System.exit(1);
+        }
+    }
+
+    private static void start(String[] args, Logger log) {
         Path folder = Path.of(args[0]);
         Purser purser = Purser.start(Integer.parseInt(args[1]), folder.resolve("purser.jsonl"));
         closeAtEnd(purser::close);

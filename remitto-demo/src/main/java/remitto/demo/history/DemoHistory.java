@@ -74,7 +74,7 @@ public final class DemoHistory {
         new DeskWork(desk).write(today);
         for (int day = 6; day >= 0; day--) {
             LocalDate date = today.minusDays(day);
-            LOG.info("{}", date);
+            LOG.info("Day {} of 7: {}", 7 - day, date);
             warehouseMovesOn(date);
             if (day == 1) {
                 desks.foghorn().faults("[{\"fault\":\"drop-after\",\"on\":\"say\",\"next\":1}]");

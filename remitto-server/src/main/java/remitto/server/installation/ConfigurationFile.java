@@ -81,9 +81,6 @@ public final class ConfigurationFile {
         properties.computeIfPresent("spring.datasource.url", (name, url) -> encrypted(url));
         properties.computeIfPresent(LOG_FORMAT, (name, json) -> json.equals("true") ? ELASTIC_COMMON_SCHEMA : null);
         properties.computeIfPresent(FORWARDED, (name, trusted) -> trusted.equals("true") ? "native" : "none");
-        properties.put(
-                "remitto.first-link-file",
-                file.toAbsolutePath().resolveSibling("first-administrator.link").toString());
         return properties;
     }
 

@@ -104,6 +104,12 @@ record Setting(String key, String property, Kind kind, String usual, List<String
                         "secret.key",
                         "The key that credentials are encrypted with; made when it is not there. Back it up apart from the database."),
                 of(
+                        "first_link_file",
+                        "remitto.first-link-file",
+                        Kind.FILE,
+                        "first-administrator.link",
+                        "Where the link for the first administrator is written while nobody can sign in."),
+                of(
                         "outbox",
                         "remitto.outbox",
                         Kind.FILE,
