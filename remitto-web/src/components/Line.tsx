@@ -1,3 +1,4 @@
+import { at } from './base';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useLocation } from 'react-router';
 import { api, ok } from '../api/client';
@@ -54,7 +55,7 @@ export function Line({ onPalette, ...account }: { onPalette: () => void } & Acco
       </a>
       <div className="flex min-h-[72px] flex-wrap items-center justify-between gap-x-5 px-3 py-1 sm:px-5">
         <Link to="/" className="text-ink flex items-center gap-2 text-[1.0625rem] font-semibold no-underline">
-          <img src="/mark.svg" alt="" width={28} height={28} />
+          <img src={at('/mark.svg')} alt="" width={28} height={28} />
           Remitto
         </Link>
         <nav

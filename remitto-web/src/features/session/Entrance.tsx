@@ -1,3 +1,4 @@
+import { at } from '../../components/base';
 import type { ReactNode } from 'react';
 
 interface Props {
@@ -18,7 +19,7 @@ export function Entrance({ title, children, onSubmit }: Props) {
         }}
       >
         <div className="flex items-center gap-2 text-[1.0625rem] font-semibold">
-          <img src="/mark.svg" alt="" width={30} height={30} />
+          <img src={at('/mark.svg')} alt="" width={30} height={30} />
           Remitto
         </div>
         <h1 className="m-0 text-[1.25rem] font-semibold">{title}</h1>

@@ -74,7 +74,7 @@ class ProxyTest extends RouteRunsFixture {
     }
 
     private Pattern at(String path) {
-        return Pattern.compile("^" + Pattern.quote(proxy.address() + path) + ".*");
+        return Pattern.compile("^" + (proxy.address() + path).replace(".", "\\.") + ".*");
     }
 
     @Test
@@ -95,11 +95,11 @@ class ProxyTest extends RouteRunsFixture {
         Response again = page.reload();
         assertThat(again.headers())
                 .containsKey("content-security-policy")
-                .hasEntrySatisfying("strict-transport-security", told -> assertThat(told).contains("max-age="));
+                .hasEntrySatisfying(
+                        "strict-transport-security", told -> assertThat(told).contains("max-age="));
         button("Prepare manifest").click();
         assertThat(page).hasURL(at("/manifests/"));
-        assertThat(page.getByRole(
-                        AriaRole.BUTTON, new Page.GetByRoleOptions().setName(Pattern.compile("^Send \\d"))))
+        assertThat(page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(Pattern.compile("^Send \\d"))))
                 .isVisible();
         Download file = page.waitForDownload(() -> link("CSV").click());
         assertThat(file.url()).startsWith(proxy.address() + "/api/runs/");
@@ -111,6 +111,9 @@ class ProxyTest extends RouteRunsFixture {
         signIn();
         assertThat(page).hasURL(at("/routes"));
         assertThat(browser.errors()).isEmpty();
+        assertThat(Browser.refused())
+                .as("nothing was asked for beside the path")
+                .noneMatch(one -> one.startsWith("404"));
     }
 
     @Test
