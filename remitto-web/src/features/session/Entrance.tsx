@@ -4,7 +4,8 @@ import type { ReactNode } from 'react';
 interface Props {
   title: string;
   children: ReactNode;
-  onSubmit: () => void;
+  /** Absent where nothing is filled in. */
+  onSubmit?: () => void;
 }
 
 /** What somebody sees who is not signed in: one form in the middle of an empty page. */
@@ -15,7 +16,7 @@ export function Entrance({ title, children, onSubmit }: Props) {
         className="rounded-card border-hairline bg-card flex w-[370px] flex-col gap-4 border p-7"
         onSubmit={(event) => {
           event.preventDefault();
-          onSubmit();
+          onSubmit?.();
         }}
       >
         <div className="flex items-center gap-2 text-[1.0625rem] font-semibold">

@@ -1,5 +1,5 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react';
-import { describe, expect, it } from 'vitest';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { show } from '../../testing/page';
 import { server } from '../../testing/server';
 import { SignInPage } from './SignInPage';
@@ -19,6 +19,10 @@ function fill(email: string, password: string) {
   fireEvent.change(screen.getByLabelText('Password'), { target: { value: password } });
   fireEvent.click(screen.getByRole('button', { name: 'Sign in' }));
 }
+
+const NONE = { available: false, name: '', localAccounts: true, problem: '' };
+
+beforeEach(() => server.on('GET', '/api/session/open-id', NONE));
 
 describe('signing in', () => {
   it('sends what was typed, once', async () => {
@@ -85,5 +89,36 @@ describe('signing in', () => {
     expect(screen.getByLabelText('Password')).toHaveAttribute('type', 'password');
     expect(screen.getByLabelText('E-mail')).toBeRequired();
     expect(screen.getByLabelText('Password')).toBeRequired();
+  });
+
+  it('goes to the sign-in server of the company, with where one wanted to go', async () => {
+    server.on('GET', '/api/session/open-id', { ...NONE, available: true, name: 'Quay account' });
+    server.on('POST', '/api/session/open-id', { address: 'https://login.quay.example/authorize?state=x' });
+    const went = vi.fn();
+    vi.stubGlobal('location', { ...window.location, pathname: '/sign-in', search: '', assign: went });
+    try {
+      show(<SignInPage />, '/sign-in?to=%2Froutes%2F4');
+      fireEvent.click(await screen.findByRole('button', { name: 'Sign in with Quay account' }));
+      await waitFor(() => expect(went).toHaveBeenCalledWith('https://login.quay.example/authorize?state=x'));
+      expect(server.askedOf('POST', '/api/session/open-id').map((one) => one.body)).toEqual([
+        { to: '/routes/4' },
+      ]);
+      expect(screen.getByLabelText('Password')).toBeVisible();
+    } finally {
+      vi.unstubAllGlobals();
+    }
+  });
+
+  it('has no password where there are none, and says why the last one came to nothing', async () => {
+    server.on('GET', '/api/session/open-id', {
+      available: true,
+      name: 'Quay account',
+      localAccounts: false,
+      problem: 'You have no role here.',
+    });
+    show(<SignInPage />, '/sign-in');
+    expect(await screen.findByText('You have no role here.')).toBeVisible();
+    expect(screen.getByRole('button', { name: 'Sign in with Quay account' })).toBeVisible();
+    expect(screen.queryByLabelText('Password')).toBeNull();
   });
 });

@@ -1,11 +1,13 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { api, ApiProblem, ok } from '../../api/client';
 import { Button, Failure, Input, Labelled } from '../../components/ui';
 import { Entrance } from './Entrance';
 
 export function SignInPage() {
   const client = useQueryClient();
+  const [params] = useSearchParams();
   const [email, setEmail] = useState('');
   const [password, setPassword] = useState('');
   const [code, setCode] = useState('');
@@ -20,8 +22,33 @@ export function SignInPage() {
   });
   // That a code is needed is no mistake of whoever signs in.
   const missing = coded && code === '' && signIn.error instanceof ApiProblem && signIn.error.asksForCode;
+  const entrance = useQuery({
+    queryKey: ['open-id'],
+    queryFn: () => ok(api.GET('/api/session/open-id')),
+    // Why a sign-in came to nothing is told once.
+    staleTime: Infinity,
+  });
+  const elsewhere = useMutation({
+    mutationFn: () => ok(api.POST('/api/session/open-id', { body: { to: params.get('to') ?? '/' } })),
+    onSuccess: (begun) => location.assign(begun.address),
+  });
+  const { available = false, name = '', localAccounts = true, problem = '' } = entrance.data ?? {};
+  const company = available && (
+    <>
+      <Failure error={elsewhere.error ?? (problem ? new Error(problem) : null)} />
+      <Button
+        kind={localAccounts ? 'plain' : 'primary'}
+        disabled={elsewhere.isPending}
+        onClick={() => elsewhere.mutate()}
+      >
+        Sign in with {name}
+      </Button>
+    </>
+  );
+  if (!localAccounts) return <Entrance title="Sign in">{company}</Entrance>;
   return (
     <Entrance title="Sign in" onSubmit={() => signIn.mutate()}>
+      {company}
       <Labelled label="E-mail">
         <Input
           className="w-full"

@@ -35,7 +35,8 @@ class SecurityConfiguration {
                 .addFilterAfter(tokens, SecurityContextHolderFilter.class)
                 .securityContext(context -> context.securityContextRepository(contexts))
                 .requestCache(cache -> cache.disable())
-                .authorizeHttpRequests(requests -> requests.requestMatchers("/api/session", "/api/welcome/**")
+                .authorizeHttpRequests(requests -> requests.requestMatchers(
+                                "/api/session", "/api/session/open-id/**", "/api/welcome/**")
                         .permitAll()
                         .requestMatchers("/api/users/**", "/api/service-accounts/**")
                         .hasRole(Role.ADMIN.name())

@@ -12,7 +12,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import org.springframework.http.HttpStatus;
-import org.springframework.security.core.context.SecurityContext;
 import org.springframework.security.core.context.SecurityContextHolder;
 import org.springframework.security.web.csrf.CsrfToken;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -26,7 +25,6 @@ import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import remitto.server.journal.Journal;
 import remitto.server.permission.Accounts;
-import remitto.server.permission.CurrentUser;
 import remitto.server.permission.Right;
 import remitto.server.permission.Role;
 import remitto.server.permission.UserAccount;
@@ -42,7 +40,7 @@ class SessionController {
     private final SignIns signIns;
     private final Users users;
     private final Accounts accounts;
-    private final SessionContexts contexts;
+    private final SessionBegin begin;
     private final SignedInSessions sessions;
     private final SessionLimits limits;
     private final UserSettings settings;
@@ -53,7 +51,7 @@ class SessionController {
             SignIns signIns,
             Users users,
             Accounts accounts,
-            SessionContexts contexts,
+            SessionBegin begin,
             SignedInSessions sessions,
             SessionLimits limits,
             UserSettings settings,
@@ -62,7 +60,7 @@ class SessionController {
         this.signIns = signIns;
         this.users = users;
         this.accounts = accounts;
-        this.contexts = contexts;
+        this.begin = begin;
         this.sessions = sessions;
         this.limits = limits;
         this.settings = settings;
@@ -124,13 +122,7 @@ class SessionController {
                 wanted.password(),
                 Optional.ofNullable(wanted.code()).flatMap(code -> code).orElse(""),
                 request.getRemoteAddr());
-        if (request.getSession(false) != null) {
-            request.getSession(false).invalidate();
-        }
-        SecurityContext context = SecurityContextHolder.createEmptyContext();
-        context.setAuthentication(CurrentUser.authentication(account, false));
-        SecurityContextHolder.setContext(context);
-        contexts.saveContext(context, request, response);
+        begin.begin(account, "signed in", request, response);
         return of(account, request);
     }
 

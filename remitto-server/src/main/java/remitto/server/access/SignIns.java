@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
+import org.springframework.beans.factory.annotation.Value;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Component;
@@ -30,6 +31,7 @@ class SignIns {
     private final SecondFactors factors;
     private final Journal journal;
     private final MeterRegistry metrics;
+    private final boolean takesPasswords;
     private final Semaphore hashing = new Semaphore(HASHES_AT_A_TIME, true);
     /** Checked where there is no account, so that its absence does not show in the time it takes. */
     private final String nobody;
@@ -41,7 +43,9 @@ class SignIns {
             SignInLock lock,
             SecondFactors factors,
             Journal journal,
-            MeterRegistry metrics) {
+            MeterRegistry metrics,
+            @Value("${remitto.open-id.issuer}") String signInServer,
+            @Value("${remitto.open-id.local-accounts}") boolean localAccounts) {
         this.users = users;
         this.accounts = accounts;
         this.passwords = passwords;
@@ -49,6 +53,7 @@ class SignIns {
         this.factors = factors;
         this.journal = journal;
         this.metrics = metrics;
+        this.takesPasswords = signInServer.isBlank() || localAccounts;
         this.nobody = String.valueOf(passwords.encode("the password of nobody"));
     }
 
@@ -57,6 +62,12 @@ class SignIns {
      * @throws Problem with 401 if they do not belong together, or if a code is missing; with 429 if there were too many failures before
      */
     UserAccount signIn(String email, String password, String code, String address) {
+        if (!takesPasswords) {
+            throw new Problem(
+                    HttpStatus.FORBIDDEN,
+                    "People sign in at the company's sign-in server here, not by a password.",
+                    List.of());
+        }
         SignInLock.Attempt attempt = new SignInLock.Attempt(email, address);
         lock.wait(attempt).ifPresent(wait -> {
             counted("locked");
@@ -72,7 +83,6 @@ class SignIns {
         }
         secondFactor(account.get(), code, attempt);
         lock.succeeded(attempt);
-        note(account.get(), "signed in", address);
         counted("success");
         return account.get();
     }

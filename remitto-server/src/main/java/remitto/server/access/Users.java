@@ -88,6 +88,41 @@ public class Users {
         return get(id);
     }
 
+    /** Adds somebody who signs in elsewhere. A name that is taken is told apart by the address. */
+    @Transactional
+    public UserAccount addWithoutPassword(Profile wanted) {
+        Profile profile = wanted.valid();
+        boolean taken = jdbc.sql("select exists (select from app_user where lower(name) = lower(?))")
+                .param(profile.name())
+                .query(Boolean.class)
+                .single();
+        String name = taken ? profile.name() + " (" + profile.email() + ")" : profile.name();
+        long id = unique(
+                () -> jdbc.sql("insert into app_user (email, name, role, created_at) values (?, ?, ?, ?) returning id")
+                        .params(
+                                profile.email(),
+                                name.substring(0, Math.min(LONGEST_NAME, name.length())),
+                                profile.role().name(),
+                                Rows.time(clock.instant()))
+                        .query(Long.class)
+                        .single());
+        return get(id);
+    }
+
+    /** Gives somebody the role that their sign-in server tells; the last administrator stays one. */
+    @Transactional
+    public void follow(long id, Role role) {
+        if (get(id).role() == role) {
+            return;
+        }
+        if (role != Role.ADMIN && isLastAdministrator(id)) {
+            return;
+        }
+        jdbc.sql("update app_user set role = ? where id = ?")
+                .params(role.name(), id)
+                .update();
+    }
+
     UserAccount get(long id) {
         return accounts.findPerson(id).orElseThrow(() -> Problem.notFound("user " + id));
     }
@@ -134,15 +169,19 @@ public class Users {
 
     /** Held until the transaction ends, so that two administrators cannot switch each other off at one moment. */
     private void notTheLastAdministrator(long id) {
+        if (isLastAdministrator(id)) {
+            throw Problem.conflict("This is the last active administrator. Give the role to someone else first.");
+        }
+    }
+
+    private boolean isLastAdministrator(long id) {
         boolean another = jdbc
                 .sql("select id from app_user where role = 'ADMIN' and active order by id for update")
                 .query(Long.class)
                 .list()
                 .stream()
                 .anyMatch(admin -> admin != id);
-        if (!another && get(id).role() == Role.ADMIN) {
-            throw Problem.conflict("This is the last active administrator. Give the role to someone else first.");
-        }
+        return !another && get(id).role() == Role.ADMIN;
     }
 
     void setPassword(long id, String password) {
@@ -161,7 +200,8 @@ public class Users {
     }
 
     Optional<Credentials> credentials(String email) {
-        return jdbc.sql("select id, password_hash, active from app_user where email = lower(?)")
+        return jdbc.sql(
+                        "select id, password_hash, active from app_user where email = lower(?) and password_hash is not null")
                 .param(email.strip())
                 .query((row, number) ->
                         new Credentials(row.getLong("id"), row.getString("password_hash"), row.getBoolean("active")))

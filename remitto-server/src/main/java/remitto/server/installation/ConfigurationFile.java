@@ -159,7 +159,9 @@ public final class ConfigurationFile {
                 () -> fault(line, setting.key() + " must be " + setting.kind().words() + "."));
         if (value.isEmpty()) {
             values.put(setting.key(), "");
-        } else if (setting.kind() == Setting.Kind.SECRET) {
+        } else if (setting.kind() == Setting.Kind.SECRET
+                || (setting.kind() == Setting.Kind.SECRET_OR_NONE
+                        && !value.get().toString().isEmpty())) {
             secret(setting, value.get().toString(), line);
         } else if (setting.key().equals("database.url")
                 && !value.get().toString().startsWith("jdbc:postgresql://")) {
@@ -193,6 +195,8 @@ public final class ConfigurationFile {
                 text.isBlank()
                         ? Optional.empty()
                         : Optional.of(file.getParent().resolve(text).toString());
+            case SECRET_OR_NONE ->
+                Optional.of(text.isBlank() ? "" : file.getParent().resolve(text).toString());
             case TEXT, LIST -> Optional.of(text);
         };
     }

@@ -25,6 +25,8 @@ record Setting(String key, String property, Kind kind, String usual, List<String
         FILE("the path of a file or folder"),
         /** A file whose first line is the value, so that no secret stands in the configuration. */
         SECRET("the path of a file that holds the password"),
+        /** The same, or blank where there is none. */
+        SECRET_OR_NONE("the path of a file that holds it, or blank"),
         /** As Spring Boot reads durations. */
         DURATION("a length of time such as 12h or 30m");
 
@@ -145,6 +147,48 @@ record Setting(String key, String property, Kind kind, String usual, List<String
                         Kind.DURATION,
                         "12h",
                         "How long a session lasts without being used."),
+                of(
+                        "open_id.issuer",
+                        "remitto.open-id.issuer",
+                        Kind.TEXT,
+                        "\"\"",
+                        "The sign-in server of the company (OpenID Connect), such as https://login.company.example; blank for none."),
+                of(
+                        "open_id.client_id",
+                        "remitto.open-id.client-id",
+                        Kind.TEXT,
+                        "\"\"",
+                        "What the sign-in server knows this installation by. It comes back to /api/session/open-id/back."),
+                of(
+                        "open_id.client_secret_file",
+                        "remitto.open-id.client-secret",
+                        Kind.SECRET_OR_NONE,
+                        "\"\"",
+                        "The secret of this installation there, in a file of its own; blank for a public client."),
+                of(
+                        "open_id.name",
+                        "remitto.open-id.name",
+                        Kind.TEXT,
+                        "company account",
+                        "What people call it: the button says Sign in with …"),
+                of(
+                        "open_id.role_claim",
+                        "remitto.open-id.role-claim",
+                        Kind.TEXT,
+                        "roles",
+                        "Which claim of the ID token tells the role; it may hold several values."),
+                of(
+                        "open_id.roles",
+                        "remitto.open-id.roles",
+                        Kind.LIST,
+                        "[]",
+                        "What its values stand for, such as [remitto-editors=EDITOR, remitto-admins=ADMIN]. Whoever has none is not let in."),
+                of(
+                        "open_id.local_accounts",
+                        "remitto.open-id.local-accounts",
+                        Kind.FLAG,
+                        "true",
+                        "Whether passwords that are kept here let in too."),
                 of(
                         "token.calls_per_minute",
                         "remitto.token-calls-per-minute",

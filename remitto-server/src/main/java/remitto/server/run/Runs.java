@@ -19,6 +19,8 @@ import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.roaringbitmap.RoaringBitmap;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.dao.DuplicateKeyException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
@@ -38,6 +40,7 @@ import remitto.server.platform.Rows;
 /** Runs, and who owns them. A run is worked on only by the process whose epoch it carries. */
 @Component
 public class Runs {
+    private static final Logger LOG = LoggerFactory.getLogger(Runs.class);
     private static final String SELECT = """
             select r.*, t.name as route, t.object, t.destination_id, d.name as destination
             from run r join route t on t.id = r.route_id join destination d on d.id = t.destination_id
@@ -307,7 +310,7 @@ public class Runs {
     }
 
     private boolean end(Tenure tenure, RunEnd end, Set<RunState> before) {
-        return jdbc.sql("""
+        boolean ended = jdbc.sql("""
                         update run set state = ?, suspension = ?, finished_at = ?, message = ?
                         where id = ? and owner = ? and epoch = ? and state = any (?)
                         """)
@@ -324,6 +327,11 @@ public class Runs {
                                 names(before))
                         .update()
                 == 1;
+        if (ended) {
+            // The message can hold a value of a record, so it stays out of the log.
+            LOG.info("Run {} ended as {}", tenure.runId(), end.state());
+        }
+        return ended;
     }
 
     private static String[] names(Set<RunState> states) {

@@ -90,7 +90,9 @@ class SignInTest {
                 server.bean(SignInLock.class),
                 server.bean(SecondFactors.class),
                 server.bean(Journal.class),
-                new SimpleMeterRegistry());
+                new SimpleMeterRegistry(),
+                "",
+                true);
         for (int i = 0; i < 5; i++) {
             assertThatThrownBy(() -> counted.signIn("cheap@quay.example", WRONG, "", "10.0.0.9"))
                     .isInstanceOfSatisfying(Problem.class, problem -> assertThat(problem.status())

@@ -14,7 +14,7 @@ import org.junit.jupiter.api.Test;
 /** What a browser has to fetch before it shows anything. */
 class FirstScriptTest {
     private static final int MOST_KILOBYTES = 350;
-    private static final Pattern SCRIPT = Pattern.compile("(?:src|href)=\"/(assets/[^\"]+\\.js)\"");
+    private static final Pattern SCRIPT = Pattern.compile("(?:src|href)=\"\\./(assets/[^\"]+\\.js)\"");
 
     @Test
     void itIsSmall() throws IOException {

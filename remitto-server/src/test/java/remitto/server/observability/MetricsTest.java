@@ -2,15 +2,25 @@ package remitto.server.observability;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.IOException;
 import java.math.BigDecimal;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import org.awaitility.Awaitility;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 import remitto.server.harness.TestRoute;
 import remitto.server.harness.TestServer;
 import remitto.server.harness.TestUser;
@@ -98,6 +108,23 @@ class MetricsTest {
         assertThat(mails).hasSize(30).noneMatch(text::contains);
     }
 
+    /** What the documentation promises and the dashboard asks for is there. */
+    @ParameterizedTest
+    @ValueSource(strings = {"dashboard.json", "operations.md"})
+    void everyNameThatIsWrittenDownIsThatOfAMetric(String file) throws IOException {
+        Set<String> known = Measurements.ALL.stream()
+                .map(metric -> metric.name().replace('.', '_'))
+                .collect(Collectors.toCollection(TreeSet::new));
+        known.add("remitto_sign_ins_total");
+        Matcher written = Pattern.compile("\\bremitto_[a-z_]*[a-z]\\b(?=[{`)\\[])")
+                .matcher(Files.readString(Path.of("..", "docs", file)));
+        Set<String> names = new TreeSet<>();
+        while (written.find()) {
+            names.add(written.group());
+        }
+        assertThat(names).hasSizeGreaterThan(8).isSubsetOf(known);
+    }
+
     @Test
     void nobodyReadsThemWhoIsNotSignedIn() {
         assertThat(server.stranger().get("/api/metrics").status()).isEqualTo(401);
@@ -127,9 +154,11 @@ class MetricsTest {
             server.cluster().run("postgres", "alter database " + database + " reset default_transaction_read_only");
             drop(database);
         }
-        Awaitility.await().untilAsserted(() -> assertThat(
-                        server.stranger().get("/health/readiness").status())
-                .isEqualTo(200));
+        // Connections that were ended are found out one by one, in each pool.
+        Awaitility.await().untilAsserted(() -> {
+            assertThat(server.stranger().get("/health/readiness").status()).isEqualTo(200);
+            assertThat(viewer.get("/api/metrics").status()).isEqualTo(200);
+        });
     }
 
     /** Connections that are there keep the setting they began with. */

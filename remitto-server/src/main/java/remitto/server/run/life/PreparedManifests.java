@@ -1,6 +1,8 @@
 package remitto.server.run.life;
 
 import java.util.Optional;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 import remitto.core.run.RunEnd;
@@ -14,6 +16,7 @@ import remitto.server.run.Tenure;
 /** Closes the preparing of manifests: what they hold, their sums and their state are there all at once. */
 @Component
 class PreparedManifests {
+    private static final Logger LOG = LoggerFactory.getLogger(PreparedManifests.class);
     private static final int LARGE = 2_000;
 
     private final Runs runs;
@@ -65,5 +68,6 @@ class PreparedManifests {
         if (!runs.prepared(tenure, end, prepared, fieldCounts)) {
             throw new RunLost(tenure.runId());
         }
+        LOG.info("Run {} is prepared: {}", tenure.runId(), end.state());
     }
 }
