@@ -42,7 +42,7 @@ class Metrics {
 
     private List<MultiGauge.Row<?>> rows(Measurements.Metric metric) {
         try {
-            return Lane.BEAT.call(() -> measurements.now(metric)).stream()
+            return Lane.QUESTIONS.call(() -> measurements.now(metric)).stream()
                     .<MultiGauge.Row<?>>map(one -> MultiGauge.Row.of(tags(one.labels()), one.value()))
                     .toList();
         } catch (DataAccessException e) {

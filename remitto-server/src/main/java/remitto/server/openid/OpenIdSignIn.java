@@ -6,6 +6,8 @@ import com.nimbusds.openid.connect.sdk.claims.UserInfo;
 import java.net.URI;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.Semaphore;
+import java.util.function.Supplier;
 import org.springframework.stereotype.Component;
 import remitto.server.permission.Role;
 import remitto.server.permission.UserAccount;
@@ -13,8 +15,12 @@ import remitto.server.permission.UserAccount;
 /** From a code of the sign-in server to an account that is let in. */
 @Component
 class OpenIdSignIn {
+    /** A sign-in server that is slow holds these many requests at most, and none of anybody else. */
+    private static final int AT_A_TIME = 8;
+
     private final OpenIdSettings settings;
     private final OpenIdAccounts accounts;
+    private final Semaphore asking = new Semaphore(AT_A_TIME);
 
     OpenIdSignIn(OpenIdSettings settings, OpenIdAccounts accounts) {
         this.settings = settings;
@@ -22,12 +28,23 @@ class OpenIdSignIn {
     }
 
     URI authorize(OpenIdProvider.Attempt attempt, URI back) {
-        return OpenIdProvider.found(settings).authorize(attempt, back);
+        return asked(() -> OpenIdProvider.found(settings).authorize(attempt, back));
+    }
+
+    private <T> T asked(Supplier<T> question) {
+        if (!asking.tryAcquire()) {
+            throw new OpenIdFailure("Too many people are signing in. Try again shortly.");
+        }
+        try {
+            return question.get();
+        } finally {
+            asking.release();
+        }
     }
 
     /** @throws OpenIdFailure when it is not let in */
     UserAccount account(String code, OpenIdProvider.Attempt attempt, URI back) {
-        IDTokenClaimsSet claims = OpenIdProvider.found(settings).claims(code, attempt, back);
+        IDTokenClaimsSet claims = asked(() -> OpenIdProvider.found(settings).claims(code, attempt, back));
         UserAccount account = accounts.of(told(claims));
         if (!account.active()) {
             throw new OpenIdFailure("Your account here is deactivated. Ask an administrator.");
