@@ -68,6 +68,10 @@ inside dpkg -i /tmp/remitto.deb >"$WORK/dpkg.log" 2>&1 || { tail -n 20 "$WORK/dp
 inside getent passwd remitto | grep -q '/usr/sbin/nologin$' || fail "its user can sign in"
 seen "installed, with a user of its own"
 
+[ "$(inside remitto --version)" = "remitto 0.1.0" ] || fail "the command does not say its version"
+inside bash -c '. /usr/share/bash-completion/completions/remitto && complete -p remitto' >/dev/null || fail "the command is not completed"
+seen "the command runs, and bash completes it"
+
 if inside remitto-admin setup >"$WORK/early.log" 2>&1; then fail "it was set up without a database"; fi
 grep -q "there is no PostgreSQL on this machine that answers" "$WORK/early.log" || fail "$(cat "$WORK/early.log")"
 [ ! -e "$ROOT/etc/remitto/remitto.yaml" ] || fail "a setup that failed left its file"

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import remitto.connect.profile.ProfileReader.TextFault;
+import remitto.connect.yaml.YamlPlaces;
 import tools.jackson.databind.JsonNode;
 
 /** What a schema cannot say of a profile's calls: whether what they name is there. */

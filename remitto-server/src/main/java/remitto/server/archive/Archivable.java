@@ -5,7 +5,7 @@ import java.util.List;
 /**
  * What can be archived, with the questions that find who uses it. Each question takes {@code :id} and gives names that follow "is used by".
  */
-enum Archivable {
+public enum Archivable {
     SOURCE("source", "id", List.of("""
             select 'dataset ' || name from dataset where source_id = :id::bigint and archived_at is null
             """, """

@@ -7,18 +7,33 @@ import org.springframework.http.HttpStatus;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
 import remitto.server.platform.Rows;
 
 /** Takes things out of lists and out of service, unless something uses them. */
 @Component
-class Archive {
+public class Archive {
     private final JdbcClient jdbc;
     private final Clock clock;
+    private final Journal journal;
 
-    Archive(JdbcClient jdbc, Clock clock) {
+    Archive(JdbcClient jdbc, Clock clock, Journal journal) {
         this.jdbc = jdbc;
         this.clock = clock;
+        this.journal = journal;
+    }
+
+    /**
+     * Archives something and writes it in the journal.
+     *
+     * @throws Problem naming who uses it; a name that was archived is free again
+     */
+    @Transactional
+    public void archive(Archivable kind, String id, String who) {
+        String name = archive(kind, id);
+        long number = kind == Archivable.PROFILE ? 0 : Long.parseLong(id);
+        journal.write(who, "archived " + kind.table(), new Journal.Subject(kind.table(), number, name), "");
     }
 
     /** Who uses it, in words that follow "is used by". */
@@ -32,8 +47,7 @@ class Archive {
      * @return the name it had
      * @throws Problem naming who uses it; a name that was archived is free again
      */
-    @Transactional
-    String archive(Archivable kind, String id) {
+    private String archive(Archivable kind, String id) {
         String name = lock(kind, id).orElseThrow(() -> Problem.notFound(kind.table() + " " + id));
         List<String> uses = uses(kind, id);
         if (!uses.isEmpty()) {

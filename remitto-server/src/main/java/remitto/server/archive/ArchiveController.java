@@ -9,18 +9,15 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
-import remitto.server.journal.Journal;
 
 /** Archiving. Refused with 409 and the names of its users while something is used. */
 @RestController
 @RequestMapping("/api")
 class ArchiveController {
     private final Archive archive;
-    private final Journal journal;
 
-    ArchiveController(Archive archive, Journal journal) {
+    ArchiveController(Archive archive) {
         this.archive = archive;
-        this.journal = journal;
     }
 
     /** Archives a source that no dataset uses. */
@@ -62,11 +59,7 @@ class ArchiveController {
     @DeleteMapping("/profiles/{profile}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void archiveProfile(@PathVariable String profile, Principal who) {
-        journal.write(
-                who.getName(),
-                "archived profile",
-                new Journal.Subject("profile", 0, archive.archive(Archivable.PROFILE, profile)),
-                "");
+        archive.archive(Archivable.PROFILE, profile, who.getName());
     }
 
     /** Who uses a source; nobody when it can be archived. */
@@ -100,7 +93,6 @@ class ArchiveController {
     }
 
     private void archive(Archivable kind, long id, Principal who) {
-        String name = archive.archive(kind, Long.toString(id));
-        journal.write(who.getName(), "archived " + kind.table(), new Journal.Subject(kind.table(), id, name), "");
+        archive.archive(kind, Long.toString(id), who.getName());
     }
 }

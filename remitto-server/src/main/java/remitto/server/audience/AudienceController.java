@@ -27,7 +27,7 @@ class AudienceController {
     private static final int PAGE = 100;
 
     private final Audiences audiences;
-    private final AudienceQuestions questions;
+    private final AudienceKeeping keeping;
     private final Memberships memberships;
     private final AudienceRoutes routes;
     private final AudienceSending sending;
@@ -36,14 +36,14 @@ class AudienceController {
 
     AudienceController(
             Audiences audiences,
-            AudienceQuestions questions,
+            AudienceKeeping keeping,
             Memberships memberships,
             AudienceRoutes routes,
             AudienceSending sending,
             AudienceRefresh refresh,
             Journal journal) {
         this.audiences = audiences;
-        this.questions = questions;
+        this.keeping = keeping;
         this.memberships = memberships;
         this.routes = routes;
         this.sending = sending;
@@ -109,37 +109,28 @@ class AudienceController {
     /** Creates an audience with a first version, which is not in service. */
     @PostMapping
     AudienceView addAudience(@RequestBody Audiences.AudienceDraft draft, Principal who) {
-        questions.ask(draft.entityType(), draft.spec());
-        long id = audiences.add(draft, who.getName());
-        note(who, "saved audience", id, "version 1");
-        return audience(id);
+        return audience(keeping.add(draft, who.getName()));
     }
 
     /** Saves a version of an audience. 409 when somebody saved another since the one it is based on. */
     @PostMapping("/{id}/versions")
     AudienceView saveAudience(@PathVariable long id, @RequestBody Audiences.AudienceDraft draft, Principal who) {
-        questions.ask(audiences.get(id).entityType(), draft.spec());
-        int version = audiences.save(id, draft, who.getName());
-        note(who, "saved audience", id, "version " + version);
+        keeping.save(id, draft, who.getName());
         return audience(id);
     }
 
     /** Puts a version in service and counts it; what routes send follows at their next departure. */
     @PostMapping("/{id}/in-service")
     AudienceView putAudienceInService(@PathVariable long id, @RequestBody VersionRequest wanted, Principal who) {
-        audiences.version(id, wanted.version());
-        audiences.putInService(id, wanted.version());
-        note(who, "put audience in service", id, "version " + wanted.version());
+        keeping.putInService(id, wanted.version(), who.getName());
         memberships.count(audiences.get(id), who.getName());
         return audience(id);
     }
 
-    /** Counts the version in service again. Sends nothing. */
+    /** Removes an audience that nothing builds on, with all that was counted of it. */
     @DeleteMapping("/{id}")
     AudienceList removeAudience(@PathVariable long id, Principal who) {
-        String name = audiences.get(id).name();
-        audiences.remove(id);
-        journal.write(who.getName(), "removed audience", new Journal.Subject("audience", id, name), "");
+        keeping.remove(id, who.getName());
         return audiences();
     }
 
@@ -153,8 +144,7 @@ class AudienceController {
     /** Sets whether routes count this audience again before they prepare a manifest. */
     @PutMapping("/{id}/count-first")
     AudienceView countFirst(@PathVariable long id, @RequestBody CountFirstRequest request, Principal who) {
-        audiences.countFirst(id, request.on());
-        note(who, request.on() ? "lets routes count audience first" : "lets routes send audience as counted", id, "");
+        keeping.countFirst(id, request.on(), who.getName());
         return audience(id);
     }
 
@@ -237,13 +227,5 @@ class AudienceController {
                 new Journal.Subject("audiences", 0, ""),
                 "");
         return refresh.schedule(request.schedule());
-    }
-
-    private void note(Principal who, String what, long id, String detail) {
-        journal.write(
-                who.getName(),
-                what,
-                new Journal.Subject("audience", id, audiences.get(id).name()),
-                detail);
     }
 }

@@ -100,18 +100,24 @@ class AudienceRoutes {
         if (there.isPresent()) {
             return there.get();
         }
-        String name = "Audience: " + audience.name();
-        long id = datasets.add(
-                new MadeDatasets.MadeDatasetRequest(
-                        MadeDatasets.MadeOf.AUDIENCE,
-                        audience.id(),
-                        name,
-                        "The people of this audience by its latest count",
-                        source(),
-                        sql(audience)),
-                described -> columns(audience.entityType(), described),
-                who);
-        return new AudienceDataset(id, name);
+        MadeDatasets.MadeDatasetRequest request = request(audience);
+        long id = datasets.add(request, described -> columns(audience.entityType(), described), who);
+        return new AudienceDataset(id, request.name());
+    }
+
+    /** Makes the dataset with columns that are known. */
+    long dataset(Audiences.Audience audience, List<Column> columns, String who) {
+        return datasets.add(request(audience), columns, who);
+    }
+
+    private MadeDatasets.MadeDatasetRequest request(Audiences.Audience audience) {
+        return new MadeDatasets.MadeDatasetRequest(
+                MadeDatasets.MadeOf.AUDIENCE,
+                audience.id(),
+                "Audience: " + audience.name(),
+                "The people of this audience by its latest count",
+                source(),
+                sql(audience));
     }
 
     private List<Column> columns(EntityType entityType, List<Column> described) {

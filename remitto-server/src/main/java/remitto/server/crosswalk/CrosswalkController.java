@@ -19,7 +19,6 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import remitto.core.shaper.CrosswalkTable;
-import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
 import remitto.server.platform.VersionRequest;
 
@@ -30,12 +29,12 @@ class CrosswalkController {
 
     private final Crosswalks crosswalks;
     private final UnmappedWords unmapped;
-    private final Journal journal;
+    private final CrosswalkKeeping keeping;
 
-    CrosswalkController(Crosswalks crosswalks, UnmappedWords unmapped, Journal journal) {
+    CrosswalkController(Crosswalks crosswalks, UnmappedWords unmapped, CrosswalkKeeping keeping) {
         this.crosswalks = crosswalks;
         this.unmapped = unmapped;
-        this.journal = journal;
+        this.keeping = keeping;
     }
 
     /** A crosswalk to be created. */
@@ -83,26 +82,20 @@ class CrosswalkController {
     /** Creates a crosswalk with a first version, which is not in service. */
     @PostMapping
     Crosswalks.Crosswalk addCrosswalk(@RequestBody NewCrosswalk wanted, Principal who) {
-        if (wanted.name().isBlank()) {
-            throw Problem.invalid("Give the crosswalk a name.");
-        }
-        long id = crosswalks.add(wanted.name().strip(), wanted.description(), wanted.entries(), who.getName());
-        journal.write(who.getName(), "saved crosswalk", subject(id, wanted.name()), "version 1");
+        long id = keeping.add(
+                new CrosswalkKeeping.Wanted(wanted.name(), wanted.description(), wanted.entries()), who.getName());
         return crosswalks.get(id);
     }
 
     /** Saves a version of a crosswalk. 409 when somebody saved another since the one it is based on. */
     @PostMapping("/{id}/versions")
     Crosswalks.Crosswalk saveCrosswalk(@PathVariable long id, @RequestBody CrosswalkDraft draft, Principal who) {
-        int version = crosswalks.save(
+        keeping.save(
                 id,
                 draft.basedOn(),
-                draft.name().strip(),
-                draft.description(),
-                draft.entries(),
+                new CrosswalkKeeping.Wanted(draft.name(), draft.description(), draft.entries()),
                 who.getName(),
                 draft.note());
-        journal.write(who.getName(), "saved crosswalk", subject(id, draft.name()), "version " + version);
         return crosswalks.get(id);
     }
 
@@ -110,11 +103,8 @@ class CrosswalkController {
     @PostMapping("/{id}/in-service")
     Crosswalks.Crosswalk putCrosswalkInService(
             @PathVariable long id, @RequestBody VersionRequest wanted, Principal who) {
-        crosswalks.putInService(id, wanted.version());
-        Crosswalks.Crosswalk now = crosswalks.get(id);
-        journal.write(
-                who.getName(), "put crosswalk in service", subject(id, now.name()), "version " + wanted.version());
-        return now;
+        keeping.putInService(id, wanted.version(), who.getName());
+        return crosswalks.get(id);
     }
 
     /**
@@ -171,9 +161,5 @@ class CrosswalkController {
             throw Problem.invalid("This is not CSV (RFC 4180): " + e.getMessage());
         }
         return entries;
-    }
-
-    private static Journal.Subject subject(long id, String name) {
-        return new Journal.Subject("crosswalk", id, name);
     }
 }

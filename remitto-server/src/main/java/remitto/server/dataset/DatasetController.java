@@ -3,25 +3,19 @@ package remitto.server.dataset;
 import java.security.Principal;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeMap;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
-import remitto.connect.postgres.PostgresText;
 import remitto.connect.source.Preview;
-import remitto.core.dataset.Column;
 import remitto.core.dataset.ColumnRole;
-import remitto.core.dataset.Columns;
 import remitto.server.journal.Journal;
 import remitto.server.masking.PersonalValues;
-import remitto.server.platform.Problem;
 import remitto.server.platform.VersionNote;
 import remitto.server.platform.VersionRequest;
 import remitto.server.source.OwnSql;
@@ -33,22 +27,15 @@ class DatasetController {
     private final OwnSql ownSql;
     private final Datasets datasets;
     private final DatasetQueries queries;
-    private final List<ColumnOrigins> origins;
-    private final Journal journal;
+    private final DatasetKeeping keeping;
 
     DatasetController(
-            PersonalValues values,
-            OwnSql ownSql,
-            Datasets datasets,
-            DatasetQueries queries,
-            List<ColumnOrigins> origins,
-            Journal journal) {
+            PersonalValues values, OwnSql ownSql, Datasets datasets, DatasetQueries queries, DatasetKeeping keeping) {
         this.values = values;
         this.ownSql = ownSql;
         this.datasets = datasets;
         this.queries = queries;
-        this.origins = origins;
-        this.journal = journal;
+        this.keeping = keeping;
     }
 
     /**
@@ -63,6 +50,10 @@ class DatasetController {
             int basedOn,
             Optional<String> note,
             DatasetDefinition definition) {}
+
+    private static DatasetKeeping.Wanted wanted(DatasetDraft draft) {
+        return new DatasetKeeping.Wanted(draft.name(), draft.description(), draft.sourceId(), draft.definition());
+    }
 
     /** A definition to be run for a preview. */
     record QueryDraft(long sourceId, DatasetDefinition.Query query) {}
@@ -93,26 +84,18 @@ class DatasetController {
     /** Creates a dataset with a first version, which is not in service. */
     @PostMapping
     Datasets.Dataset addDataset(@RequestBody DatasetDraft draft, Principal who) {
-        check(draft);
-        long id = datasets.add(
-                draft.name().strip(), draft.description(), draft.sourceId(), draft.definition(), who.getName());
-        journal.write(who.getName(), "saved dataset", new Journal.Subject("dataset", id, draft.name()), "version 1");
+        long id = keeping.add(wanted(draft), who.getName());
         return datasets.get(id);
     }
 
     /** Saves a version of a dataset. 409 when somebody saved another since the one it is based on. */
     @PostMapping("/{id}/versions")
     Datasets.Dataset saveDataset(@PathVariable long id, @RequestBody DatasetDraft draft, Principal who) {
-        check(draft);
-        int version = datasets.save(
+        keeping.save(
                 id,
                 draft.basedOn(),
-                draft.name().strip(),
-                draft.description(),
-                draft.definition(),
+                wanted(draft),
                 new Datasets.Saving(who.getName(), draft.note().orElse("")));
-        journal.write(
-                who.getName(), "saved dataset", new Journal.Subject("dataset", id, draft.name()), "version " + version);
         return datasets.get(id);
     }
 
@@ -151,15 +134,8 @@ class DatasetController {
     /** Puts a version of a dataset in service. Routes read it from their next run on. */
     @PostMapping("/{id}/in-service")
     Datasets.Dataset putDatasetInService(@PathVariable long id, @RequestBody VersionRequest wanted, Principal who) {
-        queries.parse(datasets.get(id).sourceId(), datasets.version(id, wanted.version()));
-        datasets.putInService(id, wanted.version());
-        Datasets.Dataset dataset = datasets.get(id);
-        journal.write(
-                who.getName(),
-                "put dataset in service",
-                new Journal.Subject("dataset", id, dataset.name()),
-                "version " + wanted.version() + "; routes: " + String.join(", ", datasets.routes(id)));
-        return dataset;
+        keeping.putInService(id, wanted.version(), who.getName());
+        return datasets.get(id);
     }
 
     /** Runs a definition read-only and gives its columns and first rows. */
@@ -172,24 +148,18 @@ class DatasetController {
                 shown(
                         draft.sourceId(),
                         queries.preview(draft.sourceId(), draft.query().asked())),
-                roles(draft.sourceId()));
+                keeping.roles(draft.sourceId()));
     }
 
     /** Columns that any dataset of the source calls sensitive are masked by their name, whatever the text makes of them. */
     private Preview shown(long sourceId, Preview preview) {
         Set<String> sensitive = new HashSet<>(datasets.sensitiveColumns(sourceId));
-        roles(sourceId).forEach((name, role) -> {
+        keeping.roles(sourceId).forEach((name, role) -> {
             if (role == ColumnRole.SENSITIVE) {
                 sensitive.add(name);
             }
         });
         return preview.shown((column, cell) -> sensitive.contains(column) ? values.sensitive(cell) : cell);
-    }
-
-    private Map<String, ColumnRole> roles(long sourceId) {
-        Map<String, ColumnRole> roles = new TreeMap<>();
-        origins.forEach(one -> roles.putAll(one.roles(sourceId)));
-        return roles;
     }
 
     /** Counts empty and duplicate keys in all rows of a definition. */
@@ -206,33 +176,5 @@ class DatasetController {
         Datasets.Dataset dataset = datasets.get(id);
         datasets.seen(id, queries.freshness(dataset.sourceId(), dataset.definition()));
         return datasets.get(id);
-    }
-
-    private void check(DatasetDraft draft) {
-        if (draft.name().isBlank()) {
-            throw Problem.invalid("Give the dataset a name.");
-        }
-        Columns columns = new Columns(draft.definition().columns());
-        if (columns.keys().isEmpty()) {
-            throw Problem.invalid("Choose at least one key column; without a key no record can be followed.");
-        }
-        ownSql.require();
-        PostgresText.query(draft.definition().query().text());
-        Map<String, ColumnRole> roles = roles(draft.sourceId());
-        columns.list().stream()
-                .filter(column ->
-                        roles.get(column.name()) == ColumnRole.SENSITIVE && column.role() != ColumnRole.SENSITIVE)
-                .findFirst()
-                .ifPresent(column -> {
-                    throw Problem.invalid(
-                            "Column " + column.name() + " comes from one that is sensitive, and so is sensitive too.");
-                });
-        List<String> gone = columns.list().stream()
-                .map(Column::name)
-                .filter(name -> name.isBlank() || name.toLowerCase(Locale.ROOT).equals("?column?"))
-                .toList();
-        if (!gone.isEmpty()) {
-            throw Problem.invalid("Every column needs a name; give the computed one an alias.");
-        }
     }
 }

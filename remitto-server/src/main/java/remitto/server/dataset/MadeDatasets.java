@@ -1,6 +1,8 @@
 package remitto.server.dataset;
 
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -39,6 +41,21 @@ public class MadeDatasets {
     /** @param id of the audience or the events */
     public record MadeDatasetRequest(MadeOf of, long id, String name, String description, long sourceId, String sql) {}
 
+    /** @param id of the audience or the set of events */
+    record Made(MadeOf of, long id) {}
+
+    /** What datasets are made of, by their ids; those with a query of their own are missing. */
+    Map<Long, Made> all() {
+        Map<Long, Made> made = new HashMap<>();
+        for (MadeOf of : MadeOf.values()) {
+            jdbc.sql("select id, " + of.column + " as made_of from dataset where " + of.column + " is not null")
+                    .query(row -> {
+                        made.put(row.getLong("id"), new Made(of, row.getLong("made_of")));
+                    });
+        }
+        return made;
+    }
+
     /** The dataset that was made of it; absent when none was. */
     public Optional<Long> find(MadeOf of, long id) {
         return jdbc.sql("select id from dataset where " + of.column + " = ?")
@@ -50,7 +67,12 @@ public class MadeDatasets {
     /** @param roles gives the columns of the query their roles */
     @Transactional
     public long add(MadeDatasetRequest request, UnaryOperator<List<Column>> roles, String who) {
-        List<Column> columns = columns(request.sourceId(), request.sql(), roles);
+        return add(request, columns(request.sourceId(), request.sql(), roles), who);
+    }
+
+    /** @param columns that it has, which its source is not asked for */
+    @Transactional
+    public long add(MadeDatasetRequest request, List<Column> columns, String who) {
         DatasetDefinition definition =
                 new DatasetDefinition(new DatasetDefinition.Query.SqlQuery(request.sql()), columns);
         long id = datasets.add(request.name(), request.description(), request.sourceId(), definition, who);

@@ -13,52 +13,37 @@ import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
-import remitto.connect.profile.Profile;
 import remitto.core.destination.ObjectDescription;
-import remitto.server.journal.Journal;
-import remitto.server.permission.CurrentUser;
-import remitto.server.permission.Role;
-import remitto.server.platform.Problem;
-import remitto.server.profile.Profiles;
 
 @RestController
 @RequestMapping("/api")
 class DestinationController {
-    private final CurrentUser user;
     private final LetInOrigins origins;
     private final Destinations destinations;
-    private final Profiles profiles;
     private final Connections connections;
     private final SecretAddresses addresses;
-    private final Grants grants;
     private final DestinationTest test;
     private final SchemaChanges changes;
     private final Circuits circuits;
-    private final Journal journal;
+    private final DestinationKeeping keeping;
 
     DestinationController(
-            CurrentUser user,
             LetInOrigins origins,
             Destinations destinations,
-            Profiles profiles,
             Connections connections,
             SecretAddresses addresses,
-            Grants grants,
             DestinationTest test,
             SchemaChanges changes,
             Circuits circuits,
-            Journal journal) {
-        this.user = user;
+            DestinationKeeping keeping) {
         this.origins = origins;
         this.changes = changes;
         this.circuits = circuits;
+        this.keeping = keeping;
         this.destinations = destinations;
-        this.profiles = profiles;
         this.connections = connections;
         this.addresses = addresses;
-        this.grants = grants;
         this.test = test;
-        this.journal = journal;
     }
 
     /**
@@ -91,21 +76,7 @@ class DestinationController {
     /** Connects a destination and describes its objects. */
     @PostMapping("/destinations")
     Destinations.DestinationView addDestination(@RequestBody DestinationDraft draft, Principal who) {
-        if (draft.name().isBlank()) {
-            throw Problem.invalid("Give the destination a name, so that a second one can be told apart.");
-        }
-        var profile = profiles.inService(draft.profile());
-        long id = destinations.add(draft.wanted(), profile.profile(), profile.number());
-        addresses.given(id, profile.profile());
-        origins.none(id);
-        journal.write(
-                who.getName(),
-                "connected destination",
-                new Journal.Subject("destination", id, draft.name()),
-                draft.profile() + " at " + String.join(", ", addresses.now(id)));
-        if (user.isAtLeast(Role.ADMIN)) {
-            letIn(id, addresses.now(id), who);
-        }
+        long id = keeping.add(draft.wanted(), draft.profile(), who.getName());
         return testDestination(id);
     }
 
@@ -113,25 +84,7 @@ class DestinationController {
     @PutMapping("/destinations/{id}")
     Destinations.DestinationView changeDestination(
             @PathVariable long id, @RequestBody DestinationDraft draft, Principal who) {
-        var before = destinations.get(id);
-        Profile profile = profiles.version(before.profile(), before.profileVersion());
-        boolean moves = addresses.moves(id, draft.wanted(), profile);
-        Set<String> old = addresses.now(id);
-        destinations.change(id, draft.wanted(), profile);
-        if (moves) {
-            grants.forget(id);
-            addresses.given(id, profile);
-        }
-        connections.changed(id);
-        Set<String> now = addresses.now(id);
-        journal.write(
-                who.getName(),
-                "changed destination",
-                new Journal.Subject("destination", id, draft.name()),
-                old.equals(now) ? "" : "from " + String.join(", ", old) + " to " + String.join(", ", now));
-        if (user.isAtLeast(Role.ADMIN)) {
-            letIn(id, now, who);
-        }
+        keeping.change(id, draft.wanted(), who.getName());
         return testDestination(id);
     }
 
@@ -154,19 +107,8 @@ class DestinationController {
     /** Allows data to go to the origins of a destination. Administrators only. */
     @PostMapping("/destinations/{id}/let-in")
     OriginState letInOrigins(@PathVariable long id, @RequestBody LetInRequest wanted, Principal who) {
-        letIn(id, wanted.origins(), who);
+        keeping.letIn(id, wanted.origins(), who.getName());
         return destinationOrigins(id);
-    }
-
-    private void letIn(long id, Set<String> seen, Principal who) {
-        List<String> fresh = origins.letIn(id, seen);
-        if (!fresh.isEmpty()) {
-            journal.write(
-                    who.getName(),
-                    "allowed data to go to addresses",
-                    new Journal.Subject("destination", id, destinations.get(id).name()),
-                    String.join(", ", fresh));
-        }
     }
 
     /** Calls the destination and reads its objects and fields again. */

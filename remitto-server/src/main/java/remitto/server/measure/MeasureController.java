@@ -1,8 +1,6 @@
 package remitto.server.measure;
 
 import java.security.Principal;
-import java.time.DateTimeException;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -14,13 +12,7 @@ import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
-import remitto.core.audience.Derivation;
-import remitto.core.audience.Vocabulary;
 import remitto.core.dataset.ColumnType;
-import remitto.server.event.References;
-import remitto.server.journal.Journal;
-import remitto.server.people.person.PersonFacts;
-import remitto.server.platform.Problem;
 
 /** Measures: what they are, how their values are spread, and working them out again. */
 @RestController
@@ -31,26 +23,16 @@ class MeasureController {
     private final Measures measures;
     private final MeasureKeeper keeper;
     private final Population population;
-    private final PersonFacts facts;
     private final JdbcClient jdbc;
-    private final Journal journal;
-    private final References references;
+    private final MeasureKeeping keeping;
 
     MeasureController(
-            Measures measures,
-            MeasureKeeper keeper,
-            Population population,
-            PersonFacts facts,
-            JdbcClient jdbc,
-            Journal journal,
-            References references) {
-        this.references = references;
+            Measures measures, MeasureKeeper keeper, Population population, JdbcClient jdbc, MeasureKeeping keeping) {
         this.measures = measures;
         this.keeper = keeper;
         this.population = population;
-        this.facts = facts;
         this.jdbc = jdbc;
-        this.journal = journal;
+        this.keeping = keeping;
     }
 
     /** People with a value from {@code from} up to {@code to}, or of one text. */
@@ -72,64 +54,20 @@ class MeasureController {
     /** Adds a measure and computes it for everyone in the background. */
     @PostMapping
     Measures.PersonMeasure addMeasure(@RequestBody Measures.MeasureRequest request, Principal who) {
-        if (population.words(request.entityType()).attributes().containsKey(request.name())) {
-            throw Problem.conflict("An attribute or measure already has the name " + request.name() + ".");
-        }
-        checkZone(request.derivation());
-        long id = measures.add(request, sqlType(request, Long.MAX_VALUE), who.getName());
-        return saved(id, who, "added measure");
+        return computed(keeping.add(request, who.getName()));
     }
 
     /** The name stays: audiences and routes speak of it. */
     @PutMapping("/{id}")
     Measures.PersonMeasure changeMeasure(
             @PathVariable long id, @RequestBody Measures.MeasureRequest request, Principal who) {
-        Measures.PersonMeasure before = measures.get(id);
-        if (!before.name().equals(request.name()) || before.entityType() != request.entityType()) {
-            throw Problem.invalid("Audiences and routes speak of " + before.name() + "; its name stays.");
-        }
-        checkZone(request.derivation());
-        String type = sqlType(request, id);
-        facts.dropViews();
-        population.dropViews();
-        measures.change(id, request.derivation(), type, who.getName());
-        population.views();
-        return saved(id, who, "changed measure");
+        keeping.change(id, request, who.getName());
+        return computed(id);
     }
 
-    private static void checkZone(Derivation derivation) {
-        if (!(derivation instanceof Derivation.OverEvents over)) {
-            return;
-        }
-        try {
-            ZoneId.of(over.zone());
-        } catch (DateTimeException e) {
-            throw Problem.invalid("\"" + over.zone() + "\" is no time zone; write one such as Europe/Oslo.");
-        }
-    }
-
-    private Measures.PersonMeasure saved(long id, Principal who, String what) {
+    private Measures.PersonMeasure computed(long id) {
         keeper.refresh(measures.get(id), true);
-        population.views();
-        facts.refreshViews();
-        Measures.PersonMeasure measure = measures.get(id);
-        journal.write(who.getName(), what, new Journal.Subject("measure", id, measure.name()), "");
-        return measure;
-    }
-
-    private String sqlType(Measures.MeasureRequest request, long before) {
-        Vocabulary words = population.words(request.entityType(), before);
-        if (request.derivation() instanceof Derivation.ByExpression computed) {
-            MeasureKeeper.compiled(computed.expression(), keeper.columns(request.entityType(), before));
-        }
-        return switch (request.derivation().type(words)) {
-            case TEXT -> "text";
-            case INTEGER -> "bigint";
-            case DECIMAL -> "numeric";
-            case BOOLEAN -> "boolean";
-            case DATE -> "date";
-            case TIMESTAMP -> "timestamptz";
-        };
+        return measures.get(id);
     }
 
     /** Computes a measure again in the background. */
@@ -142,18 +80,7 @@ class MeasureController {
     /** Removes a measure that no audience, route or other measure uses. */
     @DeleteMapping("/{id}")
     List<Measures.PersonMeasure> removeMeasure(@PathVariable long id, Principal who) {
-        Measures.PersonMeasure measure = measures.get(id);
-        List<String> users = new ArrayList<>(references.of("attribute", measure.name()));
-        users.addAll(references.of("of", measure.name()));
-        if (!users.isEmpty()) {
-            throw Problem.conflict(measure.name() + " is used by " + String.join(", ", users) + ".");
-        }
-        facts.dropViews();
-        population.dropViews();
-        measures.remove(id);
-        population.views();
-        facts.refreshViews();
-        journal.write(who.getName(), "removed measure", new Journal.Subject("measure", id, measure.name()), "");
+        keeping.remove(id, who.getName());
         return measures.all();
     }
 

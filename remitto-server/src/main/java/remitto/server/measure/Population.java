@@ -188,10 +188,14 @@ public class Population {
                 return;
             }
             template.execute("drop view if exists audience.people, audience.companies");
+            List<String> based = jdbc.sql("select attname from pg_attribute where attrelid = to_regclass('" + BASE
+                            + "') and attnum > 0 and not attisdropped")
+                    .query(String.class)
+                    .list();
             for (EntityType entityType : EntityType.values()) {
                 StringBuilder columns = new StringBuilder();
                 StringBuilder joins = new StringBuilder();
-                facts.kept(entityType).forEach(one -> columns.append(", b.").append(quoted(one.name())));
+                facts.kept(entityType).forEach(one -> columns.append(", ").append(kept(one, based)));
                 for (Measures.PersonMeasure measure : measures.all(entityType)) {
                     String alias = "m" + measure.id();
                     columns.append(", ")
@@ -211,6 +215,13 @@ public class Population {
                         + " from " + BASE + " b" + joins + " where b.about = '" + entityType + "'");
             }
         });
+    }
+
+    /** An attribute that came since people were written down here last is one that nobody has until they are again. */
+    private static String kept(PersonFacts.Kept attribute, List<String> based) {
+        return based.contains(attribute.name())
+                ? "b." + quoted(attribute.name())
+                : "null::" + MeasureKeeping.sqlType(attribute.type()) + " as " + quoted(attribute.name());
     }
 
     /** Draws the sample again, if there are so many people that one is needed. */

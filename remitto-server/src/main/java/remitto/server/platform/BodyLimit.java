@@ -16,11 +16,12 @@ import org.springframework.http.MediaType;
 import org.springframework.web.filter.OncePerRequestFilter;
 
 /**
- * How large the body of a request may be: little for a sign-in, which anybody can ask for; two megabytes otherwise. Uploads have limits of
- * their own.
+ * How large the body of a request may be: little for a sign-in, which anybody can ask for; twenty megabytes for the files of all
+ * definitions; two otherwise. Uploads have limits of their own.
  */
 public final class BodyLimit extends OncePerRequestFilter {
     private static final long SIGN_IN = 4_096;
+    private static final long DEFINITIONS = 20L * 1024 * 1024;
     private static final long USUAL = 2L * 1024 * 1024;
 
     /** The body goes on where it should have ended. */
@@ -41,12 +42,20 @@ public final class BodyLimit extends OncePerRequestFilter {
     @Override
     protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
             throws ServletException, IOException {
-        long most = request.getRequestURI().startsWith("/api/session") ? SIGN_IN : USUAL;
+        long most =
+                most(request.getRequestURI().substring(request.getContextPath().length()));
         if (request.getContentLengthLong() > most) {
             refuse(response);
         } else {
             chain.doFilter(new Limited(request, most), response);
         }
+    }
+
+    private static long most(String path) {
+        if (path.startsWith("/api/session")) {
+            return SIGN_IN;
+        }
+        return path.startsWith("/api/definitions/") ? DEFINITIONS : USUAL;
     }
 
     private static void refuse(HttpServletResponse response) throws IOException {

@@ -5,8 +5,6 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import java.util.stream.Collectors;
-import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -15,9 +13,7 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 import remitto.connect.profile.Profile;
 import remitto.connect.profile.ProfileReader;
-import remitto.server.journal.Journal;
 import remitto.server.platform.ActorName;
-import remitto.server.platform.Problem;
 import remitto.server.platform.VersionNote;
 import remitto.server.platform.VersionRequest;
 
@@ -26,12 +22,12 @@ import remitto.server.platform.VersionRequest;
 class ProfileController {
     private final Profiles profiles;
     private final ProfileReader reader;
-    private final Journal journal;
+    private final ProfileKeeping keeping;
 
-    ProfileController(Profiles profiles, ProfileReader reader, Journal journal) {
+    ProfileController(Profiles profiles, ProfileReader reader, ProfileKeeping keeping) {
         this.profiles = profiles;
         this.reader = reader;
-        this.journal = journal;
+        this.keeping = keeping;
     }
 
     /**
@@ -128,22 +124,13 @@ class ProfileController {
     /** Saves a new profile from its text. */
     @PostMapping
     Profiles.SavedProfile addProfile(@RequestBody ProfileDraft draft, Principal who) {
-        Profile profile = read(draft.text());
-        profiles.add(profile, draft.text(), who.getName(), draft.note());
-        note(who, "saved profile", profile.title(), profile.profile() + ", version 1");
-        return profiles.get(profile.profile());
+        return profiles.get(keeping.add(draft.text(), who.getName(), draft.note()));
     }
 
     /** Saves a version of a profile. 409 when somebody saved another since the one it is based on. */
     @PostMapping("/{profile}/versions")
     Profiles.SavedProfile saveProfile(@PathVariable String profile, @RequestBody ProfileDraft draft, Principal who) {
-        Profile read = read(draft.text());
-        if (!read.profile().equals(profile)) {
-            throw Problem.invalid("This text calls itself " + read.profile() + ", not " + profile
-                    + "; a profile keeps its name. Make it a new profile instead.");
-        }
-        int version = profiles.save(read, draft.basedOn(), draft.text(), who.getName(), draft.note());
-        note(who, "saved profile", read.title(), profile + ", version " + version);
+        keeping.save(profile, draft.basedOn(), draft.text(), who.getName(), draft.note());
         return profiles.get(profile);
     }
 
@@ -151,37 +138,8 @@ class ProfileController {
     @PostMapping("/{profile}/in-service")
     Profiles.SavedProfile putProfileInService(
             @PathVariable String profile, @RequestBody VersionRequest wanted, Principal who) {
-        Profile read = profiles.version(profile, wanted.version());
-        String touched = profiles.touched(profile).stream()
-                .map(Profiles.TouchedDestination::name)
-                .collect(Collectors.joining(", "));
-        profiles.putInService(profile, wanted.version());
-        note(
-                who,
-                "put profile in service",
-                read.title(),
-                "version " + wanted.version() + (touched.isEmpty() ? "" : "; destinations: " + touched));
+        keeping.putInService(profile, wanted.version(), who.getName());
         return profiles.get(profile);
-    }
-
-    private void note(Principal who, String what, String title, String detail) {
-        journal.write(who.getName(), what, new Journal.Subject("profile", 0, title), detail);
-    }
-
-    private Profile read(String text) {
-        try {
-            return reader.read(text);
-        } catch (ProfileReader.ProfileFault fault) {
-            throw new Problem(
-                    HttpStatus.UNPROCESSABLE_CONTENT,
-                    "This is not a profile yet: " + fault.faults().get(0)
-                            + (fault.faults().size() > 1
-                                    ? " And " + (fault.faults().size() - 1) + " more."
-                                    : ""),
-                    fault.faults().stream()
-                            .map(one -> new Problem.Detail("line " + one.line(), one.message()))
-                            .toList());
-        }
     }
 
     private ProfileView view(Profiles.SavedProfile saved) {

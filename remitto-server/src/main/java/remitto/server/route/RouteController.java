@@ -1,14 +1,11 @@
 package remitto.server.route;
 
 import java.security.Principal;
-import java.time.Clock;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -21,56 +18,38 @@ import remitto.core.fieldrule.Direction;
 import remitto.core.route.RouteFault;
 import remitto.core.route.RouteSpec;
 import remitto.core.route.RuleProposal;
-import remitto.core.timetable.Schedule;
-import remitto.server.dataset.Datasets;
-import remitto.server.journal.Journal;
-import remitto.server.permission.CurrentUser;
-import remitto.server.permission.Role;
-import remitto.server.platform.Problem;
 import remitto.server.platform.VersionNote;
 import remitto.server.platform.VersionRequest;
 
 @RestController
 @RequestMapping("/api/routes")
 class RouteController {
-    private final CurrentUser user;
     private final Routes routes;
     private final RouteBinder binder;
-    private final Datasets datasets;
     private final RouteLaying laying;
     private final RuleSentences sentences;
     private final FixedOverDiffering fixedOverDiffering;
     private final RouteDifferences differences;
-    private final List<ServiceCheck> checks;
     private final List<RouteAdvice> advice;
-    private final Journal journal;
-    private final Clock clock;
+    private final RouteKeeping keeping;
 
     RouteController(
-            CurrentUser user,
             Routes routes,
             RouteBinder binder,
-            Datasets datasets,
             RouteLaying laying,
             RuleSentences sentences,
             FixedOverDiffering fixedOverDiffering,
             RouteDifferences differences,
-            List<ServiceCheck> checks,
             List<RouteAdvice> advice,
-            Journal journal,
-            Clock clock) {
-        this.user = user;
+            RouteKeeping keeping) {
         this.routes = routes;
         this.binder = binder;
-        this.datasets = datasets;
         this.laying = laying;
         this.sentences = sentences;
         this.fixedOverDiffering = fixedOverDiffering;
         this.differences = differences;
-        this.checks = checks;
         this.advice = advice;
-        this.journal = journal;
-        this.clock = clock;
+        this.keeping = keeping;
     }
 
     /** A route to be created from its parts. */
@@ -144,81 +123,21 @@ class RouteController {
     /** Creates a route with a first version, which is not in service. */
     @PostMapping
     Routes.Route addRoute(@RequestBody NewRoute wanted, Principal who) {
-        if (wanted.name().isBlank()) {
-            throw Problem.invalid("Give the route a name.");
-        }
-        laying.check(0, wanted.spec());
-        long id = laying.save(wanted.name().strip(), wanted.ends(), wanted.spec(), who.getName());
-        return routes.get(id);
+        return routes.get(keeping.add(wanted.name(), wanted.ends(), wanted.spec(), who.getName()));
     }
 
     /** Saves a version of a route. 409 when somebody saved another since the one it is based on. */
     @PostMapping("/{id}/versions")
     Routes.Route saveRoute(@PathVariable long id, @RequestBody RouteDraft draft, Principal who) {
-        laying.check(id, draft.spec());
-        int version = routes.save(id, draft.basedOn(), draft.name().strip(), draft.spec(), who.getName(), draft.note());
-        journal.write(
-                who.getName(), "saved route", new Journal.Subject("route", id, draft.name()), "version " + version);
+        keeping.save(id, draft.basedOn(), draft.name(), draft.spec(), who.getName(), draft.note());
         return routes.get(id);
     }
 
     /** Puts a saved version in service; refused while anything blocking is wrong with it. */
     @PostMapping("/{id}/in-service")
     Routes.Route putRouteInService(@PathVariable long id, @RequestBody VersionRequest wanted, Principal who) {
-        Routes.Route route = routes.get(id);
-        RouteSpec spec = routes.version(id, wanted.version());
-        Datasets.Dataset dataset = datasets.get(route.datasetId());
-        int datasetVersion = dataset.liveVersion()
-                .orElseThrow(() -> Problem.conflict(
-                        "No version of dataset " + dataset.name() + " is in service yet; put one in service first."));
-        BoundRoute bound = binder.require(binder.bind(id, route.name(), ends(route), datasetVersion, spec));
-        List<Problem.Detail> against = checks.stream()
-                .flatMap(check -> check.against(id, bound).stream())
-                .toList();
-        if (!against.isEmpty()) {
-            throw new Problem(
-                    HttpStatus.UNPROCESSABLE_CONTENT,
-                    "This version does not go into service: " + against.get(0).message()
-                            + (against.size() > 1 ? " And " + (against.size() - 1) + " more." : ""),
-                    against);
-        }
-        List<String> looser = route.liveSpec()
-                .map(live -> spec.guards().looserThan(live.guards()))
-                .orElse(List.of());
-        if (!looser.isEmpty()) {
-            requireSecondPerson(looser, routes.author(id, wanted.version()), who);
-        }
-        routes.putInService(id, wanted.version(), route.paused() ? Optional.empty() : next(spec.schedule()));
-        journal.write(
-                who.getName(),
-                "put route in service",
-                new Journal.Subject("route", id, route.name()),
-                "version " + wanted.version());
-        if (!looser.isEmpty()) {
-            journal.write(
-                    who.getName(),
-                    "loosened guards",
-                    new Journal.Subject("route", id, route.name()),
-                    String.join(", ", looser));
-        }
+        keeping.putInService(id, wanted.version(), who.getName());
         return routes.get(id);
-    }
-
-    /** A guard that holds is loosened by two: whoever wrote the version, and an approver who puts it in service. */
-    private void requireSecondPerson(List<String> looser, String author, Principal who) {
-        String what = "This version loosens the guards of " + String.join(", ", looser) + ". ";
-        if (!user.isAtLeast(Role.APPROVER)) {
-            throw new Problem(
-                    HttpStatus.FORBIDDEN,
-                    what + "An approver puts it in service.",
-                    List.of(new Problem.Detail(Problem.APPROVER, "Ask an approver.")));
-        }
-        if (author.equals(who.getName())) {
-            throw new Problem(
-                    HttpStatus.CONFLICT,
-                    what + "You saved it, so another approver puts it in service.",
-                    List.of(new Problem.Detail(Problem.APPROVER, "Ask another approver.")));
-        }
     }
 
     /** Everything that is wrong with unsaved rules, blocking or not, and what each says in words. */
@@ -261,13 +180,5 @@ class RouteController {
     Routes.Route layRoute(@RequestBody RouteLaying.NewRouteDefinition request, Principal who) {
         RuleProposal.Proposal proposal = laying.propose(request.ends(), request.country(), request.zone());
         return routes.get(laying.lay(request, draft -> draft.of(proposal.rules()), who.getName()));
-    }
-
-    private Optional<Instant> next(Schedule schedule) {
-        return schedule.next(clock.instant());
-    }
-
-    private static RouteBinder.RouteEnds ends(Routes.Route route) {
-        return new RouteBinder.RouteEnds(route.datasetId(), route.destinationId(), route.object());
     }
 }

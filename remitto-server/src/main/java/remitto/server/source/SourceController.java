@@ -18,10 +18,12 @@ import remitto.server.platform.Problem;
 @RequestMapping("/api/sources")
 class SourceController {
     private final Sources sources;
+    private final SourceKeeping keeping;
     private final Journal journal;
 
-    SourceController(Sources sources, Journal journal) {
+    SourceController(Sources sources, SourceKeeping keeping, Journal journal) {
         this.sources = sources;
+        this.keeping = keeping;
         this.journal = journal;
     }
 
@@ -47,40 +49,14 @@ class SourceController {
     /** Connects a source and tests it. */
     @PostMapping
     Sources.Source addSource(@RequestBody SourceDraft draft, Principal who) {
-        Sources.settings(draft.address(), "");
-        long id = sources.add(named(draft), draft.address(), draft.password().orElse(""));
-        journal.write(
-                who.getName(),
-                "connected source",
-                new Journal.Subject("source", id, draft.name()),
-                draft.address().words());
+        long id = keeping.add(draft.name(), draft.address(), draft.password().orElse(""), who.getName());
         return test(id);
     }
 
     /** Changes a source. A password belongs to the address it was given for: with another address it is given again. */
     @PutMapping("/{id}")
     Sources.Source changeSource(@PathVariable long id, @RequestBody SourceDraft draft, Principal who) {
-        Sources.Source before = sources.get(id);
-        if (before.kind().equals("people")) {
-            throw Problem.conflict(
-                    "This source is Remitto's own; where it is read is set where the server is started.");
-        }
-        Sources.settings(draft.address(), "");
-        Optional<String> password = draft.password().filter(text -> !text.isEmpty());
-        if (!before.address().equals(draft.address()) && password.isEmpty()) {
-            throw Problem.invalid(
-                    "The stored password was given for " + before.address().words()
-                            + ". Enter the password again to use it with another address, user or TLS setting.");
-        }
-        sources.change(id, named(draft), draft.address(), password);
-        journal.write(
-                who.getName(),
-                "changed source",
-                new Journal.Subject("source", id, draft.name()),
-                before.address().equals(draft.address())
-                        ? draft.address().words()
-                        : "from " + before.address().words() + " to "
-                                + draft.address().words());
+        keeping.change(id, draft.name(), draft.address(), draft.password(), who.getName());
         return test(id);
     }
 
@@ -112,12 +88,5 @@ class SourceController {
     Sources.Source test(@PathVariable long id) {
         sources.test(id);
         return sources.get(id);
-    }
-
-    private static String named(SourceDraft draft) {
-        if (draft.name().isBlank()) {
-            throw Problem.invalid("Give the source a name, so that a second one can be told apart.");
-        }
-        return draft.name().strip();
     }
 }

@@ -1,5 +1,6 @@
 package remitto.server.source;
 
+import com.fasterxml.jackson.annotation.JsonIgnore;
 import jakarta.annotation.PreDestroy;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -33,7 +34,7 @@ import remitto.server.secret.Secrets;
 @Component
 public class Sources {
     /** The kind of the one source that shows our own people. */
-    private static final String PEOPLE = "people";
+    static final String PEOPLE = "people";
 
     private final JdbcClient jdbc;
     private final Json json;
@@ -85,7 +86,13 @@ public class Sources {
             Optional<Instant> testedAt,
             String problem,
             Optional<SourceReport> report,
-            Optional<AcceptedLogin> acceptedLogin) {}
+            Optional<AcceptedLogin> acceptedLogin) {
+        /** Whether it shows what Remitto itself keeps. */
+        @JsonIgnore
+        public boolean isOwn() {
+            return kind.equals(PEOPLE);
+        }
+    }
 
     public List<Source> all() {
         return jdbc.sql(SELECT + " where archived_at is null order by name")
@@ -126,9 +133,8 @@ public class Sources {
 
     /** The source of people is a database of ours, wherever it stands; everybody else's is let in like a destination. */
     private RowSource open(Source source) {
-        AddressGuard asked = source.kind().equals(PEOPLE)
-                ? new AddressGuard(List.of(source.address().host()))
-                : guard;
+        AddressGuard asked =
+                source.isOwn() ? new AddressGuard(List.of(source.address().host())) : guard;
         return new DatabaseSource(
                 settings(source.address(), password(source.id())),
                 new DatabaseSource.Tools(asked, connections, checked, cancel -> askers.begin(cancel)::close));
@@ -226,7 +232,7 @@ public class Sources {
         Source source = get(id);
         try {
             SourceReport found = open(source).check();
-            tested(id, source.kind().equals(PEOPLE) ? found.withoutGrants() : found);
+            tested(id, source.isOwn() ? found.withoutGrants() : found);
         } catch (SourceProblem problem) {
             testFailed(id, String.valueOf(problem.getMessage()));
         }

@@ -68,7 +68,8 @@ public class OperationScopes {
                 "/api/routes/check",
                 "/api/datasets/preview",
                 "/api/datasets/check-key",
-                "/api/profiles/check");
+                "/api/profiles/check",
+                "/api/definitions/plan");
         of(HttpMethod.DELETE, Scope.PREPARE, "/api/what-if/*");
         // These read a source or call a destination, so that looking on is not enough.
         of(

@@ -42,6 +42,7 @@ class PeopleController {
     private final PeopleViews views;
     private final DateLooks dates;
     private final Datasets datasets;
+    private final PeopleSourceKeeping keeping;
     private final Journal journal;
 
     PeopleController(
@@ -55,6 +56,7 @@ class PeopleController {
             PeopleViews views,
             DateLooks dates,
             Datasets datasets,
+            PeopleSourceKeeping keeping,
             Journal journal) {
         this.sensitive = sensitive;
         this.looks = looks;
@@ -66,6 +68,7 @@ class PeopleController {
         this.views = views;
         this.dates = dates;
         this.datasets = datasets;
+        this.keeping = keeping;
         this.journal = journal;
     }
 
@@ -167,9 +170,7 @@ class PeopleController {
     @PutMapping("/sources/{datasetId}")
     PeopleOverview tieColumns(
             @PathVariable long datasetId, @RequestBody PeopleSources.ColumnMapping request, Principal who) {
-        sources.tie(datasetId, request, who.getName());
-        views.refresh();
-        note(who, "mapped columns of people", datasetId);
+        keeping.tie(datasetId, request, who.getName());
         return peopleOverview(request.entityType());
     }
 
@@ -184,8 +185,7 @@ class PeopleController {
             @RequestParam(defaultValue = "PERSON") EntityType entityType,
             @RequestBody PlaceRequest request,
             Principal who) {
-        sources.move(entityType, datasetId, request.place());
-        note(who, "changed the order of people's sources", datasetId);
+        keeping.move(entityType, datasetId, request.place(), who.getName());
         return peopleOverview(entityType);
     }
 
@@ -197,19 +197,8 @@ class PeopleController {
     @DeleteMapping("/sources/{datasetId}")
     PeopleOverview untieColumns(
             @PathVariable long datasetId, @RequestParam(defaultValue = "PERSON") EntityType entityType, Principal who) {
-        sources.untie(datasetId);
-        views.refresh();
-        note(who, "removed dataset from people", datasetId);
+        keeping.untie(datasetId, who.getName());
         return peopleOverview(entityType);
-    }
-
-    private void note(Principal who, String what, long datasetId) {
-        journal.write(
-                who.getName(),
-                what,
-                new Journal.Subject(
-                        "dataset", datasetId, datasets.get(datasetId).name()),
-                "");
     }
 
     /**

@@ -4,7 +4,6 @@ import java.security.Principal;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -16,24 +15,22 @@ import org.springframework.web.bind.annotation.RestController;
 import remitto.core.timetable.Schedule;
 import remitto.server.journal.Journal;
 import remitto.server.people.EntityType;
+import remitto.server.people.rule.MatchingPlan;
 import remitto.server.people.rule.PeopleSettings;
-import remitto.server.permission.CurrentUser;
-import remitto.server.permission.Role;
-import remitto.server.platform.Problem;
 
 /** Matching records: by hand, on the timetable, and with somebody's approval. */
 @RestController
 @RequestMapping("/api/people")
 class PeopleRunController {
-    private final CurrentUser user;
     private final PeopleRuns runs;
     private final PeopleSettings settings;
+    private final MatchingPlan planning;
     private final Journal journal;
 
-    PeopleRunController(CurrentUser user, PeopleRuns runs, PeopleSettings settings, Journal journal) {
-        this.user = user;
+    PeopleRunController(PeopleRuns runs, PeopleSettings settings, MatchingPlan planning, Journal journal) {
         this.runs = runs;
         this.settings = settings;
+        this.planning = planning;
         this.journal = journal;
     }
 
@@ -109,19 +106,7 @@ class PeopleRunController {
             @RequestParam(defaultValue = "PERSON") EntityType entityType,
             @RequestBody ResolutionPlan plan,
             Principal who) {
-        PeopleSettings.Setting before = settings.of(entityType);
-        if (plan.guards().areLooserThan(before.guards()) && !user.isAtLeast(Role.APPROVER)) {
-            throw new Problem(
-                    HttpStatus.FORBIDDEN,
-                    "An approver loosens the guards of matching. Guards can be tightened by editors.",
-                    List.of());
-        }
-        if (!plan.guards().equals(before.guards())) {
-            settings.guard(entityType, plan.guards(), who.getName());
-            note(who, "changed the guards of matching", entityType);
-        }
-        settings.schedule(entityType, plan.schedule());
-        note(who, "changed the matching schedule", entityType);
+        planning.plan(entityType, plan.guards(), plan.schedule(), who.getName());
         return resolutionPlan(entityType);
     }
 

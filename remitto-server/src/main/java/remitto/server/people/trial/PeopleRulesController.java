@@ -18,8 +18,8 @@ import remitto.core.identity.normalise.Nicknames;
 import remitto.core.identity.record.Attribute;
 import remitto.core.identity.survivorship.KeepRule;
 import remitto.core.identity.survivorship.Survivorship;
-import remitto.server.journal.Journal;
 import remitto.server.people.EntityType;
+import remitto.server.people.rule.MatchRuleKeeping;
 import remitto.server.people.rule.PeopleRuleVersions;
 import remitto.server.people.rule.PeopleRules;
 import remitto.server.people.rule.PeopleSettings;
@@ -36,7 +36,7 @@ class PeopleRulesController {
     private final PeopleSources sources;
     private final PeopleEffects effects;
     private final PeopleLearning learning;
-    private final Journal journal;
+    private final MatchRuleKeeping keeping;
 
     PeopleRulesController(
             PeopleRuleVersions ruleVersions,
@@ -44,13 +44,13 @@ class PeopleRulesController {
             PeopleSources sources,
             PeopleEffects effects,
             PeopleLearning learning,
-            Journal journal) {
+            MatchRuleKeeping keeping) {
         this.ruleVersions = ruleVersions;
         this.settings = settings;
         this.sources = sources;
         this.effects = effects;
         this.learning = learning;
-        this.journal = journal;
+        this.keeping = keeping;
     }
 
     /**
@@ -136,8 +136,7 @@ class PeopleRulesController {
             @RequestParam(defaultValue = "PERSON") EntityType entityType,
             @RequestBody PeopleRulesDraft draft,
             Principal who) {
-        int number = ruleVersions.save(entityType, draft.basedOn(), draft.rules(), who.getName(), draft.note());
-        note(who, "saved match rules", entityType, number);
+        keeping.save(entityType, draft.basedOn(), draft.rules(), who.getName(), draft.note());
         return matchRules(entityType);
     }
 
@@ -151,8 +150,7 @@ class PeopleRulesController {
             @RequestParam(defaultValue = "PERSON") EntityType entityType,
             @RequestBody VersionRequest request,
             Principal who) {
-        ruleVersions.putInService(entityType, request.version(), who.getName());
-        note(who, "put match rules in service", entityType, request.version());
+        keeping.putInService(entityType, request.version(), who.getName());
         return matchRules(entityType);
     }
 
@@ -176,14 +174,5 @@ class PeopleRulesController {
     @GetMapping("/learned")
     PeopleLearning.LearnedWeights learnedWeights(@RequestParam(defaultValue = "PERSON") EntityType entityType) {
         return learning.learned(entityType);
-    }
-
-    private void note(Principal who, String what, EntityType entityType, int number) {
-        journal.write(
-                who.getName(),
-                what,
-                new Journal.Subject(
-                        "match rules", number, entityType == EntityType.PERSON ? "of people" : "of companies"),
-                "version " + number);
     }
 }

@@ -1,9 +1,14 @@
-package remitto.connect.profile;
+package remitto.connect.yaml;
 
 import java.util.List;
 import java.util.Optional;
 import org.snakeyaml.engine.v2.api.LoadSettings;
 import org.snakeyaml.engine.v2.api.lowlevel.Compose;
+import org.snakeyaml.engine.v2.api.lowlevel.Parse;
+import org.snakeyaml.engine.v2.events.AliasEvent;
+import org.snakeyaml.engine.v2.events.CollectionEndEvent;
+import org.snakeyaml.engine.v2.events.CollectionStartEvent;
+import org.snakeyaml.engine.v2.events.Event;
 import org.snakeyaml.engine.v2.exceptions.Mark;
 import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
 import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
@@ -13,23 +18,31 @@ import org.snakeyaml.engine.v2.nodes.NodeTuple;
 import org.snakeyaml.engine.v2.nodes.ScalarNode;
 import org.snakeyaml.engine.v2.nodes.SequenceNode;
 
-/** Where the parts of a YAML text stand. */
-final class YamlPlaces {
+/**
+ * Where the parts of a YAML text stand. A text with aliases, or nested deeper than anybody writes by hand, is not read: a short one of
+ * either kind can stand for more than there is memory.
+ */
+public final class YamlPlaces {
+    private static final int DEEPEST = 60;
+
     private final Optional<Node> root;
     private final Optional<Unreadable> unreadable;
 
     /**
-     * Why a text is not YAML.
+     * Why a text is not YAML, or not one that is read.
      *
      * @param line from 1
      */
-    record Unreadable(int line, String message) {}
+    public record Unreadable(int line, String message) {}
 
-    YamlPlaces(String text) {
+    public YamlPlaces(String text) {
         Optional<Node> composed = Optional.empty();
-        Optional<Unreadable> fault = Optional.empty();
+        Optional<Unreadable> fault;
         try {
-            composed = new Compose(LoadSettings.builder().build()).composeString(text);
+            fault = unbounded(text);
+            if (fault.isEmpty()) {
+                composed = new Compose(LoadSettings.builder().build()).composeString(text);
+            }
         } catch (MarkedYamlEngineException e) {
             int line =
                     e.getContextMark().or(e::getProblemMark).map(Mark::getLine).orElse(0) + 1;
@@ -42,16 +55,39 @@ final class YamlPlaces {
         this.unreadable = fault;
     }
 
-    Optional<Unreadable> unreadable() {
+    public Optional<Unreadable> unreadable() {
         return unreadable;
     }
 
+    /** Found from the parts as they come, before anything is built of them. */
+    private static Optional<Unreadable> unbounded(String text) {
+        int depth = 0;
+        for (Event event : new Parse(LoadSettings.builder().build()).parseString(text)) {
+            if (event instanceof AliasEvent) {
+                return Optional.of(new Unreadable(
+                        line(event.getStartMark()), "aliases (*name) are not read; write the value where it belongs"));
+            }
+            if (event instanceof CollectionStartEvent && ++depth > DEEPEST) {
+                return Optional.of(
+                        new Unreadable(line(event.getStartMark()), "nested deeper than " + DEEPEST + " levels"));
+            }
+            if (event instanceof CollectionEndEvent) {
+                depth--;
+            }
+        }
+        return Optional.empty();
+    }
+
+    private static int line(Optional<Mark> mark) {
+        return mark.map(Mark::getLine).orElse(0) + 1;
+    }
+
     /**
-     * Main navigation, from 1, of a value or of its name.
+     * The line, from 1, of a value or of its name.
      *
      * @param path names and positions from the top; the nearest part that is there counts
      */
-    int line(List<String> path) {
+    public int line(List<String> path) {
         return root.map(node -> line(node, path, 1)).orElse(1);
     }
 

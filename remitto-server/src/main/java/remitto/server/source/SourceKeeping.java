@@ -1,0 +1,61 @@
+package remitto.server.source;
+
+import java.util.Optional;
+import org.springframework.stereotype.Component;
+import remitto.server.journal.Journal;
+import remitto.server.platform.Problem;
+
+/** Connecting sources and changing them: checked and written in the journal, by whatever way somebody asks for it. */
+@Component
+class SourceKeeping {
+    private final Sources sources;
+    private final Journal journal;
+
+    SourceKeeping(Sources sources, Journal journal) {
+        this.sources = sources;
+        this.journal = journal;
+    }
+
+    /** @return the source, which is not tested yet */
+    long add(String name, Sources.DatabaseAddress address, String password, String who) {
+        Sources.settings(address, "");
+        long id = sources.add(named(name), address, password);
+        journal.write(who, "connected source", new Journal.Subject("source", id, name), address.words());
+        return id;
+    }
+
+    /**
+     * A password belongs to the address it was given for: with another address it is given again.
+     *
+     * @param given absent, or empty, to keep the one that is stored
+     */
+    void change(long id, String name, Sources.DatabaseAddress address, Optional<String> given, String who) {
+        Sources.Source before = sources.get(id);
+        if (before.isOwn()) {
+            throw Problem.conflict(
+                    "This source is Remitto's own; where it is read is set where the server is started.");
+        }
+        Sources.settings(address, "");
+        Optional<String> password = given.filter(text -> !text.isEmpty());
+        if (!before.address().equals(address) && password.isEmpty()) {
+            throw Problem.invalid(
+                    "The stored password was given for " + before.address().words()
+                            + ". Enter the password again to use it with another address, user or TLS setting.");
+        }
+        sources.change(id, named(name), address, password);
+        journal.write(
+                who,
+                "changed source",
+                new Journal.Subject("source", id, name),
+                before.address().equals(address)
+                        ? address.words()
+                        : "from " + before.address().words() + " to " + address.words());
+    }
+
+    private static String named(String name) {
+        if (name.isBlank()) {
+            throw Problem.invalid("Give the source a name, so that a second one can be told apart.");
+        }
+        return name.strip();
+    }
+}
