@@ -128,6 +128,14 @@ public final class CompiledRoute {
                 .collect(Collectors.toSet());
     }
 
+    /** Columns whose values go into what one field receives; a part of {@link #columnsOf}. */
+    public Set<String> valueColumnsOf(String field) {
+        return rules.stream()
+                .filter(rule -> rule.rule().field().equals(field))
+                .flatMap(rule -> rule.valueColumns().stream())
+                .collect(Collectors.toSet());
+    }
+
     /** Fields whose rules ask what is known of the field's past. */
     public Set<String> fieldsWithPast() {
         return rules.stream()

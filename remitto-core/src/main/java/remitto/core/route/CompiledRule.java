@@ -71,11 +71,17 @@ final class CompiledRule {
         return rule;
     }
 
-    Set<String> columns() {
+    /** Columns whose values go into what is received; others only decide whether it is written, and when. */
+    Set<String> valueColumns() {
         Set<String> columns =
                 new HashSet<>(expression.map(CompiledExpression::columns).orElse(Set.of()));
         rule.receives().readColumn().ifPresent(columns::add);
         rule.shapers().forEach(shaper -> columns.addAll(shaper.columns()));
+        return columns;
+    }
+
+    Set<String> columns() {
+        Set<String> columns = valueColumns();
         rule.newer().ifPresent(newer -> columns.add(newer.column()));
         rule.consent().ifPresent(consent -> columns.add(consent.column()));
         rule.timing()

@@ -73,8 +73,13 @@ class SecurityConfiguration {
                         .authenticated()
                         .requestMatchers("/api/**")
                         .hasAnyRole(Role.EDITOR.name(), Role.APPROVER.name(), Role.ADMIN.name())
+                        // Pages, scripts and health; what these need nobody to be is decided where they are served.
+                        .requestMatchers(HttpMethod.GET, "/**")
+                        .permitAll()
+                        .requestMatchers(HttpMethod.HEAD, "/**")
+                        .permitAll()
                         .anyRequest()
-                        .permitAll())
+                        .denyAll())
                 .exceptionHandling(
                         handling -> handling.authenticationEntryPoint(answers).accessDeniedHandler(answers))
                 .headers(

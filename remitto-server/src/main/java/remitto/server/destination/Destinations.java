@@ -282,7 +282,8 @@ public class Destinations {
                 .list();
     }
 
-    Optional<Described> description(long id, String object) {
+    /** As the tool described it last; the tool is not asked. */
+    public Optional<Described> description(long id, String object) {
         return jdbc.sql("""
                         select description, fingerprint, described_at from destination_object
                         where destination_id = ? and object = ? and description is not null

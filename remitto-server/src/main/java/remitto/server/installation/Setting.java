@@ -190,6 +190,24 @@ record Setting(String key, String property, Kind kind, String usual, List<String
                         "true",
                         "Whether passwords that are kept here let in too."),
                 of(
+                        "lineage.url",
+                        "remitto.lineage.url",
+                        Kind.TEXT,
+                        "\"\"",
+                        "Where lineage is told: an address that takes events of the OpenLineage standard by POST; blank for nowhere."),
+                of(
+                        "lineage.key_file",
+                        "remitto.lineage.key",
+                        Kind.SECRET_OR_NONE,
+                        "\"\"",
+                        "What lets in there, in a file of its own; blank for nothing."),
+                of(
+                        "lineage.namespace",
+                        "remitto.lineage.namespace",
+                        Kind.TEXT,
+                        "remitto",
+                        "The namespace that the jobs of this installation are in, so that two are told apart."),
+                of(
                         "token.calls_per_minute",
                         "remitto.token-calls-per-minute",
                         Kind.COUNT,

@@ -98,7 +98,7 @@ class OpenIdController {
         OpenIdProvider.Attempt attempt = OpenIdProvider.Attempt.fresh();
         try {
             String address = signIn.authorize(attempt, back()).toString();
-            HttpSession session = request.getSession(true);
+            HttpSession session = kept(request);
             session.setAttribute(STATE, attempt.state());
             session.setAttribute(NONCE, attempt.nonce());
             session.setAttribute(VERIFIER, attempt.verifier());
@@ -109,6 +109,15 @@ class OpenIdController {
             LOG.warn("The sign-in server cannot be reached", e);
             throw new Problem(HttpStatus.SERVICE_UNAVAILABLE, e.getMessage(), java.util.List.of());
         }
+    }
+
+    /** What is kept of somebody who is not signed in lasts as long as signing in may take, and no session longer: anybody can ask for one. */
+    private static HttpSession kept(HttpServletRequest request) {
+        return Optional.ofNullable(request.getSession(false)).orElseGet(() -> {
+            HttpSession session = request.getSession(true);
+            session.setMaxInactiveInterval((int) LASTS.toSeconds());
+            return session;
+        });
     }
 
     /** A path of this installation, and no address of another. */
@@ -153,7 +162,7 @@ class OpenIdController {
             return go(request.getContextPath() + begun.to());
         } catch (OpenIdFailure e) {
             LOG.warn("A sign-in at the sign-in server came to nothing", e);
-            request.getSession(true).setAttribute(PROBLEM, String.valueOf(e.getMessage()));
+            kept(request).setAttribute(PROBLEM, String.valueOf(e.getMessage()));
             return go(request.getContextPath() + "/sign-in");
         }
     }

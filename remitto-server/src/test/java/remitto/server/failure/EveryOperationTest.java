@@ -56,6 +56,21 @@ class EveryOperationTest {
         return operations;
     }
 
+    @Test
+    void besideTheApiNothingButLookingIsLetIn() {
+        for (TestUser who : List.of(server.stranger(), server.admin())) {
+            who.get("/api/session");
+            for (String path : List.of("/", "/routes", "/sign-in", "/health/liveness", "/assets/x.js", "/anything")) {
+                for (String method : List.of("POST", "PUT", "DELETE", "PATCH")) {
+                    assertThat(who.send(method, path, "{}").status())
+                            .as("%s %s", method, path)
+                            .isIn(401, 403);
+                }
+            }
+        }
+        assertThat(server.stranger().get("/sign-in").status()).isEqualTo(200);
+    }
+
     private List<TestUser> everybody() {
         return List.of(server.admin(), server.user("EDITOR"), server.user("VIEWER"));
     }

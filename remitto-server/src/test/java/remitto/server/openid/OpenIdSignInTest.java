@@ -101,6 +101,28 @@ class OpenIdSignInTest {
     }
 
     @Test
+    void whoeverOnlyBeginsIsNotKeptForLongerThanSigningInTakes() {
+        String sql = "select count(*) from spring_session where max_inactive_interval > 600 and principal_name is null";
+        String before = server.cluster().text(server.database(), sql);
+
+        begin(browser(), "/");
+        TestUser comesWrong = browser();
+        assertThat(location(comesWrong.get(PATH + "/back?state=made-up&code=x")))
+                .isEqualTo("/sign-in");
+
+        assertThat(server.cluster().text(server.database(), sql)).isEqualTo(before);
+        TestUser in = browser();
+        signIn(in, person("stays", "quay-editors"), AS_IT_IS);
+        assertThat(server.cluster()
+                        .text(
+                                server.database(),
+                                "select count(*) from spring_session s where max_inactive_interval <= 600"
+                                        + " and principal_name is not null"))
+                .as("whoever is signed in stays as long as everybody")
+                .isEqualTo("0");
+    }
+
+    @Test
     void whoeverHasNoRoleOrAnAccountThatIsSwitchedOffIsNotLetIn() {
         TestUser nobody = browser();
         assertRefused(nobody, signIn(nobody, person("guest", "visitors"), AS_IT_IS), "You have no role here");

@@ -102,7 +102,7 @@ public class PeopleRuns {
                 .list();
     }
 
-    PeopleRun get(long id) {
+    public PeopleRun get(long id) {
         return jdbc.sql("select * from identity_run where id = ?")
                 .param(id)
                 .query((row, number) -> run(row))
