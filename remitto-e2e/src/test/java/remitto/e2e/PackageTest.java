@@ -28,6 +28,7 @@ class PackageTest {
         assertThat(Files.readString(said).lines())
                 .containsExactly(
                         "seen: installed, with a user of its own",
+                        "seen: the command runs, and bash completes it",
                         "seen: without a database it says so, and leaves nothing",
                         "seen: set up, started as its unit starts it, and somebody can come in",
                         "seen: another key, and started again",

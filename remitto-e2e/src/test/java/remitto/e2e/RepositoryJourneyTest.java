@@ -48,7 +48,7 @@ class RepositoryJourneyTest {
     }
 
     @AfterAll
-    void stop() {
+    void stop() throws SQLException {
         live.close();
         test.close();
     }

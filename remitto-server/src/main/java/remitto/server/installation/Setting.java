@@ -208,6 +208,18 @@ record Setting(String key, String property, Kind kind, String usual, List<String
                         "remitto",
                         "The namespace that the jobs of this installation are in, so that two are told apart."),
                 of(
+                        "traces.url",
+                        "remitto.traces.url",
+                        Kind.TEXT,
+                        "\"\"",
+                        "Where traces are told: an address that takes OpenTelemetry's OTLP by HTTP, such as http://127.0.0.1:4318/v1/traces; blank for nowhere."),
+                of(
+                        "traces.percent",
+                        "remitto.traces.percent",
+                        Kind.COUNT,
+                        "100",
+                        "How many of a hundred requests and runs are traced, where nobody decided before they came here."),
+                of(
                         "token.calls_per_minute",
                         "remitto.token-calls-per-minute",
                         Kind.COUNT,

@@ -39,6 +39,7 @@ import remitto.server.platform.DatabaseTrouble;
 import remitto.server.platform.Lane;
 import remitto.server.platform.LogContext;
 import remitto.server.platform.Problem;
+import remitto.server.platform.Traces;
 import remitto.server.route.BoundRoute;
 import remitto.server.run.FirstWave;
 import remitto.server.run.Prepared;
@@ -86,6 +87,7 @@ public class RunKeeper {
     private final PreparedManifests manifests;
     private final Connections connections;
     private final Circuits circuits;
+    private final Traces traces;
     private final String owner = UUID.randomUUID().toString();
     private final Working working = new Working();
     /** Apart, so that slow sends keep no manifest from being prepared, and neither keeps a probe that would end a wait. */
@@ -112,7 +114,8 @@ public class RunKeeper {
             RunGuards guards,
             PreparedManifests manifests,
             Connections connections,
-            Circuits circuits) {
+            Circuits circuits,
+            Traces traces) {
         this.partitions = partitions;
         this.serviceRoutes = serviceRoutes;
         this.runs = runs;
@@ -129,6 +132,7 @@ public class RunKeeper {
         this.manifests = manifests;
         this.connections = connections;
         this.circuits = circuits;
+        this.traces = traces;
     }
 
     @EventListener(ApplicationReadyEvent.class)
@@ -213,9 +217,14 @@ public class RunKeeper {
         Tenure tenure = runs.start(route.routeId(), trigger, serviceRoutes.versions(route), undoOf, who, owner);
         Progress progress = new Progress();
         working.begin(tenure.runId(), progress);
-        planning.execute(LogContext.ofRun(tenure.runId(), route.routeId())
-                .around(() -> prepare(tenure, route, trigger, progress, how)));
+        planning.execute(
+                traced("prepare", tenure.runId(), route, () -> prepare(tenure, route, trigger, progress, how)));
         return tenure.runId();
+    }
+
+    private Runnable traced(String what, long runId, BoundRoute route, Runnable work) {
+        LogContext ids = LogContext.ofRun(runId, route.routeId());
+        return traces.around(what + " run", Map.of("run", runId, "route", route.routeId()), ids.around(work));
     }
 
     /** Prepares and sends one record, and waits for it. */
@@ -254,7 +263,7 @@ public class RunKeeper {
         tenure.ifPresent(taken -> {
             Progress progress = new Progress();
             working.begin(runId, progress);
-            sending.execute(LogContext.ofRun(runId, route.routeId()).around(() -> deliver(taken, route, progress)));
+            sending.execute(traced("send", runId, route, () -> deliver(taken, route, progress)));
         });
         return tenure.isPresent();
     }
