@@ -2,7 +2,6 @@ package remitto.command;
 
 import java.util.Locale;
 import java.util.Map;
-import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -13,15 +12,7 @@ import tools.jackson.databind.JsonNode;
         name = "apply",
         mixinStandardHelpOptions = true,
         description = "Applies the files: all, or none. Shows the plan first and asks.")
-final class ApplyCommand implements Callable<Integer> {
-    private final Surroundings surroundings;
-
-    @Mixin
-    private Where where = new Where();
-
-    @Mixin
-    private Said said = new Said();
-
+final class ApplyCommand extends ApiCommand {
     @Mixin
     private Definitions definitions = new Definitions();
 
@@ -37,41 +28,41 @@ final class ApplyCommand implements Callable<Integer> {
     private String note = "";
 
     ApplyCommand(Surroundings surroundings) {
-        this.surroundings = surroundings;
+        super(surroundings);
     }
 
     @Override
     public Integer call() {
-        Where.Target target = where.target(surroundings.environment());
-        Map<String, Object> request = definitions.request(target, surroundings.environment(), note);
+        Where.Target target = target();
+        Map<String, Object> request = definitions.request(target, surroundings().environment(), note);
         JsonNode plan = target.api().post("/api/definitions/plan", request);
         if (!plan.path("faults").isEmpty()) {
-            said.json(plan);
-            Definitions.faults(plan, said);
-            said.note("Nothing was changed.");
+            said().json(plan);
+            Definitions.faults(plan, said());
+            said().note("Nothing was changed.");
             return Exit.REFUSED;
         }
-        Definitions.changes(plan, said);
+        Definitions.changes(plan, said());
         if (Definitions.many(plan) == 0) {
-            said.json(plan);
+            said().json(plan);
             return Exit.DONE;
         }
         if (!yes && !agreed()) {
-            said.note("Nothing was changed.");
+            said().note("Nothing was changed.");
             return Exit.REFUSED;
         }
         request.put("state", plan.path("state").asString());
         JsonNode done = target.api().post("/api/definitions/apply", request);
-        said.json(done);
-        said.line("Applied.");
+        said().json(done);
+        said().line("Applied.");
         return Exit.DONE;
     }
 
     private boolean agreed() {
-        if (!surroundings.isAsked()) {
+        if (!surroundings().isAsked()) {
             throw new CommandProblem(Exit.REFUSED, "Nobody is there to agree; --yes applies without asking.");
         }
-        said.note("Apply this? (yes/no)");
-        return surroundings.answer().strip().toLowerCase(Locale.ROOT).equals("yes");
+        said().note("Apply this? (yes/no)");
+        return surroundings().answer().strip().toLowerCase(Locale.ROOT).equals("yes");
     }
 }

@@ -2,7 +2,6 @@ package remitto.command;
 
 import java.time.Duration;
 import java.util.Map;
-import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -13,16 +12,8 @@ import tools.jackson.databind.JsonNode;
         name = "plan",
         mixinStandardHelpOptions = true,
         description = "Says what applying the files would change. Changes nothing.")
-final class PlanCommand implements Callable<Integer> {
+final class PlanCommand extends ApiCommand {
     private static final Duration LOOK = Duration.ofMillis(400);
-
-    private final Surroundings surroundings;
-
-    @Mixin
-    private Where where = new Where();
-
-    @Mixin
-    private Said said = new Said();
 
     @Mixin
     private Definitions definitions = new Definitions();
@@ -42,23 +33,23 @@ final class PlanCommand implements Callable<Integer> {
     private boolean check;
 
     PlanCommand(Surroundings surroundings) {
-        this.surroundings = surroundings;
+        super(surroundings);
     }
 
     @Override
     public Integer call() {
-        Where.Target target = where.target(surroundings.environment());
-        Map<String, Object> request = definitions.request(target, surroundings.environment(), "");
+        Where.Target target = target();
+        Map<String, Object> request = definitions.request(target, surroundings().environment(), "");
         JsonNode plan = target.api().post("/api/definitions/plan", request);
         if (plan.path("faults").isEmpty() && rehearse) {
             target.api().post("/api/definitions/rehearsal", request);
         }
-        said.json(plan);
+        said().json(plan);
         if (!plan.path("faults").isEmpty()) {
-            Definitions.faults(plan, said);
+            Definitions.faults(plan, said());
             return Exit.REFUSED;
         }
-        Definitions.changes(plan, said);
+        Definitions.changes(plan, said());
         if (effect) {
             plan.path("changes").forEach(change -> effect(target.api(), change));
         }
@@ -72,31 +63,31 @@ final class PlanCommand implements Callable<Integer> {
         }
         JsonNode job = api.post(question.path("path").asString(), question.path("body"));
         while (job.path("state").asString().equals("UNDER_WAY")) {
-            surroundings.sleep(LOOK);
+            surroundings().sleep(LOOK);
             job = api.get("/api/what-if/" + job.path("id").asLong());
         }
-        said.line("Effect of " + change.path("path").asString() + ":");
+        said().line("Effect of " + change.path("path").asString() + ":");
         if (!job.path("problem").asString("").isEmpty()) {
-            said.line("  " + job.path("problem").asString());
+            said().line("  " + job.path("problem").asString());
         }
         job.path("effects").forEach(this::effect);
         if (job.path("effects").isEmpty() && job.path("problem").asString("").isEmpty()) {
-            said.line("  on no route in service");
+            said().line("  on no route in service");
         }
     }
 
     private void effect(JsonNode route) {
         JsonNode effect = route.path("effect");
         if (effect.isMissingNode() || effect.isNull()) {
-            said.line("  route " + route.path("route").asString() + ": "
+            said().line("  route " + route.path("route").asString() + ": "
                     + route.path("problem").asString());
             return;
         }
-        said.line("  route " + route.path("route").asString() + ": "
+        said().line("  route " + route.path("route").asString() + ": "
                 + effect.path("differ").asLong() + " of " + effect.path("rows").asLong() + " records differ"
                 + (effect.path("whole").asBoolean() ? "" : " (not all rows were read)"));
-        said.line("    now  " + verdicts(effect.path("before")));
-        said.line("    then " + verdicts(effect.path("after")));
+        said().line("    now  " + verdicts(effect.path("before")));
+        said().line("    then " + verdicts(effect.path("after")));
     }
 
     private static String verdicts(JsonNode counts) {

@@ -1,10 +1,7 @@
 package remitto.command;
 
-import java.time.Duration;
 import java.util.Map;
-import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import tools.jackson.databind.JsonNode;
@@ -15,15 +12,7 @@ import tools.jackson.databind.JsonNode;
         mixinStandardHelpOptions = true,
         description =
                 "Prepares a manifest of a route and waits for it; with --send it is sent too, unless it needs somebody.")
-final class RunCommand implements Callable<Integer> {
-    private final Surroundings surroundings;
-
-    @Mixin
-    private Where where = new Where();
-
-    @Mixin
-    private Said said = new Said();
-
+final class RunCommand extends RunningCommand {
     @Parameters(paramLabel = "ROUTE", description = "Name of its file, what it is called, or its number.")
     private String route = "";
 
@@ -33,27 +22,22 @@ final class RunCommand implements Callable<Integer> {
     @Option(names = "--no-wait", description = "End as soon as it has begun.")
     private boolean noWait;
 
-    @Option(names = "--longest", paramLabel = "MINUTES", description = "How long to wait. Default: 60.")
-    private int longest = 60;
-
     RunCommand(Surroundings surroundings) {
-        this.surroundings = surroundings;
+        super(surroundings);
     }
 
     @Override
     public Integer call() {
-        Api api = where.target(surroundings.environment()).api();
+        Api api = api();
         long run = api.post("/api/routes/" + Runs.route(api, route) + "/runs", Map.of())
                 .path("runId")
                 .asLong();
-        JsonNode now =
-                noWait ? api.get("/api/runs/" + run) : Runs.await(api, run, Duration.ofMinutes(longest), surroundings);
+        JsonNode now = noWait ? api.get("/api/runs/" + run) : await(api, run);
         if (send && !noWait && Runs.state(now).equals("READY")) {
             api.post("/api/runs/" + run + "/send", Map.of());
-            now = Runs.await(api, run, Duration.ofMinutes(longest), surroundings);
+            now = await(api, run);
         }
-        said.json(now);
-        said.line(Runs.words(now));
+        tell(now);
         // A manifest that is ready is all that was asked for.
         return !send && Runs.state(now).equals("READY") ? Exit.DONE : Runs.exit(now);
     }

@@ -2,9 +2,7 @@ package remitto.command;
 
 import java.util.Comparator;
 import java.util.List;
-import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
 import tools.jackson.databind.JsonNode;
 
 /** Says how the routes of an installation stand. */
@@ -13,35 +11,26 @@ import tools.jackson.databind.JsonNode;
         mixinStandardHelpOptions = true,
         description =
                 "Says how every route stands: whether it is in service, and when it departs next; and what does not answer.")
-final class StatusCommand implements Callable<Integer> {
-    private final Surroundings surroundings;
-
-    @Mixin
-    private Where where = new Where();
-
-    @Mixin
-    private Said said = new Said();
-
+final class StatusCommand extends ApiCommand {
     StatusCommand(Surroundings surroundings) {
-        this.surroundings = surroundings;
+        super(surroundings);
     }
 
     @Override
     public Integer call() {
-        Api api = where.target(surroundings.environment()).api();
+        Api api = api();
         JsonNode routes = api.get("/api/routes");
-        said.json(routes);
-        if (!said.asJson()) {
+        said().json(routes);
+        if (!said().asJson()) {
             List<JsonNode> sorted = routes.valueStream()
                     .sorted(Comparator.comparing(route -> route.path("name").asString()))
                     .toList();
-            sorted.forEach(route -> said.line(route.path("name").asString() + " to "
+            sorted.forEach(route -> said().line(route.path("name").asString() + " to "
                     + route.path("destination").asString() + ": " + state(route)));
-            api.get("/api/circuits")
-                    .forEach(circuit -> said.line("destination "
-                            + circuit.path("destination").asString() + " does not answer: "
-                            + circuit.path("reason").asString("")));
-            said.line(sorted.size() + (sorted.size() == 1 ? " route." : " routes."));
+            api.get("/api/circuits").forEach(circuit -> said().line("destination "
+                    + circuit.path("destination").asString() + " does not answer: "
+                    + circuit.path("reason").asString("")));
+            said().line(sorted.size() + (sorted.size() == 1 ? " route." : " routes."));
         }
         return Exit.DONE;
     }
@@ -59,6 +48,6 @@ final class StatusCommand implements Callable<Integer> {
         return "in service, version " + live.asInt() + newer + ", "
                 + (route.path("nextDeparture").isString()
                         ? "departs " + route.path("nextDeparture").asString()
-                        : "departs by hand");
+                        : "departs only when it is started");
     }
 }

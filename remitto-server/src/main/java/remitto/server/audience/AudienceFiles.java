@@ -53,28 +53,8 @@ class AudienceFiles implements DefinitionKind<AudienceFiles.AudienceFile>, Datas
     }
 
     @Override
-    public String kind() {
-        return "audience";
-    }
-
-    @Override
-    public String folder() {
-        return "audiences";
-    }
-
-    @Override
-    public Class<AudienceFile> type() {
-        return AudienceFile.class;
-    }
-
-    @Override
-    public int place() {
-        return 90;
-    }
-
-    @Override
-    public boolean isVersioned() {
-        return true;
+    public Form<AudienceFile> form() {
+        return new Form<>("audience", "audiences", AudienceFile.class, 90, true);
     }
 
     @Override

@@ -31,28 +31,8 @@ class CrosswalkFiles implements DefinitionKind<CrosswalkFiles.CrosswalkFile> {
     }
 
     @Override
-    public String kind() {
-        return "crosswalk";
-    }
-
-    @Override
-    public String folder() {
-        return "crosswalks";
-    }
-
-    @Override
-    public Class<CrosswalkFile> type() {
-        return CrosswalkFile.class;
-    }
-
-    @Override
-    public int place() {
-        return 30;
-    }
-
-    @Override
-    public boolean isVersioned() {
-        return true;
+    public Form<CrosswalkFile> form() {
+        return new Form<>("crosswalk", "crosswalks", CrosswalkFile.class, 30, true);
     }
 
     @Override

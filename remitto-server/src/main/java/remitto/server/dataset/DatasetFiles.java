@@ -59,28 +59,8 @@ class DatasetFiles implements DefinitionKind<DatasetFiles.DatasetFile> {
     record MadeOfFile(Optional<Long> audience, Optional<Long> eventSet) {}
 
     @Override
-    public String kind() {
-        return "dataset";
-    }
-
-    @Override
-    public String folder() {
-        return "datasets";
-    }
-
-    @Override
-    public Class<DatasetFile> type() {
-        return DatasetFile.class;
-    }
-
-    @Override
-    public int place() {
-        return 40;
-    }
-
-    @Override
-    public boolean isVersioned() {
-        return true;
+    public Form<DatasetFile> form() {
+        return new Form<>("dataset", "datasets", DatasetFile.class, 40, true);
     }
 
     @Override

@@ -119,7 +119,7 @@ class DefinitionApplying {
                             step.file().path(), () -> take(step, step.file().kind())));
             prepared.removals()
                     .forEach(one ->
-                            named(DefinitionPlans.path(one.kind(), prepared.standing(), one.id()), () -> one.kind()
+                            named(DefinitionPlans.path(one.kind(), prepared.current(), one.id()), () -> one.kind()
                                     .remove(one.id(), who)));
         }
 
@@ -132,7 +132,7 @@ class DefinitionApplying {
                     request.note(),
                     request.secrets().getOrDefault(step.file().path(), Map.of()),
                     later::add);
-            String id = step.there().map(Standing.One::id).orElse("");
+            String id = step.there().map(CurrentDefinitions.Current::id).orElse("");
             if (step.act() == Act.ADD) {
                 id = kind.add(change);
                 names.give(kind.kind(), id, step.file().slug());
@@ -154,7 +154,7 @@ class DefinitionApplying {
             String known = fresh.get(ref);
             return known != null
                     ? known
-                    : prepared.standing()
+                    : prepared.current()
                             .id(ref.kind(), ref.slug())
                             .orElseThrow(() -> Problem.invalid("There is no " + ref.kind() + " " + ref.slug() + "."));
         }

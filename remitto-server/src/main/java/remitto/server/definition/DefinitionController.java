@@ -44,9 +44,9 @@ class DefinitionController {
      */
     @GetMapping
     List<DefinitionFile> definitions(@RequestParam(defaultValue = "false") boolean inService) {
-        Standing standing = here.look();
+        CurrentDefinitions current = here.look();
         List<DefinitionFile> files = new ArrayList<>();
-        standing.definitions().forEach((ref, one) -> {
+        current.definitions().forEach((ref, one) -> {
             ObjectNode tree = inService && one.kind().isVersioned() ? one.live().orElse(null) : one.latest();
             if (tree != null) {
                 files.add(new DefinitionFile(

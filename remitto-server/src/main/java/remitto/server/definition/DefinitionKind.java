@@ -12,19 +12,37 @@ import java.util.function.Consumer;
  * @param <T> what a file of it says: a record, whose members {@link ReferenceMembers} knows hold ids of other definitions
  */
 public interface DefinitionKind<T extends Record> {
-    /** What it is called where a file begins, such as {@code match-rules}. */
-    String kind();
+    /**
+     * What kind it is.
+     *
+     * @param kind what it is called where a file begins, such as {@code match-rules}
+     * @param folder that its files are in, such as {@code datasets}
+     * @param place where it stands in the order of the work; what is earlier never needs what is later, unless it refers to it
+     * @param isVersioned whether changes are saved as versions that are put in service; otherwise a change counts at once
+     */
+    record Form<T extends Record>(String kind, String folder, Class<T> type, int place, boolean isVersioned) {}
 
-    /** Folder that its files are in, such as {@code datasets}. */
-    String folder();
+    Form<T> form();
 
-    Class<T> type();
+    default String kind() {
+        return form().kind();
+    }
 
-    /** Where it stands in the order of the work; what is earlier never needs what is later, unless it refers to it. */
-    int place();
+    default String folder() {
+        return form().folder();
+    }
 
-    /** Whether changes are saved as versions that are put in service; otherwise a change counts at once. */
-    boolean isVersioned();
+    default Class<T> type() {
+        return form().type();
+    }
+
+    default int place() {
+        return form().place();
+    }
+
+    default boolean isVersioned() {
+        return form().isVersioned();
+    }
 
     /** Whether a definition is whatever its one text says, so that its file is that text. */
     default boolean isVerbatim() {

@@ -37,39 +37,43 @@ class DefinitionPlans {
      * @param steps in an order in which what is referred to comes first
      * @param removals of what has no file, users before what they use
      */
-    record Prepared(DefinitionPlan plan, Standing standing, List<Step> steps, List<Standing.One> removals) {}
+    record Prepared(
+            DefinitionPlan plan,
+            CurrentDefinitions current,
+            List<Step> steps,
+            List<CurrentDefinitions.Current> removals) {}
 
     /**
      * A file that changes something.
      *
      * @param there what is here of it; absent where it is new
      */
-    record Step(Read file, Act act, Optional<Standing.One> there) {}
+    record Step(Read file, Act act, Optional<CurrentDefinitions.Current> there) {}
 
     Prepared plan(DefinitionRequest request) {
         knownKinds(request.leave());
         knownKinds(List.copyOf(request.names().keySet()));
-        Standing standing = here.look();
+        CurrentDefinitions current = here.look();
         DefinitionReader.ReadFiles files = reader.read(request.files(), request.names());
         List<DefinitionFault> faults = new ArrayList<>(files.faults());
         List<Read> read = files.read().stream()
                 .filter(one -> !request.leave().contains(one.kind().kind()))
                 .toList();
         Set<Ref> inFiles = files.meant();
-        read.forEach(one -> faults.addAll(toNothing(one, standing, request, inFiles)));
+        read.forEach(one -> faults.addAll(toNothing(one, current, request, inFiles)));
         List<Step> steps = new ArrayList<>();
         int same = 0;
         for (Read one : read) {
-            Optional<Step> step = step(one, standing, request);
+            Optional<Step> step = step(one, current, request);
             step.ifPresent(steps::add);
             same += step.isPresent() ? 0 : 1;
         }
-        List<Standing.One> without = faults.isEmpty() ? without(standing, inFiles, request) : List.of();
+        List<CurrentDefinitions.Current> without = faults.isEmpty() ? without(current, inFiles, request) : List.of();
         List<Step> ordered = DefinitionOrder.of(steps, faults);
         List<DefinitionPlan.Change> changes = new ArrayList<>();
-        ordered.forEach(step -> changes.add(change(step, standing)));
+        ordered.forEach(step -> changes.add(change(step, current)));
         without.forEach(one -> changes.add(new DefinitionPlan.Change(
-                path(one.kind(), standing, one.id()),
+                path(one.kind(), current, one.id()),
                 one.kind().kind(),
                 one.name(),
                 request.remove() ? Act.REMOVE : Act.LEAVE,
@@ -77,8 +81,8 @@ class DefinitionPlans {
                 true,
                 Optional.empty())));
         return new Prepared(
-                new DefinitionPlan(changes, same, faults, state(standing)),
-                standing,
+                new DefinitionPlan(changes, same, faults, state(current)),
+                current,
                 ordered,
                 request.remove() ? without : List.of());
     }
@@ -91,13 +95,13 @@ class DefinitionPlans {
         });
     }
 
-    private static Optional<Step> step(Read file, Standing standing, DefinitionRequest request) {
-        Optional<Standing.One> there = standing.find(file.ref());
+    private static Optional<Step> step(Read file, CurrentDefinitions current, DefinitionRequest request) {
+        Optional<CurrentDefinitions.Current> there = current.find(file.ref());
         if (there.isEmpty()) {
             return Optional.of(new Step(file, Act.ADD, there));
         }
         Map<String, String> secrets = request.secrets().getOrDefault(file.path(), Map.of());
-        Standing.One one = there.get();
+        CurrentDefinitions.Current one = there.get();
         boolean sameSecrets = secrets.isEmpty() || one.kind().keeps(one.id(), secrets);
         if (one.says(file.tree(), request.inService()) && sameSecrets) {
             return Optional.empty();
@@ -107,8 +111,9 @@ class DefinitionPlans {
     }
 
     /** In the order of the work backwards, so that routes go before what they read. */
-    private List<Standing.One> without(Standing standing, Set<Ref> inFiles, DefinitionRequest request) {
-        return standing.definitions().entrySet().stream()
+    private List<CurrentDefinitions.Current> without(
+            CurrentDefinitions current, Set<Ref> inFiles, DefinitionRequest request) {
+        return current.definitions().entrySet().stream()
                 .filter(entry -> !inFiles.contains(entry.getKey()))
                 .map(Map.Entry::getValue)
                 .filter(one -> !request.leave().contains(one.kind().kind()))
@@ -118,7 +123,7 @@ class DefinitionPlans {
                 .toList();
     }
 
-    private DefinitionPlan.Change change(Step step, Standing standing) {
+    private DefinitionPlan.Change change(Step step, CurrentDefinitions current) {
         Read file = step.file();
         List<String> differences = step.there()
                 .map(one -> step.act() == Act.PUT_IN_SERVICE
@@ -131,21 +136,21 @@ class DefinitionPlans {
                 file.path(),
                 file.kind().kind(),
                 step.there()
-                        .map(Standing.One::name)
+                        .map(CurrentDefinitions.Current::name)
                         .orElseGet(() -> file.tree().path("name").asString(file.slug())),
                 step.act(),
                 step.there().isPresent() && differences.isEmpty() && step.act() == Act.CHANGE
                         ? List.of("another secret")
                         : differences,
                 !file.kind().isVersioned(),
-                effect(step, file.kind(), standing));
+                effect(step, file.kind(), current));
     }
 
     private <T extends Record> Optional<DefinitionPlan.EffectQuestion> effect(
-            Step step, DefinitionKind<T> kind, Standing standing) {
+            Step step, DefinitionKind<T> kind, CurrentDefinitions current) {
         boolean[] all = {step.there().isPresent()};
         JsonNode withIds = ReferenceMembers.replaced(step.file().tree(), (referred, slug) -> {
-            Optional<String> id = standing.id(referred, slug.asString());
+            Optional<String> id = current.id(referred, slug.asString());
             all[0] &= id.isPresent();
             return LongNode.valueOf(id.map(Long::parseLong).orElse(0L));
         });
@@ -154,16 +159,16 @@ class DefinitionPlans {
                 : Optional.empty();
     }
 
-    static String path(DefinitionKind<?> kind, Standing standing, String id) {
-        return kind.folder() + "/" + standing.slugs().get(kind.kind()).get(id) + ".yaml";
+    static String path(DefinitionKind<?> kind, CurrentDefinitions current, String id) {
+        return kind.folder() + "/" + current.slugs().get(kind.kind()).get(id) + ".yaml";
     }
 
     /** References of a file to what is neither here nor among the files. */
     private static List<DefinitionFault> toNothing(
-            Read file, Standing standing, DefinitionRequest request, Set<Ref> inFiles) {
+            Read file, CurrentDefinitions current, DefinitionRequest request, Set<Ref> inFiles) {
         List<DefinitionFault> faults = new ArrayList<>();
         references(file.tree(), new ArrayList<>(), (place, ref) -> {
-            boolean there = standing.id(ref.kind(), ref.slug()).isPresent();
+            boolean there = current.id(ref.kind(), ref.slug()).isPresent();
             boolean comes = inFiles.contains(ref) && !request.leave().contains(ref.kind());
             if (!there && !comes) {
                 faults.add(new DefinitionFault(
@@ -200,8 +205,8 @@ class DefinitionPlans {
         }
     }
 
-    private static String state(Standing standing) {
-        TreeMap<Ref, Standing.One> definitions = new TreeMap<>(standing.definitions());
+    private static String state(CurrentDefinitions current) {
+        TreeMap<Ref, CurrentDefinitions.Current> definitions = new TreeMap<>(current.definitions());
         try {
             MessageDigest digest = MessageDigest.getInstance("SHA-256");
             definitions.forEach((ref, one) ->

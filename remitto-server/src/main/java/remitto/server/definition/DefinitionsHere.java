@@ -38,7 +38,7 @@ class DefinitionsHere {
     }
 
     @Transactional
-    public Standing look() {
+    public CurrentDefinitions look() {
         Map<String, Map<String, String>> slugs = new TreeMap<>();
         Map<DefinitionKind<?>, List<? extends DefinitionKind.Kept<?>>> kept = new LinkedHashMap<>();
         for (DefinitionKind<?> kind : kinds) {
@@ -51,16 +51,16 @@ class DefinitionsHere {
             slugs.put(kind.kind(), named);
             kept.put(kind, all);
         }
-        TreeMap<Ref, Standing.One> definitions = new TreeMap<>();
+        TreeMap<Ref, CurrentDefinitions.Current> definitions = new TreeMap<>();
         kept.forEach((kind, all) -> all.forEach(one -> definitions.put(
                 new Ref(kind.kind(), slugs.get(kind.kind()).get(one.id())),
-                new Standing.One(
+                new CurrentDefinitions.Current(
                         kind,
                         one.id(),
                         one.name(),
                         named(kind, one.latest(), slugs),
                         one.inService().map(live -> named(kind, live, slugs))))));
-        return new Standing(definitions, slugs);
+        return new CurrentDefinitions(definitions, slugs);
     }
 
     private ObjectNode named(DefinitionKind<?> kind, Record content, Map<String, Map<String, String>> slugs) {

@@ -23,6 +23,7 @@ final class ReferenceMembers {
             Map.entry("event_set", "event-set"),
             Map.entry("audience", "audience"),
             Map.entry("route", "route"),
+            Map.entry("routes_in_order", "route"),
             Map.entry("after", "route"));
 
     private ReferenceMembers() {}

@@ -58,28 +58,8 @@ class DestinationFiles implements DefinitionKind<DestinationFiles.DestinationFil
     }
 
     @Override
-    public String kind() {
-        return "destination";
-    }
-
-    @Override
-    public String folder() {
-        return "destinations";
-    }
-
-    @Override
-    public Class<DestinationFile> type() {
-        return DestinationFile.class;
-    }
-
-    @Override
-    public int place() {
-        return 20;
-    }
-
-    @Override
-    public boolean isVersioned() {
-        return false;
+    public Form<DestinationFile> form() {
+        return new Form<>("destination", "destinations", DestinationFile.class, 20, false);
     }
 
     @Override

@@ -41,28 +41,8 @@ class EventSetFiles implements DefinitionKind<EventSetFiles.EventSetFile> {
     }
 
     @Override
-    public String kind() {
-        return "event-set";
-    }
-
-    @Override
-    public String folder() {
-        return "event-sets";
-    }
-
-    @Override
-    public Class<EventSetFile> type() {
-        return EventSetFile.class;
-    }
-
-    @Override
-    public int place() {
-        return 70;
-    }
-
-    @Override
-    public boolean isVersioned() {
-        return false;
+    public Form<EventSetFile> form() {
+        return new Form<>("event-set", "event-sets", EventSetFile.class, 70, false);
     }
 
     @Override

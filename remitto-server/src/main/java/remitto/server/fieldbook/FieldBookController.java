@@ -9,27 +9,16 @@ import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
-import remitto.server.journal.Journal;
-import remitto.server.platform.Problem;
-import remitto.server.route.FieldOrders;
-import remitto.server.route.FieldOwners;
-import remitto.server.route.Routes;
 
 @RestController
 @RequestMapping("/api/destinations/{id}/objects/{object}/book")
 class FieldBookController {
     private final FieldBooks books;
-    private final FieldOwners owners;
-    private final FieldOrders orders;
-    private final Routes routes;
-    private final Journal journal;
+    private final FieldSettling settling;
 
-    FieldBookController(FieldBooks books, FieldOwners owners, FieldOrders orders, Routes routes, Journal journal) {
+    FieldBookController(FieldBooks books, FieldSettling settling) {
         this.books = books;
-        this.owners = owners;
-        this.orders = orders;
-        this.routes = routes;
-        this.journal = journal;
+        this.settling = settling;
     }
 
     /**
@@ -60,20 +49,7 @@ class FieldBookController {
             @PathVariable String field,
             @RequestBody OwnerRequest request,
             Principal who) {
-        if (request.routeId().isEmpty()) {
-            owners.clear(id, object, field);
-        } else {
-            Routes.Route route = writing(id, object, field, request.routeId().get());
-            orders.set(id, object, field, List.of(), who.getName());
-            owners.set(id, object, field, route.id(), who.getName());
-        }
-        journal.write(
-                who.getName(),
-                "settled field",
-                new Journal.Subject("destination", id, object + "." + field),
-                request.routeId()
-                        .map(route -> "owned by " + routes.get(route).name())
-                        .orElse("owned by nobody"));
+        settling.own(new FieldSettling.Place(id, object, field), request.routeId(), who.getName());
         return books.book(id, object);
     }
 
@@ -85,30 +61,7 @@ class FieldBookController {
             @PathVariable String field,
             @RequestBody OrderRequest request,
             Principal who) {
-        List<Long> wanted = request.routeIds().stream().distinct().toList();
-        if (wanted.size() == 1) {
-            throw Problem.invalid("An order needs at least two routes.");
-        }
-        List<String> names = wanted.stream()
-                .map(route -> writing(id, object, field, route).name())
-                .toList();
-        owners.clear(id, object, field);
-        orders.set(id, object, field, wanted, who.getName());
-        journal.write(
-                who.getName(),
-                "settled field",
-                new Journal.Subject("destination", id, object + "." + field),
-                names.isEmpty() ? "no order" : "in the order " + String.join(", ", names));
+        settling.order(new FieldSettling.Place(id, object, field), request.routeIds(), who.getName());
         return books.book(id, object);
-    }
-
-    private Routes.Route writing(long destinationId, String object, String field, long routeId) {
-        Routes.Route route = routes.get(routeId);
-        if (route.destinationId() != destinationId
-                || !route.object().equals(object)
-                || route.spec().rules().stream().noneMatch(rule -> rule.field().equals(field))) {
-            throw Problem.invalid("Route " + route.name() + " has no rule for " + field + " of this object.");
-        }
-        return route;
     }
 }

@@ -24,28 +24,8 @@ class MeasureFiles implements DefinitionKind<MeasureFiles.MeasureFile> {
     record MeasureFile(String name, EntityType entityType, Derivation derivation) {}
 
     @Override
-    public String kind() {
-        return "measure";
-    }
-
-    @Override
-    public String folder() {
-        return "measures";
-    }
-
-    @Override
-    public Class<MeasureFile> type() {
-        return MeasureFile.class;
-    }
-
-    @Override
-    public int place() {
-        return 80;
-    }
-
-    @Override
-    public boolean isVersioned() {
-        return false;
+    public Form<MeasureFile> form() {
+        return new Form<>("measure", "measures", MeasureFile.class, 80, false);
     }
 
     /** Scores and expressions speak of other measures. */

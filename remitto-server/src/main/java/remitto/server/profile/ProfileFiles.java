@@ -26,28 +26,8 @@ class ProfileFiles implements DefinitionKind<ProfileFiles.ProfileFile> {
     record ProfileFile(String text) {}
 
     @Override
-    public String kind() {
-        return "profile";
-    }
-
-    @Override
-    public String folder() {
-        return "profiles";
-    }
-
-    @Override
-    public Class<ProfileFile> type() {
-        return ProfileFile.class;
-    }
-
-    @Override
-    public int place() {
-        return 0;
-    }
-
-    @Override
-    public boolean isVersioned() {
-        return true;
+    public Form<ProfileFile> form() {
+        return new Form<>("profile", "profiles", ProfileFile.class, 0, true);
     }
 
     @Override

@@ -78,28 +78,8 @@ class RouteFiles implements DefinitionKind<RouteFiles.RouteFile> {
     }
 
     @Override
-    public String kind() {
-        return "route";
-    }
-
-    @Override
-    public String folder() {
-        return "routes";
-    }
-
-    @Override
-    public Class<RouteFile> type() {
-        return RouteFile.class;
-    }
-
-    @Override
-    public int place() {
-        return 100;
-    }
-
-    @Override
-    public boolean isVersioned() {
-        return true;
+    public Form<RouteFile> form() {
+        return new Form<>("route", "routes", RouteFile.class, 100, true);
     }
 
     @Override

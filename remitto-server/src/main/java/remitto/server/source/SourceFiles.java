@@ -28,28 +28,8 @@ class SourceFiles implements DefinitionKind<SourceFiles.SourceFile> {
     record SourceFile(String name, Sources.DatabaseAddress address) {}
 
     @Override
-    public String kind() {
-        return "source";
-    }
-
-    @Override
-    public String folder() {
-        return "sources";
-    }
-
-    @Override
-    public Class<SourceFile> type() {
-        return SourceFile.class;
-    }
-
-    @Override
-    public int place() {
-        return 10;
-    }
-
-    @Override
-    public boolean isVersioned() {
-        return false;
+    public Form<SourceFile> form() {
+        return new Form<>("source", "sources", SourceFile.class, 10, false);
     }
 
     @Override

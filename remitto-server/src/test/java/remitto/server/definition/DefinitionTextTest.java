@@ -51,7 +51,7 @@ class DefinitionTextTest {
             }
         }
         assertThat(made)
-                .hasSize(10)
+                .hasSize(12)
                 .allSatisfy((kind, many) -> assertThat(many).as(kind).isGreaterThan(ENOUGH));
     }
 

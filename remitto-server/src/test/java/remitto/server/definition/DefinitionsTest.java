@@ -67,7 +67,9 @@ class DefinitionsTest {
                         "event-sets",
                         "measures",
                         "audiences",
-                        "routes");
+                        "routes",
+                        "field-books",
+                        "audience-timetables");
         assertThat(Pulled.pulledBy(editor).texts()).isEqualTo(shop.texts());
         assertThat(Pulled.pulledBy(editor, "/api/definitions?inService=true").texts())
                 .as("what was put in service there")
@@ -197,14 +199,14 @@ class DefinitionsTest {
     @Test
     void whereOneFileIsRefusedNothingOfTheOthersIsDone() {
         Pulled mixed = shop.changed("crosswalks/towns.yaml", "3290 Stavern", "somewhere")
-                .changed("routes/later-on.yaml", "column: town", "column: no_such_column")
+                .changed("routes/later-on.yaml", "column: id", "column: no_such_column")
                 .inService();
 
         TestUser.Answer refused = mixed.applied(editor);
 
         assertThat(refused.status()).isEqualTo(422);
         assertThat(refused.detail())
-                .startsWith("routes/later-on.yaml: The route cannot be used: town:")
+                .startsWith("routes/later-on.yaml: The route cannot be used: id:")
                 .contains("no_such_column")
                 .endsWith("Nothing was changed.");
         assertThat(Pulled.pulledBy(editor).texts()).isEqualTo(shop.texts());
@@ -333,6 +335,30 @@ class DefinitionsTest {
         shop.applied(editor).ok();
         JsonNode approved = shop.inService().applied(second.user("APPROVER")).ok();
         assertThat(Pulled.acts(approved)).containsExactly("PUT_IN_SERVICE routes/later-on.yaml");
+    }
+
+    @Test
+    void whoWritesAFieldIsSettledByAFileAndFreedByAnother() {
+        String book = shop.path("field-books/");
+        assertThat(shop.text(book))
+                .contains("- field: email\n  routes_in_order:\n  - later-on\n  - customers-to-mail\n")
+                .contains("- field: town\n  route: customers-to-mail\n");
+
+        shop.changed(book, "- field: town\n  route: customers-to-mail\n", "")
+                .changed(book, "  - later-on\n  - customers-to-mail\n", "  - customers-to-mail\n  - later-on\n")
+                .applied(editor)
+                .ok();
+
+        assertThat(Pulled.pulledBy(editor).text(book))
+                .doesNotContain("town")
+                .contains("  - customers-to-mail\n  - later-on\n");
+        assertThat(shop.changed(
+                                book,
+                                "route: customers-to-mail",
+                                "route: customers-to-mail\n  routes_in_order:\n  - later-on")
+                        .applied(editor)
+                        .detail())
+                .contains("has either a route that owns it or routes in order");
     }
 
     @Test

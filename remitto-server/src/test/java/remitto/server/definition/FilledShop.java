@@ -24,7 +24,7 @@ final class FilledShop {
         this.route = new TestRoute(server, editor);
         long crosswalk = crosswalk();
         long sent = route.add(editor, "Customers to mail", carried(crosswalk));
-        route.add(editor, "Later on", TestRoute.after(List.of(sent)));
+        long later = route.add(editor, "Later on", TestRoute.after(List.of(sent)));
         people();
         events();
         measure();
@@ -32,6 +32,18 @@ final class FilledShop {
         route.save(editor, sent, carried(crosswalk).joined(RouteSpec.Joined.LEAVES));
         audienceDataset(audience);
         profile();
+        settled(sent, later);
+        editor.put(
+                        "/api/audiences/refreshes/schedule",
+                        Map.of("schedule", Map.of("kind", "daily", "time", "05:30", "zone", "Europe/Oslo")))
+                .ok();
+    }
+
+    private void settled(long sent, long later) {
+        String book = "/api/destinations/" + route.destination() + "/objects/recipients/book/";
+        editor.put(book + "town/owner", Map.of("routeId", sent)).ok();
+        editor.put(book + "email/order", Map.of("routeIds", List.of(later, sent)))
+                .ok();
     }
 
     TestUser editor() {

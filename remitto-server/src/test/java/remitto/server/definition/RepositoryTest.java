@@ -192,7 +192,7 @@ class RepositoryTest {
                 .contains("from town: Stavern");
         assertThat(remitto("status", "-i", "live").well().out())
                 .contains("Customers to mail to Tables")
-                .contains("in service, version 1, departs by hand");
+                .contains("in service, version 1, departs only when it is started");
         String number = sent.out().replaceAll("(?s)^run (\\d+) .*", "$1");
         assertThat(remitto("logs", number, "-i", "live").well().out())
                 .contains("prepared")

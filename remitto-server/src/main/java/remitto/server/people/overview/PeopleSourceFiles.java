@@ -46,28 +46,8 @@ class PeopleSourceFiles implements DefinitionKind<PeopleSourceFiles.PeopleSource
     record CompanyOfRecord(long companyDataset, String column) {}
 
     @Override
-    public String kind() {
-        return "people-source";
-    }
-
-    @Override
-    public String folder() {
-        return "people-sources";
-    }
-
-    @Override
-    public Class<PeopleSourceFile> type() {
-        return PeopleSourceFile.class;
-    }
-
-    @Override
-    public int place() {
-        return 50;
-    }
-
-    @Override
-    public boolean isVersioned() {
-        return false;
+    public Form<PeopleSourceFile> form() {
+        return new Form<>("people-source", "people-sources", PeopleSourceFile.class, 50, false);
     }
 
     @Override

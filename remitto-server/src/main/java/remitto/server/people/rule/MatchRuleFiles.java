@@ -51,28 +51,8 @@ class MatchRuleFiles implements DefinitionKind<MatchRuleFiles.MatchRulesFile> {
     }
 
     @Override
-    public String kind() {
-        return "match-rules";
-    }
-
-    @Override
-    public String folder() {
-        return "match-rules";
-    }
-
-    @Override
-    public Class<MatchRulesFile> type() {
-        return MatchRulesFile.class;
-    }
-
-    @Override
-    public int place() {
-        return 60;
-    }
-
-    @Override
-    public boolean isVersioned() {
-        return true;
+    public Form<MatchRulesFile> form() {
+        return new Form<>("match-rules", "match-rules", MatchRulesFile.class, 60, true);
     }
 
     @Override

@@ -10,20 +10,20 @@ import tools.jackson.databind.node.ObjectNode;
  *
  * @param slugs by kind, the names of files by ids
  */
-record Standing(SortedMap<Ref, One> definitions, Map<String, Map<String, String>> slugs) {
+record CurrentDefinitions(SortedMap<Ref, Current> definitions, Map<String, Map<String, String>> slugs) {
     /**
      * One definition.
      *
      * @param live what is in service; absent where nothing is, and where there are no versions
      */
-    record One(DefinitionKind<?> kind, String id, String name, ObjectNode latest, Optional<ObjectNode> live) {
+    record Current(DefinitionKind<?> kind, String id, String name, ObjectNode latest, Optional<ObjectNode> live) {
         /** Whether it needs nothing more to say this, in service where that is wanted. */
         boolean says(ObjectNode tree, boolean inService) {
             return inService && kind.isVersioned() ? live.filter(tree::equals).isPresent() : latest.equals(tree);
         }
     }
 
-    Optional<One> find(Ref ref) {
+    Optional<Current> find(Ref ref) {
         return Optional.ofNullable(definitions.get(ref));
     }
 
