@@ -313,8 +313,8 @@ class RemittoCommandTest {
 
     @Test
     void aFileThatIsNoneOfOursToReadIsRefusedBeforeItIsSent() throws IOException {
-        write("crosswalks/large.yaml", "x".repeat(2_000_001));
-        assertThat(types("plan").err()).contains("crosswalks/large.yaml has 2000001 bytes");
+        write("crosswalks/large.yaml", "x".repeat(8_000_001));
+        assertThat(types("plan").err()).contains("crosswalks/large.yaml has 8000001 bytes");
 
         Files.delete(folder.resolve("crosswalks/large.yaml"));
         Files.write(folder.resolve("crosswalks/odd.yaml"), new byte[] {(byte) 0xff, (byte) 0xfe});

@@ -23,6 +23,9 @@ import org.snakeyaml.engine.v2.nodes.SequenceNode;
  * either kind can stand for more than there is memory.
  */
 public final class YamlPlaces {
+    /** What the largest crosswalk comes to, and no text that fills the memory. */
+    public static final int LONGEST = 8_000_000;
+
     private static final int DEEPEST = 60;
 
     private final Optional<Node> root;
@@ -41,7 +44,7 @@ public final class YamlPlaces {
         try {
             fault = unbounded(text);
             if (fault.isEmpty()) {
-                composed = new Compose(LoadSettings.builder().build()).composeString(text);
+                composed = new Compose(settings()).composeString(text);
             }
         } catch (MarkedYamlEngineException e) {
             int line =
@@ -59,10 +62,15 @@ public final class YamlPlaces {
         return unreadable;
     }
 
+    /** For whoever reads the same text. */
+    public static LoadSettings settings() {
+        return LoadSettings.builder().setCodePointLimit(LONGEST).build();
+    }
+
     /** Found from the parts as they come, before anything is built of them. */
     private static Optional<Unreadable> unbounded(String text) {
         int depth = 0;
-        for (Event event : new Parse(LoadSettings.builder().build()).parseString(text)) {
+        for (Event event : new Parse(settings()).parseString(text)) {
             if (event instanceof AliasEvent) {
                 return Optional.of(new Unreadable(
                         line(event.getStartMark()), "aliases (*name) are not read; write the value where it belongs"));

@@ -28,7 +28,6 @@ class DefinitionReader {
     private static final Pattern PATH =
             Pattern.compile("(?<folder>[a-z-]{1,40})/(?<slug>" + DefinitionNames.FORM + ")\\.ya?ml");
     private static final int MOST_FILES = 5_000;
-    private static final int MOST_CHARACTERS = 2_000_000;
     /** Nobody reads more of what is wrong. */
     private static final int MOST_FAULTS = 200;
 
@@ -125,9 +124,9 @@ class DefinitionReader {
                                             .toList())));
             return Optional.empty();
         }
-        if (file.text().length() > MOST_CHARACTERS) {
+        if (file.text().length() > YamlPlaces.LONGEST) {
             faults.add(new DefinitionFault(
-                    file.path(), 1, "is longer than " + MOST_CHARACTERS + " characters, which no definition is"));
+                    file.path(), 1, "is longer than " + YamlPlaces.LONGEST + " characters, which no definition is"));
             return Optional.empty();
         }
         YamlPlaces places = new YamlPlaces(file.text());

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import org.springframework.stereotype.Component;
+import remitto.connect.yaml.YamlPlaces;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.JsonGenerator;
 import tools.jackson.core.StreamReadFeature;
@@ -40,6 +41,7 @@ class DefinitionText {
     private final YAMLMapper mapper = YAMLMapper.builder(YAMLFactory.builder()
                     .enable(YAMLWriteFeature.MINIMIZE_QUOTES, YAMLWriteFeature.ALWAYS_QUOTE_NUMBERS_AS_STRINGS)
                     .disable(YAMLWriteFeature.WRITE_DOC_START_MARKER, YAMLWriteFeature.SPLIT_LINES)
+                    .loadSettings(YamlPlaces.settings())
                     .build())
             .propertyNamingStrategy(PropertyNamingStrategies.SNAKE_CASE)
             .disable(MapperFeature.SORT_PROPERTIES_ALPHABETICALLY)

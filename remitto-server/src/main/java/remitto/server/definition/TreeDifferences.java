@@ -47,8 +47,36 @@ final class TreeDifferences {
             objects(place, one, other);
         } else if (isList(before) && isList(after)) {
             lists(place, before, after);
+        } else if (isLong(before) && isLong(after)) {
+            texts(
+                    place,
+                    before.asString().lines().toList(),
+                    after.asString().lines().toList());
         } else {
             lines.add(place + ": " + words(before) + " → " + words(after));
+        }
+    }
+
+    private static boolean isLong(JsonNode node) {
+        return node.isString() && node.asString().strip().contains("\n");
+    }
+
+    /** The lines between what both texts begin and end with. */
+    private void texts(String place, List<String> before, List<String> after) {
+        int same = 0;
+        int least = Math.min(before.size(), after.size());
+        while (same < least && before.get(same).equals(after.get(same))) {
+            same++;
+        }
+        int end = 0;
+        while (end < least - same && before.get(before.size() - 1 - end).equals(after.get(after.size() - 1 - end))) {
+            end++;
+        }
+        String at = place + ", line " + (same + 1);
+        before.subList(same, before.size() - end).forEach(line -> lines.add(at + " - " + cut(line)));
+        after.subList(same, after.size() - end).forEach(line -> lines.add(at + " + " + cut(line)));
+        if (before.equals(after)) {
+            lines.add(place + ": other line ends");
         }
     }
 
@@ -105,8 +133,12 @@ final class TreeDifferences {
             return "nothing";
         }
         String text = value.isString() ? value.asString() : value.toString();
-        String line = text.replaceAll("\\s+", " ").strip();
-        String cut = line.length() > LONGEST ? line.substring(0, LONGEST) + "…" : line;
+        String cut = cut(text.replaceAll("\\s+", " "));
         return cut.isEmpty() ? "empty" : cut;
+    }
+
+    private static String cut(String text) {
+        String line = text.strip();
+        return line.length() > LONGEST ? line.substring(0, LONGEST) + "…" : line;
     }
 }

@@ -172,7 +172,7 @@ class DefinitionsTest {
         }
         Pulled bombs = shop.with("crosswalks/bomb.yaml", bomb.toString())
                 .with("crosswalks/deep.yaml", "entries: " + "[".repeat(100_000))
-                .with("crosswalks/long.yaml", "name: " + "x".repeat(2_100_000));
+                .with("crosswalks/long.yaml", "name: " + "x".repeat(8_100_000));
 
         assertThat(Pulled.faults(bombs.planned(editor)))
                 .anySatisfy(fault ->
@@ -182,6 +182,23 @@ class DefinitionsTest {
                         .contains("nested deeper than 60 levels"))
                 .anySatisfy(fault ->
                         assertThat(fault).startsWith("crosswalks/long.yaml:1 ").contains("longer than"));
+    }
+
+    @Test
+    void aCrosswalkOfTheMostRowsIsAFileToo() {
+        StringBuilder large =
+                new StringBuilder("definition: crosswalk\nformat: 1\nname: Large\ndescription: \"\"\nentries:\n");
+        for (int i = 0; i < 100_000; i++) {
+            large.append("- from: \"our word ")
+                    .append(i)
+                    .append("\"\n  to: their word ")
+                    .append(i)
+                    .append('\n');
+        }
+        Pulled files = shop.with("crosswalks/large.yaml", large.toString());
+
+        assertThat(Pulled.acts(files.applied(editor).ok())).containsExactly("ADD crosswalks/large.yaml");
+        assertThat(Pulled.acts(files.planned(editor))).isEmpty();
     }
 
     @Test
