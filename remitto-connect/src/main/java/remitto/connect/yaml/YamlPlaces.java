@@ -28,6 +28,9 @@ public final class YamlPlaces {
 
     private static final int DEEPEST = 60;
 
+    /** Reading one long line takes time by the square of its length. */
+    private static final int LONGEST_LINE = 100_000;
+
     private final Optional<Node> root;
     private final Optional<Unreadable> unreadable;
 
@@ -69,6 +72,16 @@ public final class YamlPlaces {
 
     /** Found from the parts as they come, before anything is built of them. */
     private static Optional<Unreadable> unbounded(String text) {
+        int number = 0;
+        for (int from = 0; from < text.length(); number++) {
+            int end = text.indexOf('\n', from);
+            int to = end < 0 ? text.length() : end;
+            if (to - from > LONGEST_LINE) {
+                return Optional.of(new Unreadable(
+                        number + 1, "a line of more than " + LONGEST_LINE + " characters, which nobody writes"));
+            }
+            from = to + 1;
+        }
         int depth = 0;
         for (Event event : new Parse(settings()).parseString(text)) {
             if (event instanceof AliasEvent) {

@@ -171,7 +171,7 @@ class DefinitionsTest {
                     .append("]\n");
         }
         Pulled bombs = shop.with("crosswalks/bomb.yaml", bomb.toString())
-                .with("crosswalks/deep.yaml", "entries: " + "[".repeat(100_000))
+                .with("crosswalks/deep.yaml", "entries: " + "[".repeat(90_000))
                 .with("crosswalks/long.yaml", "name: " + "x".repeat(8_100_000));
 
         assertThat(Pulled.faults(bombs.planned(editor)))
