@@ -281,7 +281,8 @@ public class EventSets {
                 "drop index if exists audience.events_" + set.id() + "_record, audience.events_" + set.id() + "_at");
     }
 
-    static String sqlType(ColumnType type) {
+    /** The type of a column of our own tables that holds such values. */
+    public static String sqlType(ColumnType type) {
         return switch (type) {
             case TEXT -> "text";
             case INTEGER -> "bigint";

@@ -42,15 +42,16 @@ class LineageLedger {
      */
     record Untold(What what, long subject, Phase phase, Instant at) {}
 
-    /** The earliest first; a run's end never before its beginning. */
+    /** The earliest first; a run's end never before its beginning. What began more than thirty days ago is given up. */
     List<Untold> untold() {
         Instant since = since();
         return jdbc.sql("""
                         with subject as (
                           select 'RUN' as what, id, started_at, finished_at from run
-                          where started_at >= :since and trigger <> 'TRIAL'
+                          where started_at >= greatest(:since, :now::timestamptz - interval '30 days') and trigger <> 'TRIAL'
                           union all
-                          select 'MATCHING', id, started_at, finished_at from identity_run where started_at >= :since),
+                          select 'MATCHING', id, started_at, finished_at from identity_run
+                          where started_at >= greatest(:since, :now::timestamptz - interval '30 days')),
                         event as (
                           select what, id, 'BEGIN' as phase, started_at as at from subject
                           union all
@@ -60,6 +61,7 @@ class LineageLedger {
                         order by at, what, id, phase limit :most
                         """)
                 .param("since", Rows.time(since))
+                .param("now", Rows.time(clock.instant()))
                 .param("most", AT_ONCE)
                 .query((row, number) -> untold(row))
                 .list();

@@ -19,7 +19,6 @@ import org.slf4j.LoggerFactory;
 import org.springframework.dao.DataAccessException;
 import org.springframework.stereotype.Component;
 import remitto.server.platform.DueWork;
-import remitto.server.platform.Problem;
 
 /**
  * Tells events of runs to whoever collects lineage, in a thread of its own: no run waits for it, and while nobody answers nothing is lost.
@@ -76,7 +75,7 @@ class LineageWork implements DueWork {
                 ledger.told(untold);
             }
             pause = Duration.ZERO;
-        } catch (IOException | DataAccessException e) {
+        } catch (IOException | DataAccessException | IllegalArgumentException e) {
             pause = pause.isZero()
                     ? SHORTEST
                     : pause.multipliedBy(2).compareTo(LONGEST) > 0 ? LONGEST : pause.multipliedBy(2);
@@ -87,7 +86,7 @@ class LineageWork implements DueWork {
         }
     }
 
-    /** Absent where nothing can be told any more, since what it is about is gone; others do not wait for it. */
+    /** Absent where nothing can be told, since what it is about is gone or cannot be read; others do not wait for it. */
     private Optional<OpenLineage.RunEvent> event(LineageLedger.Untold untold) {
         try {
             return Optional.of(
@@ -95,8 +94,10 @@ class LineageWork implements DueWork {
                         case RUN -> routes.event(untold);
                         case MATCHING -> matchings.event(untold);
                     });
-        } catch (Problem | IllegalArgumentException | IllegalStateException e) {
-            LOG.warn("No lineage is told of {} {}: {}", untold.what(), untold.subject(), e.getMessage());
+        } catch (DataAccessException e) {
+            throw e;
+        } catch (RuntimeException e) {
+            LOG.warn("No lineage is told of {} {}", untold.what(), untold.subject(), e);
             return Optional.empty();
         }
     }

@@ -7,7 +7,7 @@ import java.util.List;
 import org.springframework.stereotype.Component;
 import remitto.core.audience.Derivation;
 import remitto.core.audience.Vocabulary;
-import remitto.core.dataset.ColumnType;
+import remitto.server.event.EventSets;
 import remitto.server.event.References;
 import remitto.server.journal.Journal;
 import remitto.server.people.person.PersonFacts;
@@ -102,17 +102,6 @@ class MeasureKeeping {
         if (request.derivation() instanceof Derivation.ByExpression computed) {
             MeasureKeeper.compiled(computed.expression(), keeper.columns(request.entityType(), before));
         }
-        return sqlType(request.derivation().type(words));
-    }
-
-    static String sqlType(ColumnType type) {
-        return switch (type) {
-            case TEXT -> "text";
-            case INTEGER -> "bigint";
-            case DECIMAL -> "numeric";
-            case BOOLEAN -> "boolean";
-            case DATE -> "date";
-            case TIMESTAMP -> "timestamptz";
-        };
+        return EventSets.sqlType(request.derivation().type(words));
     }
 }

@@ -221,7 +221,7 @@ public class Population {
     private static String kept(PersonFacts.Kept attribute, List<String> based) {
         return based.contains(attribute.name())
                 ? "b." + quoted(attribute.name())
-                : "null::" + MeasureKeeping.sqlType(attribute.type()) + " as " + quoted(attribute.name());
+                : "null::" + EventSets.sqlType(attribute.type()) + " as " + quoted(attribute.name());
     }
 
     /** Draws the sample again, if there are so many people that one is needed. */

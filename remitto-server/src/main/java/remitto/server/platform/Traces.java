@@ -21,6 +21,8 @@ import jakarta.annotation.PreDestroy;
 import java.time.Duration;
 import java.util.Map;
 import java.util.Optional;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.slf4j.MDC;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
@@ -31,6 +33,8 @@ import org.springframework.stereotype.Component;
  */
 @Component
 public class Traces {
+    private static final Logger LOG = LoggerFactory.getLogger(Traces.class);
+
     /** What lines of the log call it. */
     public static final String KEY = "trace";
 
@@ -45,12 +49,22 @@ public class Traces {
      * @param percent how many of a hundred are traced, where no caller decided
      */
     Traces(@Value("${remitto.traces.url:}") String url, @Value("${remitto.traces.percent:100}") int percent) {
-        this.sdk = url.isBlank() ? Optional.empty() : Optional.of(sdk(url.strip(), percent));
+        this.sdk = url.isBlank() ? Optional.empty() : sdk(url.strip(), percent);
         this.telemetry = sdk.map(OpenTelemetry.class::cast).orElseGet(OpenTelemetry::noop);
         this.tracer = telemetry.getTracer("remitto");
     }
 
-    private static OpenTelemetrySdk sdk(String url, int percent) {
+    /** Absent where the address is none: what only looks on keeps no server from starting. */
+    private static Optional<OpenTelemetrySdk> sdk(String url, int percent) {
+        try {
+            return Optional.of(telling(url, percent));
+        } catch (IllegalArgumentException e) {
+            LOG.warn("Nothing is traced, since traces.url is no address that takes OTLP by HTTP: {}", e.getMessage());
+            return Optional.empty();
+        }
+    }
+
+    private static OpenTelemetrySdk telling(String url, int percent) {
         OtlpHttpSpanExporter exporter = OtlpHttpSpanExporter.builder()
                 .setEndpoint(url)
                 .setTimeout(ANSWER)
