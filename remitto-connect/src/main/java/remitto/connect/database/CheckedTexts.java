@@ -16,15 +16,15 @@ public final class CheckedTexts {
         }
     };
 
-    synchronized boolean contains(DatabaseSettings where, String sql) {
+    synchronized boolean contains(Object where, String sql) {
         return checked.containsKey(key(where, sql));
     }
 
-    synchronized void add(DatabaseSettings where, String sql) {
+    synchronized void add(Object where, String sql) {
         checked.put(key(where, sql), true);
     }
 
-    private static String key(DatabaseSettings where, String sql) {
+    private static String key(Object where, String sql) {
         return where + "\n" + sql;
     }
 }

@@ -17,8 +17,10 @@ import remitto.connect.source.SourceProblem.Kind;
  * Connections that databases of one kind are read through, bounded for each address and login. One that a reading is over with is kept
  * for the next, since to sign in takes longer than most look-ups. Nothing that a reading set, locked or made in its session is left to the next:
  * the server itself is told to forget it, and a connection of which that is not certain is closed.
+ *
+ * @param <S> what they are opened with
  */
-public final class DatabaseConnections implements AutoCloseable {
+public final class DatabaseConnections<S> implements AutoCloseable {
     private static final Duration KEPT = Duration.ofSeconds(30);
     private static final Duration LONGEST = Duration.ofMinutes(5);
     private static final int MOST_KEPT = 8;
@@ -30,10 +32,10 @@ public final class DatabaseConnections implements AutoCloseable {
     /** The server should have stopped a statement by itself before. */
     private static final Duration AFTER_THE_SERVER = Duration.ofSeconds(30);
 
-    private final Dialect dialect;
-    private final GenericKeyedObjectPool<Key, Connection> pool;
+    private final Dialect<S> dialect;
+    private final GenericKeyedObjectPool<Key<S>, Connection> pool;
 
-    private DatabaseConnections(Dialect dialect, int mostKept) {
+    private DatabaseConnections(Dialect<S> dialect, int mostKept) {
         this.dialect = dialect;
         GenericKeyedObjectPoolConfig<Connection> config = new GenericKeyedObjectPoolConfig<>();
         // Whoever reads a dataset may look something up in the same source meanwhile: many enough for that.
@@ -44,26 +46,26 @@ public final class DatabaseConnections implements AutoCloseable {
         config.setMinEvictableIdleDuration(KEPT);
         config.setTimeBetweenEvictionRuns(KEPT.dividedBy(3));
         config.setJmxEnabled(false);
-        pool = new GenericKeyedObjectPool<>(new Logins(dialect.sessions()), config);
+        pool = new GenericKeyedObjectPool<>(new Logins<>(dialect.sessions()), config);
     }
 
     /** Keeps connections for half a minute. */
-    public static DatabaseConnections kept(Dialect dialect) {
-        return new DatabaseConnections(dialect, MOST_KEPT);
+    public static <S> DatabaseConnections<S> kept(Dialect<S> dialect) {
+        return new DatabaseConnections<>(dialect, MOST_KEPT);
     }
 
     /** Signs in for every reading. */
-    public static DatabaseConnections notKept(Dialect dialect) {
-        return new DatabaseConnections(dialect, 0);
+    public static <S> DatabaseConnections<S> notKept(Dialect<S> dialect) {
+        return new DatabaseConnections<>(dialect, 0);
     }
 
     /** What they are connections to. */
-    Dialect dialect() {
+    Dialect<S> dialect() {
         return dialect;
     }
 
     /** Another password, or another list of addresses that may be called, is another key: what was opened with the former is not used again. */
-    private record Key(DatabaseSettings settings, String allowed) {}
+    private record Key<S>(S settings, String allowed) {}
 
     /**
      * A connection for one reading, within a read-only transaction.
@@ -71,14 +73,13 @@ public final class DatabaseConnections implements AutoCloseable {
      * @param guard asked about the address when a connection is made
      * @param timeout of each statement
      */
-    Turn turn(DatabaseSettings settings, AddressGuard guard, Duration timeout) throws SQLException {
-        Key key = new Key(settings, guard.spelled());
+    Turn<S> turn(S settings, AddressGuard guard, Duration timeout) throws SQLException {
+        Key<S> key = new Key<>(settings, guard.spelled());
         Connection connection = borrow(key, timeout);
         try {
-            connection.setNetworkTimeout(Runnable::run, (int)
-                    Math.min(Integer.MAX_VALUE, timeout.plus(AFTER_THE_SERVER).toMillis()));
+            dialect.sessions().giveUpAfter(connection, timeout.plus(AFTER_THE_SERVER));
             dialect.sessions().begin(connection, timeout);
-            return new Turn(dialect.sessions(), pool, key, connection);
+            return new Turn<>(dialect.sessions(), pool, key, connection);
         } catch (SQLException | RuntimeException e) {
             discard(key, connection);
             throw e;
@@ -86,7 +87,7 @@ public final class DatabaseConnections implements AutoCloseable {
     }
 
     /** Waits for as long as the reading may take: those who look on for seconds do not fail a run that has hours. */
-    private Connection borrow(Key key, Duration timeout) throws SQLException {
+    private Connection borrow(Key<S> key, Duration timeout) throws SQLException {
         try {
             return pool.borrowObject(key, timeout.toMillis());
         } catch (NoSuchElementException e) {
@@ -104,7 +105,7 @@ public final class DatabaseConnections implements AutoCloseable {
         }
     }
 
-    private void discard(Key key, Connection connection) {
+    private void discard(Key<S> key, Connection connection) {
         try {
             pool.invalidateObject(key, connection);
         } catch (Exception e) {
@@ -119,15 +120,19 @@ public final class DatabaseConnections implements AutoCloseable {
     }
 
     /** A reading's time with a connection. */
-    static final class Turn implements AutoCloseable {
-        private final Sessions sessions;
-        private final GenericKeyedObjectPool<Key, Connection> pool;
-        private final Key key;
+    static final class Turn<S> implements AutoCloseable {
+        private final Sessions<S> sessions;
+        private final GenericKeyedObjectPool<Key<S>, Connection> pool;
+        private final Key<S> key;
         private final Connection connection;
         private boolean over;
         private boolean ended;
 
-        private Turn(Sessions sessions, GenericKeyedObjectPool<Key, Connection> pool, Key key, Connection connection) {
+        private Turn(
+                Sessions<S> sessions,
+                GenericKeyedObjectPool<Key<S>, Connection> pool,
+                Key<S> key,
+                Connection connection) {
             this.sessions = sessions;
             this.pool = pool;
             this.key = key;
@@ -171,15 +176,15 @@ public final class DatabaseConnections implements AutoCloseable {
     }
 
     /** Signs in, and makes a session as good as new. */
-    private static final class Logins extends BaseKeyedPooledObjectFactory<Key, Connection> {
-        private final Sessions sessions;
+    private static final class Logins<S> extends BaseKeyedPooledObjectFactory<Key<S>, Connection> {
+        private final Sessions<S> sessions;
 
-        Logins(Sessions sessions) {
+        Logins(Sessions<S> sessions) {
             this.sessions = sessions;
         }
 
         @Override
-        public Connection create(Key key) throws SQLException {
+        public Connection create(Key<S> key) throws SQLException {
             Connection connection = sessions.open(key.settings(), AddressGuard.of(key.allowed()));
             try {
                 connection.setReadOnly(true);
@@ -198,7 +203,7 @@ public final class DatabaseConnections implements AutoCloseable {
 
         /** Whether it is still there, and not so old that its login may be another by now. */
         @Override
-        public boolean validateObject(Key key, PooledObject<Connection> kept) {
+        public boolean validateObject(Key<S> key, PooledObject<Connection> kept) {
             try {
                 return kept.getFullDuration().compareTo(LONGEST) < 0
                         && kept.getObject().isValid((int) TOLD_WITHIN.toSeconds());
@@ -208,10 +213,10 @@ public final class DatabaseConnections implements AutoCloseable {
         }
 
         @Override
-        public void passivateObject(Key key, PooledObject<Connection> kept) throws SQLException {
+        public void passivateObject(Key<S> key, PooledObject<Connection> kept) throws SQLException {
             Connection connection = kept.getObject();
             // A reading may last for hours; giving its connection back may not.
-            connection.setNetworkTimeout(Runnable::run, (int) AFTER_THE_SERVER.toMillis());
+            sessions.giveUpAfter(connection, AFTER_THE_SERVER);
             connection.rollback();
             connection.setAutoCommit(true);
             sessions.forget(connection);
@@ -219,7 +224,7 @@ public final class DatabaseConnections implements AutoCloseable {
         }
 
         @Override
-        public void destroyObject(Key key, PooledObject<Connection> kept) throws SQLException {
+        public void destroyObject(Key<S> key, PooledObject<Connection> kept) throws SQLException {
             kept.getObject().close();
         }
     }

@@ -43,6 +43,6 @@ public record DatabaseSettings(String host, int port, String database, String us
 
     @Override
     public String toString() {
-        return "postgresql://" + user + "@" + host + ":" + port + "/" + database;
+        return user + "@" + host + ":" + port + "/" + database;
     }
 }

@@ -28,27 +28,29 @@ import remitto.connect.source.SourceReport;
  * by itself first, and parsed by the server by itself before it stands within other SQL, so that nothing can step out of that
  * transaction.
  */
-public final class DatabaseSource implements RowSource {
+public final class DatabaseSource<S> implements RowSource {
     static final int FETCH = 2_000;
     private static final Duration CHECK_TIME = Duration.ofSeconds(30);
     private static final Duration PARSE_TIME = Duration.ofSeconds(20);
 
-    private final DatabaseSettings settings;
-    private final Tools tools;
+    private final S settings;
+    private final Tools<S> tools;
     private final Spelling spelling;
-    private final Sessions sessions;
+    private final Sessions<S> sessions;
 
     /**
      * What every database is opened with.
      *
+     * @param <S> what it is opened with
      * @param guard asked about the address that a connection is made to
      * @param connections that it is read through
      * @param checked what the server has parsed by itself already, kept by whoever opens sources
      * @param readers told of every reading
      */
-    public record Tools(AddressGuard guard, DatabaseConnections connections, CheckedTexts checked, Readers readers) {}
+    public record Tools<S>(
+            AddressGuard guard, DatabaseConnections<S> connections, CheckedTexts checked, Readers readers) {}
 
-    public DatabaseSource(DatabaseSettings settings, Tools tools) {
+    public DatabaseSource(S settings, Tools<S> tools) {
         this.settings = settings;
         this.tools = tools;
         this.spelling = tools.connections().dialect().spelling();
@@ -72,21 +74,23 @@ public final class DatabaseSource implements RowSource {
 
     @Override
     public Preview preview(SourceQuery query, int rows, Duration time) {
-        return withConnection(time, connection -> preview(connection, spelling.of(query), rows));
+        return withConnection(time, connection -> preview(connection, spelling.of(query), rows, time));
     }
 
-    private Preview preview(Connection connection, String sql, int most) throws SQLException {
+    private Preview preview(Connection connection, String sql, int most, Duration time) throws SQLException {
         long start = System.nanoTime();
         try (PreparedStatement statement = connection.prepareStatement(sql)) {
             statement.setMaxRows(most + 1);
+            sessions.limit(statement, time);
             statement.setFetchSize(Math.min(FETCH, most + 1));
             try (ResultSet rows = answer(statement)) {
                 List<Preview.PreviewColumn> columns = columns(rows.getMetaData());
+                Sessions.Cells reader = sessions.cells(rows.getMetaData());
                 List<List<Optional<String>>> out = new ArrayList<>();
                 while (rows.next() && out.size() < most) {
                     List<Optional<String>> cells = new ArrayList<>();
                     for (int i = 1; i <= columns.size(); i++) {
-                        cells.add(Optional.ofNullable(rows.getString(i)));
+                        cells.add(Optional.ofNullable(reader.of(rows, i)));
                     }
                     out.add(cells);
                 }
@@ -107,15 +111,18 @@ public final class DatabaseSource implements RowSource {
     public KeyFindings checkKey(SourceQuery query, List<String> keys, int examples, Duration time) {
         ReadingSql sql = new ReadingSql(spelling, alone(query));
         return withConnection(time, connection -> {
-            long doubled = number(connection, sql.countDoubles(keys));
+            long doubled = number(connection, sql.countDoubles(keys), time);
             List<List<String>> shown = doubled == 0
                     ? List.of()
-                    : preview(connection, sql.doubles(keys), examples).rows().stream()
+                    : preview(connection, sql.doubles(keys), examples, time).rows().stream()
                             .map(row ->
                                     row.stream().map(cell -> cell.orElse("")).toList())
                             .toList();
             return new KeyFindings(
-                    number(connection, sql.count()), number(connection, sql.countBlank(keys)), doubled, shown);
+                    number(connection, sql.count(), time),
+                    number(connection, sql.countBlank(keys), time),
+                    doubled,
+                    shown);
         });
     }
 
@@ -125,11 +132,11 @@ public final class DatabaseSource implements RowSource {
         return withConnection(time, connection -> {
             Optional<String> newest = updatedAt.isEmpty()
                     ? Optional.empty()
-                    : preview(connection, sql.newest(updatedAt.get()), 1)
+                    : preview(connection, sql.newest(updatedAt.get()), 1, time)
                             .rows()
                             .get(0)
                             .get(0);
-            return new Extent(number(connection, sql.count()), newest);
+            return new Extent(number(connection, sql.count(), time), newest);
         });
     }
 
@@ -177,15 +184,17 @@ public final class DatabaseSource implements RowSource {
         withConnection(time, connection -> {
             try (PreparedStatement statement = connection.prepareStatement(asked.text())) {
                 statement.setFetchSize(FETCH);
+                sessions.limit(statement, time);
                 for (int i = 0; i < asked.arguments().size(); i++) {
                     statement.setString(i + 1, asked.arguments().get(i));
                 }
                 try (ResultSet rows = answer(statement)) {
                     int[] at = positions(rows.getMetaData(), columns);
+                    Sessions.Cells reader = sessions.cells(rows.getMetaData());
                     @Nullable String[] cells = new String[at.length];
                     while (rows.next()) {
                         for (int i = 0; i < at.length; i++) {
-                            cells[i] = rows.getString(at[i]);
+                            cells[i] = reader.of(rows, at[i]);
                         }
                         if (!sink.row(cells)) {
                             break;
@@ -197,11 +206,13 @@ public final class DatabaseSource implements RowSource {
         });
     }
 
-    private static long number(Connection connection, String sql) throws SQLException {
-        try (PreparedStatement statement = connection.prepareStatement(sql);
-                ResultSet rows = answer(statement)) {
-            rows.next();
-            return rows.getLong(1);
+    private long number(Connection connection, String sql, Duration time) throws SQLException {
+        try (PreparedStatement statement = connection.prepareStatement(sql)) {
+            sessions.limit(statement, time);
+            try (ResultSet rows = answer(statement)) {
+                rows.next();
+                return rows.getLong(1);
+            }
         }
     }
 
@@ -210,7 +221,7 @@ public final class DatabaseSource implements RowSource {
     }
 
     private <T> T withConnection(Duration time, Work<T> work) {
-        try (DatabaseConnections.Turn turn = tools.connections().turn(settings, tools.guard(), time)) {
+        try (DatabaseConnections.Turn<S> turn = tools.connections().turn(settings, tools.guard(), time)) {
             Readers.Over reading = tools.readers().begin(turn::cancel);
             try {
                 return work.run(turn.connection());

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 import remitto.connect.source.LookUp;
 import remitto.connect.source.SourceQuery;
 import remitto.core.dataset.ColumnType;
@@ -14,6 +15,8 @@ import remitto.core.fieldrule.DatasetLookUp;
  * are {@code looked_for}, then {@code found_1} and so on as the way gives them.
  */
 final class LookUpSql {
+    private static final String LOOKED_FOR = "looked_for";
+
     private final Spelling spelling;
     private final Function<SourceQuery, String> queries;
     private final LookUp lookUp;
@@ -43,21 +46,23 @@ final class LookUpSql {
         way.only().forEach(condition -> where.add(condition(condition, arguments)));
         way.pick().filter(pick -> pick.lookBackDays() > 0).ifPresent(pick -> where.add(lookedBack(pick)));
         String order = way.pick().map(this::order).orElse("");
-        String begin = "select " + key + " as looked_for, " + found(true);
+        String begin = "select " + key + " as " + spelling.quoted(LOOKED_FOR) + ", " + found();
         String end = " from " + from() + " where " + String.join(" and ", where);
         if (way.most() == 0) {
             return new ReadingSql.Asked(begin + end + order, arguments);
         }
         String placed = begin + ", row_number() over (partition by " + key + order + ") as place" + end;
         return new ReadingSql.Asked(
-                "select " + String.join(", ", columns()) + " from (" + placed + ") as picked where place <= "
-                        + way.most() + " order by looked_for, place",
+                "select " + columns().stream().map(spelling::quoted).collect(Collectors.joining(", ")) + " from ("
+                        + placed
+                        + ") as picked where place <= " + way.most() + " order by " + spelling.quoted(LOOKED_FOR)
+                        + ", place",
                 arguments);
     }
 
     /** What the query's columns are called. */
     List<String> columns() {
-        List<String> names = new ArrayList<>(List.of("looked_for"));
+        List<String> names = new ArrayList<>(List.of(LOOKED_FOR));
         for (int i = 1; i <= way.given().size(); i++) {
             names.add("found_" + i);
         }
@@ -78,24 +83,25 @@ final class LookUpSql {
         return from.toString();
     }
 
-    private String found(boolean named) {
+    private String found() {
         List<String> found = new ArrayList<>();
         for (String given : way.given()) {
-            found.add(column(last(), given) + (named ? " as found_" + (found.size() + 1) : ""));
+            found.add(column(last(), given) + " as " + spelling.quoted("found_" + (found.size() + 1)));
         }
         return String.join(", ", found);
     }
 
     private String condition(DatasetLookUp.Condition condition, List<String> arguments) {
-        arguments.add(condition.text());
+        ColumnType type = condition.comparison() == DatasetLookUp.Comparison.IS
+                        || condition.comparison() == DatasetLookUp.Comparison.IS_NOT
+                ? ColumnType.TEXT
+                : widened(lookUp.dataset(way.last()).type(condition.column()));
+        arguments.add(spelling.argument(type, condition.text()));
         String column = column(last(), condition.column());
         String sign = " " + condition.comparison().sign() + " ";
         return switch (condition.comparison()) {
             case IS, IS_NOT -> spelling.asText(column) + sign + spelling.place(ColumnType.TEXT);
-            case MORE_THAN, LESS_THAN ->
-                column
-                        + sign
-                        + spelling.place(widened(lookUp.dataset(way.last()).type(condition.column())));
+            case MORE_THAN, LESS_THAN -> column + sign + spelling.place(type);
         };
     }
 
@@ -110,7 +116,10 @@ final class LookUpSql {
 
     /** Equal ones by all that is received, so that the order is the same each time. */
     private String order(DatasetLookUp.Pick pick) {
-        return " order by " + spelling.order(column(last(), pick.orderBy()), pick.newestFirst()) + ", " + found(false);
+        List<String> order = new ArrayList<>();
+        order.add(spelling.order(column(last(), pick.orderBy()), pick.newestFirst()));
+        way.given().forEach(given -> order.add(spelling.order(column(last(), given), false)));
+        return " order by " + String.join(", ", order);
     }
 
     private int last() {

@@ -103,8 +103,16 @@ final class ReadingSql {
         return column.type() == ColumnType.INTEGER;
     }
 
+    private String exact(List<String> columns) {
+        return columns.stream()
+                .map(column -> spelling.exact(spelling.quoted(column)))
+                .collect(Collectors.joining(", "));
+    }
+
     private String list(List<String> columns) {
-        return columns.stream().map(spelling::quoted).collect(Collectors.joining(", "));
+        return columns.stream()
+                .map(column -> spelling.exact(spelling.quoted(column)) + " as " + spelling.quoted(column))
+                .collect(Collectors.joining(", "));
     }
 
     private String blank(List<String> keys) {
@@ -122,7 +130,7 @@ final class ReadingSql {
 
     /** The keys that several rows have. */
     String doubles(List<String> keys) {
-        return "select " + list(keys) + from() + " where not (" + blank(keys) + ") group by " + list(keys)
+        return "select " + list(keys) + from() + " where not (" + blank(keys) + ") group by " + exact(keys)
                 + " having count(*) > 1";
     }
 
@@ -136,8 +144,11 @@ final class ReadingSql {
 
     String words(String column, int most) {
         String quoted = spelling.quoted(column);
-        String select = "select " + spelling.asText(quoted) + " as word, count(*) as held" + from() + " where " + quoted
-                + " is not null group by 1 order by 2 desc, 1";
+        String word = spelling.quoted("word");
+        String held = spelling.quoted("held");
+        String select = "select " + spelling.asText(quoted) + " as " + word + ", count(*) as " + held + from()
+                + " where " + quoted + " is not null group by " + spelling.asText(quoted) + " order by " + held
+                + " desc, " + word;
         return spelling.atMost(select, most);
     }
 }

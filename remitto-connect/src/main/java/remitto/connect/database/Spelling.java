@@ -26,6 +26,16 @@ public interface Spelling {
     /** A place for an argument, given as text, that is compared with a column of this type. */
     String place(ColumnType type);
 
+    /** An argument as {@link #place} of its type takes it. */
+    default String argument(ColumnType type, String text) {
+        return text;
+    }
+
+    /** A column so that two values are equal only if they are the same, whatever the server thinks alike. */
+    default String exact(String column) {
+        return column;
+    }
+
     String moment(Instant at);
 
     /** A condition with one place, for a {@link #pattern}: that a column contains a text, in whatever letters. */

@@ -13,14 +13,14 @@ public final class PostgresDialect {
     private PostgresDialect() {}
 
     /** A database that is read to the end, whatever happens, each time through a connection of its own. */
-    public static DatabaseSource source(DatabaseSettings settings, AddressGuard guard) {
-        return new DatabaseSource(
+    public static DatabaseSource<DatabaseSettings> source(DatabaseSettings settings, AddressGuard guard) {
+        return new DatabaseSource<>(
                 settings,
-                new DatabaseSource.Tools(
+                new DatabaseSource.Tools<>(
                         guard, DatabaseConnections.notKept(dialect()), new CheckedTexts(), Readers.NOBODY));
     }
 
-    public static Dialect dialect() {
-        return new Dialect(new PostgresSpelling(), new PostgresSessions());
+    public static Dialect<DatabaseSettings> dialect() {
+        return new Dialect<>(new PostgresSpelling(), new PostgresSessions());
     }
 }

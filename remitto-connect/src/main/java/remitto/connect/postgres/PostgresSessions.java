@@ -21,7 +21,7 @@ import remitto.connect.source.SourceReport;
 import remitto.core.dataset.ColumnType;
 
 /** Sessions with PostgreSQL; meanings of SQLSTATE after appendix A of its manual. */
-final class PostgresSessions implements Sessions {
+final class PostgresSessions implements Sessions<DatabaseSettings> {
     private static final String SETTINGS = "-c default_transaction_read_only=on -c standard_conforming_strings=on";
     /** The class of SQLSTATE whose words are names and places in the query's own text, and never values of rows. */
     private static final String NAMES_AND_SYNTAX = "42";
@@ -109,7 +109,7 @@ final class PostgresSessions implements Sessions {
     @Override
     public SourceProblem problem(SQLException e, DatabaseSettings settings, Duration timeout) {
         String state = Optional.ofNullable(e.getSQLState()).orElse("");
-        Optional<String> refused = refused(e);
+        Optional<String> refused = RefusedAddress.within(e);
         if (refused.isPresent()) {
             return new SourceProblem(Kind.ADDRESS_REFUSED, refused.get());
         }
@@ -142,15 +142,6 @@ final class PostgresSessions implements Sessions {
             return at > 0 ? OptionalInt.of(at) : OptionalInt.empty();
         }
         return OptionalInt.empty();
-    }
-
-    private static Optional<String> refused(Throwable problem) {
-        for (Throwable cause = problem; cause != null; cause = cause.getCause()) {
-            if (cause instanceof RefusedAddress) {
-                return Optional.of(String.valueOf(cause.getMessage()));
-            }
-        }
-        return Optional.empty();
     }
 
     private static Kind kind(String state, SQLException e) {

@@ -2,6 +2,7 @@ package remitto.connect.postgres;
 
 import java.time.Instant;
 import remitto.connect.database.Spelling;
+import remitto.connect.database.TableText;
 import remitto.connect.source.SourceQuery;
 import remitto.core.dataset.ColumnType;
 
@@ -19,7 +20,7 @@ final class PostgresSpelling implements Spelling {
 
     @Override
     public String quoted(String name) {
-        return "\"" + name.replace("\"", "\"\"") + "\"";
+        return TableText.quoted(name);
     }
 
     @Override

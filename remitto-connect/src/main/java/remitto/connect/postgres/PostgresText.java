@@ -1,69 +1,23 @@
 package remitto.connect.postgres;
 
-import java.util.Locale;
-import java.util.OptionalInt;
+import java.util.List;
 import java.util.Set;
+import remitto.connect.database.Lexis;
 import remitto.connect.source.SourceProblem;
-import remitto.connect.source.SourceProblem.Kind;
 
-/**
- * SQL that somebody wrote, looked at by itself before it stands within other SQL: one statement, every bracket and quote closed, and
- * a query by its first word. Only then can no text step out of the brackets it is put into.
- *
- * <p>Lexical rules after the PostgreSQL 15 manual, 4.1: quoted and dollar-quoted constants, quoted names, comments that nest.
- */
+/** SQL that somebody wrote for PostgreSQL; lexical rules after the PostgreSQL 15 manual, 4.1. */
 public final class PostgresText {
-    private static final int LONGEST = 200_000;
-    private static final int DEEPEST = 200;
-    private static final Set<String> QUERIES = Set.of("select", "with", "values", "table");
+    private static final Lexis LEXIS = new Lexis(
+            "'\"",
+            "",
+            Set.of(
+                    Lexis.Rule.DOLLAR_QUOTES,
+                    Lexis.Rule.ESCAPED_BY_E,
+                    Lexis.Rule.COMMENTS_NEST,
+                    Lexis.Rule.QUESTION_MARKS_ARE_OPERATORS),
+            List.of("select", "with", "values", "table"));
 
-    /** Statements that are no queries, so that a slip in writing SELECT is told apart from them. */
-    private static final Set<String> OTHERS = Set.of(
-            "insert",
-            "update",
-            "delete",
-            "merge",
-            "create",
-            "alter",
-            "drop",
-            "truncate",
-            "copy",
-            "grant",
-            "revoke",
-            "call",
-            "do",
-            "set",
-            "reset",
-            "begin",
-            "start",
-            "commit",
-            "rollback",
-            "lock",
-            "vacuum",
-            "explain",
-            "execute",
-            "prepare",
-            "listen",
-            "notify",
-            "refresh",
-            "cluster",
-            "reindex",
-            "comment",
-            "import",
-            "load",
-            "security",
-            "show");
-
-    private final String source;
-    private final StringBuilder out = new StringBuilder();
-    private int at;
-    private int depth;
-    private int end = -1;
-    private String firstWord = "";
-
-    private PostgresText(String source) {
-        this.source = source;
-    }
+    private PostgresText() {}
 
     /**
      * A query, without its closing semicolon; a question mark outside quotes is doubled, which the driver reads as the operator that it
@@ -72,18 +26,7 @@ public final class PostgresText {
      * @throws SourceProblem that says what is wrong and where
      */
     public static String query(String sql) {
-        PostgresText text = new PostgresText(sql);
-        text.read();
-        if (text.firstWord.isEmpty()) {
-            throw new SourceProblem(Kind.SQL_FAULT, "There is no query yet.");
-        }
-        if (!QUERIES.contains(text.firstWord)) {
-            throw new SourceProblem(
-                    OTHERS.contains(text.firstWord) ? Kind.WOULD_WRITE : Kind.SQL_FAULT,
-                    "A query begins with SELECT, WITH, VALUES or TABLE. Reading never writes.",
-                    1);
-        }
-        return text.out.toString().stripTrailing();
+        return LEXIS.query(sql);
     }
 
     /**
@@ -92,164 +35,6 @@ public final class PostgresText {
      * @throws SourceProblem that says what is wrong and where
      */
     public static String condition(String sql) {
-        PostgresText text = new PostgresText(sql);
-        text.read();
-        if (text.firstWord.isEmpty() || text.end >= 0) {
-            throw new SourceProblem(Kind.SQL_FAULT, "The filter is a single condition, without a semicolon.", 1);
-        }
-        return text.out.toString().strip();
-    }
-
-    private void read() {
-        if (source.length() > LONGEST) {
-            throw problem("The SQL text is longer than " + LONGEST + " characters.", LONGEST);
-        }
-        while (at < source.length()) {
-            int start = at;
-            char c = source.charAt(at);
-            if (c == 0) {
-                throw problem("The SQL text holds a NUL character.", at);
-            }
-            if (isComment()) {
-                comment();
-            } else if (Character.isWhitespace(c)) {
-                at++;
-            } else {
-                afterTheEnd(c);
-                token(c);
-            }
-            if (end < 0 || start < end) {
-                out.append(source, start, at);
-                if (c == '?' && at == start + 1) {
-                    out.append('?');
-                }
-            }
-        }
-        if (depth > 0) {
-            throw problem("A bracket is never closed.", source.length());
-        }
-    }
-
-    private void afterTheEnd(char c) {
-        if (end >= 0 && c != ';') {
-            throw problem("One query at a time; this text goes on after a semicolon.", at);
-        }
-    }
-
-    private void token(char c) {
-        if (c == '\'') {
-            quoted('\'', false);
-        } else if (c == '"') {
-            quoted('"', false);
-        } else if (c == '$') {
-            dollar();
-        } else if (Character.isLetter(c) || c == '_') {
-            word();
-        } else {
-            sign(c);
-        }
-    }
-
-    private void sign(char c) {
-        switch (c) {
-            case '(' -> {
-                if (++depth > DEEPEST) {
-                    throw problem("Brackets are nested deeper than " + DEEPEST + ".", at);
-                }
-            }
-            case ')' -> {
-                if (--depth < 0) {
-                    throw problem("This bracket closes none.", at);
-                }
-            }
-            case '{', '}' -> throw problem("Curly brackets are not SQL.", at);
-            case ';' -> {
-                if (depth > 0) {
-                    throw problem("A semicolon stands within brackets.", at);
-                }
-                end = end < 0 ? at : end;
-            }
-            default -> {}
-        }
-        at++;
-    }
-
-    private void word() {
-        int start = at;
-        while (at < source.length() && isWordPart(source.charAt(at))) {
-            at++;
-        }
-        String word = source.substring(start, at).toLowerCase(Locale.ROOT);
-        if (firstWord.isEmpty()) {
-            firstWord = word;
-        }
-        if (word.equals("e") && at < source.length() && source.charAt(at) == '\'') {
-            quoted('\'', true);
-        }
-    }
-
-    private static boolean isWordPart(char c) {
-        return Character.isLetterOrDigit(c) || c == '_' || c == '$';
-    }
-
-    private void quoted(char quote, boolean escapes) {
-        int start = at++;
-        while (at < source.length()) {
-            char c = source.charAt(at++);
-            if (escapes && c == '\\') {
-                at++;
-            } else if (c == quote) {
-                if (at < source.length() && source.charAt(at) == quote) {
-                    at++;
-                } else {
-                    return;
-                }
-            }
-        }
-        throw problem("A quote is never closed.", start);
-    }
-
-    private void dollar() {
-        int close = source.indexOf('$', at + 1);
-        String tag = close < 0 ? "" : source.substring(at, close + 1);
-        if (!tag.matches("\\$([\\p{L}_][\\p{L}\\p{Nd}_]*)?\\$")) {
-            throw problem("A dollar sign stands for an argument, which a query of a dataset does not have.", at);
-        }
-        int last = source.indexOf(tag, close + 1);
-        if (last < 0) {
-            throw problem("A dollar quote is never closed.", at);
-        }
-        at = last + tag.length();
-    }
-
-    private boolean isComment() {
-        return source.startsWith("--", at) || source.startsWith("/*", at);
-    }
-
-    private void comment() {
-        int start = at;
-        if (source.startsWith("--", at)) {
-            while (at < source.length() && source.charAt(at) != '\n' && source.charAt(at) != '\r') {
-                at++;
-            }
-            return;
-        }
-        int nested = 0;
-        do {
-            if (source.startsWith("/*", at)) {
-                nested++;
-                at += 2;
-            } else if (source.startsWith("*/", at)) {
-                nested--;
-                at += 2;
-            } else if (at++ >= source.length()) {
-                throw problem("A comment is never closed.", start);
-            }
-        } while (nested > 0);
-    }
-
-    private static SourceProblem problem(String message, int index) {
-        return new SourceProblem(
-                Kind.SQL_FAULT, message, OptionalInt.of(index + 1), new IllegalArgumentException(message));
+        return LEXIS.condition(sql);
     }
 }

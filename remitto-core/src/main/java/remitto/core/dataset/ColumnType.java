@@ -9,6 +9,7 @@ import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.time.format.DateTimeFormatterBuilder;
 import java.time.temporal.ChronoField;
+import java.util.Locale;
 import remitto.core.value.SqlTime;
 import remitto.core.value.Value;
 
@@ -40,7 +41,7 @@ public enum ColumnType {
             return switch (this) {
                 case TEXT -> new Value.Text(cell);
                 case INTEGER, DECIMAL -> new Value.Decimal(new BigDecimal(cell.strip()));
-                case BOOLEAN -> new Value.Truth(readTruth(cell.strip()));
+                case BOOLEAN -> new Value.Truth(readTruth(cell.strip().toLowerCase(Locale.ROOT)));
                 case DATE -> new Value.Day(SqlTime.day(cell).orElseGet(() -> LocalDate.parse(cell.strip())));
                 case TIMESTAMP -> new Value.Moment(SqlTime.moment(cell).orElseGet(() -> readInstant(cell.strip())));
             };
@@ -51,8 +52,8 @@ public enum ColumnType {
 
     private static boolean readTruth(String cell) {
         return switch (cell) {
-            case "t", "true" -> true;
-            case "f", "false" -> false;
+            case "t", "true", "1" -> true;
+            case "f", "false", "0" -> false;
             default -> throw new IllegalArgumentException("not a truth value");
         };
     }
@@ -70,7 +71,7 @@ public enum ColumnType {
     /** A cell whose text is not of its column's type. */
     public static final class UnreadableCell extends RuntimeException {
         UnreadableCell(String cell, ColumnType type, RuntimeException cause) {
-            super("\"" + cell + "\" is not " + type.name().toLowerCase(java.util.Locale.ROOT), cause);
+            super("\"" + cell + "\" is not " + type.name().toLowerCase(Locale.ROOT), cause);
         }
     }
 }

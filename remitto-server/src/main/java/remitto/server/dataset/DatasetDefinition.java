@@ -5,7 +5,7 @@ import com.fasterxml.jackson.annotation.JsonTypeInfo;
 import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
-import remitto.connect.postgres.PostgresTables;
+import remitto.connect.database.TableText;
 import remitto.connect.source.Reading;
 import remitto.connect.source.SourceQuery;
 import remitto.core.dataset.Column;
@@ -50,7 +50,7 @@ public record DatasetDefinition(Query query, List<Column> columns) {
 
             @Override
             public String text() {
-                return PostgresTables.select(asked());
+                return TableText.shown(asked());
             }
         }
     }

@@ -5,13 +5,13 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
 import org.springframework.stereotype.Component;
-import remitto.connect.postgres.PostgresText;
 import remitto.core.dataset.Column;
 import remitto.core.dataset.ColumnRole;
 import remitto.core.dataset.Columns;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
 import remitto.server.source.OwnSql;
+import remitto.server.source.Sources;
 
 /** Saving datasets and putting them in service: checked and written in the journal, by whatever way somebody asks for it. */
 @Component
@@ -20,14 +20,21 @@ class DatasetKeeping {
     private final DatasetQueries queries;
     private final List<ColumnOrigins> origins;
     private final OwnSql ownSql;
+    private final Sources sources;
     private final Journal journal;
 
     DatasetKeeping(
-            Datasets datasets, DatasetQueries queries, List<ColumnOrigins> origins, OwnSql ownSql, Journal journal) {
+            Datasets datasets,
+            DatasetQueries queries,
+            List<ColumnOrigins> origins,
+            OwnSql ownSql,
+            Sources sources,
+            Journal journal) {
         this.datasets = datasets;
         this.queries = queries;
         this.origins = origins;
         this.ownSql = ownSql;
+        this.sources = sources;
         this.journal = journal;
     }
 
@@ -85,7 +92,7 @@ class DatasetKeeping {
             throw Problem.invalid("Choose at least one key column; without a key no record can be followed.");
         }
         ownSql.require();
-        PostgresText.query(wanted.definition().query().text());
+        sources.check(wanted.sourceId(), wanted.definition().query().asked());
         Map<String, ColumnRole> roles = roles(wanted.sourceId());
         columns.list().stream()
                 .filter(column ->

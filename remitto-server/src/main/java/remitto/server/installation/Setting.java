@@ -118,6 +118,12 @@ record Setting(String key, String property, Kind kind, String usual, List<String
                         "outbox",
                         "The folder below which destinations on this machine get their files."),
                 of(
+                        "dialects_folder",
+                        "remitto.dialects-folder",
+                        Kind.FILE,
+                        "dialects",
+                        "Where dialects of further databases are declared, with their drivers beside them; whoever can write there decides what code the server runs."),
+                of(
                         "outgoing_allowed",
                         "remitto.outgoing-allowed",
                         Kind.LIST,

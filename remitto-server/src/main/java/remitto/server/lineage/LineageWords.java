@@ -8,7 +8,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.UUID;
 import remitto.core.dataset.Column;
-import remitto.server.source.Sources;
+import remitto.server.source.DatabaseAddress;
 
 /** Parts of events, named as the standard's rules for names say. */
 final class LineageWords {
@@ -30,12 +30,18 @@ final class LineageWords {
     }
 
     /**
-     * {@code postgres://host:port} and {@code database.name}, as the standard names tables of PostgreSQL.
+     * {@code postgres://host:port} and {@code database.name}, as the standard names tables of PostgreSQL; {@code mysql://host:port} and
+     * the name alone for MariaDB, whose schemas are its databases; for others the name of their dialect.
      *
      * @param name schema and table, or what a query is called here
      */
-    static Named inDatabase(Sources.DatabaseAddress address, String name) {
-        return new Named("postgres://" + address.host() + ":" + address.port(), address.database() + "." + name);
+    static Named inDatabase(DatabaseAddress address, String name) {
+        String place = "://" + address.host() + ":" + address.port();
+        return switch (address.dialectName()) {
+            case "postgresql" -> new Named("postgres" + place, address.database() + "." + name);
+            case "mariadb" -> new Named("mysql" + place, name);
+            default -> new Named(address.dialectName() + place, address.database() + "." + name);
+        };
     }
 
     OpenLineage.DatasetFacetsBuilder columns(List<Column> columns) {

@@ -31,6 +31,7 @@ import remitto.server.destination.Destinations;
 import remitto.server.route.Routes;
 import remitto.server.run.Run;
 import remitto.server.run.Runs;
+import remitto.server.source.DatabaseAddress;
 import remitto.server.source.Sources;
 
 /** Runs of routes as events: from which columns of which dataset each field of an object is made. No tool is asked for it. */
@@ -244,7 +245,7 @@ class RouteLineage {
 
     /** A table by its name in the database; a query, which has none there, by what it is called here. */
     LineageWords.Named named(Datasets.Dataset dataset, DatasetDefinition definition) {
-        Sources.DatabaseAddress address = sources.get(dataset.sourceId()).address();
+        DatabaseAddress address = sources.get(dataset.sourceId()).address();
         return definition.query() instanceof DatasetDefinition.Query.TableQuery table
                 ? LineageWords.inDatabase(address, table.schema() + "." + table.table())
                 : LineageWords.inDatabase(address, "remitto." + slug(dataset.name()));

@@ -19,9 +19,11 @@ import remitto.server.platform.Problem;
 class SourceController {
     private final Sources sources;
     private final SourceKeeping keeping;
+    private final Dialects dialects;
     private final Journal journal;
 
-    SourceController(Sources sources, SourceKeeping keeping, Journal journal) {
+    SourceController(Sources sources, SourceKeeping keeping, Dialects dialects, Journal journal) {
+        this.dialects = dialects;
         this.sources = sources;
         this.keeping = keeping;
         this.journal = journal;
@@ -32,12 +34,18 @@ class SourceController {
      *
      * @param password absent to keep the one that is stored
      */
-    record SourceDraft(String name, Sources.DatabaseAddress address, Optional<String> password) {}
+    record SourceDraft(String name, DatabaseAddress address, Optional<String> password) {}
 
     /** All sources, without passwords. */
     @GetMapping
     List<Sources.Source> sources() {
         return sources.all();
+    }
+
+    /** The kinds of database that can be read here. */
+    @GetMapping("/dialects")
+    List<Dialects.Known> dialects() {
+        return dialects.all();
     }
 
     /** A source, without its password. */

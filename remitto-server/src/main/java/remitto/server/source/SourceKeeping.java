@@ -2,6 +2,7 @@ package remitto.server.source;
 
 import java.util.Optional;
 import org.springframework.stereotype.Component;
+import remitto.connect.database.DatabaseSettings;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
 
@@ -9,16 +10,18 @@ import remitto.server.platform.Problem;
 @Component
 class SourceKeeping {
     private final Sources sources;
+    private final Dialects dialects;
     private final Journal journal;
 
-    SourceKeeping(Sources sources, Journal journal) {
+    SourceKeeping(Sources sources, Dialects dialects, Journal journal) {
         this.sources = sources;
+        this.dialects = dialects;
         this.journal = journal;
     }
 
     /** @return the source, which is not tested yet */
-    long add(String name, Sources.DatabaseAddress address, String password, String who) {
-        Sources.settings(address, "");
+    long add(String name, DatabaseAddress address, String password, String who) {
+        check(address);
         long id = sources.add(named(name), address, password);
         journal.write(who, "connected source", new Journal.Subject("source", id, name), address.words());
         return id;
@@ -29,13 +32,13 @@ class SourceKeeping {
      *
      * @param given absent, or empty, to keep the one that is stored
      */
-    void change(long id, String name, Sources.DatabaseAddress address, Optional<String> given, String who) {
+    void change(long id, String name, DatabaseAddress address, Optional<String> given, String who) {
         Sources.Source before = sources.get(id);
         if (before.isOwn()) {
             throw Problem.conflict(
                     "This source is Remitto's own; where it is read is set where the server is started.");
         }
-        Sources.settings(address, "");
+        check(address);
         Optional<String> password = given.filter(text -> !text.isEmpty());
         if (!before.address().equals(address) && password.isEmpty()) {
             throw Problem.invalid(
@@ -50,6 +53,15 @@ class SourceKeeping {
                 before.address().equals(address)
                         ? address.words()
                         : "from " + before.address().words() + " to " + address.words());
+    }
+
+    private void check(DatabaseAddress address) {
+        Dialects.Known known = dialects.get(address.dialectName());
+        if (!known.tls() && address.tls() != DatabaseSettings.Tls.OFF) {
+            throw Problem.invalid("The dialect of " + known.title()
+                    + " declares no TLS, so nothing would be encrypted. Set TLS to off.");
+        }
+        address.settings("");
     }
 
     private static String named(String name) {

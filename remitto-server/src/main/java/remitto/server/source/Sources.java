@@ -1,26 +1,20 @@
 package remitto.server.source;
 
 import com.fasterxml.jackson.annotation.JsonIgnore;
-import jakarta.annotation.PreDestroy;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import remitto.connect.database.CheckedTexts;
-import remitto.connect.database.DatabaseConnections;
-import remitto.connect.database.DatabaseSettings;
-import remitto.connect.database.DatabaseSource;
 import remitto.connect.outgoing.AddressGuard;
-import remitto.connect.postgres.PostgresDialect;
 import remitto.connect.source.RowSource;
 import remitto.connect.source.SourceProblem;
+import remitto.connect.source.SourceQuery;
 import remitto.connect.source.SourceReport;
 import remitto.server.asker.Askers;
 import remitto.server.platform.ActorName;
@@ -42,10 +36,17 @@ public class Sources {
     private final Clock clock;
     private final AddressGuard guard;
     private final Askers askers;
-    private final CheckedTexts checked = new CheckedTexts();
-    private final DatabaseConnections connections = DatabaseConnections.kept(PostgresDialect.dialect());
+    private final Dialects dialects;
 
-    Sources(JdbcClient jdbc, Json json, Secrets secrets, AddressGuard guard, Askers askers, Clock clock) {
+    Sources(
+            JdbcClient jdbc,
+            Json json,
+            Secrets secrets,
+            AddressGuard guard,
+            Askers askers,
+            Dialects dialects,
+            Clock clock) {
+        this.dialects = dialects;
         this.jdbc = jdbc;
         this.json = json;
         this.secrets = secrets;
@@ -59,21 +60,13 @@ public class Sources {
               login_accepted_reason, archived_at from source
             """;
 
-    /** A warehouse connection without its password. */
-    public record DatabaseAddress(String host, int port, String database, String user, DatabaseSettings.Tls tls) {
-        /** Where a password goes to, and as whom. */
-        String words() {
-            return user + "@" + host + ":" + port + "/" + database + ", TLS "
-                    + tls.name().toLowerCase(Locale.ROOT);
-        }
-    }
-
     /** That a login which may do more than read is used all the same. */
     public record AcceptedLogin(@ActorName String by, Instant at, String reason) {}
 
     /**
      * A source without its password.
      *
+     * @param product what kind of database it is, such as PostgreSQL
      * @param report what the last test found; absent before the first
      * @param problem why the last test failed; blank when it did not
      * @param acceptedLogin absent unless an administrator accepted a login that may do more than read
@@ -82,6 +75,7 @@ public class Sources {
             long id,
             String name,
             String kind,
+            String product,
             DatabaseAddress address,
             Optional<Instant> testedAt,
             String problem,
@@ -135,23 +129,20 @@ public class Sources {
     private RowSource open(Source source) {
         AddressGuard asked =
                 source.isOwn() ? new AddressGuard(List.of(source.address().host())) : guard;
-        return new DatabaseSource(
-                settings(source.address(), password(source.id())),
-                new DatabaseSource.Tools(asked, connections, checked, cancel -> askers.begin(cancel)::close));
+        return dialects.open(source.address(), password(source.id()), asked, cancel -> askers.begin(cancel)::close);
     }
 
-    @PreDestroy
-    void close() {
-        connections.close();
+    /**
+     * Looks at a query without asking the source.
+     *
+     * @throws SourceProblem that says what is wrong and where
+     */
+    public void check(long id, SourceQuery query) {
+        dialects.check(get(id).address(), query);
     }
 
     private static Supplier<SourceProblem> problem(SourceProblem.Kind kind, String message) {
         return () -> new SourceProblem(kind, message);
-    }
-
-    static DatabaseSettings settings(DatabaseAddress address, String password) {
-        return new DatabaseSettings(
-                address.host(), address.port(), address.database(), address.user(), password, address.tls());
     }
 
     String password(long id) {
@@ -251,11 +242,13 @@ public class Sources {
     }
 
     private Source source(ResultSet row) throws SQLException {
+        DatabaseAddress address = json.read(row.getString("settings"), DatabaseAddress.class);
         return new Source(
                 row.getLong("id"),
                 row.getString("name"),
                 row.getString("kind"),
-                json.read(row.getString("settings"), DatabaseAddress.class),
+                dialects.title(address.dialectName()),
+                address,
                 Rows.optionalTime(row, "tested_at"),
                 Rows.optionalText(row, "test_problem").orElse(""),
                 Rows.optionalText(row, "report").map(text -> json.read(text, SourceReport.class)),

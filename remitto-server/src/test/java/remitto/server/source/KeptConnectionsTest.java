@@ -41,7 +41,7 @@ class KeptConnectionsTest {
 
     private TestServer server;
     private TestCluster cluster;
-    private DatabaseConnections connections;
+    private DatabaseConnections<DatabaseSettings> connections;
 
     @BeforeAll
     void start() {
@@ -65,7 +65,7 @@ class KeptConnectionsTest {
     }
 
     private RowSource warehouse(String password, Readers readers) {
-        return new DatabaseSource(
+        return new DatabaseSource<>(
                 new DatabaseSettings(
                         "127.0.0.1",
                         cluster.port(),
@@ -73,7 +73,7 @@ class KeptConnectionsTest {
                         "shop_reader",
                         password,
                         DatabaseSettings.Tls.OFF),
-                new DatabaseSource.Tools(
+                new DatabaseSource.Tools<>(
                         new AddressGuard(List.of("127.0.0.1")), connections, new CheckedTexts(), readers));
     }
 

@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -38,6 +39,29 @@ abstract class RowSourceContract {
 
     /** A source that holds these tables. */
     abstract RowSource source(SourceTable... tables);
+
+    /** How this kind spells a cell that was laid; blank spaces and all. Keys, conditions and findings are compared by it. */
+    String spelled(ColumnType type, String laid) {
+        return laid;
+    }
+
+    private String decimal(String laid) {
+        return spelled(ColumnType.DECIMAL, laid);
+    }
+
+    private String moment(String laid) {
+        return spelled(ColumnType.TIMESTAMP, laid);
+    }
+
+    private String row(SourceTable table, int row, String... names) {
+        List<@Nullable String> cells = new ArrayList<>();
+        for (String name : names) {
+            int at = table.names().indexOf(name);
+            String laid = table.rows().get(row).get(at);
+            cells.add(laid == null ? null : spelled(table.columns().get(at).type(), laid));
+        }
+        return cells.toString();
+    }
 
     /** Where they lie; blank where the source has no schemas. */
     abstract String schema();
@@ -99,14 +123,14 @@ abstract class RowSourceContract {
     @Test
     void cellsComeAsTheyAreInTheOrderAskedFor() {
         SourceTable berths = berths();
-        assertThat(read(source(berths), reading(berths, "harbour", "no", "Len \"m\"?", "open", "built", "seen at")))
-                .containsExactlyInAnyOrder(
-                        "[Sandvik, 1, 12.50, t, 1998-04-01, 2026-05-30 08:00:00+00]",
-                        "[100 % North, 2, 7, f, null, null]",
-                        "[back\\slash_quay, 3, null, t, 2024-02-29, 2026-05-31 23:59:59.123456+00]",
-                        "[  , 4, 0.0, null, 2011-11-11, 2026-05-31 00:00:00+00]",
-                        "[SANDVIK o'Hara, 5, -3, f, 2011-11-11, null]",
-                        "[null, 6, 9, f, 2011-11-12, 2026-05-29 10:00:00+00]");
+        String[] wanted = {"harbour", "no", "Len \"m\"?", "open", "built", "seen at"};
+        List<String> expected = new ArrayList<>();
+        for (int i = 0; i < berths.rows().size(); i++) {
+            expected.add(row(berths, i, wanted));
+        }
+        assertThat(read(source(berths), reading(berths, wanted))).containsExactlyInAnyOrderElementsOf(expected);
+        assertThat(expected.get(0)).as("texts are never spelled otherwise").startsWith("[Sandvik, 1, 12.50, ");
+        assertThat(expected.get(3)).startsWith("[  , 4, 0.0");
     }
 
     @Test
@@ -131,8 +155,8 @@ abstract class RowSourceContract {
                 .containsExactly(
                         Optional.of("2"),
                         Optional.of("100 % North"),
-                        Optional.of("7"),
-                        Optional.of("f"),
+                        Optional.of(decimal("7")),
+                        Optional.of(spelled(ColumnType.BOOLEAN, "f")),
                         Optional.empty(),
                         Optional.empty()));
     }
@@ -153,7 +177,7 @@ abstract class RowSourceContract {
     @Test
     void queriesOfOnesOwnAreTakenByThoseThatSaySo() {
         RowSource source = source(berths());
-        Reading own = Reading.all(SourceQuery.text("select 7 as n"), List.of("n"), TIME);
+        Reading own = Reading.all(SourceQuery.text("select 7 as \"n\""), List.of("n"), TIME);
         if (source.abilities().contains(RowSource.Ability.OWN_QUERIES)) {
             assertThat(read(source, own)).containsExactly("[7]");
             assertThat(read(source, own.only(new RowFilter.Containing(List.of("n"), "8"))))
@@ -195,11 +219,11 @@ abstract class RowSourceContract {
         RowFilter filter = new RowFilter.OfKeys(
                 columns,
                 List.of(
-                        List.of("Sandvik", "1", "12.50"),
-                        List.of("SANDVIK o'Hara", "5", "-3"),
-                        List.of("Sandvik", "2", "7"),
+                        List.of("Sandvik", "1", decimal("12.50")),
+                        List.of("SANDVIK o'Hara", "5", decimal("-3")),
+                        List.of("Sandvik", "2", decimal("7")),
                         List.of("Sandvik", "1"),
-                        List.of("  ", "4", "0.0")));
+                        List.of("  ", "4", decimal("0.0"))));
         assertThat(read(source(berths), reading(berths, "no").only(filter))).containsExactly("[1]", "[4]", "[5]");
         assertThat(read(source(berths), reading(berths, "no").only(new RowFilter.OfKeys(columns, List.of()))))
                 .isEmpty();
@@ -274,7 +298,7 @@ abstract class RowSourceContract {
         SourceTable berths = berths();
         RowSource source = source(berths, SourceTable.of("empty", "at TIMESTAMP"));
         assertThat(source.probe(berths.query(schema()), Optional.of("seen at"), TIME))
-                .isEqualTo(new RowSource.Extent(6, Optional.of("2026-05-31 23:59:59.123456+00")));
+                .isEqualTo(new RowSource.Extent(6, Optional.of(moment("2026-05-31 23:59:59.123456+00"))));
         assertThat(source.probe(berths.query(schema()), Optional.of("built"), TIME)
                         .newest())
                 .contains("2024-02-29");
@@ -336,7 +360,7 @@ abstract class RowSourceContract {
                 .containsExactly("[P-1, 1]", "[P-1, 2]", "[P-1, 4]");
         assertThat(found(source, way("fare", List.of(), new Pick("at", true, 0)), "P-2"))
                 .as("equally new ones by what is given")
-                .containsExactly("[P-2, 9.50]", "[P-2, 30.00]");
+                .containsExactly("[P-2, " + decimal("9.50") + "]", "[P-2, " + decimal("30.00") + "]");
     }
 
     @Test
@@ -358,9 +382,14 @@ abstract class RowSourceContract {
         assertThat(found(source, way("id", List.of(new Condition("fare", Comparison.MORE_THAN, "9.50")), pick), "P-1"))
                 .as("as numbers")
                 .containsExactly("[P-1, 1]", "[P-1, 2]");
-        assertThat(found(source, way("id", List.of(new Condition("fare", Comparison.IS, "9.5")), pick), "P-1", "P-2"))
+        assertThat(found(
+                        source,
+                        way("id", List.of(new Condition("fare", Comparison.IS, decimal("9.5"))), pick),
+                        "P-1",
+                        "P-2"))
                 .as("as text")
-                .containsExactly("[P-1, 4]");
+                .contains("[P-1, 4]")
+                .hasSize(decimal("9.5").equals("9.5") ? 1 : 2);
         assertThat(found(
                         source, way("id", List.of(new Condition("ship", Comparison.IS_NOT, "10")), pick), "P-1", "P-2"))
                 .as("what has no value is neither")

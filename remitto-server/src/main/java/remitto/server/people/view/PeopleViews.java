@@ -26,6 +26,7 @@ import remitto.core.known.Fingerprint;
 import remitto.server.people.EntityType;
 import remitto.server.people.source.PeopleSources;
 import remitto.server.platform.Problem;
+import remitto.server.source.DatabaseAddress;
 import remitto.server.source.Sources;
 
 /**
@@ -117,7 +118,7 @@ public class PeopleViews {
             }
             warehouses.people(
                     NAME,
-                    new Sources.DatabaseAddress(
+                    DatabaseAddress.postgresql(
                             parts.getProperty("PGHOST", "127.0.0.1"),
                             Integer.parseInt(parts.getProperty("PGPORT", "5432")),
                             parts.getProperty("PGDBNAME", "remitto"),
