@@ -11,6 +11,8 @@ import { Card, Failure, Input, Labelled, Page, Pill, Select, TD, TH } from '../.
 import { LoginRights } from './LoginRights';
 import { Act, Editable } from '../session/Editors';
 
+const POSTGRESQL = 'postgresql';
+
 type Tls = Source['address']['tls'];
 
 export function SourcePage() {
@@ -38,12 +40,26 @@ function SourceForm({ source }: { source?: Source }) {
   const [user, setUser] = useState(source?.address.user ?? '');
   const [password, setPassword] = useState('');
   const [tls, setTls] = useState<Tls>(source?.address.tls ?? 'REQUIRED');
+  const [dialect, setDialect] = useState(source?.address.dialect ?? POSTGRESQL);
+  const dialects = useQuery({
+    queryKey: ['sources', 'dialects'],
+    queryFn: () => ok(api.GET('/api/sources/dialects')),
+    staleTime: Infinity,
+  });
+  const known = dialects.data?.find((one) => one.name === dialect);
   const own = source?.kind === 'people';
   const save = useMutation({
     mutationFn: () => {
       const body = {
         name,
-        address: { host: host.trim(), port: Number(port), database: database.trim(), user: user.trim(), tls },
+        address: {
+          host: host.trim(),
+          port: Number(port),
+          database: database.trim(),
+          user: user.trim(),
+          tls,
+          dialect: dialect === POSTGRESQL ? undefined : dialect,
+        },
         password: password || undefined,
       };
       if (own) return ok(api.POST('/api/sources/{id}/test', { params: { path: { id: source.id } } }));
@@ -57,6 +73,13 @@ function SourceForm({ source }: { source?: Source }) {
       void navigate(`/sources/${saved.id}`, { replace: true });
     },
   });
+  const choose = (name: string) => {
+    const next = dialects.data?.find((one) => one.name === name);
+    // A port that somebody wrote stays; the usual one of the former database goes with it.
+    if (next && Number(port) === known?.port) setPort(String(next.port));
+    if (next && !next.tls) setTls('OFF');
+    setDialect(name);
+  };
   const report = source?.report;
   // A password belongs to the address it was given for; the server refuses to send it elsewhere.
   const moved =
@@ -65,11 +88,14 @@ function SourceForm({ source }: { source?: Source }) {
       Number(port) !== source.address.port ||
       database.trim() !== source.address.database ||
       user.trim() !== source.address.user ||
+      dialect !== (source.address.dialect ?? POSTGRESQL) ||
       tls !== source.address.tls);
   return (
     <Page
       title={source?.name ?? 'New source'}
-      of={own ? "Remitto's own database, separate login" : 'warehouse, PostgreSQL'}
+      of={
+        own ? "Remitto's own database, separate login" : source ? `database, ${source.product}` : 'database'
+      }
       note={
         source?.testedAt && (
           <>
@@ -106,6 +132,21 @@ function SourceForm({ source }: { source?: Source }) {
                     <Input className="w-full" value={name} onChange={(e) => setName(e.target.value)} />
                   </Labelled>
                 </div>
+                <div className="col-span-2">
+                  <Labelled
+                    label="Kind of database"
+                    note="Others can be added by an administrator with a driver and a dialect file."
+                  >
+                    <Select className="w-full" value={dialect} onChange={(e) => choose(e.target.value)}>
+                      {!known && <option value={dialect}>{source?.product ?? 'PostgreSQL'}</option>}
+                      {dialects.data?.map((one) => (
+                        <option key={one.name} value={one.name}>
+                          {one.title}
+                        </option>
+                      ))}
+                    </Select>
+                  </Labelled>
+                </div>
                 <Labelled label="Host">
                   <Input className="w-full" value={host} onChange={(e) => setHost(e.target.value)} />
                 </Labelled>
@@ -121,7 +162,12 @@ function SourceForm({ source }: { source?: Source }) {
                   <Input className="w-full" value={database} onChange={(e) => setDatabase(e.target.value)} />
                 </Labelled>
                 <Labelled label="TLS">
-                  <Select className="w-full" value={tls} onChange={(e) => setTls(e.target.value as Tls)}>
+                  <Select
+                    className="w-full"
+                    value={tls}
+                    disabled={known && !known.tls}
+                    onChange={(e) => setTls(e.target.value as Tls)}
+                  >
                     <option value="OFF">off</option>
                     <option value="REQUIRED">required</option>
                     <option value="VERIFIED">required, certificate checked</option>

@@ -19,7 +19,7 @@ const COLUMNS: ListColumn<Source>[] = [
       </Link>
     ),
   },
-  { id: 'kind', title: 'Kind', by: (source) => source.kind, cell: (source) => source.kind },
+  { id: 'product', title: 'Database', by: product, cell: product },
   { id: 'address', title: 'Address', by: address, cell: address, className: 'font-mono' },
   {
     id: 'tables',
@@ -50,6 +50,10 @@ const COLUMNS: ListColumn<Source>[] = [
     ),
   },
 ];
+
+function product(source: Source): string {
+  return source.kind === 'people' ? `${source.product}, Remitto's own` : source.product;
+}
 
 function address({ address: at }: Source): string {
   return `${at.user}@${at.host}:${at.port}/${at.database}`;
@@ -92,7 +96,7 @@ export function SourcesPage() {
           rows={data}
           id={(source) => source.id}
           name={(source) => source.name}
-          words={(source) => `${source.name} ${source.kind} ${address(source)}`}
+          words={(source) => `${source.name} ${product(source)} ${address(source)}`}
           columns={COLUMNS}
         />
       )}

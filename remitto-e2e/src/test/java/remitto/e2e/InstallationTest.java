@@ -45,7 +45,7 @@ class InstallationTest {
         program.environment().put("REMITTO_BUILT", "1");
         Path said = Files.createTempFile(folder, "said", ".txt");
         Process running = program.redirectOutput(said.toFile()).start();
-        assertThat(running.waitFor(180, TimeUnit.SECONDS)).as("it ended").isTrue();
+        assertThat(running.waitFor(420, TimeUnit.SECONDS)).as("it ended").isTrue();
         return new Said(running.exitValue(), Files.readString(said));
     }
 

@@ -27,7 +27,7 @@ final class CrashRig implements AutoCloseable {
     private static final long SEED = 11;
     private static final int DISK_MEGABYTES = 1_500;
     private static final Duration LONGEST_ANSWER = Duration.ofSeconds(20);
-    private static final Duration LONGEST_START = Duration.ofMinutes(3);
+    private static final Duration LONGEST_START = Duration.ofMinutes(6);
 
     final Path folder;
     final Optional<SmallDisk> disk;

@@ -58,6 +58,7 @@ public final class SqlText {
     private int depth;
     private int end = -1;
     private String firstWord = "";
+    private boolean saysSomething;
 
     private SqlText(Lexis lexis, String source) {
         this.lexis = lexis;
@@ -92,7 +93,7 @@ public final class SqlText {
     static String condition(Lexis lexis, String sql) {
         SqlText text = new SqlText(lexis, sql);
         text.read();
-        if (text.firstWord.isEmpty() || text.end >= 0) {
+        if (!text.saysSomething || text.end >= 0) {
             throw new SourceProblem(Kind.SQL_FAULT, "The filter is a single condition, without a semicolon.", 1);
         }
         return text.out.toString().strip();
@@ -114,6 +115,7 @@ public final class SqlText {
                 at++;
             } else {
                 afterTheEnd(c);
+                saysSomething = true;
                 token(c);
             }
             if (end < 0 || start < end) {

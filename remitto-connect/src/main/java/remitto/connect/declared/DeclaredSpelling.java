@@ -5,8 +5,8 @@ import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import remitto.connect.database.Lexis;
 import remitto.connect.database.Spelling;
-import remitto.connect.database.TableText;
 import remitto.connect.source.SourceQuery;
+import remitto.connect.source.TableText;
 import remitto.core.dataset.ColumnType;
 import remitto.core.value.Value;
 

@@ -36,12 +36,24 @@ final class MariaSessions implements Sessions<DatabaseSettings> {
 
     @Override
     public Connection open(DatabaseSettings settings, AddressGuard guard) throws SQLException {
-        Connection connection = Driver.connect(configuration(settings, guard));
+        Connection connection = connected(settings, guard);
         try {
             refuseOthers(connection, settings);
             return connection;
         } catch (SQLException | RuntimeException e) {
             connection.close();
+            throw e;
+        }
+    }
+
+    private static Connection connected(DatabaseSettings settings, AddressGuard guard) throws SQLException {
+        try {
+            return Driver.connect(configuration(settings, guard));
+        } catch (SQLException e) {
+            if (e.getCause() instanceof SocketTimeoutException) {
+                // Nothing was asked yet: whatever listens there does not greet as a MariaDB server does.
+                throw new SQLException("no greeting within " + CONNECT_MILLIS + " ms", "08001", e);
+            }
             throw e;
         }
     }

@@ -7,8 +7,8 @@ import java.util.List;
 import java.util.Set;
 import remitto.connect.database.Lexis;
 import remitto.connect.database.Spelling;
-import remitto.connect.database.TableText;
 import remitto.connect.source.SourceQuery;
+import remitto.connect.source.TableText;
 import remitto.core.dataset.ColumnType;
 import remitto.core.value.Value;
 

@@ -2,8 +2,8 @@ package remitto.connect.postgres;
 
 import java.time.Instant;
 import remitto.connect.database.Spelling;
-import remitto.connect.database.TableText;
 import remitto.connect.source.SourceQuery;
+import remitto.connect.source.TableText;
 import remitto.core.dataset.ColumnType;
 
 /** SQL as PostgreSQL reads it; lexical rules, casts and patterns after chapters 4, 8 and 9.7 of its manual. */

@@ -1,8 +1,8 @@
 package remitto.connect.postgres;
 
-import remitto.connect.database.TableText;
 import remitto.connect.source.SourceProblem;
 import remitto.connect.source.SourceQuery;
+import remitto.connect.source.TableText;
 
 /** Names and tables as PostgreSQL takes them. */
 final class PostgresTables {

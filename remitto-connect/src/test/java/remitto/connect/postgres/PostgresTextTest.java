@@ -57,6 +57,12 @@ class PostgresTextTest {
     }
 
     @Test
+    void aConditionNeedsNoWordOutsideQuotes() {
+        assertThat(PostgresText.condition("\"nice name\" <> 'none'")).isEqualTo("\"nice name\" <> 'none'");
+        assertThatThrownBy(() -> PostgresText.condition("-- nothing")).isInstanceOf(SourceProblem.class);
+    }
+
+    @Test
     void aConditionIsTakenAsItStands() {
         assertThat(PostgresText.condition(" town = 'A)' or (x ? 'b') -- only these"))
                 .isEqualTo("town = 'A)' or (x ?? 'b') -- only these");

@@ -5,9 +5,9 @@ import com.fasterxml.jackson.annotation.JsonTypeInfo;
 import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
-import remitto.connect.database.TableText;
 import remitto.connect.source.Reading;
 import remitto.connect.source.SourceQuery;
+import remitto.connect.source.TableText;
 import remitto.core.dataset.Column;
 
 /** What a version of a dataset says: its query and its columns, the key among them by role. */

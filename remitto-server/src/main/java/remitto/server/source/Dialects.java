@@ -37,8 +37,8 @@ class Dialects {
 
     /** @param folder of declared dialects; blank for none */
     Dialects(@Value("${remitto.dialects-folder}") String folder) {
-        add(new Known(POSTGRESQL, "PostgreSQL", 5432, true), PostgresDialect.dialect());
-        add(new Known("mariadb", "MariaDB", 3306, true), MariaDialect.dialect());
+        add(new KnownDialect(POSTGRESQL, "PostgreSQL", 5432, true), PostgresDialect.dialect());
+        add(new KnownDialect("mariadb", "MariaDB", 3306, true), MariaDialect.dialect());
         if (!folder.isBlank()) {
             DeclaredDialects.Found found = DeclaredDialects.in(Path.of(folder));
             found.problems().forEach(problem -> LOG.warn("A dialect is left out: {}", problem));
@@ -54,10 +54,10 @@ class Dialects {
      * @param port that such servers usually listen on
      * @param tls whether connections to it can be encrypted
      */
-    record Known(String name, String title, int port, boolean tls) {}
+    record KnownDialect(String name, String title, int port, boolean tls) {}
 
     private record Reading(
-            Known known,
+            KnownDialect known,
             Dialect<DatabaseSettings> dialect,
             DatabaseConnections<DatabaseSettings> connections,
             CheckedTexts checked) {}
@@ -67,19 +67,19 @@ class Dialects {
             LOG.warn("A dialect is left out: there are two called {}", one.name());
             return;
         }
-        add(new Known(one.name(), one.title(), one.port(), one.tls()), one.dialect());
+        add(new KnownDialect(one.name(), one.title(), one.port(), one.tls()), one.dialect());
     }
 
-    private void add(Known known, Dialect<DatabaseSettings> dialect) {
+    private void add(KnownDialect known, Dialect<DatabaseSettings> dialect) {
         byName.put(known.name(), new Reading(known, dialect, DatabaseConnections.kept(dialect), new CheckedTexts()));
     }
 
-    List<Known> all() {
+    List<KnownDialect> all() {
         return byName.values().stream().map(Reading::known).toList();
     }
 
     /** @throws Problem if no dialect of that name is known */
-    Known get(String name) {
+    KnownDialect get(String name) {
         return reading(name).known();
     }
 

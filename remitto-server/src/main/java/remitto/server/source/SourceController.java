@@ -44,7 +44,7 @@ class SourceController {
 
     /** The kinds of database that can be read here. */
     @GetMapping("/dialects")
-    List<Dialects.Known> dialects() {
+    List<Dialects.KnownDialect> dialects() {
         return dialects.all();
     }
 

@@ -56,7 +56,7 @@ class SourceKeeping {
     }
 
     private void check(DatabaseAddress address) {
-        Dialects.Known known = dialects.get(address.dialectName());
+        Dialects.KnownDialect known = dialects.get(address.dialectName());
         if (!known.tls() && address.tls() != DatabaseSettings.Tls.OFF) {
             throw Problem.invalid("The dialect of " + known.title()
                     + " declares no TLS, so nothing would be encrypted. Set TLS to off.");

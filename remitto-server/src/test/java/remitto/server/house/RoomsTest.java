@@ -64,14 +64,25 @@ class RoomsTest {
                 .should()
                 .dependOnClassesThat()
                 .resideInAnyPackage(
-                        "java.sql..", "org.postgresql..", "remitto.connect.database..", "remitto.connect.postgres..")
+                        "java.sql..",
+                        "org.postgresql..",
+                        "org.mariadb..",
+                        "remitto.connect.database..",
+                        "remitto.connect.declared..",
+                        "remitto.connect.mariadb..",
+                        "remitto.connect.postgres..")
                 .check(ALL);
         noClasses()
                 .that()
                 .resideInAPackage("remitto.connect.database..")
                 .should()
                 .dependOnClassesThat()
-                .resideInAnyPackage("org.postgresql..", "remitto.connect.postgres..")
+                .resideInAnyPackage(
+                        "org.postgresql..",
+                        "org.mariadb..",
+                        "remitto.connect.declared..",
+                        "remitto.connect.mariadb..",
+                        "remitto.connect.postgres..")
                 .check(ALL);
         noClasses()
                 .that()
@@ -80,7 +91,8 @@ class RoomsTest {
                 .resideOutsideOfPackages("remitto.server.source..", "remitto.server.people.view..")
                 .should()
                 .dependOnClassesThat()
-                .resideInAPackage("remitto.connect.database..")
+                .resideInAnyPackage(
+                        "remitto.connect.database..", "remitto.connect.declared..", "remitto.connect.mariadb..")
                 .check(ALL);
     }
 

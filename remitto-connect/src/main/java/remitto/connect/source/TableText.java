@@ -1,9 +1,8 @@
-package remitto.connect.database;
+package remitto.connect.source;
 
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
-import remitto.connect.source.SourceQuery;
 
 /** Columns of a table as a query. */
 public final class TableText {
