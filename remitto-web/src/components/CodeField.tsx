@@ -1,5 +1,5 @@
 import { autocompletion, type CompletionContext } from '@codemirror/autocomplete';
-import { PostgreSQL, sql } from '@codemirror/lang-sql';
+import { PostgreSQL, sql, type SQLDialect } from '@codemirror/lang-sql';
 import { HighlightStyle, syntaxHighlighting } from '@codemirror/language';
 import { lintGutter, setDiagnostics, type Diagnostic } from '@codemirror/lint';
 import { Compartment, EditorState, type Extension, Prec } from '@codemirror/state';
@@ -56,6 +56,8 @@ interface Props {
   onChange: (value: string) => void;
   /** Tables with their columns for SQL; absent for an expression. */
   schema?: Record<string, string[]>;
+  /** What SQL it is; PostgreSQL where nothing is said. Must stay the same object. */
+  dialect?: SQLDialect;
   /** Names that may be completed in an expression. */
   names?: string[];
   /** Another language with its completion; must stay the same object. */
@@ -67,8 +69,8 @@ interface Props {
   single?: boolean;
 }
 
-function language({ schema, names }: Pick<Props, 'schema' | 'names'>): Extension {
-  if (schema) return sql({ dialect: PostgreSQL, schema, upperCaseKeywords: false });
+function language({ schema, names, dialect }: Pick<Props, 'schema' | 'names' | 'dialect'>): Extension {
+  if (schema) return sql({ dialect: dialect ?? PostgreSQL, schema, upperCaseKeywords: false });
   return autocompletion({
     override: [
       (context: CompletionContext) => {
@@ -85,7 +87,7 @@ function language({ schema, names }: Pick<Props, 'schema' | 'names'>): Extension
 
 /** A text editor for SQL or an expression, with completion and faults marked at their place. */
 export function CodeField(props: Props) {
-  const { label, value, onChange, faults, grammar, height = '100%', single = false } = props;
+  const { label, value, onChange, faults, grammar, dialect, height = '100%', single = false } = props;
   const host = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView>(null);
   const latest = useRef(onChange);
@@ -95,8 +97,8 @@ export function CodeField(props: Props) {
   const [parts] = useState(() => ({ language: new Compartment(), readOnly: new Compartment() }));
   const words = useMemo(() => {
     const [schema, names] = JSON.parse(dictionary) as [Record<string, string[]> | null, string[] | null];
-    return grammar ?? language({ schema: schema ?? undefined, names: names ?? undefined });
-  }, [dictionary, grammar]);
+    return grammar ?? language({ schema: schema ?? undefined, names: names ?? undefined, dialect });
+  }, [dictionary, grammar, dialect]);
   const initial = useRef({ value, single, label, height, words, readOnly });
 
   useEffect(() => {

@@ -119,7 +119,8 @@ describe('a dataset', () => {
       {
         id: 1,
         name: 'Warehouse',
-        kind: 'database',
+        kind: 'warehouse',
+        product: 'PostgreSQL',
         address: { host: 'db.example', port: 5432, database: 'w', user: 'u', tls: 'REQUIRED' },
         problem: '',
         report: {

@@ -1,7 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
-import { format as formatSql } from 'sql-formatter';
 import { api, ApiProblem, ok } from '../../api/client';
 import type { Column, Dataset, DatasetDefinition, Draft } from '../../api/types';
 import { ArchiveButton } from '../../components/ArchiveButton';
@@ -20,6 +19,7 @@ import { DatasetVersions } from './DatasetVersions';
 import { FieldsBeside } from './FieldsBeside';
 import { GoesLive } from './GoesLive';
 import { SchemaTree } from './SchemaTree';
+import { laidOut, sqlOf } from './sqlOf';
 import { TablePicker } from './TablePicker';
 import { Act, Editable } from '../session/Editors';
 import { useIsEditor } from '../session/useSession';
@@ -85,6 +85,7 @@ function DatasetForm({ dataset, draft }: { dataset?: Dataset; draft: Draft | und
   const sources = useQuery({ queryKey: ['sources'], queryFn: () => ok(api.GET('/api/sources')) });
   const sourceId = chosenSource || (sources.data?.[0]?.id ?? 0);
   const source = sources.data?.find((one) => one.id === sourceId);
+  const language = sqlOf(source?.address.dialect);
   const tables = (source?.report?.schemas ?? []).flatMap((schema) =>
     schema.tables.filter((table) => table.readable).map((table) => ({ schema: schema.name, ...table })),
   );
@@ -299,6 +300,7 @@ function DatasetForm({ dataset, draft }: { dataset?: Dataset; draft: Draft | und
                   table.columns.map((column) => column.name),
                 ]),
               )}
+              dialect={language.editor}
               faults={fault ? [{ at: (fault.position ?? 1) - 1, message: fault.message }] : []}
               height="270px"
             />
@@ -311,7 +313,7 @@ function DatasetForm({ dataset, draft }: { dataset?: Dataset; draft: Draft | und
                 onClick={() =>
                   setQuery({
                     kind: 'sql',
-                    text: formatSql(query.text, { language: 'postgresql', keywordCase: 'lower' }),
+                    text: laidOut(query.text, language),
                   })
                 }
               >

@@ -22,6 +22,7 @@ const source = (kind: string) => ({
   id: 1,
   name: kind,
   kind,
+  product: 'PostgreSQL',
   problem: '',
   address: { host: '127.0.0.1', port: 5432, database: 'd', user: 'u', tls: 'OFF' },
 });

@@ -41,7 +41,9 @@ export function LoginRights({ source, beyond }: { source: Source; beyond: string
         </p>
       ) : (
         <>
-          <p className="text-soft m-0">The statements below create a read-only login.</p>
+          {(source.report?.grants.length ?? 0) > 0 && (
+            <p className="text-soft m-0">The statements below create a read-only login.</p>
+          )}
           {mayAccept && (
             <form
               className="flex items-end gap-2"

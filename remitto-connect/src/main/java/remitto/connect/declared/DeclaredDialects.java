@@ -63,7 +63,9 @@ public final class DeclaredDialects {
             return "class " + problem.getMessage() + " is in none of the driver's files";
         }
         return problem instanceof JacksonException json
-                ? json.getOriginalMessage()
+                ? (json.getCause() instanceof IllegalArgumentException ours
+                                ? ours.getMessage()
+                                : json.getOriginalMessage())
                         + (json.getLocation() == null || json.getLocation().getLineNr() < 1
                                 ? ""
                                 : ", line " + json.getLocation().getLineNr())

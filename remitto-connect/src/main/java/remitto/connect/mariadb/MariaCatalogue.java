@@ -110,15 +110,19 @@ final class MariaCatalogue {
     }
 
     private void rights(Set<String> beyond) throws SQLException {
+        Map<String, Set<String>> byPlace = new TreeMap<>();
         each(RIGHTS, row -> {
             String right = row.getString(1);
             if (!READING.contains(right)) {
-                beyond.add("has the right " + right + " on " + row.getString(2));
+                byPlace.computeIfAbsent(row.getString(2), place -> new TreeSet<>())
+                        .add(right);
             }
             if (row.getString(3).toLowerCase(Locale.ROOT).equals("yes")) {
                 beyond.add("may give others its rights on " + row.getString(2));
             }
         });
+        byPlace.forEach((place, rights) -> beyond.add((rights.size() == 1 ? "has the right " : "has the rights ")
+                + String.join(", ", rights) + " on " + place));
     }
 
     /** Statements that make a login which may read one database and nothing else. */

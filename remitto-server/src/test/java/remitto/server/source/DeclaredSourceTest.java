@@ -284,7 +284,8 @@ class DeclaredSourceTest extends RowSourceContract {
                 .singleElement()
                 .asString()
                 .startsWith("broken.yaml: ")
-                .contains(words);
+                .contains(words)
+                .doesNotContain("Declaration");
         assertThat(found.dialects()).extracting(DeclaredDialect::name).containsExactly("h2");
     }
 

@@ -347,11 +347,11 @@ class MariaSourceTest extends RowSourceContract {
                 .extracting(SourceReport.TableColumn::name)
                 .containsExactly("n");
 
-        server.login("writer", "select, insert on `Quay side`.*", "process on *.*");
+        server.login("writer", "select, insert, delete on `Quay side`.*", "process on *.*");
         assertThat(source("writer").check().warnings())
                 .contains(
                         "may write to Quay side.crew",
-                        "has the right INSERT on database Quay side",
+                        "has the rights DELETE, INSERT on database Quay side",
                         "has the right PROCESS on the whole server");
     }
 

@@ -134,6 +134,24 @@ abstract class RowSourceContract {
     }
 
     @Test
+    void namesThatMeanSomethingElseInQueriesAreNames() {
+        SourceTable group = SourceTable.of("group", "user TEXT", "order INTEGER", "current_date TEXT")
+                .row("Ada", "1", "never")
+                .row("Bo", "2", null);
+        RowSource source = source(group);
+        assertThat(read(source, reading(group, "user", "order", "current_date")))
+                .containsExactly("[Ada, 1, never]", "[Bo, 2, null]");
+        assertThat(source.checkKey(group.query(schema()), List.of("user", "order"), 3, TIME)
+                        .doubled())
+                .isZero();
+        assertThat(source.words(group.query(schema()), "user", 3, TIME))
+                .extracting(RowSource.Word::text)
+                .containsExactly("Ada", "Bo");
+        RowFilter keys = new RowFilter.OfKeys(group.columns().subList(0, 2), List.of(List.of("Bo", "2")));
+        assertThat(read(source, reading(group, "order").only(keys))).containsExactly("[2]");
+    }
+
+    @Test
     void aReadingStopsWhenItIsToldTo() {
         SourceTable berths = berths();
         int[] seen = new int[1];
