@@ -71,9 +71,10 @@ class SharedRateLimitTest {
             List<Long> inOrder = letGo.stream().sorted().toList();
             long apart = apart(limits).toNanos();
             for (int call = 1; call < inOrder.size(); call++) {
-                assertThat(inOrder.get(call) - inOrder.get(0))
+                // From the beginning, since a thread may be woken late, but never early; the two clocks differ by little.
+                assertThat(inOrder.get(call) - start)
                         .as("call " + call)
-                        .isGreaterThan((call - 1) * apart);
+                        .isGreaterThan(call * apart - Duration.ofMillis(5).toNanos());
             }
         }
     }

@@ -270,7 +270,7 @@ class DeclaredSourceTest extends RowSourceContract {
                 "'{name: a, port: 1, driver: {class: no.Such, address: {off: x}}}' | no.Such is in none",
                 "'{name: a, port: 0, driver: {class: no.Such, address: {off: x}}}' | port",
                 "'{name: a, port: 1, driver: {class: java.util.ArrayList, address: {off: x}}}' | no JDBC driver",
-                "'{name: a, port: 1, driver: {class: org.h2.Driver, jars: [../driver.jar], address: {off: x}}}' | beside",
+                "'{name: a, port: 1, driver: {class: org.h2.Driver, jars: [../driver.jar], address: {off: x}}}' | names files beside",
                 "'{name: a, port: 1, driver: {class: org.h2.Driver, jars: [gone.jar], address: {off: x}}}' | gone.jar is not",
                 "'{name: a, port: 1, spelling: {name_quote: abc}, driver: {class: org.h2.Driver, address: {off: x}}}' | one character",
             })
