@@ -29,7 +29,9 @@ import remitto.connect.source.SourceReport;
  * transaction.
  */
 public final class DatabaseSource<S> implements RowSource {
-    static final int FETCH = 2_000;
+    /** Characters of rows that are in memory together. */
+    private static final long MOST_CHARACTERS = 64_000_000;
+
     private static final Duration CHECK_TIME = Duration.ofSeconds(30);
     private static final Duration PARSE_TIME = Duration.ofSeconds(20);
 
@@ -82,15 +84,18 @@ public final class DatabaseSource<S> implements RowSource {
         try (PreparedStatement statement = connection.prepareStatement(sql)) {
             statement.setMaxRows(most + 1);
             sessions.limit(statement, time);
-            statement.setFetchSize(Math.min(FETCH, most + 1));
+            statement.setFetchSize(Math.min(sessions.fetch(), most + 1));
             try (ResultSet rows = answer(statement)) {
                 List<Preview.PreviewColumn> columns = columns(rows.getMetaData());
                 Sessions.Cells reader = sessions.cells(rows.getMetaData());
                 List<List<Optional<String>>> out = new ArrayList<>();
+                long characters = 0;
                 while (rows.next() && out.size() < most) {
                     List<Optional<String>> cells = new ArrayList<>();
                     for (int i = 1; i <= columns.size(); i++) {
-                        cells.add(Optional.ofNullable(reader.of(rows, i)));
+                        String cell = reader.of(rows, i);
+                        characters = counted(characters, cell);
+                        cells.add(Optional.ofNullable(cell));
                     }
                     out.add(cells);
                 }
@@ -183,7 +188,7 @@ public final class DatabaseSource<S> implements RowSource {
     private void read(ReadingSql.Asked asked, List<String> columns, Duration time, RowSink sink) {
         withConnection(time, connection -> {
             try (PreparedStatement statement = connection.prepareStatement(asked.text())) {
-                statement.setFetchSize(FETCH);
+                statement.setFetchSize(sessions.fetch());
                 sessions.limit(statement, time);
                 for (int i = 0; i < asked.arguments().size(); i++) {
                     statement.setString(i + 1, asked.arguments().get(i));
@@ -193,8 +198,10 @@ public final class DatabaseSource<S> implements RowSource {
                     Sessions.Cells reader = sessions.cells(rows.getMetaData());
                     @Nullable String[] cells = new String[at.length];
                     while (rows.next()) {
+                        long characters = 0;
                         for (int i = 0; i < at.length; i++) {
                             cells[i] = reader.of(rows, at[i]);
+                            characters = counted(characters, cells[i]);
                         }
                         if (!sink.row(cells)) {
                             break;
@@ -231,6 +238,18 @@ public final class DatabaseSource<S> implements RowSource {
         } catch (SQLException e) {
             throw sessions.problem(e, settings, time);
         }
+    }
+
+    /** @throws SourceProblem if there are more by now than may be in memory together */
+    private static long counted(long characters, @Nullable String cell) {
+        long all = characters + (cell == null ? 0 : cell.length());
+        if (all > MOST_CHARACTERS) {
+            throw new SourceProblem(
+                    Kind.ROWS_TOO_LARGE,
+                    "Some rows of this query are so large that what is taken in at a time is more than 64 MB. Leave large"
+                            + " columns out, or cut them in the query.");
+        }
+        return all;
     }
 
     private static ResultSet answer(PreparedStatement statement) throws SQLException {

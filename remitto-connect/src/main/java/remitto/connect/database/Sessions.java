@@ -37,6 +37,11 @@ public interface Sessions<S> {
     /** Bounds a statement where the session itself cannot. */
     default void limit(Statement statement, Duration time) throws SQLException {}
 
+    /** How many rows the driver takes in at a time, which are in memory together. */
+    default int fetch() {
+        return 2_000;
+    }
+
     /** How the cells of a result are read as the texts that the database writes. */
     default Cells cells(ResultSetMetaData data) throws SQLException {
         return ResultSet::getString;

@@ -123,6 +123,12 @@ final class MariaSessions implements Sessions<DatabaseSettings> {
         execute(connection, "start transaction read only");
     }
 
+    /** Row by row: the driver bounds what it takes in by rows alone, and a row may be as large as a packet of the server. */
+    @Override
+    public int fetch() {
+        return 1;
+    }
+
     /** The driver writes moments with all six digits of a second; the server with as many as the column has. */
     @Override
     public Cells cells(ResultSetMetaData data) throws SQLException {

@@ -71,7 +71,8 @@ class SharedRateLimitTest {
             List<Long> inOrder = letGo.stream().sorted().toList();
             long apart = apart(limits).toNanos();
             for (int call = 1; call < inOrder.size(); call++) {
-                // From the beginning, since a thread may be woken late, but never early; the two clocks differ by little.
+                // From the beginning, since a thread may be woken late, but never early; the two clocks differ by
+                // little.
                 assertThat(inOrder.get(call) - start)
                         .as("call " + call)
                         .isGreaterThan(call * apart - Duration.ofMillis(5).toNanos());

@@ -417,6 +417,21 @@ class MariaSourceTest extends RowSourceContract {
         assertThatThrownBy(tls::check).as("a server without TLS").isInstanceOf(SourceProblem.class);
     }
 
+    @Test
+    void rowsThatWouldFillTheMemoryEndTheirQueryWithWords() {
+        RowSource source = source();
+        String cell = "repeat('x', 9000000)";
+        SourceQuery wide = SourceQuery.text("select " + String.join(", ", java.util.Collections.nCopies(8, cell)));
+        assertProblem(() -> source.preview(wide, 5, TIME), Kind.ROWS_TOO_LARGE, "Leave large columns out");
+        SourceQuery high = SourceQuery.text("select " + cell + " as n from seq_1_to_8");
+        assertProblem(() -> source.preview(high, 20, TIME), Kind.ROWS_TOO_LARGE, "Leave large columns out");
+        List<Integer> lengths = new ArrayList<>();
+        source.read(
+                Reading.all(high, List.of("n"), TIME),
+                row -> lengths.add(String.valueOf(row[0]).length()));
+        assertThat(lengths).as("one after the other they fit").hasSize(8).containsOnly(9_000_000);
+    }
+
     /** A million rows pass by; they are not gathered first. */
     @Test
     void rowsComeOneAfterTheOther() {
