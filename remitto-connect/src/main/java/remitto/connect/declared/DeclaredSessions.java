@@ -9,7 +9,6 @@ import java.sql.SQLException;
 import java.sql.SQLFeatureNotSupportedException;
 import java.sql.SQLTimeoutException;
 import java.sql.Statement;
-import java.sql.Types;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -24,6 +23,7 @@ import java.util.TreeMap;
 import java.util.WeakHashMap;
 import remitto.connect.database.DatabaseSettings;
 import remitto.connect.database.Sessions;
+import remitto.connect.database.Usual;
 import remitto.connect.outgoing.AddressGuard;
 import remitto.connect.outgoing.RefusedAddress;
 import remitto.connect.source.SourceProblem;
@@ -188,14 +188,7 @@ final class DeclaredSessions implements Sessions<DatabaseSettings> {
 
     @Override
     public ColumnType type(int type, String name) {
-        return Optional.ofNullable(declared.meanings().types().get(name)).orElseGet(() -> switch (type) {
-            case Types.TINYINT, Types.SMALLINT, Types.INTEGER, Types.BIGINT -> ColumnType.INTEGER;
-            case Types.NUMERIC, Types.DECIMAL, Types.REAL, Types.FLOAT, Types.DOUBLE -> ColumnType.DECIMAL;
-            case Types.BIT, Types.BOOLEAN -> ColumnType.BOOLEAN;
-            case Types.DATE -> ColumnType.DATE;
-            case Types.TIMESTAMP, Types.TIMESTAMP_WITH_TIMEZONE -> ColumnType.TIMESTAMP;
-            default -> ColumnType.TEXT;
-        });
+        return Optional.ofNullable(declared.meanings().types().get(name)).orElseGet(() -> Usual.type(type));
     }
 
     @Override
@@ -206,16 +199,9 @@ final class DeclaredSessions implements Sessions<DatabaseSettings> {
         }
         String state = Optional.ofNullable(e.getSQLState()).orElse("");
         Kind kind = e instanceof SQLTimeoutException ? Kind.TOOK_TOO_LONG : kind(state);
-        String message =
-                switch (kind) {
-                    case SIGN_IN_REFUSED -> "The database refused user " + settings.user() + ".";
-                    case UNREACHABLE -> "The database at " + settings + " did not answer.";
-                    case WOULD_WRITE -> "Reading never writes, and this query would.";
-                    case TOOK_TOO_LONG -> "Stopped after " + timeout.toSeconds() + " s, the time limit.";
-                    case NOT_PERMITTED -> "User " + settings.user() + " may not read this.";
-                    default ->
-                        "The database refused this query (SQLSTATE " + state + ", error " + e.getErrorCode() + ").";
-                };
+        String message = Usual.words(kind, settings, timeout)
+                .orElseGet(() ->
+                        "The database refused this query (SQLSTATE " + state + ", error " + e.getErrorCode() + ").");
         return new SourceProblem(kind, message, String.valueOf(e.getMessage()), OptionalInt.empty(), e);
     }
 

@@ -11,10 +11,12 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Properties;
+import javax.net.ssl.SSLException;
 import org.mariadb.jdbc.Configuration;
 import org.mariadb.jdbc.Driver;
 import remitto.connect.database.DatabaseSettings;
 import remitto.connect.database.Sessions;
+import remitto.connect.database.Usual;
 import remitto.connect.outgoing.AddressGuard;
 import remitto.connect.outgoing.RefusedAddress;
 import remitto.connect.source.SourceProblem;
@@ -169,16 +171,8 @@ final class MariaSessions implements Sessions<DatabaseSettings> {
 
     @Override
     public ColumnType type(int type, String name) {
-        return switch (type) {
-            case Types.TINYINT, Types.SMALLINT, Types.INTEGER, Types.BIGINT -> ColumnType.INTEGER;
-            case Types.NUMERIC, Types.DECIMAL, Types.REAL, Types.FLOAT, Types.DOUBLE -> ColumnType.DECIMAL;
-            // A BOOLEAN of MariaDB is a number of one digit; a BIT of several is neither.
-            case Types.BOOLEAN -> ColumnType.BOOLEAN;
-            case Types.BIT -> name.startsWith("BIT") ? ColumnType.TEXT : ColumnType.BOOLEAN;
-            case Types.DATE -> ColumnType.DATE;
-            case Types.TIMESTAMP, Types.TIMESTAMP_WITH_TIMEZONE -> ColumnType.TIMESTAMP;
-            default -> ColumnType.TEXT;
-        };
+        // A BOOLEAN of MariaDB is a number of one digit; a BIT of several is neither.
+        return type == Types.BIT && name.startsWith("BIT") ? ColumnType.TEXT : Usual.type(type);
     }
 
     @Override
@@ -191,25 +185,35 @@ final class MariaSessions implements Sessions<DatabaseSettings> {
         Kind kind = kind(state, e);
         String said =
                 Optional.ofNullable(e.getMessage()).orElse("no reason given").replaceFirst("^\\(conn=\\d+\\) ", "");
-        String message =
-                switch (kind) {
-                    case SIGN_IN_REFUSED ->
-                        said.contains("restrictedAuth") || said.contains("not in the allowed")
-                                ? "The server asks for the password in a way that shows it to whoever answers there."
-                                        + " Let user " + settings.user()
-                                        + " be identified via ed25519 or mysql_native_password."
-                                : "The database refused user " + settings.user() + ".";
-                    case UNREACHABLE -> "The database at " + settings + " did not answer.";
-                    case WOULD_WRITE -> "Reading never writes, and this query would.";
-                    case TOOK_TOO_LONG -> "Stopped after " + timeout.toSeconds() + " s, the time limit.";
-                    case NOT_PERMITTED -> "User " + settings.user() + " may not read this.";
-                    default ->
-                        state.startsWith(NAMES_AND_SYNTAX)
-                                ? "The database refused this query: " + said + "."
-                                : "The database refused this query (SQLSTATE " + state + ", error " + e.getErrorCode()
-                                        + ").";
-                };
+        String message = special(kind, e, said, settings)
+                .or(() -> Usual.words(kind, settings, timeout))
+                .orElseGet(() -> state.startsWith(NAMES_AND_SYNTAX)
+                        ? "The database refused this query: " + said + "."
+                        : "The database refused this query (SQLSTATE " + state + ", error " + e.getErrorCode() + ").");
         return new SourceProblem(kind, message, message.contains(said) ? "" : said, OptionalInt.empty(), e);
+    }
+
+    private static Optional<String> special(Kind kind, SQLException e, String said, DatabaseSettings settings) {
+        if (kind == Kind.SIGN_IN_REFUSED && said.contains("restrictedAuth")) {
+            return Optional.of(
+                    "The server asks for the password in a way that shows it to whoever answers there. Let user "
+                            + settings.user() + " be identified via ed25519 or mysql_native_password.");
+        }
+        return kind == Kind.UNREACHABLE && isDistrusted(e)
+                ? Optional.of("The certificate of the database at " + settings
+                        + " cannot be verified: it is for another name, or nobody known vouches for it.")
+                : Optional.empty();
+    }
+
+    private static boolean isDistrusted(Throwable failure) {
+        for (Throwable cause = failure; cause != null; cause = cause.getCause()) {
+            // The driver tells of a certificate that nobody vouches for in words alone.
+            if (cause instanceof SSLException
+                    || String.valueOf(cause.getMessage()).contains("certificate")) {
+                return true;
+            }
+        }
+        return false;
     }
 
     private static Kind kind(String state, SQLException e) {

@@ -4,7 +4,6 @@ import java.net.SocketTimeoutException;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
-import java.sql.Types;
 import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
@@ -13,6 +12,7 @@ import org.postgresql.PGConnection;
 import org.postgresql.util.PSQLException;
 import remitto.connect.database.DatabaseSettings;
 import remitto.connect.database.Sessions;
+import remitto.connect.database.Usual;
 import remitto.connect.outgoing.AddressGuard;
 import remitto.connect.outgoing.RefusedAddress;
 import remitto.connect.source.SourceProblem;
@@ -96,14 +96,7 @@ final class PostgresSessions implements Sessions<DatabaseSettings> {
 
     @Override
     public ColumnType type(int type, String name) {
-        return switch (type) {
-            case Types.SMALLINT, Types.INTEGER, Types.BIGINT -> ColumnType.INTEGER;
-            case Types.NUMERIC, Types.DECIMAL, Types.REAL, Types.FLOAT, Types.DOUBLE -> ColumnType.DECIMAL;
-            case Types.BIT, Types.BOOLEAN -> ColumnType.BOOLEAN;
-            case Types.DATE -> ColumnType.DATE;
-            case Types.TIMESTAMP, Types.TIMESTAMP_WITH_TIMEZONE -> ColumnType.TIMESTAMP;
-            default -> ColumnType.TEXT;
-        };
+        return Usual.type(type);
     }
 
     @Override
@@ -120,18 +113,10 @@ final class PostgresSessions implements Sessions<DatabaseSettings> {
                             + " Leave large columns out, or cut them in the query.");
         }
         Kind kind = kind(state, e);
-        String message =
-                switch (kind) {
-                    case SIGN_IN_REFUSED -> "The database refused user " + settings.user() + ".";
-                    case UNREACHABLE -> "The database at " + settings + " did not answer.";
-                    case WOULD_WRITE -> "Reading never writes, and this query would.";
-                    case TOOK_TOO_LONG -> "Stopped after " + timeout.toSeconds() + " s, the time limit.";
-                    case NOT_PERMITTED -> "User " + settings.user() + " may not read this.";
-                    default ->
-                        state.startsWith(NAMES_AND_SYNTAX)
-                                ? "The database refused this query: " + message(e) + "."
-                                : "The database refused this query (SQLSTATE " + state + ").";
-                };
+        String message = Usual.words(kind, settings, timeout)
+                .orElseGet(() -> state.startsWith(NAMES_AND_SYNTAX)
+                        ? "The database refused this query: " + message(e) + "."
+                        : "The database refused this query (SQLSTATE " + state + ").");
         String words = message.contains(message(e)) ? "" : message(e);
         return new SourceProblem(kind, message, words, position(e), e);
     }

@@ -45,6 +45,7 @@ public final class TestMariaDb implements AutoCloseable {
                     "--datadir=" + folder.resolve("data"),
                     "--user=" + System.getProperty("user.name"));
             run(folder, "mariadb-install-db", everywhere, "--auth-root-authentication-method=normal", "--skip-test-db");
+            certify(folder);
             Process server = begin(
                     folder,
                     "mariadbd",
@@ -56,12 +57,38 @@ public final class TestMariaDb implements AutoCloseable {
                     "--innodb-buffer-pool-size=16M",
                     "--innodb-flush-log-at-trx-commit=0",
                     "--skip-log-bin",
-                    "--ssl=0");
+                    "--ssl-cert=" + folder.resolve("certificate.pem"),
+                    "--ssl-key=" + folder.resolve("key.pem"));
             TestMariaDb started = new TestMariaDb(folder, port, server);
             started.await();
             return started;
         } catch (IOException e) {
             throw new IllegalStateException("MariaDB cannot be started", e);
+        }
+    }
+
+    /** A certificate that nobody else vouches for. */
+    private static void certify(Path folder) throws IOException {
+        Process made = new ProcessBuilder(
+                        "openssl",
+                        "req",
+                        "-x509",
+                        "-newkey",
+                        "rsa:2048",
+                        "-nodes",
+                        "-days",
+                        "2",
+                        "-subj",
+                        "/CN=127.0.0.1",
+                        "-keyout",
+                        folder.resolve("key.pem").toString(),
+                        "-out",
+                        folder.resolve("certificate.pem").toString())
+                .redirectErrorStream(true)
+                .redirectOutput(folder.resolve("openssl.log").toFile())
+                .start();
+        if (made.onExit().join().exitValue() != 0) {
+            throw new IOException(Files.readString(folder.resolve("openssl.log")));
         }
     }
 

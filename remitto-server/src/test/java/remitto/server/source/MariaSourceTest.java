@@ -379,7 +379,9 @@ class MariaSourceTest extends RowSourceContract {
     private static void assertProblem(Runnable work, Kind kind, String words) {
         assertThatThrownBy(work::run).isInstanceOfSatisfying(SourceProblem.class, problem -> {
             assertThat(problem.kind()).as(problem.getMessage()).isEqualTo(kind);
-            assertThat(problem.getMessage()).contains(words);
+            assertThat(problem.getMessage())
+                    .as(problem.withServersWords() + problem.getCause())
+                    .contains(words);
         });
     }
 
@@ -405,16 +407,34 @@ class MariaSourceTest extends RowSourceContract {
                 new DatabaseSettings("127.0.0.1", 1, SCHEMA, READER, "x", DatabaseSettings.Tls.OFF),
                 new DatabaseSource.Tools<>(local, connections, new CheckedTexts(), Readers.NOBODY));
         assertProblem(nobody::check, Kind.UNREACHABLE, "127.0.0.1:1");
-        RowSource tls = new DatabaseSource<>(
-                new DatabaseSettings(
-                        "127.0.0.1",
-                        server.port(),
-                        SCHEMA,
-                        READER,
-                        TestMariaDb.PASSWORD,
-                        DatabaseSettings.Tls.REQUIRED),
-                new DatabaseSource.Tools<>(local, connections, new CheckedTexts(), Readers.NOBODY));
-        assertThatThrownBy(tls::check).as("a server without TLS").isInstanceOf(SourceProblem.class);
+    }
+
+    @Test
+    void aConnectionIsEncryptedWhereThatIsAskedForAndItsServerIsWhoItShouldBe() {
+        source(SourceTable.of("crew", "n INTEGER").row("1"));
+        assertThat(over(DatabaseSettings.Tls.REQUIRED).check().encrypted()).isTrue();
+        assertThat(cells(over(DatabaseSettings.Tls.REQUIRED), "select n from crew"))
+                .containsExactly("1");
+        assertThat(over(DatabaseSettings.Tls.OFF).check().encrypted()).isFalse();
+        assertProblem(() -> over(DatabaseSettings.Tls.VERIFIED).check(), Kind.UNREACHABLE, "certificate");
+    }
+
+    private RowSource over(DatabaseSettings.Tls tls) {
+        return new DatabaseSource<>(
+                new DatabaseSettings("127.0.0.1", server.port(), SCHEMA, READER, TestMariaDb.PASSWORD, tls),
+                new DatabaseSource.Tools<>(
+                        new AddressGuard(List.of("127.0.0.1")), connections, new CheckedTexts(), Readers.NOBODY));
+    }
+
+    /** Whoever only answers at an address is not told the password in clear text. */
+    @Test
+    void aServerThatAsksForThePasswordInClearTextIsNotToldIt() {
+        source(SourceTable.of("crew", "n INTEGER").row("1"));
+        server.run("install soname 'auth_pam'");
+        server.run("create or replace user 'open_reader'@'%' identified via pam");
+        assertProblem(
+                () -> source("open_reader").check(), Kind.SIGN_IN_REFUSED, "in a way that shows it to whoever answers");
+        server.run("drop user 'open_reader'@'%'; uninstall soname 'auth_pam'");
     }
 
     @Test
