@@ -1,5 +1,6 @@
 package remitto.connect.declared;
 
+import java.lang.ref.WeakReference;
 import java.net.UnknownHostException;
 import java.sql.Connection;
 import java.sql.DatabaseMetaData;
@@ -40,8 +41,8 @@ final class DeclaredSessions implements Sessions<DatabaseSettings> {
 
     private final Declaration declared;
     private final Driver driver;
-    /** What runs on a connection, so that it can be ended from another thread. */
-    private final Map<Connection, Statement> running = new WeakHashMap<>();
+    /** What runs on a connection, so that it can be ended from another thread; a statement holds its connection, so that neither is held here. */
+    private final Map<Connection, WeakReference<Statement>> running = new WeakHashMap<>();
 
     DeclaredSessions(Declaration declared, Driver driver) {
         this.declared = declared;
@@ -112,7 +113,7 @@ final class DeclaredSessions implements Sessions<DatabaseSettings> {
     public void limit(Statement statement, Duration time) throws SQLException {
         statement.setQueryTimeout((int) Math.max(1, Math.min(Integer.MAX_VALUE, time.toSeconds())));
         synchronized (running) {
-            running.put(statement.getConnection(), statement);
+            running.put(statement.getConnection(), new WeakReference<>(statement));
         }
     }
 
@@ -140,7 +141,7 @@ final class DeclaredSessions implements Sessions<DatabaseSettings> {
     public void cancel(Connection connection) throws SQLException {
         Optional<Statement> now;
         synchronized (running) {
-            now = Optional.ofNullable(running.get(connection));
+            now = Optional.ofNullable(running.get(connection)).map(WeakReference::get);
         }
         if (now.isPresent()) {
             now.get().cancel();

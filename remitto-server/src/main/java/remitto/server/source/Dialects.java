@@ -23,6 +23,7 @@ import remitto.connect.outgoing.AddressGuard;
 import remitto.connect.postgres.PostgresDialect;
 import remitto.connect.source.Readers;
 import remitto.connect.source.RowSource;
+import remitto.connect.source.SourceProblem;
 import remitto.connect.source.SourceQuery;
 import remitto.server.platform.Problem;
 
@@ -80,7 +81,14 @@ class Dialects {
 
     /** @throws Problem if no dialect of that name is known */
     KnownDialect get(String name) {
-        return reading(name).known();
+        return Optional.ofNullable(byName.get(name))
+                .map(Reading::known)
+                .orElseThrow(() -> Problem.invalid(unknown(name)));
+    }
+
+    private String unknown(String name) {
+        return "No dialect is called " + name + "; there are " + String.join(", ", byName.keySet())
+                + ". Dialects of other databases are declared in the folder that the configuration names.";
     }
 
     /** What it is called; its name where it is not known any more. */
@@ -90,11 +98,10 @@ class Dialects {
                 .orElse(name);
     }
 
+    /** A source stays when its dialect is taken out of the folder: it cannot be read, like one that does not answer. */
     private Reading reading(String name) {
         return Optional.ofNullable(byName.get(name))
-                .orElseThrow(() -> Problem.invalid("No dialect is called " + name + "; there are "
-                        + String.join(", ", byName.keySet())
-                        + ". Dialects of other databases are declared in the folder that the configuration names."));
+                .orElseThrow(() -> new SourceProblem(SourceProblem.Kind.NOT_OFFERED, unknown(name)));
     }
 
     /**

@@ -247,6 +247,44 @@ class DeclaredSourceTest extends RowSourceContract {
                 .isEqualTo(1);
     }
 
+    @Test
+    void aReadingIsEndedFromOutside() {
+        source(SourceTable.of("crew", "n INTEGER").row("1"));
+        RowSource source = new DatabaseSource<>(
+                new DatabaseSettings(
+                        "127.0.0.1", server.getPort(), "rows", "SHOP_READER", PASSWORD, DatabaseSettings.Tls.OFF),
+                new DatabaseSource.Tools<>(
+                        new AddressGuard(List.of("127.0.0.1")), connections, new CheckedTexts(), cancel -> {
+                            java.util.concurrent.CompletableFuture.runAsync(
+                                    cancel,
+                                    java.util.concurrent.CompletableFuture.delayedExecutor(
+                                            1, java.util.concurrent.TimeUnit.SECONDS));
+                            return () -> {};
+                        }));
+        Reading slow = Reading.all(
+                SourceQuery.text(
+                        "select count(*) as n from system_range(1, 1000000) as a, system_range(1, 1000000) as b"),
+                List.of("N"),
+                Duration.ofMinutes(2));
+        long begun = System.nanoTime();
+        assertThatThrownBy(() -> source.read(slow, cells -> true)).isInstanceOf(SourceProblem.class);
+        assertThat(Duration.ofNanos(System.nanoTime() - begun)).isLessThan(Duration.ofMinutes(1));
+    }
+
+    /** The folder no longer declares what a source was connected by. */
+    @Test
+    void aDialectThatIsGoneIsAProblemOfItsSourceAlone() {
+        Dialects dialects = new Dialects("");
+        DatabaseAddress address = new DatabaseAddress(
+                "127.0.0.1", 900, "rows", "reader", DatabaseSettings.Tls.OFF, java.util.Optional.of("gone"));
+        assertProblem(
+                () -> dialects.open(address, "x", new AddressGuard(List.of()), Readers.NOBODY),
+                Kind.NOT_OFFERED,
+                "No dialect is called gone; there are postgresql, mariadb.");
+        assertProblem(() -> dialects.check(address, SourceQuery.text("select 1")), Kind.NOT_OFFERED, "gone");
+        dialects.close();
+    }
+
     /** Nothing is known of rights, so that nobody reads by it until an administrator has said that it may be used. */
     @Test
     void aReportSaysThatRightsCannotBeLookedAt() {
