@@ -182,6 +182,8 @@ final class Stack implements AutoCloseable {
         properties.put("spring.datasource.password", databases.password());
         properties.put("remitto.people-reader.password", databases.password());
         properties.put("remitto.secret-key-file", folder.resolve("secret.key"));
+        properties.put("remitto.inbox", folder.resolve("inbox"));
+        properties.put("remitto.uploads", folder.resolve("uploads"));
         // Tests move the clock by days, and go on in the session they have.
         properties.put("remitto.session.longest", "9999d");
         properties.put("remitto.outgoing-allowed", "127.0.0.1,localhost");

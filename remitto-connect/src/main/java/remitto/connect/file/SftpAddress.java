@@ -26,8 +26,4 @@ record SftpAddress(String host, int port, String folder) {
             throw new DestinationProblem(Kind.REFUSED, "The address is like sftp://files.example:22/from-us.");
         }
     }
-
-    URI uri() {
-        return URI.create("sftp://" + host + ":" + port);
-    }
 }

@@ -26,8 +26,14 @@ public sealed interface LeaverFate {
      * @param joinedInto another key of the same dataset that it became part of, where the route wants to be told
      * @param otherRoute a route that keeps the same record; blank for none
      * @param keyless rows of this reading that had no key: any of them may be this record
+     * @param unread rows of the dataset's files that are held, so that the reading did not give them: any of them may be this record
      */
-    record Facts(Optional<MatchResult.Matched> there, Optional<String> joinedInto, String otherRoute, long keyless) {}
+    record Facts(
+            Optional<MatchResult.Matched> there,
+            Optional<String> joinedInto,
+            String otherRoute,
+            long keyless,
+            long unread) {}
 
     static LeaverFate of(Facts facts, Leavers choice, ObjectDescription object) {
         if (facts.there().isEmpty()) {
@@ -42,8 +48,9 @@ public sealed interface LeaverFate {
         if (decision.filter(one -> one.verdict() != Verdict.UNCHANGED).isEmpty()) {
             return new NothingToDo();
         }
-        return facts.keyless() > 0 && decision.get().verdict() != Verdict.HELD
-                ? new Held(Cause.of(CauseKind.LEAVER_UNCLEAR), unclear(facts.keyless()))
+        boolean unclear = facts.keyless() > 0 || facts.unread() > 0;
+        return unclear && decision.get().verdict() != Verdict.HELD
+                ? new Held(Cause.of(CauseKind.LEAVER_UNCLEAR), unclear(facts))
                 : new Goes(decision.get());
     }
 
@@ -53,8 +60,12 @@ public sealed interface LeaverFate {
                 + " or let the route treat this one as left";
     }
 
-    private static String unclear(long keyless) {
-        return "Not in the dataset by its key, but " + keyless + (keyless == 1 ? " row has" : " rows have")
-                + " no key and may be this record; no record is treated as left until that is fixed";
+    private static String unclear(Facts facts) {
+        long rows = facts.keyless() > 0 ? facts.keyless() : facts.unread();
+        String why = facts.keyless() > 0
+                ? (rows == 1 ? " row has" : " rows have") + " no key"
+                : (rows == 1 ? " row" : " rows") + " of its files " + (rows == 1 ? "is" : "are") + " held";
+        return "Not in the dataset by its key, but " + rows + why
+                + " and may be this record; no record is treated as left until that is fixed";
     }
 }

@@ -374,6 +374,11 @@ class WhatARowBecomesTest {
     // --- left ----------------------------------------------------------------------------------------------------
 
     private static LeaverFate fate(String stands, String joined, long keyless, Leavers choice, String otherRoute) {
+        return fate(stands, joined, keyless, 0, choice, otherRoute);
+    }
+
+    private static LeaverFate fate(
+            String stands, String joined, long keyless, long unread, Leavers choice, String otherRoute) {
         return LeaverFate.of(
                 new LeaverFate.Facts(
                         stands.equals("gone")
@@ -382,7 +387,8 @@ class WhatARowBecomesTest {
                                         "40001", "", Map.of("port", Value.text("Tarva")), READ, Map.of())),
                         joined.isEmpty() ? Optional.empty() : Optional.of(joined),
                         otherRoute,
-                        keyless),
+                        keyless,
+                        unread),
                 choice,
                 ObjectDescription.of(
                         "contact",
@@ -438,6 +444,19 @@ class WhatARowBecomesTest {
                 .contains("1 row has no key");
         assertThat(((LeaverFate.Held) fate("there", "", 2, new Leavers.Delete(), "")).reason())
                 .contains("2 rows have no key");
+        assertThat(((LeaverFate.Held) fate("there", "", 0, 1, new Leavers.Delete(), "")).reason())
+                .contains("1 row of its files is held");
+        assertThat(((LeaverFate.Held) fate("there", "", 0, 3, new Leavers.Delete(), "")).reason())
+                .contains("3 rows of its files are held");
+    }
+
+    /** A row that is held on its way in may be any record that seems to have left. */
+    @Test
+    void nobodyLeavesWhileRowsOfFilesAreHeld() {
+        assertThat(fate("there", "", 0, 1, new Leavers.Delete(), "")).isInstanceOf(LeaverFate.Held.class);
+        assertThat(fate("there", "", 0, 1, new Leavers.Stay(), "")).isInstanceOf(LeaverFate.NothingToDo.class);
+        assertThat(fate("gone", "", 0, 1, new Leavers.Delete(), "")).isInstanceOf(LeaverFate.GoneThere.class);
+        assertThat(fate("there", "", 0, 0, new Leavers.Delete(), "")).isInstanceOf(LeaverFate.Goes.class);
     }
 
     /** Nothing that is remembered keeps a row from being judged again which something still depends on. */

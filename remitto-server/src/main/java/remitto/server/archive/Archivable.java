@@ -9,7 +9,17 @@ public enum Archivable {
     SOURCE("source", "id", List.of("""
             select 'dataset ' || name from dataset where source_id = :id::bigint and archived_at is null
             """, """
+            select 'file set ' || name from file_set where source_id = :id::bigint and archived_at is null
+            """, """
             select 'Remitto itself' from source where id = :id::bigint and kind = 'people'
+            """)),
+    /** Queries name tables in texts, so that a name which stands in one counts as used. */
+    FILE_SET("file_set", "id", List.of("""
+            select distinct 'dataset ' || d.name from file_set f, dataset d
+            join source s on s.id = d.source_id
+            join dataset_version v on v.dataset_id = d.id and v.number in (d.latest_version, d.live_version)
+            where f.id = :id::bigint and d.archived_at is null and s.kind in ('files', 'people')
+              and (v.definition #>> '{query,table}' = f.table_name or strpos(v.definition #>> '{query,text}', f.table_name) > 0)
             """)),
     DESTINATION("destination", "id", List.of("""
             select 'route ' || name from route where destination_id = :id::bigint and archived_at is null

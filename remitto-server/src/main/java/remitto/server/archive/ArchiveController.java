@@ -34,6 +34,13 @@ class ArchiveController {
         archive(Archivable.DESTINATION, id, who);
     }
 
+    /** Archives a file set whose table no dataset uses. Its files stay where they are. */
+    @DeleteMapping("/file-sets/{id}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void archiveFileSet(@PathVariable long id, Principal who) {
+        archive(Archivable.FILE_SET, id, who);
+    }
+
     /** Archives a dataset that nothing uses. */
     @DeleteMapping("/datasets/{id}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
@@ -60,6 +67,12 @@ class ArchiveController {
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void archiveProfile(@PathVariable String profile, Principal who) {
         archive.archive(Archivable.PROFILE, profile, who.getName());
+    }
+
+    /** Who uses a file set; nobody when it can be archived. */
+    @GetMapping("/file-sets/{id}/uses")
+    List<String> fileSetUses(@PathVariable long id) {
+        return archive.uses(Archivable.FILE_SET, Long.toString(id));
     }
 
     /** Who uses a source; nobody when it can be archived. */

@@ -118,6 +118,18 @@ record Setting(String key, String property, Kind kind, String usual, List<String
                         "outbox",
                         "The folder below which destinations on this machine get their files."),
                 of(
+                        "inbox",
+                        "remitto.inbox",
+                        Kind.FILE,
+                        "inbox",
+                        "The folder below which sources on this machine have their files; whoever leaves files there needs to write to it."),
+                of(
+                        "uploads",
+                        "remitto.uploads",
+                        Kind.FILE,
+                        "uploads",
+                        "Where files are kept that people upload in the browser."),
+                of(
                         "dialects_folder",
                         "remitto.dialects-folder",
                         Kind.FILE,

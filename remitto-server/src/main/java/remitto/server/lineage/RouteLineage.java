@@ -245,7 +245,7 @@ class RouteLineage {
 
     /** A table by its name in the database; a query, which has none there, by what it is called here. */
     LineageWords.Named named(Datasets.Dataset dataset, DatasetDefinition definition) {
-        DatabaseAddress address = sources.get(dataset.sourceId()).address();
+        DatabaseAddress address = sources.readFrom(dataset.sourceId());
         return definition.query() instanceof DatasetDefinition.Query.TableQuery table
                 ? LineageWords.inDatabase(address, table.schema() + "." + table.table())
                 : LineageWords.inDatabase(address, "remitto." + slug(dataset.name()));

@@ -30,9 +30,10 @@ class LeaverChunks {
 
     /**
      * @param keyless rows of this read that had no key: any of them may be a record that seems to have left
+     * @param unread rows that are held in its files: any of them too
      * @return a line for each record that something happens to
      */
-    List<Line> judge(BoundRoute route, List<Integer> ordinals, long keyless) {
+    List<Line> judge(BoundRoute route, List<Integer> ordinals, long keyless, long unread) {
         Map<Integer, RouteRecords.Bound> bound = records.bound(route, ordinals);
         bound.values().removeIf(one -> !one.isBound());
         Map<Integer, MatchResult.Matched> there = matchResults.ofBound(route, bound);
@@ -44,7 +45,7 @@ class LeaverChunks {
             Optional<MatchResult.Matched> here = Optional.ofNullable(there.get(ordinal));
             LeaverFate fate = LeaverFate.of(
                     new LeaverFate.Facts(
-                            here, Optional.ofNullable(joined.get(known.key())), known.otherRoute(), keyless),
+                            here, Optional.ofNullable(joined.get(known.key())), known.otherRoute(), keyless, unread),
                     route.route().spec().leavers(),
                     route.described().description());
             if (fate instanceof LeaverFate.GoneThere) {

@@ -11,6 +11,7 @@ import remitto.core.known.KnownIndex;
 import remitto.server.dataset.DatasetQueries;
 import remitto.server.dataset.Datasets;
 import remitto.server.dataset.NewestRow;
+import remitto.server.dataset.UnreadRows;
 import remitto.server.known.Candidate;
 import remitto.server.known.ErasedRows;
 import remitto.server.known.OtherWriters;
@@ -46,6 +47,7 @@ public class ManifestPreparation {
     private final ErasedRows erased;
     private final Clock clock;
     private final List<BeforePreparation> before;
+    private final List<UnreadRows> unread;
 
     ManifestPreparation(
             Sources sources,
@@ -60,7 +62,8 @@ public class ManifestPreparation {
             LookUpFinder lookUps,
             ErasedRows erased,
             Clock clock,
-            List<BeforePreparation> before) {
+            List<BeforePreparation> before,
+            List<UnreadRows> unread) {
         this.sources = sources;
         this.datasets = datasets;
         this.queries = queries;
@@ -74,6 +77,7 @@ public class ManifestPreparation {
         this.erased = erased;
         this.clock = clock;
         this.before = List.copyOf(before);
+        this.unread = List.copyOf(unread);
     }
 
     /** The whole dataset. */
@@ -88,6 +92,7 @@ public class ManifestPreparation {
                 new Preparation.Tools(records, judge, leavers, lines, erased, turn), route, index, inputs, first);
         progress.begin(index.size());
         NewestRow newest = new NewestRow(route.dataset());
+        long unread = unread(route);
         sources.rows(route.sourceId()).read(route.dataset().reading(READ_TIME), cells -> {
             newest.see(cells);
             if (preparation.row(cells)) {
@@ -96,10 +101,17 @@ public class ManifestPreparation {
             return !progress.isToStop();
         });
         if (!progress.isToStop()) {
-            preparation.leavers();
+            // Files may be read meanwhile.
+            preparation.leavers(Math.max(unread, unread(route)));
             datasets.seenByRoute(route.routeId(), newest.freshness(preparation.read(), clock.instant()));
         }
         return preparation.finish(knownBefore, index.boundNotMet());
+    }
+
+    private long unread(BoundRoute route) {
+        return unread.stream()
+                .mapToLong(one -> one.of(route.sourceId(), route.dataset().query()))
+                .sum();
     }
 
     /** One record only; nothing is said about any other. */

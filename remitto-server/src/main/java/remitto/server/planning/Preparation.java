@@ -278,8 +278,12 @@ final class Preparation {
         }
     }
 
-    /** Records that were not met: what the route says about who leaves. */
-    void leavers() {
+    /**
+     * Records that were not met: what the route says about who leaves.
+     *
+     * @param unread rows of the dataset that the reading did not give
+     */
+    void leavers(long unread) {
         judgeChunk();
         if (route.route().spec().leavers() instanceof Leavers.Stay) {
             return;
@@ -288,14 +292,14 @@ final class Preparation {
         index.leavers(ordinal -> {
             ordinals.add(ordinal);
             if (ordinals.size() == CHUNK) {
-                leave(ordinals);
+                leave(ordinals, unread);
             }
         });
-        leave(ordinals);
+        leave(ordinals, unread);
     }
 
-    private void leave(List<Integer> ordinals) {
-        List<Line> lines = tools.leavers().judge(route, ordinals, keyless);
+    private void leave(List<Integer> ordinals, long unread) {
+        List<Line> lines = tools.leavers().judge(route, ordinals, keyless, unread);
         for (Line line : lines) {
             leaving++;
             write(line.numbered(++lineNumber));

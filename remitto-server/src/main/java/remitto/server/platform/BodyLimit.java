@@ -17,11 +17,14 @@ import org.springframework.web.filter.OncePerRequestFilter;
 
 /**
  * How large the body of a request may be: little for a sign-in, which anybody can ask for; twenty megabytes for the files of all
- * definitions; two otherwise. Uploads have limits of their own.
+ * definitions; nine for a part of an upload; two otherwise.
  */
 public final class BodyLimit extends OncePerRequestFilter {
     private static final long SIGN_IN = 4_096;
     private static final long DEFINITIONS = 20L * 1024 * 1024;
+    /** A part of an upload. */
+    private static final long PART = 9L * 1024 * 1024;
+
     private static final long USUAL = 2L * 1024 * 1024;
 
     /** The body goes on where it should have ended. */
@@ -54,6 +57,9 @@ public final class BodyLimit extends OncePerRequestFilter {
     private static long most(String path) {
         if (path.startsWith("/api/session")) {
             return SIGN_IN;
+        }
+        if (path.matches("/api/sources/[0-9]+/uploads")) {
+            return PART;
         }
         return path.startsWith("/api/definitions/") ? DEFINITIONS : USUAL;
     }

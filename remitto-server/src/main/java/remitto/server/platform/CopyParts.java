@@ -5,6 +5,7 @@ import org.springframework.jdbc.core.JdbcTemplate;
 /** Rows that go over to PostgreSQL in parts, so that many of them take little memory. Used by one thread. */
 public final class CopyParts {
     private static final int PART = 10_000;
+    private static final int CHARACTERS = 4_000_000;
 
     private final JdbcTemplate template;
     private final String into;
@@ -19,7 +20,7 @@ public final class CopyParts {
 
     /** Where the next row is written. */
     public CopyText row() {
-        if (rows++ % PART == PART - 1) {
+        if (rows++ % PART == PART - 1 || copy.length() > CHARACTERS) {
             end();
         }
         return copy;

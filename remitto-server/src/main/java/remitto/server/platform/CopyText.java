@@ -66,6 +66,10 @@ public final class CopyText {
         first = true;
     }
 
+    int length() {
+        return out.length();
+    }
+
     public void load(JdbcTemplate jdbc, String into) {
         if (out.isEmpty()) {
             return;

@@ -10,7 +10,8 @@ import remitto.connect.database.DatabaseSettings;
  * @param dialect name of the kind of database, as {@code GET /api/sources/dialects} lists them; absent for PostgreSQL
  */
 public record DatabaseAddress(
-        String host, int port, String database, String user, DatabaseSettings.Tls tls, Optional<String> dialect) {
+        String host, int port, String database, String user, DatabaseSettings.Tls tls, Optional<String> dialect)
+        implements SourceAddress {
     public DatabaseAddress {
         // Texts in which it is spelled out are the same as those in which it is not said.
         dialect = dialect.filter(name -> !name.equals(Dialects.POSTGRESQL));
@@ -27,8 +28,13 @@ public record DatabaseAddress(
         return dialect.orElse(Dialects.POSTGRESQL);
     }
 
-    /** Where a password goes to, and as whom. */
-    String words() {
+    @Override
+    public boolean isLocked() {
+        return true;
+    }
+
+    @Override
+    public String words() {
         return dialect.map(name -> name + " ").orElse("") + user + "@" + host + ":" + port + "/" + database + ", TLS "
                 + tls.name().toLowerCase(Locale.ROOT);
     }

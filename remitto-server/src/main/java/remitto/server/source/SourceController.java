@@ -1,14 +1,18 @@
 package remitto.server.source;
 
+import java.io.IOException;
+import java.io.InputStream;
 import java.security.Principal;
 import java.util.List;
 import java.util.Optional;
+import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import remitto.connect.source.SourceReport;
 import remitto.server.journal.Journal;
@@ -34,7 +38,7 @@ class SourceController {
      *
      * @param password absent to keep the one that is stored
      */
-    record SourceDraft(String name, DatabaseAddress address, Optional<String> password) {}
+    record SourceDraft(String name, SourceAddress address, Optional<String> password) {}
 
     /** All sources, without passwords. */
     @GetMapping
@@ -96,5 +100,47 @@ class SourceController {
     Sources.Source test(@PathVariable long id) {
         sources.test(id);
         return sources.get(id);
+    }
+
+    /** How many bytes of an upload have arrived; it goes on from there. */
+    record UploadProgress(long arrived) {}
+
+    /**
+     * How far an upload has come.
+     *
+     * @param name of the file
+     */
+    @GetMapping("/{id}/uploads")
+    UploadProgress uploadProgress(@PathVariable long id, @RequestParam String name) {
+        return new UploadProgress(sources.uploads(id).arrived(name));
+    }
+
+    /**
+     * Takes a part of a file, which is on disk before this is answered.
+     *
+     * @param name of the file
+     * @param from where in the file the part begins: where what has arrived ends, or 0 to begin anew
+     */
+    @PutMapping(path = "/{id}/uploads", consumes = MediaType.APPLICATION_OCTET_STREAM_VALUE)
+    UploadProgress uploadPart(
+            @PathVariable long id, @RequestParam String name, @RequestParam long from, InputStream part)
+            throws IOException {
+        return new UploadProgress(sources.uploads(id).write(name, from, part));
+    }
+
+    /** The size of an upload in bytes, all of which have arrived. */
+    record FinishedUpload(String name, long size) {}
+
+    /** Makes an upload a file of the source; one of that name that is there already is replaced. */
+    @PostMapping("/{id}/uploads")
+    UploadProgress finishUpload(@PathVariable long id, @RequestBody FinishedUpload upload, Principal who) {
+        Sources.Source source = sources.get(id);
+        sources.uploads(id).finish(upload.name(), upload.size());
+        journal.write(
+                who.getName(),
+                "uploaded a file",
+                new Journal.Subject("source", id, source.name()),
+                upload.name() + ", " + upload.size() + " bytes");
+        return new UploadProgress(upload.size());
     }
 }

@@ -25,7 +25,7 @@ class SourceFiles implements DefinitionKind<SourceFiles.SourceFile> {
     }
 
     /** A source. Its password is a secret of that name. */
-    record SourceFile(String name, DatabaseAddress address) {}
+    record SourceFile(String name, SourceAddress address) {}
 
     @Override
     public Form<SourceFile> form() {

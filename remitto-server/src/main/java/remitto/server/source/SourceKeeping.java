@@ -20,7 +20,7 @@ class SourceKeeping {
     }
 
     /** @return the source, which is not tested yet */
-    long add(String name, DatabaseAddress address, String password, String who) {
+    long add(String name, SourceAddress address, String password, String who) {
         check(address);
         long id = sources.add(named(name), address, password);
         journal.write(who, "connected source", new Journal.Subject("source", id, name), address.words());
@@ -32,7 +32,7 @@ class SourceKeeping {
      *
      * @param given absent, or empty, to keep the one that is stored
      */
-    void change(long id, String name, DatabaseAddress address, Optional<String> given, String who) {
+    void change(long id, String name, SourceAddress address, Optional<String> given, String who) {
         Sources.Source before = sources.get(id);
         if (before.isOwn()) {
             throw Problem.conflict(
@@ -40,7 +40,10 @@ class SourceKeeping {
         }
         check(address);
         Optional<String> password = given.filter(text -> !text.isEmpty());
-        if (!before.address().equals(address) && password.isEmpty()) {
+        if (before.address() instanceof DatabaseAddress != address instanceof DatabaseAddress) {
+            throw Problem.conflict("A database stays one, and a place of files too: connect another source.");
+        }
+        if (!before.address().equals(address) && password.isEmpty() && address.isLocked()) {
             throw Problem.invalid(
                     "The stored password was given for " + before.address().words()
                             + ". Enter the password again to use it with another address, user or TLS setting.");
@@ -53,6 +56,18 @@ class SourceKeeping {
                 before.address().equals(address)
                         ? address.words()
                         : "from " + before.address().words() + " to " + address.words());
+    }
+
+    private void check(SourceAddress address) {
+        if (address instanceof DatabaseAddress database) {
+            check(database);
+        } else if (address instanceof FileServerAddress server
+                && (server.host().isBlank()
+                        || server.user().isBlank()
+                        || server.port() < 1
+                        || server.port() > 65_535)) {
+            throw Problem.invalid("Enter the server's name, its port and the login.");
+        }
     }
 
     private void check(DatabaseAddress address) {

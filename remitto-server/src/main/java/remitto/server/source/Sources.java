@@ -5,12 +5,15 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Instant;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Supplier;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import remitto.connect.filedrop.FileStore;
 import remitto.connect.outgoing.AddressGuard;
 import remitto.connect.source.RowSource;
 import remitto.connect.source.SourceProblem;
@@ -30,6 +33,9 @@ public class Sources {
     /** The kind of the one source that shows our own people. */
     static final String PEOPLE = "people";
 
+    /** The schema of our own database that rows of files are read from. */
+    public static final String LANDED = "landed";
+
     private final JdbcClient jdbc;
     private final Json json;
     private final Secrets secrets;
@@ -37,6 +43,7 @@ public class Sources {
     private final AddressGuard guard;
     private final Askers askers;
     private final Dialects dialects;
+    private final FileStores stores;
 
     Sources(
             JdbcClient jdbc,
@@ -45,8 +52,10 @@ public class Sources {
             AddressGuard guard,
             Askers askers,
             Dialects dialects,
+            FileStores stores,
             Clock clock) {
         this.dialects = dialects;
+        this.stores = stores;
         this.jdbc = jdbc;
         this.json = json;
         this.secrets = secrets;
@@ -66,7 +75,7 @@ public class Sources {
     /**
      * A source without its password.
      *
-     * @param product what kind of database it is, such as PostgreSQL
+     * @param product what kind of database or of place it is, such as PostgreSQL or SFTP
      * @param report what the last test found; absent before the first
      * @param problem why the last test failed; blank when it did not
      * @param acceptedLogin absent unless an administrator accepted a login that may do more than read
@@ -76,7 +85,7 @@ public class Sources {
             String name,
             String kind,
             String product,
-            DatabaseAddress address,
+            SourceAddress address,
             Optional<Instant> testedAt,
             String problem,
             Optional<SourceReport> report,
@@ -85,6 +94,12 @@ public class Sources {
         @JsonIgnore
         public boolean isOwn() {
             return kind.equals(PEOPLE);
+        }
+
+        /** Whether its rows come in files. */
+        @JsonIgnore
+        public boolean isOfFiles() {
+            return address instanceof FileAddress;
         }
     }
 
@@ -109,11 +124,15 @@ public class Sources {
      */
     public RowSource rows(long id) {
         Source source = get(id);
+        if (source.isOfFiles()) {
+            // What has landed can be read whether or not its place can be reached now.
+            return open(source);
+        }
         if (source.report().isEmpty()) {
             test(id);
             source = get(id);
         }
-        String user = source.address().user();
+        String user = database(source).user();
         SourceReport report = source.report().orElseThrow(problem(SourceProblem.Kind.UNREACHABLE, source.problem()));
         if (!report.warnings().isEmpty() && source.acceptedLogin().isEmpty()) {
             throw new SourceProblem(
@@ -127,9 +146,58 @@ public class Sources {
 
     /** The source of people is a database of ours, wherever it stands; everybody else's is let in like a destination. */
     private RowSource open(Source source) {
-        AddressGuard asked =
-                source.isOwn() ? new AddressGuard(List.of(source.address().host())) : guard;
-        return dialects.open(source.address(), password(source.id()), asked, cancel -> askers.begin(cancel)::close);
+        Source read = source.isOfFiles() ? own() : source;
+        DatabaseAddress address = database(read);
+        AddressGuard asked = read.isOwn() ? new AddressGuard(List.of(address.host())) : guard;
+        return dialects.open(address, password(read.id()), asked, cancel -> askers.begin(cancel)::close);
+    }
+
+    private static DatabaseAddress database(Source source) {
+        if (source.address() instanceof DatabaseAddress database) {
+            return database;
+        }
+        throw new IllegalStateException("source " + source.id() + " is no database");
+    }
+
+    private Source own() {
+        return jdbc.sql(SELECT + " where kind = 'people'")
+                .query((row, number) -> source(row))
+                .optional()
+                .orElseThrow(problem(
+                        SourceProblem.Kind.NOT_OFFERED,
+                        "Rows of files are read by the login that reads people, which this installation does not have."
+                                + " Make it as the installation's documentation says, and start the server again."));
+    }
+
+    /** The database that the rows of a source are read from. */
+    public DatabaseAddress readFrom(long id) {
+        Source source = get(id);
+        return database(source.isOfFiles() ? own() : source);
+    }
+
+    /**
+     * Opens the place that a source's files are in.
+     *
+     * @throws Problem if it is a database
+     */
+    public FileStore files(long id) {
+        Source source = get(id);
+        if (source.address() instanceof FileAddress address) {
+            return stores.open(id, address, password(id));
+        }
+        throw Problem.invalid(source.name() + " is a database, which has no files.");
+    }
+
+    /**
+     * Where the files are that people upload to a source.
+     *
+     * @throws Problem if it takes none
+     */
+    UploadStore uploads(long id) {
+        if (!(get(id).address() instanceof UploadAddress)) {
+            throw Problem.invalid("Files are uploaded to sources of uploads only.");
+        }
+        return stores.uploads(id);
     }
 
     /**
@@ -138,7 +206,7 @@ public class Sources {
      * @throws SourceProblem that says what is wrong and where
      */
     public void check(long id, SourceQuery query) {
-        dialects.check(get(id).address(), query);
+        dialects.check(readFrom(id), query);
     }
 
     private static Supplier<SourceProblem> problem(SourceProblem.Kind kind, String message) {
@@ -155,8 +223,8 @@ public class Sources {
                 .orElseThrow(() -> Problem.notFound("source " + id));
     }
 
-    long add(String name, DatabaseAddress address, String password) {
-        return insert(name, "warehouse", address, password);
+    long add(String name, SourceAddress address, String password) {
+        return insert(name, address instanceof DatabaseAddress ? "warehouse" : "files", address, password);
     }
 
     private static Place place(long id) {
@@ -164,7 +232,7 @@ public class Sources {
     }
 
     /** Its id is known first, since secrets are sealed for the row that they are kept in. */
-    private long insert(String name, String kind, DatabaseAddress address, String password) {
+    private long insert(String name, String kind, SourceAddress address, String password) {
         long id = jdbc.sql("select nextval(pg_get_serial_sequence('source', 'id'))")
                 .query(Long.class)
                 .single();
@@ -196,7 +264,7 @@ public class Sources {
     }
 
     /** A changed address takes back what was accepted of the login before. */
-    void change(long id, String name, DatabaseAddress address, Optional<String> password) {
+    void change(long id, String name, SourceAddress address, Optional<String> password) {
         boolean moved = !get(id).address().equals(address);
         jdbc.sql("update source set name = ?, settings = ?::jsonb where id = ?")
                 .params(name, json.write(address), id)
@@ -222,11 +290,41 @@ public class Sources {
     public void test(long id) {
         Source source = get(id);
         try {
-            SourceReport found = open(source).check();
-            tested(id, source.isOwn() ? found.withoutGrants() : found);
+            tested(id, source.isOfFiles() ? filesReport(source) : report(source));
         } catch (SourceProblem problem) {
             testFailed(id, String.valueOf(problem.getMessage()));
         }
+    }
+
+    private SourceReport report(Source source) {
+        SourceReport found = open(source).check();
+        return source.isOwn() ? found.withoutGrants() : found;
+    }
+
+    /** Its place, and the tables that its files have landed in. */
+    private SourceReport filesReport(Source source) {
+        String place = files(source.id()).check();
+        Set<String> tables =
+                new HashSet<>(jdbc.sql("select table_name from file_set where source_id = ? and archived_at is null")
+                        .param(source.id())
+                        .query(String.class)
+                        .list());
+        List<SourceReport.Schema> landed = open(source).check().schemas().stream()
+                .filter(one -> one.name().equals(LANDED))
+                .map(one -> new SourceReport.Schema(
+                        one.name(),
+                        one.usable(),
+                        one.tables().stream()
+                                .filter(table -> tables.contains(table.name()))
+                                .toList()))
+                .toList();
+        String user = source.address() instanceof FileServerAddress server ? server.user() : "";
+        return new SourceReport(place, user, !user.isEmpty(), landed, List.of(), grants(source));
+    }
+
+    /** The least that a login needs there. */
+    private static List<String> grants(Source source) {
+        return source.address() instanceof FileServerAddress server ? SftpGrants.of(server) : List.of();
     }
 
     void tested(long id, SourceReport report) {
@@ -242,12 +340,14 @@ public class Sources {
     }
 
     private Source source(ResultSet row) throws SQLException {
-        DatabaseAddress address = json.read(row.getString("settings"), DatabaseAddress.class);
+        SourceAddress address = json.read(row.getString("settings"), SourceAddress.class);
         return new Source(
                 row.getLong("id"),
                 row.getString("name"),
                 row.getString("kind"),
-                dialects.title(address.dialectName()),
+                address instanceof DatabaseAddress database
+                        ? dialects.title(database.dialectName())
+                        : ((FileAddress) address).title(),
                 address,
                 Rows.optionalTime(row, "tested_at"),
                 Rows.optionalText(row, "test_problem").orElse(""),

@@ -68,9 +68,11 @@ public class OperationScopes {
                 "/api/routes/check",
                 "/api/datasets/preview",
                 "/api/datasets/check-key",
+                "/api/file-sets/*/readings",
+                "/api/file-sets/sample",
                 "/api/profiles/check",
                 "/api/definitions/plan");
-        of(HttpMethod.DELETE, Scope.PREPARE, "/api/what-if/*");
+        of(HttpMethod.DELETE, Scope.PREPARE, "/api/what-if/*", "/api/file-sets/readings/*");
         // These read a source or call a destination, so that looking on is not enough.
         of(
                 HttpMethod.GET,
@@ -81,6 +83,7 @@ public class OperationScopes {
                 "/api/destinations/*/prerequisites",
                 "/api/destinations/*/named",
                 "/api/datasets/*/records",
+                "/api/file-sets/matches",
                 "/api/audiences/*/columns",
                 "/api/crosswalks/*/unmapped");
         of(HttpMethod.POST, Scope.READ, "/api/conditions/*", "/api/audiences/*/effect");

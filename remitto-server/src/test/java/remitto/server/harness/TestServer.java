@@ -90,6 +90,8 @@ public final class TestServer implements AutoCloseable {
             all.put("remitto.outgoing-allowed", "127.0.0.1,localhost");
             all.put("remitto.stand-ins", true);
             all.put("remitto.outbox", folder.resolve("outbox"));
+            all.put("remitto.inbox", folder.resolve("inbox"));
+            all.put("remitto.uploads", folder.resolve("uploads"));
             // Hashing a password as it is hashed for users takes longer than most of a test.
             all.put("remitto.password-memory-kb", 64);
             all.put("remitto.administrator.email", "admin@quay.example");

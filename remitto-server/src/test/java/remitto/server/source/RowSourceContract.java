@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -39,6 +40,11 @@ abstract class RowSourceContract {
 
     /** A source that holds these tables. */
     abstract RowSource source(SourceTable... tables);
+
+    /** Columns that this kind adds to every table, after its own. */
+    List<String> added() {
+        return List.of();
+    }
 
     /** How this kind spells a cell that was laid; blank spaces and all. Keys, conditions and findings are compared by it. */
     String spelled(ColumnType type, String laid) {
@@ -116,7 +122,8 @@ abstract class RowSourceContract {
                             assertThat(table.readable()).isTrue();
                             assertThat(table.columns())
                                     .extracting(column -> column.name())
-                                    .isEqualTo(berths.names());
+                                    .isEqualTo(Stream.concat(berths.names().stream(), added().stream())
+                                            .toList());
                         }));
     }
 

@@ -1,0 +1,5 @@
+/** Places that other people leave files in: listed, read, and tidied up after reading. */
+@NullMarked
+package remitto.connect.filedrop;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,200 @@
+package remitto.connect.rowfile;
+
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.io.StringReader;
+import java.io.UncheckedIOException;
+import java.nio.charset.Charset;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import remitto.core.fileset.ColumnGuess;
+import remitto.core.fileset.ColumnGuesses;
+import remitto.core.fileset.DelimitedText;
+import remitto.core.fileset.DelimiterGuess;
+import remitto.core.fileset.FileFormat;
+import remitto.core.fileset.FileSetDefinition;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * What a file seems to be, with what speaks for it. Nothing is believed before somebody looked at it.
+ *
+ * @param packing what it is packed with
+ * @param evidence sentences
+ * @param rows how many were looked at
+ */
+public record FileGuess(FileFormat format, String packing, List<String> evidence, List<ColumnGuess> columns, int rows) {
+    private static final int LOOKED_AT = 1_000;
+    private static final int LOOKED_AT_CHARACTERS = 200_000;
+
+    /** @throws FileFault if nothing can be made of it */
+    public static FileGuess of(FileSample sample) {
+        if (sample.bytes().length == 0) {
+            throw new FileFault("The file is empty.");
+        }
+        String beginning = new String(
+                        sample.bytes(), 0, Math.min(sample.bytes().length, 64), java.nio.charset.StandardCharsets.UTF_8)
+                .replace("\uFEFF", "")
+                .strip();
+        refuseOthers(beginning);
+        List<String> evidence = new ArrayList<>();
+        if (beginning.startsWith("[") && looksLike(sample, new FileFormat.JsonArray())) {
+            evidence.add("The file begins with a bracket and is a JSON array.");
+            return as(sample, new FileFormat.JsonArray(), evidence);
+        }
+        if (beginning.startsWith("{") && looksLike(sample, new FileFormat.JsonLines())) {
+            evidence.add("The first lines are JSON objects.");
+            return as(sample, new FileFormat.JsonLines(), evidence);
+        }
+        EncodingGuess encoding = EncodingGuess.of(sample.bytes(), sample.whole());
+        evidence.add(encoding.evidence());
+        DelimiterGuess delimiter = DelimiterGuess.of(text(sample, encoding.charset()));
+        evidence.addAll(delimiter.evidence());
+        return as(
+                sample,
+                new FileFormat.Delimited(
+                        String.valueOf(delimiter.delimiter()), "\"", encoding.charset(), 0, delimiter.header()),
+                evidence);
+    }
+
+    /** The same by a format that somebody chose. */
+    public static FileGuess of(FileSample sample, FileFormat chosen) {
+        return as(sample, chosen, new ArrayList<>());
+    }
+
+    /** First bytes of files that hold rows in ways that are not read (their specifications, sections on file structure). */
+    private static void refuseOthers(String beginning) {
+        if (beginning.startsWith("PAR1")) {
+            throw new FileFault("This is a Parquet file, which cannot be read yet.");
+        }
+        if (beginning.startsWith("%PDF")) {
+            throw new FileFault("This is a PDF, which holds no rows.");
+        }
+    }
+
+    private static boolean looksLike(FileSample sample, FileFormat format) {
+        try {
+            return !objects(sample, format).isEmpty();
+        } catch (FileFault e) {
+            return false;
+        }
+    }
+
+    private static FileGuess as(FileSample sample, FileFormat format, List<String> evidence) {
+        if (sample.packing() != Unpacked.Packing.NONE) {
+            evidence.add(0, "The file is packed by " + sample.packing().words() + ".");
+        }
+        List<ColumnGuess> columns = new ArrayList<>();
+        int rows = format instanceof FileFormat.Delimited delimited
+                ? delimited(sample, delimited, columns)
+                : json(sample, format, columns);
+        List<String> keys = columns.stream()
+                .filter(ColumnGuess::asKey)
+                .map(one -> one.column().name())
+                .limit(3)
+                .toList();
+        if (rows > 1) {
+            evidence.add(
+                    keys.isEmpty()
+                            ? "No column has a different value in each of " + rows + " rows."
+                            : "A different value in each of " + rows + " rows: " + String.join(", ", keys) + ".");
+        }
+        return new FileGuess(format, sample.packing().name().toLowerCase(Locale.ROOT), evidence, columns, rows);
+    }
+
+    private static int delimited(FileSample sample, FileFormat.Delimited format, List<ColumnGuess> columns) {
+        try {
+            DelimitedText text = new DelimitedText(
+                    new StringReader(text(sample, format.encoding())),
+                    format.delimiter().charAt(0),
+                    format.quote().isEmpty() ? 0 : format.quote().charAt(0));
+            text.skipLines(format.skippedLines());
+            List<String> names = DelimitedFile.names(text, format);
+            List<List<@Nullable String>> rows = new ArrayList<>();
+            if (!format.header() && !names.isEmpty()) {
+                rows.add(new ArrayList<>(text.cells()));
+            }
+            text.expect(names.size());
+            while (rows.size() < LOOKED_AT && text.next()) {
+                if (text.problem().isEmpty()) {
+                    rows.add(new ArrayList<>(text.cells()));
+                }
+            }
+            columns.addAll(ColumnGuesses.of(names, rows));
+            return rows.size();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private static int json(FileSample sample, FileFormat format, List<ColumnGuess> columns) {
+        List<Map<String, String>> objects = objects(sample, format);
+        Set<String> names = new LinkedHashSet<>();
+        objects.forEach(one -> names.addAll(one.keySet()));
+        if (names.size() > FileSetDefinition.MOST_COLUMNS) {
+            throw new FileFault("The objects have " + names.size()
+                    + " different names of values; a file set takes files of up to 1,000 columns.");
+        }
+        List<List<@Nullable String>> rows = new ArrayList<>();
+        for (Map<String, String> object : objects) {
+            List<@Nullable String> row = new ArrayList<>();
+            names.forEach(name -> row.add(object.get(name)));
+            rows.add(row);
+        }
+        columns.addAll(ColumnGuesses.of(List.copyOf(names), rows));
+        return rows.size();
+    }
+
+    /** The first objects; malformed ones aside. */
+    private static List<Map<String, String>> objects(FileSample sample, FileFormat format) {
+        List<Map<String, String>> objects = new ArrayList<>();
+        if (format instanceof FileFormat.JsonLines) {
+            for (String line : text(sample, "UTF-8").split("\n")) {
+                if (!line.isBlank() && objects.size() < LOOKED_AT) {
+                    object(line).ifPresent(objects::add);
+                }
+            }
+            return objects;
+        }
+        try (var parser = JsonFile.JSON.createParser(new ByteArrayInputStream(sample.bytes()))) {
+            if (parser.nextToken() == tools.jackson.core.JsonToken.START_ARRAY) {
+                while (objects.size() < LOOKED_AT && parser.nextToken() == tools.jackson.core.JsonToken.START_OBJECT) {
+                    JsonNode one = parser.readValueAsTree();
+                    objects.add(JsonFile.flat(one));
+                }
+            }
+        } catch (JacksonException e) {
+            if (sample.whole()) {
+                throw new FileFault(JsonFile.words(e));
+            }
+        }
+        return objects;
+    }
+
+    private static Optional<Map<String, String>> object(String line) {
+        try {
+            JsonNode one = JsonFile.one(line);
+            return one.isObject() ? Optional.of(JsonFile.flat(one)) : Optional.empty();
+        } catch (JacksonException e) {
+            return Optional.empty();
+        }
+    }
+
+    /** Whole lines of the sample. */
+    private static String text(FileSample sample, String encoding) {
+        byte[] bytes = Arrays.copyOf(sample.bytes(), Math.min(sample.bytes().length, LOOKED_AT_CHARACTERS * 4));
+        String text = new String(bytes, Charset.forName(encoding)).replaceFirst("^\uFEFF", "");
+        boolean whole = sample.whole() && bytes.length == sample.bytes().length;
+        if (whole || text.lastIndexOf('\n') < 0) {
+            return text;
+        }
+        return text.substring(0, text.lastIndexOf('\n') + 1);
+    }
+}

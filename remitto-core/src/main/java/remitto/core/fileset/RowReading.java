@@ -1,0 +1,76 @@
+package remitto.core.fileset;
+
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+
+/** Reads rows of a file into rows as they are kept. Not safe to share between threads. */
+public final class RowReading {
+    private final List<LandedColumn> columns;
+    private final List<CellReading> readings;
+
+    public RowReading(FileSetDefinition definition) {
+        this.columns = definition.columns();
+        ZoneId zone = ZoneId.of(definition.zone());
+        this.readings =
+                columns.stream().map(column -> CellReading.of(column, zone)).toList();
+    }
+
+    /** What became of a row. */
+    public sealed interface Landed {
+        /**
+         * A row that is kept.
+         *
+         * @param cells in the order of the definition's columns; absent where there is no value
+         * @param originals by name of the column, as the file spells them, where that is not how they are kept
+         */
+        record Kept(List<Optional<String>> cells, Map<String, String> originals) implements Landed {}
+
+        /** @param problem what does not fit, in words, column by column */
+        record Held(String problem) implements Landed {}
+    }
+
+    /** @param cells in the order of the definition's columns; {@code null} where the file has no value */
+    public Landed read(@Nullable String[] cells) {
+        List<Optional<String>> kept = new ArrayList<>(cells.length);
+        Map<String, String> originals = Map.of();
+        List<String> problems = List.of();
+        for (int i = 0; i < cells.length; i++) {
+            String text = cells[i];
+            if (text == null) {
+                kept.add(Optional.empty());
+                continue;
+            }
+            CellReading.Cell cell = checked(i, text);
+            if (cell instanceof CellReading.Cell.Fits fits) {
+                kept.add(fits.text());
+                if (!fits.text().equals(Optional.of(text)) && !text.isBlank()) {
+                    originals = originals.isEmpty() ? new LinkedHashMap<>() : originals;
+                    originals.put(columns.get(i).name(), text);
+                }
+            } else if (cell instanceof CellReading.Cell.DoesNotFit not) {
+                problems = problems.isEmpty() ? new ArrayList<>() : problems;
+                problems.add(not.problem());
+            }
+        }
+        return problems.isEmpty()
+                ? new Landed.Kept(kept, originals)
+                : new Landed.Held(String.join("; ", problems.subList(0, Math.min(5, problems.size()))));
+    }
+
+    private CellReading.Cell checked(int at, String text) {
+        if (text.indexOf(0) >= 0) {
+            return new CellReading.Cell.DoesNotFit(
+                    columns.get(at).name() + ": holds a NUL character, which no database keeps in text");
+        }
+        if (text.indexOf('\uFFFD') >= 0) {
+            return new CellReading.Cell.DoesNotFit(
+                    columns.get(at).name() + ": holds a character that is not of the file's encoding");
+        }
+        return readings.get(at).read(text);
+    }
+}

@@ -1,0 +1,208 @@
+package remitto.server.fileset;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+import org.springframework.beans.factory.annotation.Value;
+import org.springframework.dao.CannotAcquireLockException;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+import remitto.core.dataset.ColumnType;
+import remitto.core.fileset.FileSetDefinition;
+import remitto.core.fileset.LandedColumn;
+import remitto.core.fileset.SeveralFiles;
+import remitto.server.platform.Problem;
+import remitto.server.source.Sources;
+
+/**
+ * The tables that rows of files are kept in. Each revision of a file set has one of its own in the schema {@code landing}; a view in the
+ * schema {@code landed} shows one of them, and is all that the login of datasets may read.
+ */
+@Component
+class LandedTables {
+    /** What is known of every row: its file, the line it begins at, and cells as the file spells them where that is otherwise. */
+    static final String OWN = "_file, _line, _original";
+
+    private final JdbcTemplate template;
+    private final JdbcClient jdbc;
+    private final TransactionTemplate transactions;
+    private final String reader;
+
+    LandedTables(
+            JdbcTemplate template,
+            JdbcClient jdbc,
+            TransactionTemplate transactions,
+            @Value("${remitto.people-reader.user}") String reader) {
+        this.template = template;
+        this.jdbc = jdbc;
+        this.transactions = transactions;
+        this.reader = reader;
+    }
+
+    static String quoted(String name) {
+        return "\"" + name.replace("\"", "\"\"") + "\"";
+    }
+
+    static String table(long set, int revision) {
+        return "landing.set_" + set + "_" + revision;
+    }
+
+    private static String view(String name) {
+        return Sources.LANDED + "." + quoted(name);
+    }
+
+    private static String type(ColumnType type) {
+        return switch (type) {
+            case TEXT -> "text";
+            case INTEGER -> "bigint";
+            case DECIMAL -> "numeric";
+            case BOOLEAN -> "boolean";
+            case DATE -> "date";
+            case TIMESTAMP -> "timestamptz";
+        };
+    }
+
+    /** The definition's columns, as they stand in SQL. */
+    static String columns(FileSetDefinition definition) {
+        return definition.names().stream().map(LandedTables::quoted).collect(Collectors.joining(", "));
+    }
+
+    /** Makes an empty table, unless it is there. */
+    void make(long set, int revision, FileSetDefinition definition) {
+        List<String> columns = new ArrayList<>();
+        for (LandedColumn column : definition.columns()) {
+            columns.add(quoted(column.name()) + " " + type(column.type()));
+        }
+        columns.add("_file bigint not null");
+        columns.add("_line bigint not null");
+        columns.add("_original jsonb");
+        if (definition.several() instanceof SeveralFiles.EachHoldsChanges changes) {
+            columns.add("_order text collate \"C\" not null");
+            columns.add("_removed boolean not null");
+            columns.add("unique (" + keys(changes) + ")");
+        }
+        template.execute(
+                "create table if not exists " + table(set, revision) + " (" + String.join(", ", columns) + ")");
+        template.execute("create index if not exists set_" + set + "_" + revision + "_file on " + table(set, revision)
+                + " (_file)");
+    }
+
+    static String keys(SeveralFiles.EachHoldsChanges changes) {
+        return changes.keys().stream().map(LandedTables::quoted).collect(Collectors.joining(", "));
+    }
+
+    /**
+     * Lets the view show the table of a revision, and drops the others.
+     *
+     * @throws Problem while somebody reads it for long
+     */
+    void show(FileSets.FileSet set, int revision) {
+        boolean changes = set.definition().several() instanceof SeveralFiles.EachHoldsChanges;
+        try {
+            transactions.executeWithoutResult(status -> {
+                template.execute("set local lock_timeout = '5s'");
+                template.execute("drop view if exists " + view(set.table()));
+                template.execute("create view " + view(set.table()) + " as select " + columns(set.definition())
+                        + ", (select f.path from landed_file f where f.id = t._file) as _file, t._line, t._original from "
+                        + table(set.id(), revision) + " t" + (changes ? " where not t._removed" : ""));
+                grant(view(set.table()));
+                others(set.id(), revision).forEach(one -> template.execute("drop table " + one));
+                jdbc.sql("update file_set set shown_revision = ? where id = ?")
+                        .params(revision, set.id())
+                        .update();
+            });
+        } catch (CannotAcquireLockException e) {
+            throw Problem.conflict("The rows of " + set.name() + " are being read now. Its columns change later.");
+        }
+    }
+
+    private List<String> others(long set, int revision) {
+        return jdbc.sql("""
+                        select format('landing.%I', tablename) from pg_tables
+                        where schemaname = 'landing' and tablename like ? and tablename <> ?
+                        """)
+                .params("set\\_" + set + "\\_%", "set_" + set + "_" + revision)
+                .query(String.class)
+                .list();
+    }
+
+    /** The login is made by whoever runs the database; without it nobody reads datasets of files. */
+    private void grant(String view) {
+        boolean there = jdbc.sql("select exists (select from pg_roles where rolname = ?)")
+                .param(reader)
+                .query(Boolean.class)
+                .single();
+        if (there) {
+            template.execute("grant usage on schema " + Sources.LANDED + " to " + quoted(reader));
+            template.execute("grant select on " + view + " to " + quoted(reader));
+        }
+    }
+
+    /** Removes the rows of a file. */
+    long remove(long set, int revision, long file) {
+        return jdbc.sql("delete from " + table(set, revision) + " where _file = ?")
+                .param(file)
+                .update();
+    }
+
+    void empty(long set, int revision) {
+        template.execute("delete from " + table(set, revision));
+    }
+
+    long count(long set, int revision, long file) {
+        return jdbc.sql("select count(*) from " + table(set, revision) + " where _file = ?")
+                .param(file)
+                .query(Long.class)
+                .single();
+    }
+
+    /**
+     * Takes over rows of a file that is not there any more from the table that is shown: columns of the same name and type, and any
+     * column as text.
+     */
+    void carryOver(FileSets.FileSet set, long file) {
+        Map<String, String> before = types(set.id(), set.shownRevision());
+        boolean changes = set.definition().several() instanceof SeveralFiles.EachHoldsChanges;
+        if (changes && !before.containsKey("_order")) {
+            return;
+        }
+        List<String> into = new ArrayList<>();
+        List<String> from = new ArrayList<>();
+        for (LandedColumn column : set.definition().columns()) {
+            String there = before.get(column.name());
+            if (there != null && (there.equals(type(column.type())) || column.type() == ColumnType.TEXT)) {
+                into.add(quoted(column.name()));
+                from.add(quoted(column.name()) + (column.type() == ColumnType.TEXT ? "::text" : ""));
+            }
+        }
+        String own = OWN + (changes ? ", _order, _removed" : "");
+        into.add(own);
+        from.add(own);
+        jdbc.sql("insert into " + table(set.id(), set.revision()) + " (" + String.join(", ", into) + ") select "
+                        + String.join(", ", from) + " from " + table(set.id(), set.shownRevision())
+                        + " where _file = ? on conflict do nothing")
+                .param(file)
+                .update();
+    }
+
+    private Map<String, String> types(long set, int revision) {
+        Map<String, String> types = new HashMap<>();
+        jdbc.sql("select attname, case atttypid::regtype::text when 'timestamp with time zone' then 'timestamptz'"
+                        + " else atttypid::regtype::text end as type from pg_attribute"
+                        + " where attrelid = to_regclass(?) and attnum > 0 and not attisdropped")
+                .param(table(set, revision))
+                .query(row -> {
+                    types.put(row.getString("attname"), row.getString("type"));
+                });
+        return types;
+    }
+
+    void drop(FileSets.FileSet set) {
+        template.execute("drop view if exists " + view(set.table()));
+        others(set.id(), 0).forEach(one -> template.execute("drop table if exists " + one));
+    }
+}
