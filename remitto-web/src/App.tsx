@@ -25,6 +25,8 @@ const PersonPage = page(() => import('./features/people/PersonPage'), 'PersonPag
 const AudiencesPage = page(() => import('./features/audiences/AudiencesPage'), 'AudiencesPage');
 const AudiencePage = page(() => import('./features/audiences/AudiencePage'), 'AudiencePage');
 const SourcesPage = page(() => import('./features/sources/SourcesPage'), 'SourcesPage');
+const FileSetPage = page(() => import('./features/filesets/FileSetPage'), 'FileSetPage');
+const FileSetEditorPage = page(() => import('./features/filesets/FileSetEditorPage'), 'FileSetEditorPage');
 const SourcePage = page(() => import('./features/sources/SourcePage'), 'SourcePage');
 const ExplainPage = page(() => import('./features/explain/ExplainPage'), 'ExplainPage');
 const FieldBookPage = page(() => import('./features/fieldbook/FieldBookPage'), 'FieldBookPage');
@@ -90,6 +92,9 @@ export function App() {
           <Route path="/departures" element={<DeparturesPage />} />
           <Route path="/sources" element={<SourcesPage />} />
           <Route path="/sources/:id" element={<SourcePage />} />
+          <Route path="/sources/:source/file-sets/new" element={<FileSetEditorPage />} />
+          <Route path="/sources/:source/file-sets/:id" element={<FileSetPage />} />
+          <Route path="/sources/:source/file-sets/:id/edit" element={<FileSetEditorPage />} />
           <Route path="/datasets" element={<DatasetsPage />} />
           <Route path="/datasets/:id" element={<DatasetPage />} />
           <Route path="/crosswalks/:id" element={<CrosswalkPage />} />

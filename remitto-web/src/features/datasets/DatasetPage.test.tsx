@@ -121,7 +121,14 @@ describe('a dataset', () => {
         name: 'Warehouse',
         kind: 'warehouse',
         product: 'PostgreSQL',
-        address: { host: 'db.example', port: 5432, database: 'w', user: 'u', tls: 'REQUIRED' },
+        address: {
+          kind: 'database',
+          host: 'db.example',
+          port: 5432,
+          database: 'w',
+          user: 'u',
+          tls: 'REQUIRED',
+        },
         problem: '',
         report: {
           server: '15',

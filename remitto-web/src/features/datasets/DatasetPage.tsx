@@ -85,7 +85,7 @@ function DatasetForm({ dataset, draft }: { dataset?: Dataset; draft: Draft | und
   const sources = useQuery({ queryKey: ['sources'], queryFn: () => ok(api.GET('/api/sources')) });
   const sourceId = chosenSource || (sources.data?.[0]?.id ?? 0);
   const source = sources.data?.find((one) => one.id === sourceId);
-  const language = sqlOf(source?.address.dialect);
+  const language = sqlOf(source?.address.kind === 'database' ? source.address.dialect : undefined);
   const tables = (source?.report?.schemas ?? []).flatMap((schema) =>
     schema.tables.filter((table) => table.readable).map((table) => ({ schema: schema.name, ...table })),
   );

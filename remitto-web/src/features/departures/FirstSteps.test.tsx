@@ -24,7 +24,7 @@ const source = (kind: string) => ({
   kind,
   product: 'PostgreSQL',
   problem: '',
-  address: { host: '127.0.0.1', port: 5432, database: 'd', user: 'u', tls: 'OFF' },
+  address: { kind: 'database', host: '127.0.0.1', port: 5432, database: 'd', user: 'u', tls: 'OFF' },
 });
 
 function show(line: object, sources: unknown[], sent = false) {

@@ -10,6 +10,7 @@ const HOTEL = {
   kind: 'warehouse',
   product: 'MariaDB',
   address: {
+    kind: 'database',
     host: 'hotel.example',
     port: 3306,
     database: 'hotel',
@@ -32,7 +33,7 @@ beforeEach(() => {
 });
 
 const choose = (title: string) =>
-  fireEvent.change(screen.getByLabelText('Kind of database'), { target: { value: title } });
+  fireEvent.change(screen.getByLabelText('Kind of source'), { target: { value: title } });
 
 const open = async (path: string) => {
   show(<SourcePage />, path, '/sources/:id');

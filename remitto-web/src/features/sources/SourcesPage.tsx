@@ -7,6 +7,7 @@ import { type ListColumn } from '../../components/ListTable';
 import { Ago } from '../../components/Moment';
 import { Empty, Failure, Page, Pill, Skeleton } from '../../components/ui';
 import { ActLink } from '../session/Editors';
+import { addressWords } from './addresses';
 
 const COLUMNS: ListColumn<Source>[] = [
   {
@@ -19,7 +20,7 @@ const COLUMNS: ListColumn<Source>[] = [
       </Link>
     ),
   },
-  { id: 'product', title: 'Database', by: product, cell: product },
+  { id: 'product', title: 'Kind', by: product, cell: product },
   { id: 'address', title: 'Address', by: address, cell: address, className: 'font-mono' },
   {
     id: 'tables',
@@ -55,8 +56,8 @@ function product(source: Source): string {
   return source.kind === 'people' ? `${source.product}, Remitto's own` : source.product;
 }
 
-function address({ address: at }: Source): string {
-  return `${at.user}@${at.host}:${at.port}/${at.database}`;
+function address(source: Source): string {
+  return addressWords(source.address);
 }
 
 function readable(source: Source): number | undefined {

@@ -45,13 +45,13 @@ public record FileGuess(FileFormat format, String packing, List<String> evidence
                 .strip();
         refuseOthers(beginning);
         List<String> evidence = new ArrayList<>();
-        if (beginning.startsWith("[") && looksLike(sample, new FileFormat.JsonArray())) {
+        if (beginning.startsWith("[") && looksLike(sample, new FileFormat.ObjectArray())) {
             evidence.add("The file begins with a bracket and is a JSON array.");
-            return as(sample, new FileFormat.JsonArray(), evidence);
+            return as(sample, new FileFormat.ObjectArray(), evidence);
         }
-        if (beginning.startsWith("{") && looksLike(sample, new FileFormat.JsonLines())) {
+        if (beginning.startsWith("{") && looksLike(sample, new FileFormat.ObjectLines())) {
             evidence.add("The first lines are JSON objects.");
-            return as(sample, new FileFormat.JsonLines(), evidence);
+            return as(sample, new FileFormat.ObjectLines(), evidence);
         }
         EncodingGuess encoding = EncodingGuess.of(sample.bytes(), sample.whole());
         evidence.add(encoding.evidence());
@@ -155,7 +155,7 @@ public record FileGuess(FileFormat format, String packing, List<String> evidence
     /** The first objects; malformed ones aside. */
     private static List<Map<String, String>> objects(FileSample sample, FileFormat format) {
         List<Map<String, String>> objects = new ArrayList<>();
-        if (format instanceof FileFormat.JsonLines) {
+        if (format instanceof FileFormat.ObjectLines) {
             for (String line : text(sample, "UTF-8").split("\n")) {
                 if (!line.isBlank() && objects.size() < LOOKED_AT) {
                     object(line).ifPresent(objects::add);

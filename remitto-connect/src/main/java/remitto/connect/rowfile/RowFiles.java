@@ -27,7 +27,7 @@ public final class RowFiles {
         if (format instanceof FileFormat.Delimited delimited) {
             return new DelimitedFile(reader, delimited, wanted);
         }
-        return format instanceof FileFormat.JsonLines
+        return format instanceof FileFormat.ObjectLines
                 ? new JsonLinesFile(reader, wanted)
                 : new JsonArrayFile(reader, wanted);
     }

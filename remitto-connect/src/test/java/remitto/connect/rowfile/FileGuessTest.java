@@ -98,9 +98,9 @@ class FileGuessTest {
     void jsonIsToldFromTextThatBeginsLikeIt() {
         assertThat(guess("{\"no\": 1, \"who\": {\"name\": \"Ada\"}}\n{\"no\": 2}\n")
                         .format())
-                .isEqualTo(new FileFormat.JsonLines());
+                .isEqualTo(new FileFormat.ObjectLines());
         FileGuess array = guess("\n[{\"no\": 1}, {\"no\": 2, \"at\": \"2026-12-01\"}]");
-        assertThat(array.format()).isEqualTo(new FileFormat.JsonArray());
+        assertThat(array.format()).isEqualTo(new FileFormat.ObjectArray());
         assertThat(array.columns()).extracting(one -> one.column().name()).containsExactly("no", "at");
         assertThat(guess("[note],b\n1,2\n").format()).isInstanceOf(FileFormat.Delimited.class);
         assertThat(guess("{x},b\n1,2\n").format()).isInstanceOf(FileFormat.Delimited.class);

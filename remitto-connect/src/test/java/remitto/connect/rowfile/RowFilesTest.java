@@ -124,7 +124,7 @@ class RowFilesTest {
     @Test
     void aByteOrderMarkIsNoLetter() throws IOException {
         assertThat(rows(utf8("\uFEFFno\n1\n"), CSV, "no")).containsExactly("2 [1]");
-        assertThat(rows(utf8("\uFEFF{\"no\": 1}\n"), new FileFormat.JsonLines(), "no"))
+        assertThat(rows(utf8("\uFEFF{\"no\": 1}\n"), new FileFormat.ObjectLines(), "no"))
                 .containsExactly("1 [1]");
     }
 
@@ -196,7 +196,7 @@ class RowFilesTest {
                 """;
         assertThat(rows(
                         utf8(lines),
-                        new FileFormat.JsonLines(),
+                        new FileFormat.ObjectLines(),
                         "no",
                         "who.name",
                         "who.home.city",
@@ -208,15 +208,15 @@ class RowFilesTest {
                         "1 [7, Ada, Vik, [\"a\",\"b\"], 1.10, true, null]",
                         "3 [null, null, null, null, null, null, {}]");
         String array = "[\n {\"no\": 1},\n {\"no\": 2, \"x\": 3}\n]";
-        assertThat(rows(utf8(array), new FileFormat.JsonArray(), "no")).containsExactly("2 [1]", "3 [2]");
-        assertThat(rows(utf8("[]"), new FileFormat.JsonArray(), "no")).isEmpty();
+        assertThat(rows(utf8(array), new FileFormat.ObjectArray(), "no")).containsExactly("2 [1]", "3 [2]");
+        assertThat(rows(utf8("[]"), new FileFormat.ObjectArray(), "no")).isEmpty();
     }
 
     @Test
     void aLineThatIsNoObjectIsHeldAlone() throws IOException {
         String lines = "{\"no\": 1}\n{\"no\": \n[1]\n{\"no\": 2, \"no\": 3}\n{\"no\": 4} x\n" + "{\"a\":".repeat(70)
                 + "1" + "}".repeat(70) + "\n{\"no\": 5}";
-        List<String> rows = rows(utf8(lines), new FileFormat.JsonLines(), "no");
+        List<String> rows = rows(utf8(lines), new FileFormat.ObjectLines(), "no");
         assertThat(rows).hasSize(7).startsWith("1 [1]").endsWith("7 [5]");
         assertThat(rows.subList(1, 6)).allSatisfy(row -> assertThat(row).contains("HELD The row is no"));
         assertThat(rows.get(3)).contains("Duplicate");
@@ -235,14 +235,14 @@ class RowFilesTest {
                 "[{\"no\": 1} {\"no\": 2}] | The file is not JSON in line 1"
             })
     void anArrayThatIsBrokenIsRefusedWhole(String text, String words) {
-        assertThatThrownBy(() -> rows(utf8(text), new FileFormat.JsonArray(), "no"))
+        assertThatThrownBy(() -> rows(utf8(text), new FileFormat.ObjectArray(), "no"))
                 .isInstanceOf(FileFault.class)
                 .hasMessageStartingWith(words);
     }
 
     @Test
     void anElementThatIsNoObjectIsHeldAlone() throws IOException {
-        assertThat(rows(utf8("[{\"no\": 1}, 7, [2], {\"no\": 3}]"), new FileFormat.JsonArray(), "no"))
+        assertThat(rows(utf8("[{\"no\": 1}, 7, [2], {\"no\": 3}]"), new FileFormat.ObjectArray(), "no"))
                 .containsExactly(
                         "1 [1]",
                         "1 HELD The row is no JSON object. 7",

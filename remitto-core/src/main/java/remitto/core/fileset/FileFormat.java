@@ -8,8 +8,8 @@ import java.nio.charset.Charset;
 @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")
 @JsonSubTypes({
     @JsonSubTypes.Type(value = FileFormat.Delimited.class, name = "delimited"),
-    @JsonSubTypes.Type(value = FileFormat.JsonLines.class, name = "json-lines"),
-    @JsonSubTypes.Type(value = FileFormat.JsonArray.class, name = "json-array")
+    @JsonSubTypes.Type(value = FileFormat.ObjectLines.class, name = "json-lines"),
+    @JsonSubTypes.Type(value = FileFormat.ObjectArray.class, name = "json-array")
 })
 public sealed interface FileFormat {
     /** What it is called. */
@@ -60,7 +60,7 @@ public sealed interface FileFormat {
     }
 
     /** One JSON object (RFC 8259) on every line, in UTF-8. */
-    record JsonLines() implements FileFormat {
+    record ObjectLines() implements FileFormat {
         @Override
         public String title() {
             return "JSON Lines";
@@ -68,7 +68,7 @@ public sealed interface FileFormat {
     }
 
     /** One JSON array (RFC 8259) of objects, in UTF-8. */
-    record JsonArray() implements FileFormat {
+    record ObjectArray() implements FileFormat {
         @Override
         public String title() {
             return "JSON array";

@@ -18,7 +18,7 @@ class FilesToReadTest {
     private static FileSetDefinition set(String pattern, SeveralFiles several) {
         return new FileSetDefinition(
                 pattern,
-                new FileFormat.JsonLines(),
+                new FileFormat.ObjectLines(),
                 List.of(new LandedColumn("no", "no", ColumnType.INTEGER, "")),
                 "UTC",
                 several,

@@ -1,7 +1,6 @@
 package remitto.server.source;
 
 import java.io.IOException;
-import java.io.InputStream;
 import java.security.Principal;
 import java.util.List;
 import java.util.Optional;
@@ -123,7 +122,7 @@ class SourceController {
      */
     @PutMapping(path = "/{id}/uploads", consumes = MediaType.APPLICATION_OCTET_STREAM_VALUE)
     UploadProgress uploadPart(
-            @PathVariable long id, @RequestParam String name, @RequestParam long from, InputStream part)
+            @PathVariable long id, @RequestParam String name, @RequestParam long from, @RequestBody byte[] part)
             throws IOException {
         return new UploadProgress(sources.uploads(id).write(name, from, part));
     }

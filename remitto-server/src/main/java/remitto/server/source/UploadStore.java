@@ -1,7 +1,6 @@
 package remitto.server.source;
 
 import java.io.IOException;
-import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
@@ -92,13 +91,12 @@ final class UploadStore implements FileStore {
      * @param from where in the file the part begins: where what has arrived ends, or 0 to begin anew
      * @return how many bytes have arrived
      */
-    long write(String name, long from, InputStream bytes) throws IOException {
+    long write(String name, long from, byte[] some) throws IOException {
         Path part = folder.resolve(checked(name) + PART);
         long arrived = arrived(name);
         if (from != 0 && from != arrived) {
             throw Problem.conflict(arrived + " bytes of " + name + " have arrived. Go on from there, or begin anew.");
         }
-        byte[] some = bytes.readAllBytes();
         if (from + some.length > LARGEST) {
             throw Problem.invalid("A file that is uploaded has at most 8 GB.");
         }
