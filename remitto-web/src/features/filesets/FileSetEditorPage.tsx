@@ -8,7 +8,7 @@ import { Loaded } from '../../components/Loaded';
 import { At } from '../../components/Moment';
 import { useSettled } from '../../components/settled';
 import { Card, Failure, Input, Labelled, Page, Pill, Select, Skeleton } from '../../components/ui';
-import { count, counted } from '../../components/format';
+import { count } from '../../components/format';
 import { Act } from '../session/Editors';
 import { ColumnsTable } from './ColumnsTable';
 import { FormatFields } from './FormatFields';
@@ -145,7 +145,7 @@ function Editor({ source, set }: { source: Source; set?: FileSet }) {
               </Labelled>
               <Failure error={matches.error} />
               {matches.data && (
-                <Labelled label={`${counted(matches.data.count, 'file')} there, looked at`}>
+                <Labelled label={`File to look at (${count(matches.data.count)} match)`}>
                   <Select
                     className="w-full font-mono"
                     value={path ?? ''}
@@ -153,7 +153,7 @@ function Editor({ source, set }: { source: Source; set?: FileSet }) {
                     onChange={(event) => setPath(event.target.value || undefined)}
                   >
                     <option value="">
-                      {matches.data.newest[0] ? `the newest: ${matches.data.newest[0].path}` : 'none yet'}
+                      {matches.data.newest[0] ? `the newest: ${matches.data.newest[0].path}` : 'no file matches yet'}
                     </option>
                     {matches.data.newest.map((one) => (
                       <option key={one.path} value={one.path}>

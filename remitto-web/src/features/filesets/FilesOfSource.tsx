@@ -2,13 +2,13 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { Source } from '../../api/types';
-import { count } from '../../components/format';
-import { Ago } from '../../components/Moment';
+import { count, counted } from '../../components/format';
+import { Ago, At } from '../../components/Moment';
 import { Card, Failure, Pill, Skeleton, TD, TH } from '../../components/ui';
 import { ActLink } from '../session/Editors';
 import { Grants } from '../sources/Reach';
 import { Uploads } from './Uploads';
-import { severalWords } from './words';
+import { bytes, severalWords } from './words';
 
 /** What is read of a source of files. */
 export function FilesOfSource({ source }: { source: Source }) {
@@ -19,11 +19,7 @@ export function FilesOfSource({ source }: { source: Source }) {
       {source.address.kind === 'upload' && <Uploads source={source} />}
       <Card
         title="File sets"
-        aside={
-          <ActLink to={`/sources/${source.id}/file-sets/new`} kind={here?.length ? 'plain' : 'primary'}>
-            New file set
-          </ActLink>
-        }
+        aside={<ActLink to={`/sources/${source.id}/file-sets/new`}>New file set</ActLink>}
       >
         <Failure error={sets.error} />
         {!here ? (
@@ -80,7 +76,51 @@ export function FilesOfSource({ source }: { source: Source }) {
           </table>
         )}
       </Card>
+      <FilesThere source={source} />
       {source.report && <Grants title="Commands for a login that only reads" report={source.report} />}
     </>
+  );
+}
+
+/** The newest files of the source, whatever reads them. */
+function FilesThere({ source }: { source: Source }) {
+  const there = useQuery({
+    queryKey: ['file-matches', source.id, '**'],
+    queryFn: () =>
+      ok(api.GET('/api/file-sets/matches', { params: { query: { source: source.id, pattern: '**' } } })),
+    retry: false,
+  });
+  return (
+    <Card title="Newest files" aside={there.data && `${counted(there.data.count, 'file')} in all`}>
+      <div className="px-4">
+        <Failure error={there.error} />
+      </div>
+      {!there.data ? (
+        !there.error && <Skeleton rows={2} />
+      ) : there.data.count === 0 ? (
+        <p className="text-soft m-0 px-4 pt-1 pb-4">This source has no files yet.</p>
+      ) : (
+        <table className="w-full border-collapse">
+          <thead>
+            <tr>
+              <th className={TH}>File</th>
+              <th className={`${TH} text-right`}>Size</th>
+              <th className={TH}>Changed</th>
+            </tr>
+          </thead>
+          <tbody>
+            {there.data.newest.map((file) => (
+              <tr key={file.path}>
+                <td className={`${TD} font-mono break-all`}>{file.path}</td>
+                <td className={`${TD} text-right font-mono whitespace-nowrap`}>{bytes(file.size)}</td>
+                <td className={`${TD} whitespace-nowrap`}>
+                  <At at={file.modifiedAt} />
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </Card>
   );
 }

@@ -36,13 +36,13 @@ export function FormatFields({
   onChange: (format: FileFormat) => void;
 }) {
   const kinds = (
-    <Labelled label="Form">
+    <Labelled label="Kind">
       <Select
         className="w-full"
         value={format.kind}
         onChange={(event) => onChange(begun(event.target.value as FileFormat['kind']))}
       >
-        <option value="delimited">values with a delimiter</option>
+        <option value="delimited">delimited values</option>
         <option value="json-lines">JSON Lines</option>
         <option value="json-array">JSON array</option>
       </Select>
@@ -107,8 +107,8 @@ export function FormatFields({
           value={format.header ? 'names' : 'values'}
           onChange={(event) => set({ header: event.target.value === 'names' })}
         >
-          <option value="names">names the columns</option>
-          <option value="values">is a row</option>
+          <option value="names">column names</option>
+          <option value="values">a row</option>
         </Select>
       </Labelled>
     </div>

@@ -2,6 +2,8 @@ import type { FileSetDefinition, FileSetSample } from '../../api/types';
 import { count } from '../../components/format';
 import { TD, TH } from '../../components/ui';
 
+const TRUTHS: Record<string, string> = { t: 'true', f: 'false' };
+
 /** The first rows of a file as they would be kept, and those that would be held where they stand. */
 export function SampleRows({ sample, definition }: { sample: FileSetSample; definition: FileSetDefinition }) {
   return (
@@ -28,7 +30,8 @@ export function SampleRows({ sample, definition }: { sample: FileSetSample; defi
                 </td>
               ) : (
                 definition.columns.map((column, i) => {
-                  const cell = row.cells[i];
+                  const kept = row.cells[i];
+                  const cell = column.type === 'BOOLEAN' && kept ? TRUTHS[kept] : kept;
                   return (
                     <td key={column.name} className={`${TD} max-w-80 truncate font-mono`}>
                       {cell ?? <span className="text-soft">empty</span>}

@@ -5,7 +5,6 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
-import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -69,23 +68,52 @@ public final class ColumnGuesses {
             return new ColumnGuess(
                     new LandedColumn(name, from, ColumnType.TEXT, ""), "no value in " + rows + " rows", 0, 0, false);
         }
-        Optional<Try> fits = TRIES.stream().filter(one -> fit(one, values)).findFirst();
-        if (fits.isEmpty()) {
-            boolean codes = values.stream().allMatch(value -> value.strip().matches("[+-]?\\d+"));
+        Fitting best = best(values);
+        if (best.isEnough(values.size())) {
+            Try one = best.tried();
             return new ColumnGuess(
-                    new LandedColumn(name, from, ColumnType.TEXT, ""),
-                    filled + (codes ? ": digits with zeros in front or too many for a number, kept as text" : ": text"),
+                    new LandedColumn(name, from, one.type(), one.spelling()),
+                    filled + ": " + one.words() + exception(best, values) + also(one, values),
                     values.size(),
                     distinct,
                     key);
         }
-        Try one = fits.get();
+        boolean codes = values.stream().allMatch(value -> value.strip().matches("[+-]?\\d+"));
+        String why = codes
+                ? ": digits with zeros in front or too many for a number, kept as text"
+                : best.count() * 2 < values.size()
+                        ? ": text"
+                        : ": text; " + best.count() + " of " + values.size() + " are "
+                                + best.tried().words() + exception(best, values);
         return new ColumnGuess(
-                new LandedColumn(name, from, one.type(), one.spelling()),
-                filled + ": " + one.words() + also(one, values),
-                values.size(),
-                distinct,
-                key);
+                new LandedColumn(name, from, ColumnType.TEXT, ""), filled + why, values.size(), distinct, key);
+    }
+
+    /**
+     * A way to read a column, and how many of its values fit.
+     *
+     * @param other index of the first value that does not; -1 if all do
+     */
+    private record Fitting(Try tried, int count, int other) {
+        /** Nearly all of a good many: the others are mistakes, which would be held. */
+        boolean isEnough(int values) {
+            return count == values || values >= 20 && count * 20 >= values * 19;
+        }
+    }
+
+    private static Fitting best(List<String> values) {
+        Fitting best = new Fitting(TRIES.get(0), 0, 0);
+        for (Try one : TRIES) {
+            Fitting fitting = fitting(one, values);
+            if (fitting.count() > best.count()) {
+                best = fitting;
+            }
+        }
+        return best;
+    }
+
+    private static String exception(Fitting fitting, List<String> values) {
+        return fitting.other() < 0 ? "" : ", but not \"" + values.get(fitting.other()) + "\"";
     }
 
     /** What else it could be, so that a person may choose. */
@@ -113,20 +141,34 @@ public final class ColumnGuesses {
     }
 
     private static boolean fit(Try one, List<String> values) {
-        if (one.type() == ColumnType.BOOLEAN
-                && values.stream().allMatch(value -> value.strip().matches("[01]"))) {
-            // A column of ones and noughts counts as often as it says yes or no.
-            return false;
-        }
+        return fitting(one, values).other() < 0;
+    }
+
+    private static Fitting fitting(Try one, List<String> values) {
         boolean number = one.type() == ColumnType.INTEGER || one.type() == ColumnType.DECIMAL;
-        if (number
-                && values.stream()
-                        .anyMatch(value -> CODE.matcher(value.strip()).matches()
-                                && !value.strip().matches("[+-]?0[.,]\\d+"))) {
-            return false;
+        // A column of ones and noughts counts as often as it says yes or no.
+        boolean counts = one.type() == ColumnType.BOOLEAN
+                && values.stream().allMatch(value -> value.strip().matches("[01]"));
+        boolean codes = number && values.stream().anyMatch(ColumnGuesses::isCode);
+        if (counts || codes) {
+            return new Fitting(one, 0, 0);
         }
         CellReading reading = reading(one);
-        return values.stream().allMatch(value -> reading.read(value) instanceof CellReading.Cell.Fits);
+        int count = 0;
+        int other = -1;
+        for (int i = 0; i < values.size(); i++) {
+            if (reading.read(values.get(i)) instanceof CellReading.Cell.Fits) {
+                count++;
+            } else if (other < 0) {
+                other = i;
+            }
+        }
+        return new Fitting(one, count, other);
+    }
+
+    private static boolean isCode(String value) {
+        String plain = value.strip();
+        return CODE.matcher(plain).matches() && !plain.matches("[+-]?0[.,]\\d+");
     }
 
     /** As names are written in queries: small letters, digits and underscores. */

@@ -55,6 +55,20 @@ class GuessesTest {
         assertThat(guess("|").evidence()).isEqualTo("no value in 2 rows");
     }
 
+    /** Nearly all of a good many; of a few, a person decides. */
+    @Test
+    void aFewMistakesAmongManyAreNoText() {
+        String many = "24.12.2026|".repeat(19);
+        ColumnGuess most = guess(many + "31.02.2026");
+        assertThat(most.column().type()).isEqualTo(remitto.core.dataset.ColumnType.DATE);
+        assertThat(most.evidence()).isEqualTo("20 of 20 filled: dates (dd.MM.uuuu), but not \"31.02.2026\"");
+        ColumnGuess fewer = guess(many + "31.02.2026|soon");
+        assertThat(fewer.column().type()).isEqualTo(remitto.core.dataset.ColumnType.TEXT);
+        assertThat(fewer.evidence())
+                .isEqualTo("21 of 21 filled: text; 19 of 21 are dates (dd.MM.uuuu), but not \"31.02.2026\"");
+        assertThat(guess("1|2|Ada|Bo|Cy").evidence()).isEqualTo("5 of 5 filled: text");
+    }
+
     @Test
     void aKeyHasADifferentValueInEveryRow() {
         assertThat(guess("1|2|3").asKey()).isTrue();

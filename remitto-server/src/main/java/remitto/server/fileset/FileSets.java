@@ -82,6 +82,11 @@ public class FileSets {
                 .list();
     }
 
+    /** Also those that were archived, whose rows are still there. */
+    List<FileSet> withArchived() {
+        return jdbc.sql(SELECT).query((row, number) -> set(row)).list();
+    }
+
     public FileSet get(long id) {
         return jdbc.sql(SELECT + " where f.id = ?")
                 .param(id)

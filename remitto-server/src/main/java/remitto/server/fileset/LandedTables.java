@@ -120,6 +120,20 @@ class LandedTables {
         }
     }
 
+    /** Every table of a set, as they stand in SQL. */
+    List<String> of(long set) {
+        return others(set, 0);
+    }
+
+    /** Names of a table's columns. */
+    List<String> columns(String table) {
+        return jdbc.sql("select attname from pg_attribute where attrelid = to_regclass(?) and attnum > 0"
+                        + " and not attisdropped")
+                .param(table)
+                .query(String.class)
+                .list();
+    }
+
     private List<String> others(long set, int revision) {
         return jdbc.sql("""
                         select format('landing.%I', tablename) from pg_tables
@@ -199,10 +213,5 @@ class LandedTables {
                     types.put(row.getString("attname"), row.getString("type"));
                 });
         return types;
-    }
-
-    void drop(FileSets.FileSet set) {
-        template.execute("drop view if exists " + view(set.table()));
-        others(set.id(), 0).forEach(one -> template.execute("drop table if exists " + one));
     }
 }

@@ -31,6 +31,7 @@ class Forgetting {
     private final Measures measures;
     private final SentTo sent;
     private final Json json;
+    private final List<KeptRows> kept;
 
     Forgetting(
             JdbcClient jdbc,
@@ -39,7 +40,9 @@ class Forgetting {
             EventSets events,
             Measures measures,
             SentTo sent,
-            Json json) {
+            Json json,
+            List<KeptRows> kept) {
+        this.kept = List.copyOf(kept);
         this.jdbc = jdbc;
         this.template = template;
         this.datasets = datasets;
@@ -103,6 +106,7 @@ class Forgetting {
      */
     List<String> unreached() {
         List<String> sentences = new ArrayList<>(files());
+        kept.forEach(one -> sentences.addAll(one.unreached()));
         sent.unlinked()
                 .forEach(one -> sentences.add("Records of route " + one.route() + " in " + one.destination()
                         + " cannot be linked to anybody: its rows have no key of a person, and it sent no address."));
@@ -132,6 +136,7 @@ class Forgetting {
         lines(counts);
         known(counts);
         besides(counts);
+        kept.forEach(one -> counts.putAll(one.forget()));
         derived(person, counts);
         person(person, counts);
         counts.values().removeIf(count -> count == 0);
