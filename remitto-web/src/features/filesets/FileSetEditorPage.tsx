@@ -153,7 +153,9 @@ function Editor({ source, set }: { source: Source; set?: FileSet }) {
                     onChange={(event) => setPath(event.target.value || undefined)}
                   >
                     <option value="">
-                      {matches.data.newest[0] ? `the newest: ${matches.data.newest[0].path}` : 'no file matches yet'}
+                      {matches.data.newest[0]
+                        ? `the newest: ${matches.data.newest[0].path}`
+                        : 'no file matches yet'}
                     </option>
                     {matches.data.newest.map((one) => (
                       <option key={one.path} value={one.path}>

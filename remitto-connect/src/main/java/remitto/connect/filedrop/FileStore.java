@@ -41,6 +41,11 @@ public interface FileStore {
 
     void delete(String path);
 
+    /** Whether a file that is listed is never written to any more, so that nobody needs to wait for its end. */
+    default boolean isWhole() {
+        return false;
+    }
+
     /** Where a file goes to when it is archived. */
     static String archived(String path) {
         int slash = path.lastIndexOf('/');

@@ -21,9 +21,19 @@ public final class FilesToRead {
     private final FilePattern pattern;
     private final int revision;
     private final Instant now;
+    private final boolean whole;
 
     /** @param revision of the definition */
     public FilesToRead(FileSetDefinition definition, int revision, Instant now) {
+        this(definition, revision, now, false);
+    }
+
+    /**
+     * @param revision of the definition
+     * @param whole whether a file that is listed is never written to any more
+     */
+    public FilesToRead(FileSetDefinition definition, int revision, Instant now, boolean whole) {
+        this.whole = whole;
         this.definition = definition;
         this.pattern = new FilePattern(definition.pattern());
         this.revision = revision;
@@ -73,7 +83,8 @@ public final class FilesToRead {
         if (same.filter(one -> isSettled(one)).isPresent()) {
             return Act.NOTHING;
         }
-        boolean quiet = !file.modifiedAt().isAfter(now.minus(QUIET))
+        boolean quiet = whole
+                || !file.modifiedAt().isAfter(now.minus(QUIET))
                 || same.filter(one -> !one.seenAt().isAfter(now.minus(QUIET))).isPresent();
         return quiet ? Act.READ : Act.WAIT;
     }

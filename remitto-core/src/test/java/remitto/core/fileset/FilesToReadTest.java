@@ -74,6 +74,14 @@ class FilesToReadTest {
                 .containsExactly("WAIT a.csv");
     }
 
+    @Test
+    void aPlaceWhoseFilesAreWholeIsNotWaitedFor() {
+        assertThat(new FilesToRead(set("*.csv", new SeveralFiles.EachAdds()), 1, NOW, true)
+                        .steps(List.of(file("a.csv", 0), file("b.csv", -60)), List.of()))
+                .extracting(FilesToRead.Step::act)
+                .containsOnly(FilesToRead.Act.READ);
+    }
+
     /** Clocks of other machines may be ahead; two looks tell as well as a time does. */
     @Test
     void aFileFromTheFutureIsReadWhenItStaysAsItIs() {

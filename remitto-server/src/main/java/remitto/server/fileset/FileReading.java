@@ -107,8 +107,8 @@ class FileReading {
         List<KnownFile> before =
                 known.values().stream().map(FileLog.Known::file).toList();
         int[] acts = new int[4];
-        for (FilesToRead.Step step :
-                new FilesToRead(set.definition(), set.revision(), clock.instant()).steps(listed, before)) {
+        for (FilesToRead.Step step : new FilesToRead(set.definition(), set.revision(), clock.instant(), store.isWhole())
+                .steps(listed, before)) {
             Optional<FileLog.Known> one =
                     Optional.ofNullable(known.get(step.file().path()));
             switch (step.act()) {

@@ -64,6 +64,11 @@ final class UploadStore implements FileStore {
         store().delete(path);
     }
 
+    @Override
+    public boolean isWhole() {
+        return true;
+    }
+
     private static String checked(String name) {
         if (name.isBlank()
                 || name.length() > 200
