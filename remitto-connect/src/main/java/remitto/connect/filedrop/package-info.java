@@ -1,4 +1,4 @@
-/** Places that other people leave files in: listed, read, and tidied up after reading. */
+/** Places that other people leave files in: listed, read, and archived or deleted after reading. */
 @NullMarked
 package remitto.connect.filedrop;
 
