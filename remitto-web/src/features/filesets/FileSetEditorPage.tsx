@@ -9,7 +9,8 @@ import { At } from '../../components/Moment';
 import { useSettled } from '../../components/settled';
 import { Card, Failure, Input, Labelled, Page, Pill, Select, Skeleton } from '../../components/ui';
 import { count } from '../../components/format';
-import { Act } from '../session/Editors';
+import { Act, Editable } from '../session/Editors';
+import { useIsEditor } from '../session/useSession';
 import { ColumnsTable } from './ColumnsTable';
 import { FormatFields } from './FormatFields';
 import { SampleRows } from './SampleRows';
@@ -45,6 +46,7 @@ function Editor({ source, set }: { source: Source; set?: FileSet }) {
   const navigate = useNavigate();
   const client = useQueryClient();
   const [begun] = useSearchParams();
+  const editor = useIsEditor();
   const [name, setName] = useState(set?.name ?? '');
   const [table, setTable] = useState(set?.table ?? '');
   const [pattern, setPattern] = useState(set?.definition.pattern ?? '*');
@@ -84,7 +86,7 @@ function Editor({ source, set }: { source: Source; set?: FileSet }) {
   const rows = useQuery({
     queryKey: ['file-sample', asked],
     queryFn: () => ok(api.POST('/api/file-sets/sample', { body: asked as NonNullable<typeof asked> })),
-    enabled: asked !== undefined,
+    enabled: asked !== undefined && editor,
     placeholderData: (before) => before,
     retry: false,
   });
@@ -126,181 +128,186 @@ function Editor({ source, set }: { source: Source; set?: FileSet }) {
       }
     >
       <Failure error={save.error} />
-      <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[330px_minmax(0,1fr)]">
-        <div className="flex flex-col gap-4">
-          <Card title="Files" className="pb-4">
-            <div className="flex flex-col gap-3 px-4 pt-2">
-              <Labelled
-                label="Pattern of the names"
-                note="* stands for any characters but a slash, ** for any characters, ? for one."
-              >
-                <Input
-                  className="w-full font-mono"
-                  value={pattern}
-                  onChange={(event) => {
-                    setPattern(event.target.value);
-                    setPath(undefined);
-                  }}
-                />
-              </Labelled>
-              <Failure error={matches.error} />
-              {matches.data && (
-                <Labelled label={`File to look at (${count(matches.data.count)} match)`}>
-                  <Select
+      <Editable>
+        <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[330px_minmax(0,1fr)]">
+          <div className="flex flex-col gap-4">
+            <Card title="Files" className="pb-4">
+              <div className="flex flex-col gap-3 px-4 pt-2">
+                <Labelled
+                  label="Pattern of the names"
+                  note="* stands for any characters but a slash, ** for any characters, ? for one."
+                >
+                  <Input
                     className="w-full font-mono"
-                    value={path ?? ''}
-                    disabled={matches.data.count === 0}
-                    onChange={(event) => setPath(event.target.value || undefined)}
-                  >
-                    <option value="">
-                      {matches.data.newest[0]
-                        ? `the newest: ${matches.data.newest[0].path}`
-                        : 'no file matches yet'}
-                    </option>
-                    {matches.data.newest.map((one) => (
-                      <option key={one.path} value={one.path}>
-                        {one.path}
-                      </option>
-                    ))}
-                  </Select>
-                </Labelled>
-              )}
-              <div>
-                <Act disabled={look.isPending || !matches.data?.count} onClick={() => look.mutate(undefined)}>
-                  {look.isPending ? 'Looking' : definition ? 'Propose again' : 'Look at the file'}
-                </Act>
-              </div>
-              <Failure error={look.error} />
-            </div>
-          </Card>
-          {definition && (
-            <>
-              <Card title="Form" className="pb-4">
-                <div className="px-4 pt-2">
-                  <FormatFields format={definition.format} onChange={(format) => look.mutate(format)} />
-                  {look.data && look.data.evidence.length > 0 && (
-                    <ul className="text-soft m-0 mt-3 pl-4">
-                      {look.data.evidence.map((one) => (
-                        <li key={one}>{one}</li>
-                      ))}
-                    </ul>
-                  )}
-                </div>
-              </Card>
-              <Card title="Meaning" className="pb-4">
-                <div className="flex flex-col gap-3 px-4 pt-2">
-                  <SeveralFields
-                    several={definition.several}
-                    names={definition.columns.map((one) => one.name)}
-                    onChange={(several) => change({ several })}
+                    value={pattern}
+                    onChange={(event) => {
+                      setPattern(event.target.value);
+                      setPath(undefined);
+                    }}
                   />
-                  <Labelled label="After reading">
+                </Labelled>
+                <Failure error={matches.error} />
+                {matches.data && (
+                  <Labelled label={`File to look at (${count(matches.data.count)} match)`}>
                     <Select
-                      className="w-full"
-                      value={definition.afterReading}
-                      onChange={(event) =>
-                        change({ afterReading: event.target.value as FileSetDefinition['afterReading'] })
-                      }
+                      className="w-full font-mono"
+                      value={path ?? ''}
+                      disabled={matches.data.count === 0}
+                      onChange={(event) => setPath(event.target.value || undefined)}
                     >
-                      {AFTER.map((one) => (
-                        <option key={one.value} value={one.value}>
-                          {one.title}
+                      <option value="">
+                        {matches.data.newest[0]
+                          ? `the newest: ${matches.data.newest[0].path}`
+                          : 'no file matches yet'}
+                      </option>
+                      {matches.data.newest.map((one) => (
+                        <option key={one.path} value={one.path}>
+                          {one.path}
                         </option>
                       ))}
                     </Select>
                   </Labelled>
-                  <div className="grid grid-cols-2 gap-3">
-                    <Labelled label="Time zone" note="Of times that name none.">
-                      <Input
-                        className="w-full"
-                        value={definition.zone}
-                        onChange={(event) => change({ zone: event.target.value })}
-                      />
-                    </Labelled>
-                    <Labelled label="Rows kept (days)" note="0 keeps them for good.">
-                      <Input
-                        className="w-full"
-                        type="number"
-                        min={0}
-                        value={definition.keepDays}
-                        onChange={(event) => change({ keepDays: Number(event.target.value) || 0 })}
-                      />
-                    </Labelled>
-                  </div>
+                )}
+                <div>
+                  <Act
+                    disabled={look.isPending || !matches.data?.count}
+                    onClick={() => look.mutate(undefined)}
+                  >
+                    {look.isPending ? 'Looking' : definition ? 'Propose again' : 'Look at the file'}
+                  </Act>
                 </div>
-              </Card>
-            </>
-          )}
-        </div>
-        <div className="flex min-w-0 flex-col gap-4">
-          <Card title="Name" className="pb-4">
-            <div className="grid grid-cols-2 gap-3 px-4 pt-2">
-              <Labelled label="File set">
-                <Input className="w-full" value={name} onChange={(event) => setName(event.target.value)} />
-              </Labelled>
-              <Labelled label="Table in the schema landed" note="It stays, since queries name it.">
-                <Input
-                  className="w-full font-mono"
-                  disabled={set !== undefined}
-                  placeholder={tableOf(name)}
-                  value={table}
-                  onChange={(event) => setTable(event.target.value)}
-                />
-              </Labelled>
-            </div>
-          </Card>
-          {definition ? (
-            <>
-              <Card title="Columns" className="overflow-x-auto">
-                <ColumnsTable
-                  guesses={sample?.columns ?? []}
-                  columns={definition.columns}
-                  onChange={(columns) => change({ columns })}
-                />
-              </Card>
-              <Card
-                title="First rows"
-                aside={
-                  sample?.file && (
-                    <>
-                      <span className="font-mono">{sample.file.path}</span>, {bytes(sample.file.size)},{' '}
-                      <At at={sample.file.modifiedAt} />{' '}
-                      {sample.packing !== 'none' && <Pill>{sample.packing}</Pill>}{' '}
-                      {sample.held > 0 && (
-                        <Pill tone="held">
-                          ‖ {count(sample.held)} of {count(sample.rows.length)} would be held
-                        </Pill>
-                      )}
-                    </>
-                  )
-                }
-              >
-                <Failure error={rows.error} />
-                {sample?.problem ? (
-                  <div className="px-4 pb-2">
-                    <Failure error={new Error(sample.problem)} />
+                <Failure error={look.error} />
+              </div>
+            </Card>
+            {definition && (
+              <>
+                <Card title="Form" className="pb-4">
+                  <div className="px-4 pt-2">
+                    <FormatFields format={definition.format} onChange={(format) => look.mutate(format)} />
+                    {look.data && look.data.evidence.length > 0 && (
+                      <ul className="text-soft m-0 mt-3 pl-4">
+                        {look.data.evidence.map((one) => (
+                          <li key={one}>{one}</li>
+                        ))}
+                      </ul>
+                    )}
                   </div>
-                ) : sample ? (
-                  <SampleRows sample={sample} definition={sample.definition ?? definition} />
+                </Card>
+                <Card title="Meaning" className="pb-4">
+                  <div className="flex flex-col gap-3 px-4 pt-2">
+                    <SeveralFields
+                      several={definition.several}
+                      names={definition.columns.map((one) => one.name)}
+                      onChange={(several) => change({ several })}
+                    />
+                    <Labelled label="After reading">
+                      <Select
+                        className="w-full"
+                        value={definition.afterReading}
+                        onChange={(event) =>
+                          change({ afterReading: event.target.value as FileSetDefinition['afterReading'] })
+                        }
+                      >
+                        {AFTER.map((one) => (
+                          <option key={one.value} value={one.value}>
+                            {one.title}
+                          </option>
+                        ))}
+                      </Select>
+                    </Labelled>
+                    <div className="grid grid-cols-2 gap-3">
+                      <Labelled label="Time zone" note="Of times that name none.">
+                        <Input
+                          className="w-full"
+                          value={definition.zone}
+                          onChange={(event) => change({ zone: event.target.value })}
+                        />
+                      </Labelled>
+                      <Labelled label="Rows kept (days)" note="0 keeps them for good.">
+                        <Input
+                          className="w-full"
+                          type="number"
+                          min={0}
+                          value={definition.keepDays}
+                          onChange={(event) => change({ keepDays: Number(event.target.value) || 0 })}
+                        />
+                      </Labelled>
+                    </div>
+                  </div>
+                </Card>
+              </>
+            )}
+          </div>
+          <div className="flex min-w-0 flex-col gap-4">
+            <Card title="Name" className="pb-4">
+              <div className="grid grid-cols-2 gap-3 px-4 pt-2">
+                <Labelled label="File set">
+                  <Input className="w-full" value={name} onChange={(event) => setName(event.target.value)} />
+                </Labelled>
+                <Labelled label="Table in the schema landed" note="It stays, since queries name it.">
+                  <Input
+                    className="w-full font-mono"
+                    disabled={set !== undefined}
+                    placeholder={tableOf(name)}
+                    value={table}
+                    onChange={(event) => setTable(event.target.value)}
+                  />
+                </Labelled>
+              </div>
+            </Card>
+            {definition ? (
+              <>
+                <Card title="Columns" className="overflow-x-auto">
+                  <ColumnsTable
+                    guesses={sample?.columns ?? []}
+                    columns={definition.columns}
+                    onChange={(columns) => change({ columns })}
+                  />
+                </Card>
+                <Card
+                  title="First rows"
+                  aside={
+                    sample?.file && (
+                      <>
+                        <span className="font-mono">{sample.file.path}</span>, {bytes(sample.file.size)},{' '}
+                        <At at={sample.file.modifiedAt} />{' '}
+                        {sample.packing !== 'none' && <Pill>{sample.packing}</Pill>}{' '}
+                        {sample.held > 0 && (
+                          <Pill tone="held">
+                            ‖ {count(sample.held)} of {count(sample.rows.length)} would be held
+                          </Pill>
+                        )}
+                      </>
+                    )
+                  }
+                >
+                  <Failure error={rows.error} />
+                  {sample?.problem ? (
+                    <div className="px-4 pb-2">
+                      <Failure error={new Error(sample.problem)} />
+                    </div>
+                  ) : sample ? (
+                    <SampleRows sample={sample} definition={sample.definition ?? definition} />
+                  ) : (
+                    editor && !rows.error && <Skeleton rows={4} />
+                  )}
+                </Card>
+              </>
+            ) : (
+              <Card className="px-4 py-6">
+                {look.data?.problem ? (
+                  <Failure error={new Error(look.data.problem)} />
                 ) : (
-                  !rows.error && <Skeleton rows={4} />
+                  <p className="text-soft m-0 max-w-[65ch]">
+                    Say which files belong together, then look at one: its encoding, delimiter, header,
+                    columns and types are proposed with what speaks for them. Nothing is kept before you save.
+                  </p>
                 )}
               </Card>
-            </>
-          ) : (
-            <Card className="px-4 py-6">
-              {look.data?.problem ? (
-                <Failure error={new Error(look.data.problem)} />
-              ) : (
-                <p className="text-soft m-0 max-w-[65ch]">
-                  Say which files belong together, then look at one: its encoding, delimiter, header, columns
-                  and types are proposed with what speaks for them. Nothing is kept before you save.
-                </p>
-              )}
-            </Card>
-          )}
+            )}
+          </div>
         </div>
-      </div>
+      </Editable>
     </Page>
   );
 }

@@ -7,7 +7,7 @@ import { ArchiveButton } from '../../components/ArchiveButton';
 import { count, counted } from '../../components/format';
 import { Loaded } from '../../components/Loaded';
 import { Ago, At } from '../../components/Moment';
-import { Button, Card, Failure, Page, Pill, Skeleton, TD, TH } from '../../components/ui';
+import { Card, Failure, Page, Pill, Skeleton, TD, TH } from '../../components/ui';
 import { Act, ActLink } from '../session/Editors';
 import { AFTER, bytes, formatWords, severalWords, STATES } from './words';
 
@@ -228,14 +228,15 @@ function FileRow({
         <td className={`${TD} text-right font-mono`}>{count(file.rows)}</td>
         <td className={`${TD} text-right font-mono`}>
           {file.held > 0 ? (
-            <Button
-              kind="quiet"
+            <button
+              type="button"
+              className="text-held cursor-pointer font-medium underline-offset-2 hover:underline"
               aria-expanded={open}
               aria-label={`${counted(file.held, 'held row')} of ${file.path}`}
               onClick={onOpen}
             >
-              <span className="text-held">‖ {count(file.held)}</span>
-            </Button>
+              ‖ {count(file.held)}
+            </button>
           ) : (
             count(0)
           )}

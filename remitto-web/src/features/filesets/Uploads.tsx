@@ -73,7 +73,7 @@ export function Uploads({ source }: { source: Source }) {
               {state.done ? `uploaded, ${bytes(state.size)}` : `${bytes(state.sent)} of ${bytes(state.size)}`}
             </span>
             <progress
-              className="mt-1 block h-1.5 w-full"
+              className="accent-deep mt-1 block h-1.5 w-full"
               aria-label={`Upload of ${state.name}`}
               max={Math.max(1, state.size)}
               value={state.done ? Math.max(1, state.size) : state.sent}

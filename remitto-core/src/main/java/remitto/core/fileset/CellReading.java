@@ -20,6 +20,7 @@ import remitto.core.shaper.Stores;
 import remitto.core.shaper.ToDate;
 import remitto.core.shaper.ToMoment;
 import remitto.core.shaper.YesNo;
+import remitto.core.value.SqlTime;
 import remitto.core.value.Value;
 
 /** Reads the cells of one column of a file into the spelling that they are kept in. */
@@ -37,12 +38,17 @@ public final class CellReading {
     /** What a database spells the same, digits after the point and all. */
     private static final Pattern PLAIN = Pattern.compile("-?(?:0|[1-9]\\d*)(?:\\.\\d+)?");
 
+    private static final Cell NOTHING_THERE = new Cell.Fits(Optional.empty());
+    private static final int SAFE_DIGITS = 18;
+
     private final LandedColumn column;
     private final Step step;
+    private final boolean usual;
 
     private CellReading(LandedColumn column, Step step) {
         this.column = column;
         this.step = step;
+        this.usual = column.spelling().isBlank();
     }
 
     /** @param zone of times that name none */
@@ -114,13 +120,61 @@ public final class CellReading {
             return new Cell.Fits(Optional.of(text));
         }
         if (text.isBlank()) {
-            return new Cell.Fits(Optional.empty());
+            return NOTHING_THERE;
+        }
+        if (usual) {
+            Optional<String> plain = plain(text);
+            if (plain.isPresent()) {
+                return new Cell.Fits(plain);
+            }
         }
         Shaped shaped = step.apply(new Value.Text(text), NOTHING);
         if (shaped instanceof Shaped.Unusable unusable) {
             return new Cell.DoesNotFit(column.name() + ": " + unusable.reason());
         }
         return spelled(((Shaped.Usable) shaped).value(), text);
+    }
+
+    /** What databases and programs write by the million, without a general reader; empty for whatever else it may be. */
+    private Optional<String> plain(String text) {
+        return switch (column.type()) {
+            case TEXT -> Optional.empty();
+            case INTEGER -> isPlainWhole(text) ? Optional.of(text) : Optional.empty();
+            case DECIMAL -> PLAIN.matcher(text).matches() ? Optional.of(text) : Optional.empty();
+            case BOOLEAN ->
+                switch (text) {
+                    case "true", "t", "1" -> Optional.of("t");
+                    case "false", "f", "0" -> Optional.of("f");
+                    default -> Optional.empty();
+                };
+            case DATE -> SqlTime.day(text).filter(day -> day.getYear() > 0).map(LocalDate::toString);
+            case TIMESTAMP -> moment(text);
+        };
+    }
+
+    /** Only with an offset: what names none is of the zone. */
+    private static Optional<String> moment(String text) {
+        int last = text.length() - 1;
+        if (last < 19 || text.charAt(last) != 'Z' || text.charAt(10) != 'T' && text.charAt(10) != ' ') {
+            return Optional.empty();
+        }
+        return SqlTime.moment(text.substring(0, 10) + " " + text.substring(11, last))
+                .filter(moment -> text.compareTo("0001") > 0)
+                .map(Instant::toString);
+    }
+
+    private static boolean isPlainWhole(String text) {
+        int from = text.charAt(0) == '-' ? 1 : 0;
+        int digits = text.length() - from;
+        if (digits < 1 || digits > SAFE_DIGITS || text.charAt(from) == '0' && (digits > 1 || from > 0)) {
+            return false;
+        }
+        for (int i = from; i < text.length(); i++) {
+            if (text.charAt(i) < '0' || text.charAt(i) > '9') {
+                return false;
+            }
+        }
+        return true;
     }
 
     private Cell spelled(Value value, String text) {

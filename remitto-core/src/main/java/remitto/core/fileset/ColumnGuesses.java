@@ -14,8 +14,8 @@ import remitto.core.dataset.ColumnType;
 public final class ColumnGuesses {
     private static final ZoneId UTC = ZoneId.of("UTC");
 
-    /** Numbers whose zeros in front would be lost are codes. */
-    private static final Pattern CODE = Pattern.compile("[+-]?0\\d.*");
+    /** Numbers whose zeros in front would be lost are codes, and phones with a plus are no sums. */
+    private static final Pattern CODE = Pattern.compile("[+-]?0\\d.*|\\+\\d{7,}");
 
     /** A way to read a column. The first that all values fit is proposed. */
     private record Try(ColumnType type, String spelling, String words) {}
@@ -80,7 +80,7 @@ public final class ColumnGuesses {
         }
         boolean codes = values.stream().allMatch(value -> value.strip().matches("[+-]?\\d+"));
         String why = codes
-                ? ": digits with zeros in front or too many for a number, kept as text"
+                ? ": codes or phones, kept as text so that no zero in front is lost"
                 : best.count() * 2 < values.size()
                         ? ": text"
                         : ": text; " + best.count() + " of " + values.size() + " are "
@@ -146,9 +146,11 @@ public final class ColumnGuesses {
 
     private static Fitting fitting(Try one, List<String> values) {
         boolean number = one.type() == ColumnType.INTEGER || one.type() == ColumnType.DECIMAL;
-        // A column of ones and noughts counts as often as it says yes or no.
+        // A column of ones and noughts counts as often as it says yes or no, and one of "NO" alone is as likely a
+        // country.
         boolean counts = one.type() == ColumnType.BOOLEAN
-                && values.stream().allMatch(value -> value.strip().matches("[01]"));
+                && (values.stream().allMatch(value -> value.strip().matches("[01]"))
+                        || values.stream().distinct().limit(2).count() < 2);
         boolean codes = number && values.stream().anyMatch(ColumnGuesses::isCode);
         if (counts || codes) {
             return new Fitting(one, 0, 0);

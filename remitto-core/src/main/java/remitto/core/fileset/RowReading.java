@@ -12,12 +12,17 @@ import org.jspecify.annotations.Nullable;
 public final class RowReading {
     private final List<LandedColumn> columns;
     private final List<CellReading> readings;
+    private final boolean[] spelled;
 
     public RowReading(FileSetDefinition definition) {
         this.columns = definition.columns();
         ZoneId zone = ZoneId.of(definition.zone());
         this.readings =
                 columns.stream().map(column -> CellReading.of(column, zone)).toList();
+        this.spelled = new boolean[columns.size()];
+        for (int i = 0; i < spelled.length; i++) {
+            spelled[i] = !columns.get(i).spelling().isBlank();
+        }
     }
 
     /** What became of a row. */
@@ -26,7 +31,7 @@ public final class RowReading {
          * A row that is kept.
          *
          * @param cells in the order of the definition's columns; absent where there is no value
-         * @param originals by name of the column, as the file spells them, where that is not how they are kept
+         * @param originals by name of the column, as the file spells them, of columns with a spelling of their own
          */
         record Kept(List<Optional<String>> cells, Map<String, String> originals) implements Landed {}
 
@@ -48,7 +53,7 @@ public final class RowReading {
             CellReading.Cell cell = checked(i, text);
             if (cell instanceof CellReading.Cell.Fits fits) {
                 kept.add(fits.text());
-                if (!fits.text().equals(Optional.of(text)) && !text.isBlank()) {
+                if (spelled[i] && !text.isBlank() && !fits.text().equals(Optional.of(text))) {
                     originals = originals.isEmpty() ? new LinkedHashMap<>() : originals;
                     originals.put(columns.get(i).name(), text);
                 }
@@ -63,11 +68,18 @@ public final class RowReading {
     }
 
     private CellReading.Cell checked(int at, String text) {
-        if (text.indexOf(0) >= 0) {
+        boolean nul = false;
+        boolean foreign = false;
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            nul |= c == 0;
+            foreign |= c == '\uFFFD';
+        }
+        if (nul) {
             return new CellReading.Cell.DoesNotFit(
                     columns.get(at).name() + ": holds a NUL character, which no database keeps in text");
         }
-        if (text.indexOf('\uFFFD') >= 0) {
+        if (foreign) {
             return new CellReading.Cell.DoesNotFit(
                     columns.get(at).name() + ": holds a character that is not of the file's encoding");
         }

@@ -50,6 +50,15 @@ class CellReadingTest {
                 "DATE      | dd.MM.uuuu | 31.11.2026          | HELD berth: \"31.11.2026\" is not a date spelled dd.MM.uuuu",
                 "TIMESTAMP |            | 2026-06-01T12:00:00Z | 2026-06-01T12:00:00Z",
                 "TIMESTAMP |            | 2026-06-01 12:00     | 2026-06-01T10:00:00Z",
+                "INTEGER   |            | -007                | -7",
+                "INTEGER   |            | 999999999999999999  | 999999999999999999",
+                "BOOLEAN   |            | TRUE                | t",
+                "DATE      |            | 0000-01-01          | HELD berth: \"0000-01-01\" is not within the years 1 to 9999",
+                "DATE      |            | 2026-1-1            | HELD berth: \"2026-1-1\" is not a date (year-month-day)",
+                "TIMESTAMP |            | 2026-06-01 12:00:00Z | 2026-06-01T12:00:00Z",
+                "TIMESTAMP |            | 2026-06-01T12:00:00.25Z | 2026-06-01T12:00:00.250Z",
+                "TIMESTAMP |            | 2026-06-01T14:00:00+02:00 | 2026-06-01T12:00:00Z",
+                "TIMESTAMP |            | 2026-06-01T25:00:00Z | HELD berth: \"2026-06-01T25:00:00Z\" is not a date and time (ISO 8601)",
                 "TIMESTAMP | dd.MM.uuuu HH:mm | 01.12.2026 08:30 | 2026-12-01T07:30:00Z",
                 "TIMESTAMP |            | 2026-03-29 02:30    | HELD berth: \"2026-03-29 02:30\" does not exist in Europe/Oslo, since the clocks change then"
             })

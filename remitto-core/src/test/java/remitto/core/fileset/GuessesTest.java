@@ -33,7 +33,9 @@ class GuessesTest {
         "01/24/2026|02/01/2026,     DATE,      MM/dd/uuuu,",
         "2026-12-24 08:00|2026-12-24T09:00:00Z, TIMESTAMP, '',",
         "24.12.2026 08:00,          TIMESTAMP, dd.MM.uuuu HH:mm,",
-        "+4791244871|+4791244872,   INTEGER,   '',",
+        "+4791244871|+4791244872,   TEXT,      '',",
+        "NO|NO|NO,                  TEXT,      '',",
+        "+12|-3,                    INTEGER,   '',",
         "Ada|2,                     TEXT,      '',",
         "||,                        TEXT,      '',",
         "31.02.2026|01.02.2026,     TEXT,      ''"
@@ -51,7 +53,7 @@ class GuessesTest {
                         "2 of 2 filled: dates, day first (dd/MM/uuuu); could also be dates, month first (MM/dd/uuuu)");
         assertThat(guess("24/12/2026|03/04/2026").evidence()).doesNotContain("could also be");
         assertThat(guess("1.234|5.678").evidence()).contains("could also be numbers with a decimal comma");
-        assertThat(guess("0047|0031").evidence()).contains("zeros in front");
+        assertThat(guess("0047|0031").evidence()).contains("codes or phones");
         assertThat(guess("|").evidence()).isEqualTo("no value in 2 rows");
     }
 

@@ -82,14 +82,11 @@ class FileLanding {
         }
         apply(set);
         log.hold(number, landed.held);
-        long kept = set.definition().several() instanceof SeveralFiles.EachHoldsChanges
-                ? landed.rows
-                : tables.count(set.id(), set.revision(), number);
         return new FileLog.Outcome(
                 KnownFile.State.READ,
                 set.revision(),
                 HexFormat.of().formatHex(digest.digest()),
-                kept,
+                landed.rows,
                 landed.held.size(),
                 others(rows.others()));
     }
@@ -228,7 +225,13 @@ class FileLanding {
         private void keep(long line, RowReading.Landed.Kept kept) {
             rows++;
             CopyText row = copy.row();
-            kept.cells().forEach(row::cell);
+            for (Optional<String> cell : kept.cells()) {
+                if (cell.isPresent()) {
+                    row.text(cell.get());
+                } else {
+                    row.none();
+                }
+            }
             row.number(number).number(line);
             row.cell(kept.originals().isEmpty() ? Optional.empty() : Optional.of(json.write(kept.originals())));
             if (changes.isPresent()) {
