@@ -24,7 +24,7 @@ import remitto.core.fileset.LandedColumn;
 import remitto.core.fileset.ListedFile;
 import remitto.core.fileset.RowReading;
 import remitto.core.fileset.SeveralFiles;
-import remitto.server.platform.CopyParts;
+import remitto.server.platform.CopyStream;
 import remitto.server.platform.CopyText;
 import remitto.server.platform.Json;
 
@@ -70,15 +70,18 @@ class FileLanding {
                 set.definition().columns().stream().map(LandedColumn::from).toList();
         RowFile rows = RowFiles.open(counted, set.definition().format(), wanted);
         String into = prepare(set, number);
-        Landed landed = new Landed(set.definition(), number, order(file), new CopyParts(template, into));
-        for (RowFile.FileRecord record = rows.next(); record != null; record = rows.next()) {
-            landed.row(record, rows);
-        }
-        landed.copy.end();
-        // What follows the last row, such as the end of a packed file, is a part of it too.
-        counted.skipToEnd();
-        if (counted.bytes != file.size()) {
-            throw new StillWritten(file.path());
+        Landed landed;
+        try (CopyStream copy = new CopyStream(template, into)) {
+            landed = new Landed(set.definition(), number, order(file), copy);
+            for (RowFile.FileRecord record = rows.next(); record != null; record = rows.next()) {
+                landed.row(record, rows);
+            }
+            // What follows the last row, such as the end of a packed file, is a part of it too.
+            counted.skipToEnd();
+            if (counted.bytes != file.size()) {
+                throw new StillWritten(file.path());
+            }
+            copy.end();
         }
         apply(set);
         log.hold(number, landed.held);
@@ -148,7 +151,7 @@ class FileLanding {
         private final RowReading reading;
         private final long number;
         private final String order;
-        private final CopyParts copy;
+        private final CopyStream copy;
         private final List<FileLog.HeldFileRow> held = new ArrayList<>();
         private final Optional<SeveralFiles.EachHoldsChanges> changes;
         private final List<Integer> keys;
@@ -156,7 +159,7 @@ class FileLanding {
         private final Set<String> removes;
         private long rows;
 
-        Landed(FileSetDefinition definition, long number, String order, CopyParts copy) {
+        Landed(FileSetDefinition definition, long number, String order, CopyStream copy) {
             this.definition = definition;
             this.reading = new RowReading(definition);
             this.number = number;

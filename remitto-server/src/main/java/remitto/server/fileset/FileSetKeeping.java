@@ -41,6 +41,7 @@ class FileSetKeeping {
         if (!sources.get(wanted.sourceId()).isOfFiles()) {
             throw Problem.invalid("File sets belong to sources of files: folders, SFTP servers and uploads.");
         }
+        sets.retire(wanted.table().strip());
         long id = sets.add(
                 wanted.sourceId(), wanted.name().strip(), wanted.table().strip(), wanted.definition(), who);
         tables.make(id, 1, wanted.definition());

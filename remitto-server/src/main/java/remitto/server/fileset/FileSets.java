@@ -88,7 +88,7 @@ public class FileSets {
     }
 
     public FileSet get(long id) {
-        return jdbc.sql(SELECT + " where f.id = ?")
+        return jdbc.sql(SELECT + " where f.id = ? and f.archived_at is null")
                 .param(id)
                 .query((row, number) -> set(row))
                 .optional()
@@ -104,13 +104,17 @@ public class FileSets {
     }
 
     Optional<String> takenBy(String name, String table, long but) {
-        return jdbc
-                .sql("select name from file_set where (name = ? or table_name = ?) and id <> ?")
-                .params(name, table, but)
-                .query(String.class)
-                .list()
-                .stream()
+        return jdbc.sql("""
+                        select name from file_set where (name = ? or table_name = ?) and id <> ? and archived_at is null
+                        """).params(name, table, but).query(String.class).list().stream()
                 .findFirst();
+    }
+
+    /** Frees the name of a table whose set was archived. */
+    void retire(String table) {
+        jdbc.sql("""
+                        update file_set set table_name = 'archived_' || id where table_name = ? and archived_at is not null
+                        """).param(table).update();
     }
 
     long add(long source, String name, String table, FileSetDefinition definition, String author) {

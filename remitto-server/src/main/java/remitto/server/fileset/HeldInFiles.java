@@ -1,5 +1,6 @@
 package remitto.server.fileset;
 
+import java.util.regex.Pattern;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.server.dataset.DatasetDefinition;
@@ -14,17 +15,36 @@ class HeldInFiles implements UnreadRows {
         this.jdbc = jdbc;
     }
 
+    private record HeldInTable(String table, long rows) {}
+
     @Override
     public long of(long sourceId, DatasetDefinition.Query query) {
-        boolean table = query instanceof DatasetDefinition.Query.TableQuery;
-        String named = query instanceof DatasetDefinition.Query.TableQuery one ? one.table() : query.text();
-        return jdbc.sql("""
-                        select coalesce(sum(l.held), 0) from file_set f join landed_file l on l.file_set_id = f.id
-                        where l.state = 'READ' and (select kind from source where id = ?) in ('files', 'people')
-                          and case when ? then f.table_name = ? else strpos(?, f.table_name) > 0 end
+        return jdbc
+                .sql("""
+                        select f.table_name, sum(l.held) as held from file_set f join landed_file l on l.file_set_id = f.id
+                        where l.state = 'READ' and l.held > 0 and f.archived_at is null
+                          and (select kind from source where id = ?) in ('files', 'people')
+                        group by 1
                         """)
-                .params(sourceId, table, named, named)
-                .query(Long.class)
-                .single();
+                .param(sourceId)
+                .query((row, number) -> new HeldInTable(row.getString("table_name"), row.getLong("held")))
+                .list()
+                .stream()
+                .filter(one -> reads(query, one.table()))
+                .mapToLong(HeldInTable::rows)
+                .sum();
+    }
+
+    /** A name counts where it stands by itself, in whatever letters, quoted or not. */
+    static boolean reads(DatasetDefinition.Query query, String table) {
+        if (query instanceof DatasetDefinition.Query.TableQuery one) {
+            return one.table().equals(table);
+        }
+        String name = Pattern.quote(table.replace("\"", "\"\""));
+        return Pattern.compile(
+                        "(?<![\\p{L}\\p{N}_])" + name + "(?![\\p{L}\\p{N}_])",
+                        Pattern.CASE_INSENSITIVE | Pattern.UNICODE_CASE)
+                .matcher(query.text())
+                .find();
     }
 }

@@ -73,6 +73,17 @@ class LandedTables {
 
     /** Makes an empty table, unless it is there. */
     void make(long set, int revision, FileSetDefinition definition) {
+        // Making an index waits for whoever writes to the table, even where there is one.
+        boolean there = jdbc.sql("select to_regclass(?) is not null")
+                .param(table(set, revision))
+                .query(Boolean.class)
+                .single();
+        if (!there) {
+            makeAnew(set, revision, definition);
+        }
+    }
+
+    private void makeAnew(long set, int revision, FileSetDefinition definition) {
         List<String> columns = new ArrayList<>();
         for (LandedColumn column : definition.columns()) {
             columns.add(quoted(column.name()) + " " + type(column.type()));

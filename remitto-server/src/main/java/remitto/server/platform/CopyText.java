@@ -70,6 +70,13 @@ public final class CopyText {
         return out.length();
     }
 
+    /** What has been written so far, which is not in it any more. */
+    String taken() {
+        String taken = out.toString();
+        out.setLength(0);
+        return taken;
+    }
+
     public void load(JdbcTemplate jdbc, String into) {
         if (out.isEmpty()) {
             return;

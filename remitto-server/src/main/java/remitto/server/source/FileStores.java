@@ -1,6 +1,10 @@
 package remitto.server.source;
 
+import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
 import remitto.connect.filedrop.FileStore;
@@ -11,6 +15,8 @@ import remitto.connect.outgoing.AddressGuard;
 /** Opens the places that sources of files are read from. */
 @Component
 class FileStores {
+    private static final Logger LOG = LoggerFactory.getLogger(FileStores.class);
+
     private final Path inbox;
     private final Path uploads;
     private final AddressGuard guard;
@@ -21,8 +27,18 @@ class FileStores {
      */
     FileStores(@Value("${remitto.inbox}") Path inbox, @Value("${remitto.uploads}") Path uploads, AddressGuard guard) {
         this.inbox = inbox;
+        make(inbox);
         this.uploads = uploads;
         this.guard = guard;
+    }
+
+    /** Whoever leaves files there needs to write to it, so that somebody else may have made it, or may have to. */
+    private static void make(Path inbox) {
+        try {
+            Files.createDirectories(inbox);
+        } catch (IOException e) {
+            LOG.warn("The folder {}, below which sources have their files, cannot be made: {}", inbox, e.toString());
+        }
     }
 
     /** @param password or a private key; blank where none is needed */

@@ -215,6 +215,9 @@ class FileSetRequestsTest {
         long free = files.add("free", definition("free.csv"));
         assertThat(editor.delete("/api/file-sets/" + free).status()).isEqualTo(204);
         assertThat(editor.get("/api/file-sets").ok().toString()).doesNotContain("\"free\"");
+        assertThat(editor.get("/api/file-sets/" + free).status()).isEqualTo(404);
+        long again = files.add("free", definition("free.csv"));
+        assertThat(again).as("the name and the table are free again").isNotEqualTo(free);
     }
 
     private TestUser.Answer part(long source, String name, long from, String bytes) {
