@@ -28,12 +28,13 @@ class FileSetFiles implements DefinitionKind<FileSetFiles.FileSetFile> {
      * A set of files.
      *
      * @param table of the schema {@code landed}; it stays
+     * @param files which they are, how they are spelled, and what they mean
      */
-    record FileSetFile(String name, long source, String table, FileSetDefinition definition) {}
+    record FileSetFile(String name, long source, String table, FileSetDefinition files) {}
 
     @Override
     public Form<FileSetFile> form() {
-        return new Form<>("file-set", "file-sets", FileSetFile.class, 20, false);
+        return new Form<>("file-set", "file-sets", FileSetFile.class, 15, false);
     }
 
     @Override
@@ -48,7 +49,7 @@ class FileSetFiles implements DefinitionKind<FileSetFiles.FileSetFile> {
     }
 
     private static FileSetKeeping.Wanted wanted(FileSetFile file) {
-        return new FileSetKeeping.Wanted(file.name(), file.source(), file.table(), file.definition());
+        return new FileSetKeeping.Wanted(file.name(), file.source(), file.table(), file.files());
     }
 
     @Override

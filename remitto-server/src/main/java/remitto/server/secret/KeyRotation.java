@@ -15,6 +15,8 @@ import java.util.List;
  * rotation loses nothing, and is finished by rotating again.
  */
 public final class KeyRotation {
+    private static final int LOOKS = 6;
+
     private final KeyFile file;
     private final Connection connection;
 
@@ -54,18 +56,27 @@ public final class KeyRotation {
         return both;
     }
 
-    /** A server keeps the key it started with, and would go on sealing with the old one. */
+    /** A server keeps the key it started with, and would go on sealing with the old one. One that was just stopped is waited for. */
     private void refuseWhileServersRun() throws SQLException {
+        for (int looks = 1; othersAreSignedIn(); looks++) {
+            if (looks == LOOKS) {
+                throw new IllegalStateException(
+                        "A server is running: somebody else is signed in to the database as the server's user. Stop all servers first.");
+            }
+            try (Statement statement = connection.createStatement()) {
+                statement.execute("select pg_sleep(0.3), pg_stat_clear_snapshot()");
+            }
+        }
+    }
+
+    private boolean othersAreSignedIn() throws SQLException {
         try (Statement statement = connection.createStatement();
                 ResultSet row = statement.executeQuery("""
                         select count(*) from pg_stat_activity
                         where datname = current_database() and usename = current_user and pid <> pg_backend_pid()
                         """)) {
             row.next();
-            if (row.getLong(1) > 0) {
-                throw new IllegalStateException(
-                        "A server is running: somebody else is signed in to the database as the server's user. Stop all servers first.");
-            }
+            return row.getLong(1) > 0;
         }
     }
 

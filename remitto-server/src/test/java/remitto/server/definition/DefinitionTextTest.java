@@ -51,7 +51,7 @@ class DefinitionTextTest {
             }
         }
         assertThat(made)
-                .hasSize(12)
+                .hasSize(13)
                 .allSatisfy((kind, many) -> assertThat(many).as(kind).isGreaterThan(ENOUGH));
     }
 

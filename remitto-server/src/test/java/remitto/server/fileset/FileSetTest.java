@@ -1,6 +1,7 @@
 package remitto.server.fileset;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.time.Duration;
 import java.time.Instant;
@@ -11,6 +12,8 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
+import org.springframework.transaction.support.TransactionTemplate;
+import remitto.core.fileset.ListedFile;
 import remitto.server.harness.TestFiles;
 import remitto.server.harness.TestServer;
 import remitto.server.harness.TestUser;
@@ -380,5 +383,33 @@ class FileSetTest {
         files.read(set);
         assertThat(editor.get("/api/file-sets/" + set).ok().get("problem").asString())
                 .isEmpty();
+    }
+
+    /** Its place lists it with a size; what is read to its end must be as long. */
+    @Test
+    void aFileThatGrowsWhileItIsReadLeavesNothing() {
+        TestFiles files = files("grows");
+        files.put("a.csv", "no\n1\n");
+        long set = files.add("grows", TestFiles.definition("*.csv", TestFiles.EACH_ADDS, "no INTEGER"));
+        files.read(set);
+        byte[] longer = "no\n1\n2\n".getBytes(java.nio.charset.StandardCharsets.UTF_8);
+        FileSets.FileSet found = server.bean(FileSets.class).get(set);
+        ListedFile listed = new ListedFile("a.csv", 5, Instant.parse("2020-01-01T00:00:00Z"), "");
+        assertThatThrownBy(() -> server.bean(TransactionTemplate.class)
+                        .executeWithoutResult(status -> land(found, listed, longer)))
+                .isInstanceOf(FileLanding.StillWritten.class);
+        assertThat(rows("grows", "no")).as("what was read before stays").isEqualTo("1");
+        ListedFile whole = new ListedFile("a.csv", longer.length, listed.modifiedAt(), "");
+        server.bean(TransactionTemplate.class).executeWithoutResult(status -> land(found, whole, longer));
+        assertThat(rows("grows", "no")).isEqualTo("1, 2");
+    }
+
+    private void land(FileSets.FileSet set, ListedFile file, byte[] bytes) {
+        try {
+            server.bean(FileLanding.class)
+                    .land(set, file(set.id(), file.path()), file, new java.io.ByteArrayInputStream(bytes));
+        } catch (java.io.IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
     }
 }
