@@ -28,7 +28,7 @@ export function Grants({ title, report }: { title: string; report: Report }) {
       <Card title={title}>
         <pre
           tabIndex={0}
-          aria-label={title}
+          aria-label="Grant statements"
           className="m-0 overflow-x-auto px-4 py-3 font-mono text-[0.75rem]"
         >
           {report.grants.join('\n')}
