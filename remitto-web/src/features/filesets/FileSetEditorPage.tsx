@@ -61,7 +61,7 @@ function Editor({ source, set }: { source: Source; set?: FileSet }) {
           params: { query: { source: source.id, pattern: settledPattern } },
         }),
       ),
-    enabled: settledPattern.trim() !== '',
+    enabled: settledPattern.trim() !== '' && editor,
     placeholderData: (before) => before,
     retry: false,
   });

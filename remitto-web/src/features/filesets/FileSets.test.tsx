@@ -126,6 +126,13 @@ describe('a source of files', () => {
     expect(screen.queryByRole('option', { name: 'SFTP server' })).toBeNull();
   });
 
+  it('is called for its files by nobody who may only look', async () => {
+    signIn('VIEWER');
+    show(<SourcePage />, '/sources/3', '/sources/:id');
+    expect(await screen.findByRole('link', { name: 'Berths' })).toBeInTheDocument();
+    expect(server.askedOf('GET', '/api/file-sets/matches')).toHaveLength(0);
+  });
+
   it('takes another folder', async () => {
     server.on('PUT', '/api/sources/{id}', SOURCE);
     show(<SourcePage />, '/sources/3', '/sources/:id');

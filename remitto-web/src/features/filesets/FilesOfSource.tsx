@@ -5,7 +5,7 @@ import type { Source } from '../../api/types';
 import { count, counted } from '../../components/format';
 import { Ago, At } from '../../components/Moment';
 import { Card, Failure, Pill, Skeleton, TD, TH } from '../../components/ui';
-import { ActLink } from '../session/Editors';
+import { ActLink, Editors } from '../session/Editors';
 import { Grants } from '../sources/Reach';
 import { Uploads } from './Uploads';
 import { bytes, severalWords } from './words';
@@ -76,7 +76,9 @@ export function FilesOfSource({ source }: { source: Source }) {
           </table>
         )}
       </Card>
-      <FilesThere source={source} />
+      <Editors>
+        <FilesThere source={source} />
+      </Editors>
       {source.report && <Grants title="Commands for a login that only reads" report={source.report} />}
     </>
   );

@@ -150,7 +150,7 @@ public final class FolderStore implements FileStore {
 
     private static SourceProblem problem(String what, IOException e) {
         if (e instanceof NoSuchFileException gone) {
-            return new SourceProblem(Kind.NOT_OFFERED, gone.getFile() + " is not there any more.");
+            return new SourceProblem(Kind.NOT_OFFERED, gone.getFile() + " is gone.");
         }
         return e instanceof AccessDeniedException denied
                 ? new SourceProblem(

@@ -74,7 +74,7 @@ public final class SftpStore implements FileStore {
                         login.user() + " may not do that on " + login.host() + ": " + what
                                 + ". Grant the right, or choose what needs none.");
             case SftpConstants.SSH_FX_NO_SUCH_FILE ->
-                new SourceProblem(Kind.NOT_OFFERED, "Not there on " + login.host() + ": " + what + ".");
+                new SourceProblem(Kind.NOT_OFFERED, "Not found on " + login.host() + ": " + what + ".");
             default -> new SourceProblem(Kind.UNREACHABLE, login.host() + ": " + what + ": " + e.getMessage());
         };
     }

@@ -49,7 +49,7 @@ public final class Unpacked {
 
     /** @throws FileFault if it is packed and cannot be unpacked */
     public static Opened of(InputStream packed) throws IOException {
-        Counted counted = new Counted(packed);
+        CountedInput counted = new CountedInput(packed);
         BufferedInputStream in = new BufferedInputStream(counted, 1 << 16);
         in.mark(MARK);
         byte[] first = in.readNBytes(MARK);
@@ -121,34 +121,12 @@ public final class Unpacked {
         }
     }
 
-    private static final class Counted extends FilterInputStream {
-        private long bytes;
-
-        Counted(InputStream in) {
-            super(in);
-        }
-
-        @Override
-        public int read() throws IOException {
-            int one = super.read();
-            bytes += one < 0 ? 0 : 1;
-            return one;
-        }
-
-        @Override
-        public int read(byte[] some, int from, int length) throws IOException {
-            int read = super.read(some, from, length);
-            bytes += Math.max(0, read);
-            return read;
-        }
-    }
-
     /** Ends a file that unpacks into far more than any text does, and says in words what unpacking cannot go on with. */
     private static final class Bounded extends FilterInputStream {
-        private final Counted packed;
+        private final CountedInput packed;
         private long bytes;
 
-        Bounded(InputStream in, Counted packed) {
+        Bounded(InputStream in, CountedInput packed) {
             super(in);
             this.packed = packed;
         }
@@ -169,7 +147,7 @@ public final class Unpacked {
                         + "; it is damaged or not complete: " + e.getMessage() + ".");
             }
             bytes += Math.max(0, read);
-            if (bytes > MOST_BYTES || bytes > FREE_BYTES && bytes / MOST_TIMES > packed.bytes) {
+            if (bytes > MOST_BYTES || bytes > FREE_BYTES && bytes / MOST_TIMES > packed.bytes()) {
                 throw new FileFault("The file unpacks into more than " + MOST_TIMES
                         + " times its size, as no file of rows does. Nothing of it was kept.");
             }

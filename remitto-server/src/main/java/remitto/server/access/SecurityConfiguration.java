@@ -64,7 +64,8 @@ class SecurityConfiguration {
                                 "/api/destinations/*/named",
                                 "/api/datasets/*/records",
                                 "/api/audiences/*/columns",
-                                "/api/crosswalks/*/unmapped")
+                                "/api/crosswalks/*/unmapped",
+                                "/api/file-sets/matches")
                         .hasAnyRole(Role.EDITOR.name(), Role.APPROVER.name(), Role.ADMIN.name())
                         .requestMatchers(HttpMethod.GET, "/api/**")
                         .authenticated()

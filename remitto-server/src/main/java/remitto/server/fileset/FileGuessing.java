@@ -140,7 +140,7 @@ class FileGuessing {
             return nothing(
                     matched,
                     Optional.empty(),
-                    path.isPresent() ? path.get() + " is not there any more." : "No file matches this pattern yet.");
+                    path.isPresent() ? path.get() + " is gone." : "No file matches this pattern yet.");
         }
         FileStore store = sources.files(source);
         ListedFile file = found.get();

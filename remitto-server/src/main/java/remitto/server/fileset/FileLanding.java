@@ -1,8 +1,8 @@
 package remitto.server.fileset;
 
-import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.OutputStream;
 import java.security.DigestInputStream;
 import java.security.MessageDigest;
 import java.util.ArrayList;
@@ -15,6 +15,7 @@ import java.util.stream.Collectors;
 import org.apache.commons.codec.digest.DigestUtils;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.stereotype.Component;
+import remitto.connect.rowfile.CountedInput;
 import remitto.connect.rowfile.FileFault;
 import remitto.connect.rowfile.RowFile;
 import remitto.connect.rowfile.RowFiles;
@@ -65,7 +66,7 @@ class FileLanding {
      */
     FileLog.Outcome land(FileSets.FileSet set, long number, ListedFile file, InputStream packed) throws IOException {
         MessageDigest digest = DigestUtils.getSha256Digest();
-        Counted counted = new Counted(new DigestInputStream(packed, digest));
+        CountedInput counted = new CountedInput(new DigestInputStream(packed, digest));
         List<String> wanted =
                 set.definition().columns().stream().map(LandedColumn::from).toList();
         RowFile rows = RowFiles.open(counted, set.definition().format(), wanted);
@@ -77,8 +78,8 @@ class FileLanding {
                 landed.row(record, rows);
             }
             // What follows the last row, such as the end of a packed file, is a part of it too.
-            counted.skipToEnd();
-            if (counted.bytes != file.size()) {
+            counted.transferTo(OutputStream.nullOutputStream());
+            if (counted.bytes() != file.size()) {
                 throw new StillWritten(file.path());
             }
             copy.end();
@@ -206,8 +207,7 @@ class FileLanding {
             for (int key : keys) {
                 Optional<String> cell = kept.cells().get(key);
                 if (cell.filter(text -> !text.isBlank()).isEmpty()) {
-                    return Optional.of(
-                            definition.names().get(key) + ": is empty, so it is not known what record changes");
+                    return Optional.of(definition.names().get(key) + ": is empty, so no record can be matched");
                 }
                 if (cell.get().length() > LONGEST_KEY) {
                     return Optional.of(definition.names().get(key) + ": is too long for a key");
@@ -246,35 +246,6 @@ class FileLanding {
                 row.text(order).truth(removed);
             }
             row.endRow();
-        }
-    }
-
-    private static final class Counted extends FilterInputStream {
-        private long bytes;
-
-        Counted(InputStream in) {
-            super(in);
-        }
-
-        @Override
-        public int read() throws IOException {
-            int one = super.read();
-            bytes += one < 0 ? 0 : 1;
-            return one;
-        }
-
-        @Override
-        public int read(byte[] some, int from, int length) throws IOException {
-            int read = super.read(some, from, length);
-            bytes += Math.max(0, read);
-            return read;
-        }
-
-        void skipToEnd() throws IOException {
-            byte[] some = new byte[8_192];
-            while (read(some, 0, some.length) >= 0) {
-                // counted
-            }
         }
     }
 }

@@ -108,6 +108,15 @@ class FileLog {
                 .single();
     }
 
+    /** What was read of it before stays, with the rows that are held. */
+    void failed(long file, int revision, String problem) {
+        jdbc.sql("""
+                        update landed_file set state = 'FAILED', revision = ?, sha256 = '', problem = ?, read_at = ? where id = ?
+                        """)
+                .params(revision, problem, Rows.time(clock.instant()), file)
+                .update();
+    }
+
     void settled(long file, Outcome outcome) {
         jdbc.sql("""
                         update landed_file set state = ?, revision = ?, sha256 = ?, rows = ?, held = ?, problem = ?, read_at = ?

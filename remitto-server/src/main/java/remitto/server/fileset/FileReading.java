@@ -125,7 +125,7 @@ class FileReading {
             }
         }
         expire(set);
-        if (set.revision() != set.shownRevision() && acts[Came.WAITS.ordinal()] == 0) {
+        if (set.revision() != set.shownRevision() && acts[Came.WAITS.ordinal()] == 0 && !tables.misses(set)) {
             tables.show(set, set.revision());
             sources.test(set.sourceId());
         }
@@ -167,8 +167,9 @@ class FileReading {
     private void carryOver(FileSets.FileSet set, List<ListedFile> listed, Map<String, FileLog.Known> known) {
         Set<String> there = listed.stream().map(ListedFile::path).collect(Collectors.toSet());
         known.values().stream()
-                .filter(one -> one.file().state() == KnownFile.State.READ
-                        && one.file().revision() == set.shownRevision()
+                .filter(one -> one.file().state() != KnownFile.State.SUPERSEDED
+                        && !(one.file().state() == KnownFile.State.READ
+                                && one.file().revision() == set.revision())
                         && !there.contains(one.file().file().path()))
                 .forEach(one -> transactions.executeWithoutResult(status -> {
                     tables.remove(set.id(), set.revision(), one.id());
@@ -176,7 +177,7 @@ class FileReading {
                     log.listedAnew(one.id(), one.file().file(), set.revision());
                     log.note(
                             one.id(),
-                            "The file is not there any more, so its rows are as they were read before the file set changed.");
+                            "The file is gone. Its rows are kept as they were read before the file set changed.");
                 }));
     }
 
@@ -206,10 +207,7 @@ class FileReading {
 
     /** What was read of it before stays until it can be read again. */
     private Came failed(FileSets.FileSet set, ListedFile file, String problem) {
-        long number = log.seen(set.id(), file);
-        log.hold(number, List.of());
-        long rows = tables.count(set.id(), set.revision(), number);
-        log.settled(number, new FileLog.Outcome(KnownFile.State.FAILED, set.revision(), "", rows, 0, problem));
+        log.failed(log.seen(set.id(), file), set.revision(), problem);
         return Came.FAILED;
     }
 

@@ -23,7 +23,7 @@ public class FileSets {
             from file_set f join source s on s.id = f.source_id
             cross join lateral (
               select count(*) filter (where state = 'READ') as files_read, count(*) filter (where state = 'FAILED') as failed,
-                count(*) filter (where state = 'SEEN') as waiting, coalesce(sum(held) filter (where state = 'READ'), 0) as held,
+                count(*) filter (where state = 'SEEN') as waiting, coalesce(sum(held), 0) as held,
                 max(read_at) as read_at
               from landed_file where file_set_id = f.id) l
             """;

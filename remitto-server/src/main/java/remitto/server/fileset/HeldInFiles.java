@@ -6,7 +6,10 @@ import org.springframework.stereotype.Component;
 import remitto.server.dataset.DatasetDefinition;
 import remitto.server.dataset.UnreadRows;
 
-/** Rows of files that are held. A query that somebody wrote counts for every table whose name stands in it. */
+/**
+ * Rows of files that are held, until their file was read again: one that waits or cannot be read keeps its former rows, and so what is
+ * missing among them. A query that somebody wrote counts for every table whose name stands in it.
+ */
 @Component
 class HeldInFiles implements UnreadRows {
     private final JdbcClient jdbc;
@@ -22,7 +25,7 @@ class HeldInFiles implements UnreadRows {
         return jdbc
                 .sql("""
                         select f.table_name, sum(l.held) as held from file_set f join landed_file l on l.file_set_id = f.id
-                        where l.state = 'READ' and l.held > 0 and f.archived_at is null
+                        where l.held > 0 and f.archived_at is null
                           and (select kind from source where id = ?) in ('files', 'people')
                         group by 1
                         """)

@@ -178,13 +178,6 @@ class LandedTables {
         template.execute("delete from " + table(set, revision));
     }
 
-    long count(long set, int revision, long file) {
-        return jdbc.sql("select count(*) from " + table(set, revision) + " where _file = ?")
-                .param(file)
-                .query(Long.class)
-                .single();
-    }
-
     /**
      * Takes over rows of a file that is not there any more from the table that is shown: columns of the same name and type, and any
      * column as text.
@@ -212,6 +205,16 @@ class LandedTables {
                         + " where _file = ? on conflict do nothing")
                 .param(file)
                 .update();
+    }
+
+    /** Whether the table that is shown has rows of a file that was not read into the latest one, so that they would seem to have left. */
+    boolean misses(FileSets.FileSet set) {
+        return jdbc.sql("select exists (select from landed_file l where l.file_set_id = ? and not (l.state = 'READ' and"
+                        + " l.revision = ?) and l.state <> 'SUPERSEDED' and exists (select from "
+                        + table(set.id(), set.shownRevision()) + " t where t._file = l.id))")
+                .params(set.id(), set.revision())
+                .query(Boolean.class)
+                .single();
     }
 
     private Map<String, String> types(long set, int revision) {

@@ -35,7 +35,7 @@ class RowsOfErased implements KeptRows {
                 .filter(set -> set.definition().afterReading() != AfterReading.DELETE && holds(set))
                 .map(
                         set -> "Files of " + set.name() + " in source " + set.source()
-                                + " hold rows of the person. Remove those rows there; the files are read again when they change.")
+                                + " hold rows of the person. Remove those rows from the files; a file is read again when it changes.")
                 .toList();
     }
 

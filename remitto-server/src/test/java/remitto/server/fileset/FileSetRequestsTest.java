@@ -164,6 +164,10 @@ class FileSetRequestsTest {
         assertThat(viewer.post("/api/file-sets/sample", Map.of("sourceId", files.source(), "pattern", "*"))
                         .status())
                 .isEqualTo(403);
+        assertThat(viewer.get("/api/file-sets/matches?source=" + files.source() + "&pattern=*")
+                        .status())
+                .as("calls a place of files")
+                .isEqualTo(403);
         for (String act : List.of("readings", "pause", "resume")) {
             assertThat(viewer.post("/api/file-sets/" + set + "/" + act, Map.of())
                             .status())

@@ -158,7 +158,7 @@ class FileSetTest {
                         .get(0)
                         .get("problem")
                         .asString())
-                .isEqualTo("no: is empty, so it is not known what record changes");
+                .isEqualTo("no: is empty, so no record can be matched");
         files.put("2.csv", "no,port,what\n2,Kai, GONE \n3,Bø,changed\n9,Nes,x\n");
         files.read(set);
         assertThat(rows("changes", "no, port")).isEqualTo("1 Sund, 3 Bø");
@@ -323,6 +323,52 @@ class FileSetTest {
                         .asInt())
                 .as("what rows are is the same")
                 .isEqualTo(2);
+    }
+
+    /** What cannot be read by another definition would seem to have left. */
+    @Test
+    void theRowsStayAsTheyWereWhileAFileCannotBeReadByAnotherDefinition() {
+        TestFiles files = files("wrong");
+        files.put("a.csv", "no,port\n1,Vik\n");
+        files.put("b.csv", "no,port\n2,Kai\n");
+        long set = files.add("wrong", TestFiles.definition("*.csv", TestFiles.EACH_ADDS, "no INTEGER", "port TEXT"));
+        files.read(set);
+        Map<String, Object> wrong = TestFiles.definition("*.csv", TestFiles.EACH_ADDS, "no INTEGER", "town TEXT");
+        editor.put("/api/file-sets/" + set, files.draft("wrong", wrong, 1)).ok();
+        assertThat(counts(files.read(set))).isEqualTo("0 read, 2 failed, 0 waiting, 0 unchanged");
+        files.read(set);
+        assertThat(rows("wrong", "no, port")).isEqualTo("1 Vik, 2 Kai");
+        assertThat(editor.get("/api/file-sets/" + set).ok().get("reading").asBoolean())
+                .isTrue();
+        files.remove("b.csv");
+        files.put("a.csv", "no,town\n1,Vik\n");
+        files.read(set);
+        assertThat(rows("wrong", "no, town")).isEqualTo("1 Vik, 2");
+    }
+
+    /** A row that was held is missing until its file was read again, whatever becomes of the file meanwhile. */
+    @Test
+    void rowsStayHeldWhileTheirFileWaitsOrFails() {
+        TestFiles files = files("still");
+        files.put("a.csv", "no\n1\nx\n");
+        long set = files.add("still", TestFiles.definition("*.csv", TestFiles.EACH_ADDS, "no INTEGER"));
+        files.read(set);
+        HeldInFiles held = server.bean(HeldInFiles.class);
+        var query = new remitto.server.dataset.DatasetDefinition.Query.SqlQuery("select no from landed.still");
+        files.put(
+                "a.csv",
+                "number\n1\n".getBytes(java.nio.charset.StandardCharsets.UTF_8),
+                server.clock().instant());
+        files.read(set);
+        assertThat(files.log(set)).containsExactly("a.csv SEEN 1 1");
+        assertThat(held.of(files.source(), query)).as("it waits").isEqualTo(1);
+        server.clock().forward(Duration.ofMinutes(1));
+        files.read(set);
+        assertThat(files.log(set).get(0)).startsWith("a.csv FAILED 1 1");
+        assertThat(held.of(files.source(), query)).as("it failed").isEqualTo(1);
+        files.put("a.csv", "no\n1\n2\n");
+        files.read(set);
+        assertThat(held.of(files.source(), query)).isZero();
     }
 
     @Test
