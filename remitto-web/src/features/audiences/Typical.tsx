@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import { api, ok } from '../../api/client';
 import type { EntityType, AudienceSpec } from '../../api/types';
 import { useSettled } from '../../components/settled';
-import { Card } from '../../components/ui';
+import { Card, Failure } from '../../components/ui';
 import { kin } from '../people/entityTypes';
 import { attributeWords } from '../people/words';
 
@@ -18,6 +18,7 @@ export function Typical({ entityType, spec }: { entityType: EntityType; spec: Au
   });
   return (
     <Card title="Sample members">
+      <Failure error={members.error} />
       <ul className="m-0 list-none px-4 pb-2" aria-label="Sample members">
         {members.data?.map((one) => (
           <li key={one.personId} className="border-hairline border-b py-1.5 last:border-b-0">
