@@ -25,6 +25,11 @@ const PersonPage = page(() => import('./features/people/PersonPage'), 'PersonPag
 const AudiencesPage = page(() => import('./features/audiences/AudiencesPage'), 'AudiencesPage');
 const AudiencePage = page(() => import('./features/audiences/AudiencePage'), 'AudiencePage');
 const SourcesPage = page(() => import('./features/sources/SourcesPage'), 'SourcesPage');
+const ReceiverPage = page(() => import('./features/receivers/ReceiverPage'), 'ReceiverPage');
+const ReceiverEditorPage = page(
+  () => import('./features/receivers/ReceiverEditorPage'),
+  'ReceiverEditorPage',
+);
 const FileSetPage = page(() => import('./features/filesets/FileSetPage'), 'FileSetPage');
 const FileSetEditorPage = page(() => import('./features/filesets/FileSetEditorPage'), 'FileSetEditorPage');
 const SourcePage = page(() => import('./features/sources/SourcePage'), 'SourcePage');
@@ -95,6 +100,9 @@ export function App() {
           <Route path="/sources/:source/file-sets/new" element={<FileSetEditorPage />} />
           <Route path="/sources/:source/file-sets/:id" element={<FileSetPage />} />
           <Route path="/sources/:source/file-sets/:id/edit" element={<FileSetEditorPage />} />
+          <Route path="/sources/:source/receivers/new" element={<ReceiverEditorPage />} />
+          <Route path="/sources/:source/receivers/:id" element={<ReceiverPage />} />
+          <Route path="/sources/:source/receivers/:id/edit" element={<ReceiverEditorPage />} />
           <Route path="/datasets" element={<DatasetsPage />} />
           <Route path="/datasets/:id" element={<DatasetPage />} />
           <Route path="/crosswalks/:id" element={<CrosswalkPage />} />

@@ -25,6 +25,17 @@ export function exact(iso: string, at = zone()): string {
   return `${shown(iso, { dateStyle: 'medium', timeStyle: 'medium' }, at)} in ${city(at)}`;
 }
 
+/** A moment of which there may be several a minute. */
+export function toTheSecond(iso: string): string {
+  return shown(iso, {
+    day: 'numeric',
+    month: 'short',
+    hour: '2-digit',
+    minute: '2-digit',
+    second: '2-digit',
+  });
+}
+
 export function clock(iso: string, at?: string): string {
   return shown(iso, { hour: '2-digit', minute: '2-digit' }, at);
 }

@@ -11,11 +11,13 @@ import { Card, Failure, Input, Labelled, Page, Pill, Select, Skeleton } from '..
 import { count } from '../../components/format';
 import { Act, Editable } from '../session/Editors';
 import { useIsEditor } from '../session/useSession';
-import { ColumnsTable } from './ColumnsTable';
+import { ColumnsTable } from '../landing/ColumnsTable';
+import { tableOf } from '../landing/names';
 import { FormatFields } from './FormatFields';
 import { SampleRows } from './SampleRows';
 import { SeveralFields } from './SeveralFields';
-import { AFTER, bytes, tableOf } from './words';
+import { AFTER } from './words';
+import { bytes } from '../landing/names';
 
 /** A file set as it is made or changed: looked at first, believed afterwards. */
 export function FileSetEditorPage() {
@@ -259,6 +261,7 @@ function Editor({ source, set }: { source: Source; set?: FileSet }) {
               <>
                 <Card title="Columns" className="overflow-x-auto">
                   <ColumnsTable
+                    of="file"
                     guesses={sample?.columns ?? []}
                     columns={definition.columns}
                     onChange={(columns) => change({ columns })}

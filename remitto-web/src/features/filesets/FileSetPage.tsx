@@ -9,7 +9,8 @@ import { Loaded } from '../../components/Loaded';
 import { Ago, At } from '../../components/Moment';
 import { Card, Failure, Page, Pill, Skeleton, TD, TH } from '../../components/ui';
 import { Act, ActLink } from '../session/Editors';
-import { AFTER, bytes, formatWords, severalWords, STATES } from './words';
+import { bytes, queryOf } from '../landing/names';
+import { AFTER, formatWords, severalWords, STATES } from './words';
 
 /** The files of a set: which were read, what of them is held, and what they become. */
 export function FileSetPage() {
@@ -58,7 +59,10 @@ function Files({ set }: { set: FileSet }) {
     // eslint-disable-next-line react-hooks/exhaustive-deps -- once for each reading that ended
   }, [state, job]);
   const result = reading.data?.result;
-  const sql = `select ${set.definition.columns.map((one) => plain(one.name)).join(', ')}\nfrom landed.${plain(set.table)}`;
+  const sql = queryOf(
+    set.table,
+    set.definition.columns.map((one) => one.name),
+  );
   return (
     <Page
       title={set.name}
@@ -139,11 +143,6 @@ function Files({ set }: { set: FileSet }) {
       </div>
     </Page>
   );
-}
-
-/** A name as it stands in SQL. */
-function plain(name: string): string {
-  return /^[a-z_][a-z0-9_]*$/.test(name) ? name : `"${name.replaceAll('"', '""')}"`;
 }
 
 function FileLog({ set }: { set: FileSet }) {

@@ -8,7 +8,8 @@ import { Card, Failure, Pill, Skeleton, TD, TH } from '../../components/ui';
 import { ActLink, Editors } from '../session/Editors';
 import { Grants } from '../sources/Reach';
 import { Uploads } from './Uploads';
-import { bytes, severalWords } from './words';
+import { bytes } from '../landing/names';
+import { severalWords } from './words';
 
 /** What is read of a source of files. */
 export function FilesOfSource({ source }: { source: Source }) {

@@ -1,5 +1,6 @@
 import type { SeveralFiles } from '../../api/types';
-import { Input, Labelled, Select } from '../../components/ui';
+import { Labelled, Select } from '../../components/ui';
+import { KeyFields } from '../landing/KeyFields';
 import { SEVERAL } from './words';
 
 /** What it means that there are several files. */
@@ -28,62 +29,7 @@ export function SeveralFields({
           ))}
         </Select>
       </Labelled>
-      {several.kind === 'each-holds-changes' && (
-        <>
-          <fieldset className="m-0 border-0 p-0">
-            <legend className="text-soft p-0">Key columns</legend>
-            <div className="flex flex-wrap gap-x-3 gap-y-1 pt-1">
-              {names.map((name) => (
-                <label key={name} className="flex items-baseline gap-1.5 font-mono">
-                  <input
-                    type="checkbox"
-                    checked={several.keys.includes(name)}
-                    onChange={() =>
-                      onChange({
-                        ...several,
-                        keys: several.keys.includes(name)
-                          ? several.keys.filter((one) => one !== name)
-                          : [...several.keys, name],
-                      })
-                    }
-                  />
-                  {name}
-                </label>
-              ))}
-            </div>
-          </fieldset>
-          <Labelled label="Column that says what changed">
-            <Select
-              className="w-full font-mono"
-              value={several.change}
-              onChange={(event) => onChange({ ...several, change: event.target.value })}
-            >
-              <option value="">none: every row adds or changes</option>
-              {names.map((name) => (
-                <option key={name}>{name}</option>
-              ))}
-            </Select>
-          </Labelled>
-          {several.change && (
-            <Labelled label="Words that remove a record" note="With commas between them.">
-              <Input
-                className="w-full font-mono"
-                defaultValue={several.removes.join(', ')}
-                placeholder="delete, D"
-                onChange={(event) =>
-                  onChange({
-                    ...several,
-                    removes: event.target.value
-                      .split(',')
-                      .map((one) => one.trim())
-                      .filter(Boolean),
-                  })
-                }
-              />
-            </Labelled>
-          )}
-        </>
-      )}
+      {several.kind === 'each-holds-changes' && <KeyFields of={several} names={names} onChange={onChange} />}
     </>
   );
 }

@@ -4,7 +4,7 @@ import { api, ok } from '../../api/client';
 import type { Source } from '../../api/types';
 import { Card, Failure } from '../../components/ui';
 import { Act, Editors } from '../session/Editors';
-import { bytes } from './words';
+import { bytes } from '../landing/names';
 
 /** Bytes that are sent at a time; each is on disk before the next is sent. */
 const PART = 8_000_000;

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { bytes, formatWords, tableOf } from './words';
+import { bytes, tableOf } from '../landing/names';
+import { formatWords } from './words';
 
 describe('words of files', () => {
   it('says sizes in steps of a thousand', () => {

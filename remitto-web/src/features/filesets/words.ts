@@ -39,14 +39,6 @@ export function formatWords(format: FileFormat): string {
   }
 }
 
-/** A size as people say it, in steps of a thousand. */
-export function bytes(size: number): string {
-  const units = ['bytes', 'kB', 'MB', 'GB', 'TB'];
-  const step = size < 1000 ? 0 : Math.min(4, Math.floor(Math.log10(size) / 3));
-  const value = size / 1000 ** step;
-  return `${step === 0 || value >= 100 ? Math.round(value) : value.toFixed(1)} ${units[step]}`;
-}
-
 export const STATES: Record<LandedFile['state'], { title: string; tone: 'good' | 'bad' | 'plain' | 'warn' }> =
   {
     READ: { title: 'read', tone: 'good' },
@@ -54,14 +46,3 @@ export const STATES: Record<LandedFile['state'], { title: string; tone: 'good' |
     SEEN: { title: 'waiting', tone: 'warn' },
     SUPERSEDED: { title: 'replaced by a newer file', tone: 'plain' },
   };
-
-/** A table's name out of a file set's name. */
-export function tableOf(name: string): string {
-  return name
-    .normalize('NFKD')
-    .replace(/\p{M}/gu, '')
-    .toLowerCase()
-    .replace(/[^\p{L}\p{N}]+/gu, '_')
-    .replace(/^_+|_+$/g, '')
-    .slice(0, 40);
-}

@@ -8,8 +8,9 @@ import { Loaded } from '../../components/Loaded';
 import { Ago } from '../../components/Moment';
 import { Card, Failure, Input, Labelled, Page, Select } from '../../components/ui';
 import { FilesOfSource } from '../filesets/FilesOfSource';
+import { ReceiversOfSource } from '../receivers/ReceiversOfSource';
 import { Act, Editable } from '../session/Editors';
-import { another, BEGINNING, chosen, PLACES, same, trimmed } from './addresses';
+import { another, BEGINNING, CALLS, chosen, PLACES, same, trimmed } from './addresses';
 import { DatabaseFields, useDialects } from './DatabaseFields';
 import { FilePlaceFields } from './FilePlaceFields';
 import { Reach } from './Reach';
@@ -37,7 +38,9 @@ function SourceForm({ source }: { source?: Source }) {
   const [password, setPassword] = useState('');
   const dialects = useDialects();
   const own = source?.kind === 'people';
-  const ofFiles = address.kind !== 'database';
+  const ofCalls = address.kind === 'calls';
+  const ofFiles = address.kind !== 'database' && !ofCalls;
+  const ofDatabase = address.kind === 'database';
   const locked = address.kind === 'database' || address.kind === 'file-server';
   const save = useMutation({
     mutationFn: () => {
@@ -64,7 +67,9 @@ function SourceForm({ source }: { source?: Source }) {
         own
           ? "Remitto's own database, separate login"
           : source
-            ? `${ofFiles ? 'files' : 'database'}, ${source.product}`
+            ? ofCalls
+              ? 'calls of other tools'
+              : `${ofFiles ? 'files' : 'database'}, ${source.product}`
             : undefined
       }
       note={
@@ -107,8 +112,8 @@ function SourceForm({ source }: { source?: Source }) {
                   <Labelled
                     label="Kind of source"
                     note={
-                      ofFiles
-                        ? 'Rows of files are kept in tables of Remitto.'
+                      !ofDatabase
+                        ? `Rows of ${ofFiles ? 'files' : 'calls'} are kept in tables of Remitto.`
                         : 'Other databases can be added by an administrator with a driver and a dialect file.'
                     }
                   >
@@ -117,16 +122,21 @@ function SourceForm({ source }: { source?: Source }) {
                       value={kind}
                       onChange={(e) => setAddress(another(address, e.target.value, known))}
                     >
-                      {!ofFiles && !known.some((one) => one.name === kind) && (
+                      {ofDatabase && !known.some((one) => one.name === kind) && (
                         <option value={kind}>{source?.product ?? 'PostgreSQL'}</option>
                       )}
-                      {(!source || !ofFiles) && (
+                      {(!source || ofDatabase) && (
                         <optgroup label="Databases">
                           {known.map((one) => (
                             <option key={one.name} value={one.name}>
                               {one.title}
                             </option>
                           ))}
+                        </optgroup>
+                      )}
+                      {(!source || ofCalls) && (
+                        <optgroup label="Calls">
+                          <option value={CALLS.kind}>{CALLS.title}</option>
                         </optgroup>
                       )}
                       {(!source || ofFiles) && (
@@ -143,6 +153,11 @@ function SourceForm({ source }: { source?: Source }) {
                 </div>
                 {address.kind === 'database' ? (
                   <DatabaseFields address={address} onChange={setAddress} />
+                ) : address.kind === 'calls' ? (
+                  <p className="text-soft col-span-2 m-0">
+                    Each receiver of this source has an address and a secret of its own. They are made once it
+                    is saved.
+                  </p>
                 ) : (
                   <FilePlaceFields address={address} onChange={setAddress} />
                 )}
@@ -163,16 +178,20 @@ function SourceForm({ source }: { source?: Source }) {
           </Editable>
         </Card>
         <div className="flex min-w-0 flex-col gap-4">
-          {source && source.address.kind !== 'database' ? (
+          {source?.address.kind === 'calls' ? (
+            <ReceiversOfSource source={source} />
+          ) : source && source.address.kind !== 'database' ? (
             <FilesOfSource source={source} />
           ) : source?.report ? (
             <Reach source={source} report={source.report} />
           ) : (
             <Card className="px-4 py-6">
               <p className="text-soft m-0">
-                {ofFiles
-                  ? 'After the test, this shows the files that are there and the file sets that read them.'
-                  : 'After the test, this shows which tables the login can read, their estimated row counts, what it cannot read, and the GRANT statements for a login with exactly the rights it needs.'}
+                {ofCalls
+                  ? 'Once it is saved, this shows the receivers that other tools call.'
+                  : ofFiles
+                    ? 'After the test, this shows the files that are there and the file sets that read them.'
+                    : 'After the test, this shows which tables the login can read, their estimated row counts, what it cannot read, and the GRANT statements for a login with exactly the rights it needs.'}
               </p>
             </Card>
           )}

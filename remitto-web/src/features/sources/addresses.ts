@@ -2,7 +2,7 @@ import type { KnownDialect, Source } from '../../api/types';
 
 type Address = Source['address'];
 export type DatabaseAddress = Extract<Address, { kind: 'database' }>;
-export type FileAddress = Exclude<Address, { kind: 'database' }>;
+export type FileAddress = Exclude<Address, { kind: 'database' | 'calls' }>;
 
 export const POSTGRESQL = 'postgresql';
 
@@ -12,6 +12,9 @@ export const PLACES = [
   { kind: 'file-server', title: 'SFTP server' },
   { kind: 'upload', title: 'Uploaded files' },
 ] as const;
+
+/** Other tools call with the rows. */
+export const CALLS = { kind: 'calls', title: 'Receivers of calls' } as const;
 
 export const BEGINNING: DatabaseAddress = {
   kind: 'database',
@@ -34,6 +37,8 @@ export function another(address: Address, to: string, dialects: KnownDialect[]):
       return { kind: 'folder', folder: '' };
     case 'upload':
       return { kind: 'upload' };
+    case 'calls':
+      return { kind: 'calls' };
     case 'file-server':
       return { kind: 'file-server', host: '', port: 22, folder: '', user: '', hostKey: '' };
     default: {
@@ -65,6 +70,8 @@ export function addressWords(at: Address): string {
       return at.folder || 'the inbox folder';
     case 'upload':
       return 'uploaded here';
+    case 'calls':
+      return 'other tools call here';
     case 'file-server':
       return `${at.user}@${at.host}:${at.port}/${at.folder.replace(/^\/+/, '')}`;
     default:

@@ -8,7 +8,7 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import remitto.core.fileset.DelimitedText;
 import remitto.core.fileset.FileFormat;
-import remitto.core.fileset.FileSetDefinition;
+import remitto.core.landed.LandedColumns;
 
 /** Rows of values between delimiters. */
 final class DelimitedFile implements RowFile {
@@ -68,7 +68,7 @@ final class DelimitedFile implements RowFile {
             throw new FileFault(
                     "Line " + text.line() + " should tell the columns, but it is malformed: " + text.problem());
         }
-        if (text.cells().size() > FileSetDefinition.MOST_COLUMNS) {
+        if (text.cells().size() > LandedColumns.MOST) {
             throw new FileFault("The file has " + text.cells().size()
                     + " columns; a file set takes files of up to 1,000. Look whether the delimiter is right.");
         }

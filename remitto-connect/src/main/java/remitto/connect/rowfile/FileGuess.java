@@ -14,12 +14,12 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
-import remitto.core.fileset.ColumnGuess;
-import remitto.core.fileset.ColumnGuesses;
 import remitto.core.fileset.DelimitedText;
 import remitto.core.fileset.DelimiterGuess;
 import remitto.core.fileset.FileFormat;
-import remitto.core.fileset.FileSetDefinition;
+import remitto.core.landed.ColumnGuess;
+import remitto.core.landed.ColumnGuesses;
+import remitto.core.landed.LandedColumns;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 
@@ -138,7 +138,7 @@ public record FileGuess(FileFormat format, String packing, List<String> evidence
         List<Map<String, String>> objects = objects(sample, format);
         Set<String> names = new LinkedHashSet<>();
         objects.forEach(one -> names.addAll(one.keySet()));
-        if (names.size() > FileSetDefinition.MOST_COLUMNS) {
+        if (names.size() > LandedColumns.MOST) {
             throw new FileFault("The objects have " + names.size()
                     + " different names of values; a file set takes files of up to 1,000 columns.");
         }
@@ -163,16 +163,16 @@ public record FileGuess(FileFormat format, String packing, List<String> evidence
             }
             return objects;
         }
-        try (var parser = JsonFile.JSON.createParser(new ByteArrayInputStream(sample.bytes()))) {
+        try (var parser = JsonRecord.JSON.createParser(new ByteArrayInputStream(sample.bytes()))) {
             if (parser.nextToken() == tools.jackson.core.JsonToken.START_ARRAY) {
                 while (objects.size() < LOOKED_AT && parser.nextToken() == tools.jackson.core.JsonToken.START_OBJECT) {
                     JsonNode one = parser.readValueAsTree();
-                    objects.add(JsonFile.flat(one));
+                    objects.add(JsonRecord.flat(one));
                 }
             }
         } catch (JacksonException e) {
             if (sample.whole()) {
-                throw new FileFault(JsonFile.words(e));
+                throw new FileFault(JsonRecord.words(e));
             }
         }
         return objects;
@@ -180,8 +180,8 @@ public record FileGuess(FileFormat format, String packing, List<String> evidence
 
     private static Optional<Map<String, String>> object(String line) {
         try {
-            JsonNode one = JsonFile.one(line);
-            return one.isObject() ? Optional.of(JsonFile.flat(one)) : Optional.empty();
+            JsonNode one = JsonRecord.one(line);
+            return one.isObject() ? Optional.of(JsonRecord.flat(one)) : Optional.empty();
         } catch (JacksonException e) {
             return Optional.empty();
         }

@@ -15,7 +15,7 @@ final class JsonArrayFile extends JsonFile {
 
     JsonArrayFile(Reader in, List<String> wanted) {
         super(in, wanted);
-        this.parser = JSON.createParser(in);
+        this.parser = JsonRecord.JSON.createParser(in);
         try {
             JsonToken first = parser.nextToken();
             if (first != null && first != JsonToken.START_ARRAY) {
@@ -41,7 +41,7 @@ final class JsonArrayFile extends JsonFile {
                 return null;
             }
             long line = parser.currentTokenLocation().getLineNr();
-            JsonNode one = JSON.readTree(parser);
+            JsonNode one = JsonRecord.JSON.readTree(parser);
             return one.isObject() ? record(line, one) : malformed(line, "The row is no JSON object.", one.toString());
         } catch (JacksonException e) {
             throw fault(e);

@@ -34,10 +34,10 @@ final class JsonLinesFile extends JsonFile {
                 return malformed(line, "The row is longer than 4,000,000 characters.", one);
             }
             try {
-                JsonNode object = one(one);
+                JsonNode object = JsonRecord.one(one);
                 return object.isObject() ? record(line, object) : malformed(line, "The row is no JSON object.", one);
             } catch (JacksonException e) {
-                return malformed(line, words(e), one);
+                return malformed(line, JsonRecord.words(e), one);
             }
         }
     }

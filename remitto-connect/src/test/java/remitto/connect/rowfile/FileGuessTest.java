@@ -13,8 +13,8 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
-import remitto.core.fileset.ColumnGuess;
 import remitto.core.fileset.FileFormat;
+import remitto.core.landed.ColumnGuess;
 
 class FileGuessTest {
     private static FileGuess guess(byte[] bytes) {

@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
+import remitto.core.landed.LandedColumns;
 
 /**
  * Takes a text apart into records and cells, as RFC 4180 says, with any delimiter and quote and with any line end. A quote within an
@@ -118,8 +119,8 @@ public final class DelimitedText {
             if (at - from > LONGEST_RECORD) {
                 return "is longer than 4,000,000 characters";
             }
-            if (cells.size() > FileSetDefinition.MOST_COLUMNS * 10) {
-                return "has more than " + FileSetDefinition.MOST_COLUMNS * 10 + " cells";
+            if (cells.size() > LandedColumns.MOST * 10) {
+                return "has more than " + LandedColumns.MOST * 10 + " cells";
             }
             if (peek() == delimiter) {
                 at++;

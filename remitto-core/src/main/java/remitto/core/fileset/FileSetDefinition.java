@@ -1,13 +1,9 @@
 package remitto.core.fileset;
 
-import java.nio.charset.StandardCharsets;
-import java.time.DateTimeException;
-import java.time.ZoneId;
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
-import java.util.Locale;
-import java.util.Set;
+import remitto.core.landed.LandedColumn;
+import remitto.core.landed.LandedColumns;
 
 /**
  * Files of one form that are read as the rows of one table.
@@ -25,12 +21,6 @@ public record FileSetDefinition(
         SeveralFiles several,
         AfterReading afterReading,
         int keepDays) {
-    /** More columns than this are no table of a person's making. */
-    public static final int MOST_COLUMNS = 1_000;
-
-    /** PostgreSQL's limit of a name (15 manual, section 4.1.1). */
-    private static final int MOST_NAME_BYTES = 63;
-
     public FileSetDefinition {
         columns = List.copyOf(columns);
     }
@@ -48,41 +38,12 @@ public record FileSetDefinition(
         if (columns.isEmpty()) {
             faults.add("Choose at least one column.");
         }
-        if (columns.size() > MOST_COLUMNS) {
-            faults.add("A file set has at most 1,000 columns.");
-        }
-        Set<String> names = new HashSet<>();
-        for (LandedColumn column : columns) {
-            name(column.name(), names, faults);
-            if (column.from().isEmpty()) {
-                faults.add("Say which column of the file " + column.name() + " is.");
-            }
-            CellReading.fault(column).ifPresent(faults::add);
-        }
-        try {
-            ZoneId.of(zone);
-        } catch (DateTimeException e) {
-            faults.add("\"" + zone + "\" is no time zone; zones are called like Europe/Oslo.");
-        }
-        if (keepDays < 0 || keepDays > 36_500) {
-            faults.add("Rows are kept for 1 to 36,500 days, or for good.");
-        }
+        faults.addAll(LandedColumns.faults(columns, "file", zone));
+        faults.addAll(LandedColumns.daysFaults(keepDays));
         if (several instanceof SeveralFiles.EachHoldsChanges changes) {
             changes(changes, faults);
         }
         return faults;
-    }
-
-    private static void name(String name, Set<String> names, List<String> faults) {
-        if (name.isBlank()) {
-            faults.add("Every column needs a name.");
-        } else if (name.getBytes(StandardCharsets.UTF_8).length > MOST_NAME_BYTES || name.indexOf(0) >= 0) {
-            faults.add("The name " + name + " is too long; a column's name has at most 63 bytes.");
-        } else if (name.startsWith("_")) {
-            faults.add("The name " + name + " begins with an underscore, as those of our own columns do.");
-        } else if (!names.add(name.toLowerCase(Locale.ROOT))) {
-            faults.add("Two columns are called " + name + ".");
-        }
     }
 
     private void changes(SeveralFiles.EachHoldsChanges changes, List<String> faults) {

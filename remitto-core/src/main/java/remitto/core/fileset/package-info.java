@@ -1,4 +1,4 @@
-/** Files that rows are read from: which of them are read, how they are spelled, what several of them mean, and what a row becomes. */
+/** Files that rows are read from: which of them are read, how they are spelled, and what several of them mean. */
 @NullMarked
 package remitto.core.fileset;
 

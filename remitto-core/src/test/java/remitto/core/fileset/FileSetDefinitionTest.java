@@ -9,6 +9,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import remitto.core.dataset.ColumnType;
+import remitto.core.landed.LandedColumn;
 
 class FileSetDefinitionTest {
     private static LandedColumn column(String name) {
@@ -53,7 +54,7 @@ class FileSetDefinitionTest {
             many.add(column("c" + i));
         }
         assertThat(set("*.csv", many, "UTC", new SeveralFiles.EachAdds()).faults())
-                .containsExactly("A file set has at most 1,000 columns.");
+                .containsExactly("A table has at most 1,000 columns.");
     }
 
     @ParameterizedTest

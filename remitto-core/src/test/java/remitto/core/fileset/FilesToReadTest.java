@@ -11,6 +11,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import remitto.core.dataset.ColumnType;
+import remitto.core.landed.LandedColumn;
 
 class FilesToReadTest {
     private static final Instant NOW = Instant.parse("2026-06-01T12:00:00Z");

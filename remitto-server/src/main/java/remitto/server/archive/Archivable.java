@@ -11,6 +11,8 @@ public enum Archivable {
             """, """
             select 'file set ' || name from file_set where source_id = :id::bigint and archived_at is null
             """, """
+            select 'receiver ' || name from receiver where source_id = :id::bigint and archived_at is null
+            """, """
             select 'Remitto itself' from source where id = :id::bigint and kind = 'people'
             """)),
     /** Queries name tables in texts, so that a name which stands in one counts as used. */
@@ -18,7 +20,14 @@ public enum Archivable {
             select distinct 'dataset ' || d.name from file_set f, dataset d
             join source s on s.id = d.source_id
             join dataset_version v on v.dataset_id = d.id and v.number in (d.latest_version, d.live_version)
-            where f.id = :id::bigint and d.archived_at is null and s.kind in ('files', 'people')
+            where f.id = :id::bigint and d.archived_at is null and s.kind <> 'warehouse'
+              and (v.definition #>> '{query,table}' = f.table_name or strpos(v.definition #>> '{query,text}', f.table_name) > 0)
+            """)),
+    RECEIVER("receiver", "id", List.of("""
+            select distinct 'dataset ' || d.name from receiver f, dataset d
+            join source s on s.id = d.source_id
+            join dataset_version v on v.dataset_id = d.id and v.number in (d.latest_version, d.live_version)
+            where f.id = :id::bigint and d.archived_at is null and s.kind <> 'warehouse'
               and (v.definition #>> '{query,table}' = f.table_name or strpos(v.definition #>> '{query,text}', f.table_name) > 0)
             """)),
     DESTINATION("destination", "id", List.of("""

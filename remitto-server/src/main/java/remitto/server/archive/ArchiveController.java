@@ -41,6 +41,13 @@ class ArchiveController {
         archive(Archivable.FILE_SET, id, who);
     }
 
+    /** Archives a receiver whose table no dataset uses. Its address takes no more calls. */
+    @DeleteMapping("/receivers/{id}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void archiveReceiver(@PathVariable long id, Principal who) {
+        archive(Archivable.RECEIVER, id, who);
+    }
+
     /** Archives a dataset that nothing uses. */
     @DeleteMapping("/datasets/{id}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
@@ -73,6 +80,12 @@ class ArchiveController {
     @GetMapping("/file-sets/{id}/uses")
     List<String> fileSetUses(@PathVariable long id) {
         return archive.uses(Archivable.FILE_SET, Long.toString(id));
+    }
+
+    /** Who uses a receiver; nobody when it can be archived. */
+    @GetMapping("/receivers/{id}/uses")
+    List<String> receiverUses(@PathVariable long id) {
+        return archive.uses(Archivable.RECEIVER, Long.toString(id));
     }
 
     /** Who uses a source; nobody when it can be archived. */

@@ -13,13 +13,13 @@ import remitto.connect.rowfile.FileSample;
 import remitto.connect.rowfile.RowFile;
 import remitto.connect.rowfile.RowFiles;
 import remitto.connect.source.SourceProblem;
-import remitto.core.fileset.ColumnGuess;
 import remitto.core.fileset.FileFormat;
 import remitto.core.fileset.FilePattern;
 import remitto.core.fileset.FileSetDefinition;
-import remitto.core.fileset.LandedColumn;
 import remitto.core.fileset.ListedFile;
-import remitto.core.fileset.RowReading;
+import remitto.core.landed.ColumnGuess;
+import remitto.core.landed.LandedColumn;
+import remitto.core.landed.RowReading;
 import remitto.server.platform.Personal;
 import remitto.server.platform.Problem;
 import remitto.server.source.Sources;
@@ -193,7 +193,7 @@ class FileGuessing {
     }
 
     private static List<SampleRow> rows(RowFile file, FileSetDefinition definition) throws IOException {
-        RowReading reading = new RowReading(definition);
+        RowReading reading = new RowReading(definition.columns(), definition.zone());
         List<SampleRow> rows = new ArrayList<>();
         for (RowFile.FileRecord record = next(file, rows); record != null; record = next(file, rows)) {
             if (!record.problem().isEmpty()) {

@@ -21,10 +21,10 @@ import remitto.connect.rowfile.RowFile;
 import remitto.connect.rowfile.RowFiles;
 import remitto.core.fileset.FileSetDefinition;
 import remitto.core.fileset.KnownFile;
-import remitto.core.fileset.LandedColumn;
 import remitto.core.fileset.ListedFile;
-import remitto.core.fileset.RowReading;
 import remitto.core.fileset.SeveralFiles;
+import remitto.core.landed.LandedColumn;
+import remitto.core.landed.RowReading;
 import remitto.server.platform.CopyStream;
 import remitto.server.platform.CopyText;
 import remitto.server.platform.Json;
@@ -162,7 +162,7 @@ class FileLanding {
 
         Landed(FileSetDefinition definition, long number, String order, CopyStream copy) {
             this.definition = definition;
-            this.reading = new RowReading(definition);
+            this.reading = new RowReading(definition.columns(), definition.zone());
             this.number = number;
             this.order = order;
             this.copy = copy;

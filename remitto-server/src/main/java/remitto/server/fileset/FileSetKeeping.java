@@ -1,14 +1,13 @@
 package remitto.server.fileset;
 
-import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import remitto.core.fileset.FileSetDefinition;
-import remitto.core.fileset.LandedColumn;
 import remitto.server.journal.Journal;
+import remitto.server.landing.LandedSchema;
 import remitto.server.platform.Problem;
 import remitto.server.source.OwnSql;
 import remitto.server.source.Sources;
@@ -16,17 +15,18 @@ import remitto.server.source.Sources;
 /** Making file sets and changing them: checked and written in the journal, by whatever way somebody asks for it. */
 @Component
 class FileSetKeeping {
-    private static final int LONGEST_TABLE = 63;
-
     private final FileSets sets;
     private final LandedTables tables;
+    private final LandedSchema schema;
     private final Sources sources;
     private final OwnSql ownSql;
     private final Journal journal;
 
-    FileSetKeeping(FileSets sets, LandedTables tables, Sources sources, OwnSql ownSql, Journal journal) {
+    FileSetKeeping(
+            FileSets sets, LandedTables tables, LandedSchema schema, Sources sources, OwnSql ownSql, Journal journal) {
         this.sets = sets;
         this.tables = tables;
+        this.schema = schema;
         this.sources = sources;
         this.ownSql = ownSql;
         this.journal = journal;
@@ -112,9 +112,7 @@ class FileSetKeeping {
             throw Problem.invalid("Give the file set a name.");
         }
         String table = wanted.table().strip();
-        if (table.isEmpty() || table.getBytes(StandardCharsets.UTF_8).length > LONGEST_TABLE || table.indexOf(0) >= 0) {
-            throw Problem.invalid("Give the table a name of 1 to 63 bytes, such as berth_lists.");
-        }
+        LandedSchema.checkName(table);
         List<String> faults = wanted.definition().faults();
         if (!faults.isEmpty()) {
             throw new Problem(
@@ -124,14 +122,13 @@ class FileSetKeeping {
                             .map(fault -> new Problem.Detail("definition", fault))
                             .toList());
         }
-        Optional<String> taken = sets.takenBy(wanted.name().strip(), table, id);
+        Optional<String> taken = sets.takenBy(wanted.name().strip(), id);
         if (taken.isPresent()) {
-            throw Problem.conflict("File set " + taken.get() + " has this name or this table already.");
+            throw Problem.conflict("File set " + taken.get() + " has this name already.");
         }
-        for (LandedColumn column : wanted.definition().columns()) {
-            if (column.name().indexOf('\n') >= 0) {
-                throw Problem.invalid("A column's name stands on one line.");
-            }
+        Optional<String> owner = schema.takenBy(table, "file set", id);
+        if (owner.isPresent()) {
+            throw Problem.conflict(owner.get() + " has this table already.");
         }
     }
 }

@@ -103,11 +103,12 @@ public class FileSets {
                         """).query(Long.class).list();
     }
 
-    Optional<String> takenBy(String name, String table, long but) {
-        return jdbc.sql("""
-                        select name from file_set where (name = ? or table_name = ?) and id <> ? and archived_at is null
-                        """).params(name, table, but).query(String.class).list().stream()
-                .findFirst();
+    /** Which other set has a name. */
+    Optional<String> takenBy(String name, long but) {
+        return jdbc.sql("select name from file_set where name = ? and id <> ? and archived_at is null")
+                .params(name, but)
+                .query(String.class)
+                .optional();
     }
 
     /** Frees the name of a table whose set was archived. */

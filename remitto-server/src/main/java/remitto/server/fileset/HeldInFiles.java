@@ -1,10 +1,10 @@
 package remitto.server.fileset;
 
-import java.util.regex.Pattern;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.server.dataset.DatasetDefinition;
 import remitto.server.dataset.UnreadRows;
+import remitto.server.landing.LandedSchema;
 
 /**
  * Rows of files that are held, until their file was read again: one that waits or cannot be read keeps its former rows, and so what is
@@ -26,28 +26,15 @@ class HeldInFiles implements UnreadRows {
                 .sql("""
                         select f.table_name, sum(l.held) as held from file_set f join landed_file l on l.file_set_id = f.id
                         where l.held > 0 and f.archived_at is null
-                          and (select kind from source where id = ?) in ('files', 'people')
+                          and (select kind from source where id = ?) <> 'warehouse'
                         group by 1
                         """)
                 .param(sourceId)
                 .query((row, number) -> new HeldInTable(row.getString("table_name"), row.getLong("held")))
                 .list()
                 .stream()
-                .filter(one -> reads(query, one.table()))
+                .filter(one -> LandedSchema.reads(query, one.table()))
                 .mapToLong(HeldInTable::rows)
                 .sum();
-    }
-
-    /** A name counts where it stands by itself, in whatever letters, quoted or not. */
-    static boolean reads(DatasetDefinition.Query query, String table) {
-        if (query instanceof DatasetDefinition.Query.TableQuery one) {
-            return one.table().equals(table);
-        }
-        String name = Pattern.quote(table.replace("\"", "\"\""));
-        return Pattern.compile(
-                        "(?<![\\p{L}\\p{N}_])" + name + "(?![\\p{L}\\p{N}_])",
-                        Pattern.CASE_INSENSITIVE | Pattern.UNICODE_CASE)
-                .matcher(query.text())
-                .find();
     }
 }

@@ -4,8 +4,6 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.stream.Collectors;
-import org.springframework.beans.factory.annotation.Value;
 import org.springframework.dao.CannotAcquireLockException;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -13,10 +11,10 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 import remitto.core.dataset.ColumnType;
 import remitto.core.fileset.FileSetDefinition;
-import remitto.core.fileset.LandedColumn;
 import remitto.core.fileset.SeveralFiles;
+import remitto.core.landed.LandedColumn;
+import remitto.server.landing.LandedSchema;
 import remitto.server.platform.Problem;
-import remitto.server.source.Sources;
 
 /**
  * The tables that rows of files are kept in. Each revision of a file set has one of its own in the schema {@code landing}; a view in the
@@ -30,55 +28,28 @@ class LandedTables {
     private final JdbcTemplate template;
     private final JdbcClient jdbc;
     private final TransactionTemplate transactions;
-    private final String reader;
+    private final LandedSchema schema;
 
-    LandedTables(
-            JdbcTemplate template,
-            JdbcClient jdbc,
-            TransactionTemplate transactions,
-            @Value("${remitto.people-reader.user}") String reader) {
+    LandedTables(JdbcTemplate template, JdbcClient jdbc, TransactionTemplate transactions, LandedSchema schema) {
         this.template = template;
         this.jdbc = jdbc;
         this.transactions = transactions;
-        this.reader = reader;
-    }
-
-    static String quoted(String name) {
-        return "\"" + name.replace("\"", "\"\"") + "\"";
+        this.schema = schema;
     }
 
     static String table(long set, int revision) {
         return "landing.set_" + set + "_" + revision;
     }
 
-    private static String view(String name) {
-        return Sources.LANDED + "." + quoted(name);
-    }
-
-    private static String type(ColumnType type) {
-        return switch (type) {
-            case TEXT -> "text";
-            case INTEGER -> "bigint";
-            case DECIMAL -> "numeric";
-            case BOOLEAN -> "boolean";
-            case DATE -> "date";
-            case TIMESTAMP -> "timestamptz";
-        };
-    }
-
     /** The definition's columns, as they stand in SQL. */
     static String columns(FileSetDefinition definition) {
-        return definition.names().stream().map(LandedTables::quoted).collect(Collectors.joining(", "));
+        return LandedSchema.list(definition.names());
     }
 
     /** Makes an empty table, unless it is there. */
     void make(long set, int revision, FileSetDefinition definition) {
         // Making an index waits for whoever writes to the table, even where there is one.
-        boolean there = jdbc.sql("select to_regclass(?) is not null")
-                .param(table(set, revision))
-                .query(Boolean.class)
-                .single();
-        if (!there) {
+        if (!schema.isThere(table(set, revision))) {
             makeAnew(set, revision, definition);
         }
     }
@@ -86,7 +57,7 @@ class LandedTables {
     private void makeAnew(long set, int revision, FileSetDefinition definition) {
         List<String> columns = new ArrayList<>();
         for (LandedColumn column : definition.columns()) {
-            columns.add(quoted(column.name()) + " " + type(column.type()));
+            columns.add(LandedSchema.quoted(column.name()) + " " + LandedSchema.type(column.type()));
         }
         columns.add("_file bigint not null");
         columns.add("_line bigint not null");
@@ -103,7 +74,7 @@ class LandedTables {
     }
 
     static String keys(SeveralFiles.EachHoldsChanges changes) {
-        return changes.keys().stream().map(LandedTables::quoted).collect(Collectors.joining(", "));
+        return LandedSchema.list(changes.keys());
     }
 
     /**
@@ -116,11 +87,11 @@ class LandedTables {
         try {
             transactions.executeWithoutResult(status -> {
                 template.execute("set local lock_timeout = '5s'");
-                template.execute("drop view if exists " + view(set.table()));
-                template.execute("create view " + view(set.table()) + " as select " + columns(set.definition())
-                        + ", (select f.path from landed_file f where f.id = t._file) as _file, t._line, t._original from "
-                        + table(set.id(), revision) + " t" + (changes ? " where not t._removed" : ""));
-                grant(view(set.table()));
+                schema.show(
+                        set.table(),
+                        "select " + columns(set.definition())
+                                + ", (select f.path from landed_file f where f.id = t._file) as _file, t._line, t._original from "
+                                + table(set.id(), revision) + " t" + (changes ? " where not t._removed" : ""));
                 others(set.id(), revision).forEach(one -> template.execute("drop table " + one));
                 jdbc.sql("update file_set set shown_revision = ? where id = ?")
                         .params(revision, set.id())
@@ -136,35 +107,10 @@ class LandedTables {
         return others(set, 0);
     }
 
-    /** Names of a table's columns. */
-    List<String> columns(String table) {
-        return jdbc.sql("select attname from pg_attribute where attrelid = to_regclass(?) and attnum > 0"
-                        + " and not attisdropped")
-                .param(table)
-                .query(String.class)
-                .list();
-    }
-
     private List<String> others(long set, int revision) {
-        return jdbc.sql("""
-                        select format('landing.%I', tablename) from pg_tables
-                        where schemaname = 'landing' and tablename like ? and tablename <> ?
-                        """)
-                .params("set\\_" + set + "\\_%", "set_" + set + "_" + revision)
-                .query(String.class)
-                .list();
-    }
-
-    /** The login is made by whoever runs the database; without it nobody reads datasets of files. */
-    private void grant(String view) {
-        boolean there = jdbc.sql("select exists (select from pg_roles where rolname = ?)")
-                .param(reader)
-                .query(Boolean.class)
-                .single();
-        if (there) {
-            template.execute("grant usage on schema " + Sources.LANDED + " to " + quoted(reader));
-            template.execute("grant select on " + view + " to " + quoted(reader));
-        }
+        return schema.tables("set_" + set + "_").stream()
+                .filter(one -> !one.equals(table(set, revision)))
+                .toList();
     }
 
     /** Removes the rows of a file. */
@@ -192,9 +138,9 @@ class LandedTables {
         List<String> from = new ArrayList<>();
         for (LandedColumn column : set.definition().columns()) {
             String there = before.get(column.name());
-            if (there != null && (there.equals(type(column.type())) || column.type() == ColumnType.TEXT)) {
-                into.add(quoted(column.name()));
-                from.add(quoted(column.name()) + (column.type() == ColumnType.TEXT ? "::text" : ""));
+            if (there != null && (there.equals(LandedSchema.type(column.type())) || column.type() == ColumnType.TEXT)) {
+                into.add(LandedSchema.quoted(column.name()));
+                from.add(LandedSchema.quoted(column.name()) + (column.type() == ColumnType.TEXT ? "::text" : ""));
             }
         }
         String own = OWN + (changes ? ", _order, _removed" : "");

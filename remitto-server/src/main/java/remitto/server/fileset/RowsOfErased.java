@@ -3,15 +3,11 @@ package remitto.server.fileset;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.stream.Collectors;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import remitto.core.dataset.ColumnType;
-import remitto.core.dataset.Columns;
 import remitto.core.fileset.AfterReading;
-import remitto.core.fileset.LandedColumn;
-import remitto.server.dataset.DatasetDefinition;
-import remitto.server.dataset.Datasets;
+import remitto.server.landing.LandedOfErased;
+import remitto.server.landing.LandedSchema;
 import remitto.server.rights.KeptRows;
 
 /** Rows of files that hold an address of somebody who is erased, or that are a record of theirs. The files themselves are not ours. */
@@ -20,13 +16,15 @@ class RowsOfErased implements KeptRows {
     private final JdbcClient jdbc;
     private final FileSets sets;
     private final LandedTables tables;
-    private final Datasets datasets;
+    private final LandedSchema schema;
+    private final LandedOfErased erased;
 
-    RowsOfErased(JdbcClient jdbc, FileSets sets, LandedTables tables, Datasets datasets) {
+    RowsOfErased(JdbcClient jdbc, FileSets sets, LandedTables tables, LandedSchema schema, LandedOfErased erased) {
         this.jdbc = jdbc;
         this.sets = sets;
         this.tables = tables;
-        this.datasets = datasets;
+        this.schema = schema;
+        this.erased = erased;
     }
 
     @Override
@@ -51,7 +49,7 @@ class RowsOfErased implements KeptRows {
         long rows = 0;
         for (FileSets.FileSet set : sets.withArchived()) {
             for (String table : tables.of(set.id())) {
-                rows += jdbc.sql("delete from " + table + " r where " + condition(set, tables.columns(table)))
+                rows += jdbc.sql("delete from " + table + " r where " + condition(set, schema.columns(table)))
                         .update();
             }
         }
@@ -68,27 +66,7 @@ class RowsOfErased implements KeptRows {
         return condition(set, set.definition().names());
     }
 
-    /** @param there columns that the table has, which may be of another revision */
     private String condition(FileSets.FileSet set, List<String> there) {
-        List<String> parts = new java.util.ArrayList<>(set.definition().columns().stream()
-                .filter(column -> column.type() == ColumnType.TEXT)
-                .map(LandedColumn::name)
-                .filter(there::contains)
-                .map(name -> "lower(r." + LandedTables.quoted(name) + ") in (select text from gone_text)")
-                .toList());
-        for (Datasets.Dataset dataset : datasets.all()) {
-            if (dataset.definition().query() instanceof DatasetDefinition.Query.TableQuery query
-                    && dataset.sourceId() == set.sourceId()
-                    && query.table().equals(set.table())) {
-                List<String> keys = new Columns(dataset.definition().columns()).keys();
-                if (!keys.isEmpty() && there.containsAll(keys)) {
-                    parts.add(keys.stream()
-                                    .map(key -> "r." + LandedTables.quoted(key) + "::text")
-                                    .collect(Collectors.joining(" || E'\\t' || "))
-                            + " in (select key from gone_key where dataset_id = " + dataset.id() + ")");
-                }
-            }
-        }
-        return parts.isEmpty() ? "false" : String.join(" or ", parts);
+        return erased.condition(set.definition().columns(), there, set.sourceId(), set.table());
     }
 }

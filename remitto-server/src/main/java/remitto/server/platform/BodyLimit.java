@@ -17,13 +17,16 @@ import org.springframework.web.filter.OncePerRequestFilter;
 
 /**
  * How large the body of a request may be: little for a sign-in, which anybody can ask for; twenty megabytes for the files of all
- * definitions; nine for a part of an upload; two otherwise.
+ * definitions; eleven for a call of a receiver, nine for a part of an upload; two otherwise.
  */
 public final class BodyLimit extends OncePerRequestFilter {
     private static final long SIGN_IN = 4_096;
     private static final long DEFINITIONS = 20L * 1024 * 1024;
     /** A part of an upload. */
     private static final long PART = 9L * 1024 * 1024;
+
+    /** The most that any receiver takes; each has a bound of its own. */
+    private static final long CALL = 11L * 1024 * 1024;
 
     private static final long USUAL = 2L * 1024 * 1024;
 
@@ -60,6 +63,9 @@ public final class BodyLimit extends OncePerRequestFilter {
         }
         if (path.matches("/api/sources/[0-9]+/uploads")) {
             return PART;
+        }
+        if (path.startsWith("/in/")) {
+            return CALL;
         }
         return path.startsWith("/api/definitions/") ? DEFINITIONS : USUAL;
     }

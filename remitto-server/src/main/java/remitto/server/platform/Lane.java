@@ -16,6 +16,8 @@ public enum Lane {
     BEAT(4),
     /** What people ask of everybody's data while they edit. */
     QUESTIONS(3),
+    /** Calls of other tools, which are kept before they are answered. */
+    CALLS(2),
     /** Downloads, which take as long as their reader does. */
     DOWNLOADS(4);
 

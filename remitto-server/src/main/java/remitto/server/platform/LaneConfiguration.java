@@ -61,7 +61,7 @@ class LaneConfiguration implements WebMvcConfigurer {
     /** A connection that says nothing for longer is dead: what it ran would have ended by its statement time limit. */
     private static int socketSeconds(Lane lane, int longest) {
         return switch (lane) {
-            case BEAT -> 15;
+            case BEAT, CALLS -> 15;
             case QUESTIONS -> 60;
             case WEB -> 330;
             case WORK, DOWNLOADS -> longest;
@@ -71,7 +71,7 @@ class LaneConfiguration implements WebMvcConfigurer {
     /** Statement and lock time limits; work that goes on by itself takes as long as it takes. */
     private static String options(Lane lane) {
         return switch (lane) {
-            case BEAT -> "-c statement_timeout=8000 -c lock_timeout=4000";
+            case BEAT, CALLS -> "-c statement_timeout=8000 -c lock_timeout=4000";
             case QUESTIONS -> "-c statement_timeout=30000 -c lock_timeout=4000";
             case WEB -> "-c statement_timeout=300000 -c lock_timeout=30000";
             case WORK -> "-c lock_timeout=600000";

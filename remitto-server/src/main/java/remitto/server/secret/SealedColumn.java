@@ -12,6 +12,7 @@ record SealedColumn(String table, String key, String column) {
     static final List<SealedColumn> ALL = List.of(
             new SealedColumn("source", "id", "secret"),
             new SealedColumn("destination", "id", "secret"),
+            new SealedColumn("receiver", "id", "secret"),
             new SealedColumn("destination_grant", "destination_id", "sealed"),
             new SealedColumn("hash_key", "name", "sealed"),
             new SealedColumn("erasure_key", "single", "sealed"),

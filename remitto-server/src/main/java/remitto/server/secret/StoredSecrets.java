@@ -9,7 +9,7 @@ class StoredSecrets implements SealedThings {
     private static final String ANY = """
             select exists (select from source) or exists (select from destination) or exists (select from hash_key)
               or exists (select from destination_grant) or exists (select from erasure_key)
-              or exists (select from second_factor)
+              or exists (select from second_factor) or exists (select from receiver)
             """;
 
     private final JdbcClient jdbc;

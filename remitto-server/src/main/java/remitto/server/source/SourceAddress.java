@@ -10,9 +10,10 @@ import com.fasterxml.jackson.annotation.JsonTypeInfo;
     @JsonSubTypes.Type(value = DatabaseAddress.class, name = "database"),
     @JsonSubTypes.Type(value = FolderAddress.class, name = "folder"),
     @JsonSubTypes.Type(value = FileServerAddress.class, name = "file-server"),
-    @JsonSubTypes.Type(value = UploadAddress.class, name = "upload")
+    @JsonSubTypes.Type(value = UploadAddress.class, name = "upload"),
+    @JsonSubTypes.Type(value = CallAddress.class, name = "calls")
 })
-public sealed interface SourceAddress permits DatabaseAddress, FileAddress {
+public sealed interface SourceAddress permits DatabaseAddress, LandedAddress {
     /** Where a password goes to, and as whom. */
     String words();
 

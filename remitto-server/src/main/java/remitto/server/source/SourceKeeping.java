@@ -40,8 +40,10 @@ class SourceKeeping {
         }
         check(address);
         Optional<String> password = given.filter(text -> !text.isEmpty());
-        if (before.address() instanceof DatabaseAddress != address instanceof DatabaseAddress) {
-            throw Problem.conflict("A database stays one, and a place of files too: connect another source.");
+        if (before.address() instanceof DatabaseAddress != address instanceof DatabaseAddress
+                || before.isOfCalls() != address instanceof CallAddress) {
+            throw Problem.conflict(
+                    "A database stays one, and a place of files or receivers too: connect another source.");
         }
         if (!before.address().equals(address) && password.isEmpty() && address.isLocked()) {
             throw Problem.invalid(

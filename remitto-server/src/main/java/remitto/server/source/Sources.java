@@ -33,7 +33,7 @@ public class Sources {
     /** The kind of the one source that shows our own people. */
     static final String PEOPLE = "people";
 
-    /** The schema of our own database that rows of files are read from. */
+    /** The schema of our own database that landed rows are read from. */
     public static final String LANDED = "landed";
 
     private final JdbcClient jdbc;
@@ -101,6 +101,18 @@ public class Sources {
         public boolean isOfFiles() {
             return address instanceof FileAddress;
         }
+
+        /** Whether other tools call with its rows. */
+        @JsonIgnore
+        public boolean isOfCalls() {
+            return address instanceof CallAddress;
+        }
+
+        /** Whether its rows are kept in our own database before they are read. */
+        @JsonIgnore
+        boolean isLanded() {
+            return address instanceof LandedAddress;
+        }
     }
 
     public List<Source> all() {
@@ -124,7 +136,7 @@ public class Sources {
      */
     public RowSource rows(long id) {
         Source source = get(id);
-        if (source.isOfFiles()) {
+        if (source.isLanded()) {
             // What has landed can be read whether or not its place can be reached now.
             return open(source);
         }
@@ -146,7 +158,7 @@ public class Sources {
 
     /** The source of people is a database of ours, wherever it stands; everybody else's is let in like a destination. */
     private RowSource open(Source source) {
-        Source read = source.isOfFiles() ? own() : source;
+        Source read = source.isLanded() ? own() : source;
         DatabaseAddress address = database(read);
         AddressGuard asked = read.isOwn() ? new AddressGuard(List.of(address.host())) : guard;
         return dialects.open(address, password(read.id()), asked, cancel -> askers.begin(cancel)::close);
@@ -165,14 +177,14 @@ public class Sources {
                 .optional()
                 .orElseThrow(problem(
                         SourceProblem.Kind.NOT_OFFERED,
-                        "Rows of files are read by the login that reads people, which this installation does not have."
+                        "Rows of files and calls are read by the login that reads people, which this installation does not have."
                                 + " Make it as the installation's documentation says, and start the server again."));
     }
 
     /** The database that the rows of a source are read from. */
     public DatabaseAddress readFrom(long id) {
         Source source = get(id);
-        return database(source.isOfFiles() ? own() : source);
+        return database(source.isLanded() ? own() : source);
     }
 
     /**
@@ -185,7 +197,8 @@ public class Sources {
         if (source.address() instanceof FileAddress address) {
             return stores.open(id, address, password(id));
         }
-        throw Problem.invalid(source.name() + " is a database, which has no files.");
+        throw Problem.invalid(source.name()
+                + (source.isOfCalls() ? " takes calls and has no files." : " is a database, which has no files."));
     }
 
     /**
@@ -224,7 +237,14 @@ public class Sources {
     }
 
     long add(String name, SourceAddress address, String password) {
-        return insert(name, address instanceof DatabaseAddress ? "warehouse" : "files", address, password);
+        return insert(name, kind(address), address, password);
+    }
+
+    private static String kind(SourceAddress address) {
+        if (address instanceof DatabaseAddress) {
+            return "warehouse";
+        }
+        return address instanceof FileAddress ? "files" : "calls";
     }
 
     private static Place place(long id) {
@@ -290,7 +310,7 @@ public class Sources {
     public void test(long id) {
         Source source = get(id);
         try {
-            tested(id, source.isOfFiles() ? filesReport(source) : report(source));
+            tested(id, source.isLanded() ? landedReport(source) : report(source));
         } catch (SourceProblem problem) {
             testFailed(id, String.valueOf(problem.getMessage()));
         }
@@ -301,14 +321,14 @@ public class Sources {
         return source.isOwn() ? found.withoutGrants() : found;
     }
 
-    /** Its place, and the tables that its files have landed in. */
-    private SourceReport filesReport(Source source) {
-        String place = files(source.id()).check();
-        Set<String> tables =
-                new HashSet<>(jdbc.sql("select table_name from file_set where source_id = ? and archived_at is null")
-                        .param(source.id())
-                        .query(String.class)
-                        .list());
+    /** Its place, and the tables that its rows have landed in. */
+    private SourceReport landedReport(Source source) {
+        String place = source.isOfFiles() ? files(source.id()).check() : "Takes calls";
+        Set<String> tables = new HashSet<>(
+                jdbc.sql("""
+                        select table_name from file_set where source_id = :id and archived_at is null
+                        union select table_name from receiver where source_id = :id and archived_at is null
+                        """).param("id", source.id()).query(String.class).list());
         List<SourceReport.Schema> landed = open(source).check().schemas().stream()
                 .filter(one -> one.name().equals(LANDED))
                 .map(one -> new SourceReport.Schema(
@@ -347,7 +367,7 @@ public class Sources {
                 row.getString("kind"),
                 address instanceof DatabaseAddress database
                         ? dialects.title(database.dialectName())
-                        : ((FileAddress) address).title(),
+                        : ((LandedAddress) address).title(),
                 address,
                 Rows.optionalTime(row, "tested_at"),
                 Rows.optionalText(row, "test_problem").orElse(""),

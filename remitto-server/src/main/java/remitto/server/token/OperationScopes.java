@@ -70,6 +70,8 @@ public class OperationScopes {
                 "/api/datasets/check-key",
                 "/api/file-sets/*/readings",
                 "/api/file-sets/sample",
+                "/api/receivers/*/sample",
+                "/api/receivers/*/replay",
                 "/api/profiles/check",
                 "/api/definitions/plan");
         of(HttpMethod.DELETE, Scope.PREPARE, "/api/what-if/*", "/api/file-sets/readings/*");

@@ -51,7 +51,7 @@ class DefinitionTextTest {
             }
         }
         assertThat(made)
-                .hasSize(13)
+                .hasSize(14)
                 .allSatisfy((kind, many) -> assertThat(many).as(kind).isGreaterThan(ENOUGH));
     }
 

@@ -10,7 +10,6 @@ import org.springframework.transaction.support.TransactionTemplate;
 import remitto.server.harness.TestFiles;
 import remitto.server.harness.TestServer;
 import remitto.server.harness.TestUser;
-import remitto.server.rights.KeptRows;
 
 /** Rows that landed are ours, so that an erasure reaches them; the files that they came in are not. */
 class ErasedRowsOfFilesTest {
@@ -56,7 +55,7 @@ class ErasedRowsOfFilesTest {
                     .get("id")
                     .asLong();
             JdbcTemplate template = server.bean(JdbcTemplate.class);
-            KeptRows rows = server.bean(KeptRows.class);
+            RowsOfErased rows = server.bean(RowsOfErased.class);
             server.bean(TransactionTemplate.class).executeWithoutResult(status -> {
                 template.execute("create temp table gone_key (dataset_id bigint, key text) on commit drop");
                 template.execute("create temp table gone_text (text text) on commit drop");

@@ -1,4 +1,4 @@
-package remitto.core.fileset;
+package remitto.core.landed;
 
 import java.time.ZoneId;
 import java.util.ArrayList;
@@ -8,17 +8,18 @@ import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
-/** Reads rows of a file into rows as they are kept. Not safe to share between threads. */
+/** Reads rows as they came in into rows as they are kept. Not safe to share between threads. */
 public final class RowReading {
     private final List<LandedColumn> columns;
     private final List<CellReading> readings;
     private final boolean[] spelled;
 
-    public RowReading(FileSetDefinition definition) {
-        this.columns = definition.columns();
-        ZoneId zone = ZoneId.of(definition.zone());
+    /** @param zone tz database name of the zone of times that name none */
+    public RowReading(List<LandedColumn> columns, String zone) {
+        this.columns = columns;
+        ZoneId of = ZoneId.of(zone);
         this.readings =
-                columns.stream().map(column -> CellReading.of(column, zone)).toList();
+                columns.stream().map(column -> CellReading.of(column, of)).toList();
         this.spelled = new boolean[columns.size()];
         for (int i = 0; i < spelled.length; i++) {
             spelled[i] = !columns.get(i).spelling().isBlank();

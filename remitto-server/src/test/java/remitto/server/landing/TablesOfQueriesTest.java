@@ -1,4 +1,4 @@
-package remitto.server.fileset;
+package remitto.server.landing;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -9,7 +9,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 import remitto.server.dataset.DatasetDefinition.Query;
 
 /** Which queries read a table; one too many holds leavers back that have left, one too few lets some leave that have not. */
-class HeldInFilesTest {
+class TablesOfQueriesTest {
     @ParameterizedTest
     @CsvSource(
             delimiter = '|',
@@ -24,13 +24,13 @@ class HeldInFilesTest {
                 "select no from landed.berths2              | false"
             })
     void aNameCountsWhereItStandsByItself(String sql, boolean reads) {
-        assertThat(HeldInFiles.reads(new Query.SqlQuery(sql), "berths")).isEqualTo(reads);
+        assertThat(LandedSchema.reads(new Query.SqlQuery(sql), "berths")).isEqualTo(reads);
     }
 
     @ParameterizedTest
     @CsvSource({"berths, true", "Berths, false", "ships, false"})
     void aTableIsReadByItsName(String table, boolean reads) {
-        assertThat(HeldInFiles.reads(new Query.TableQuery("landed", table, List.of("no"), Optional.empty()), "berths"))
+        assertThat(LandedSchema.reads(new Query.TableQuery("landed", table, List.of("no"), Optional.empty()), "berths"))
                 .isEqualTo(reads);
     }
 }

@@ -1,4 +1,4 @@
-package remitto.core.fileset;
+package remitto.core.landed;
 
 /**
  * A column as it was found, with what speaks for it.

@@ -1,4 +1,4 @@
-package remitto.core.fileset;
+package remitto.core.landed;
 
 import static org.assertj.core.api.Assertions.assertThat;
 

@@ -16,14 +16,22 @@ const PLACEHOLDERS: Partial<Record<LandedColumn['type'], string>> = {
   TIMESTAMP: 'ISO 8601',
 };
 
-/** What of a file is kept, under which name and as what. */
+/** What of a file or a call is kept, under which name and as what. */
 export function ColumnsTable({
+  of,
   guesses,
   columns,
+  examples,
+  event,
   onChange,
 }: {
+  of: 'file' | 'call';
   guesses: ColumnGuess[];
   columns: LandedColumn[];
+  /** A value of each, by where it is from. */
+  examples?: Record<string, string>;
+  /** Which value tells events apart. */
+  event?: { from: string; onChange: (from: string) => void };
   onChange: (columns: LandedColumn[]) => void;
 }) {
   // Columns that the file does not have stay, so that nobody loses them by looking at another file.
@@ -39,7 +47,8 @@ export function ColumnsTable({
     <table className="w-full border-collapse">
       <thead>
         <tr>
-          <th className={TH}>In the file</th>
+          <th className={TH}>In the {of}</th>
+          {event && <th className={TH}>Event key</th>}
           <th className={TH}>Name</th>
           <th className={TH}>Type</th>
           <th className={TH}>Spelling</th>
@@ -69,7 +78,23 @@ export function ColumnsTable({
                   />
                   {from}
                 </label>
+                {examples?.[from] && (
+                  <div className="text-soft max-w-64 truncate pl-6 font-mono" title={examples[from]}>
+                    {examples[from]}
+                  </div>
+                )}
               </td>
+              {event && (
+                <td className={`${TD} text-center`}>
+                  <input
+                    type="radio"
+                    name="event-key"
+                    aria-label={`${from} tells events apart`}
+                    checked={event.from === from}
+                    onChange={() => event.onChange(from)}
+                  />
+                </td>
+              )}
               {column ? (
                 <Kept column={column} onChange={(next) => put(from, next)} />
               ) : (
@@ -77,7 +102,9 @@ export function ColumnsTable({
                   not kept
                 </td>
               )}
-              <td className={TD}>{guess ? guess.evidence : 'not in this file'}</td>
+              <td className={TD}>
+                {guess ? guess.evidence : of === 'file' ? 'not in this file' : 'not in the latest calls'}
+              </td>
             </tr>
           );
         })}

@@ -1,4 +1,4 @@
-package remitto.core.fileset;
+package remitto.core.landed;
 
 import java.math.BigDecimal;
 import java.time.DateTimeException;
