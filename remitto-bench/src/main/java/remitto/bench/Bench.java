@@ -37,10 +37,15 @@ public final class Bench {
                                 number(all, "--again").orElse(0))
                         .run();
             case "memory" -> new MemoryBench(number(all, "--rows").orElse(1_000_000)).run();
+            case "intake" ->
+                new IntakeBench(
+                                number(all, "--rows").orElse(1_500_000),
+                                number(all, "--seconds").orElse(20))
+                        .run();
             case "crash" -> crash(all);
             default -> {
                 System.err.println(
-                        "usage: bench compare --rows N | send --rows N --away MILLIS --pairs N | shape --rows N | identity --records N --seed N --namesakes N | resolution --records N --seed N --namesakes N --again N | audience --people N [--kept] | memory --rows N | limit --seconds N | crash --times N --seed N [--short] [--no-small-disk]");
+                        "usage: bench compare --rows N | send --rows N --away MILLIS --pairs N | shape --rows N | identity --records N --seed N --namesakes N | resolution --records N --seed N --namesakes N --again N | audience --people N [--kept] | memory --rows N | limit --seconds N | intake --rows N --seconds N | crash --times N --seed N [--short] [--no-small-disk]");
                 System.exit(2);
             }
         }

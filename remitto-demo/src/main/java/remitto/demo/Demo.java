@@ -31,6 +31,7 @@ public final class Demo {
         List<Desk> desks = List.of(desk, lamplight, foghorn, gangway, postbag);
         desks.forEach(Desk::clear);
         new Desk(URI.create(args[7])).clear();
+        new Desk(URI.create(args[8])).clear();
         desks.forEach(one -> one.limit(false));
         databases.fresh("remitto", "remitto");
         databases.fresh("halvorn", "halvorn_owner");
@@ -55,7 +56,7 @@ public final class Demo {
                                         Databases.READER_PASSWORD,
                                         purser.toString()),
                                 new MoreRoutes.Outlets(args[3], args[4]),
-                                new DemoHistory.Helpers(args[5], args[6], args[7]));
+                                new DemoHistory.Helpers(args[5], args[6], args[7], args[8]));
             }
         }
         desks.forEach(one -> one.limit(true));

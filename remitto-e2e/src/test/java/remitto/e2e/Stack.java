@@ -32,6 +32,7 @@ import remitto.standins.lamplight.Lamplight;
 import remitto.standins.postbag.Postbag;
 import remitto.standins.purser.Purser;
 import remitto.standins.slipway.Slipway;
+import remitto.standins.ticketshop.TicketShop;
 
 /** The whole product for a test: fresh databases, a small warehouse, Purser and the server, all in this process. */
 final class Stack implements AutoCloseable {
@@ -48,6 +49,7 @@ final class Stack implements AutoCloseable {
     final Gangway gangway;
     final Postbag postbag;
     final Slipway slipway;
+    final TicketShop shop;
     final Desk desk;
     final Connection warehouse;
     private Optional<RunningServer> server = Optional.empty();
@@ -64,6 +66,7 @@ final class Stack implements AutoCloseable {
         gangway = Gangway.start(berth.ports().gangway(), folder.resolve("gangway.jsonl"));
         postbag = Postbag.start(berth.ports().postbag(), folder.resolve("postbag.jsonl"));
         slipway = Slipway.start(0, 0, folder.resolve("slipway"));
+        shop = TicketShop.start(0, folder.resolve("ticket-shop.json"));
         desk = new Desk(purserAddress());
         desk.limit(false);
         warehouse = databases.owner(warehouseDatabase);
@@ -102,7 +105,8 @@ final class Stack implements AutoCloseable {
                         new DemoHistory.Helpers(
                                 local(stack.gangway.port()).toString(),
                                 local(stack.postbag.port()).toString(),
-                                local(stack.slipway.port()).toString()));
+                                local(stack.slipway.port()).toString(),
+                                local(stack.shop.port()).toString()));
         return stack;
     }
 
@@ -278,6 +282,7 @@ final class Stack implements AutoCloseable {
         gangway.close();
         postbag.close();
         slipway.close();
+        shop.close();
         warehouse.close();
     }
 

@@ -9,10 +9,12 @@ import remitto.standins.lamplight.Lamplight;
 import remitto.standins.postbag.Postbag;
 import remitto.standins.purser.Purser;
 import remitto.standins.slipway.Slipway;
+import remitto.standins.ticketshop.TicketShop;
 
 /**
- * Starts the simulated destinations. Arguments: the folder for their data, the port of Purser CRM, and if wanted those
- * of Lamplight Ads and Foghorn Chat, those of Gangway Support and Postbag Mail, and those of Slipway's pages and its SFTP.
+ * Starts the simulated tools. Arguments: the folder for their data, the port of Purser CRM, and if wanted those
+ * of Lamplight Ads and Foghorn Chat, those of Gangway Support and Postbag Mail, those of Slipway's pages and its SFTP, and that of
+ * the ticket shop.
  */
 public final class StandIns {
     private StandIns() {}
@@ -56,6 +58,11 @@ public final class StandIns {
                     Slipway.start(Integer.parseInt(args[6]), Integer.parseInt(args[7]), folder.resolve("slipway"));
             closeAtEnd(slipway::close);
             log.info("Slipway on http://127.0.0.1:{}, SFTP on {}", slipway.port(), slipway.sshPort());
+        }
+        if (args.length > 8) {
+            TicketShop shop = TicketShop.start(Integer.parseInt(args[8]), folder.resolve("ticket-shop.json"));
+            closeAtEnd(shop::close);
+            log.info("Ticket shop on http://127.0.0.1:{}", shop.port());
         }
     }
 

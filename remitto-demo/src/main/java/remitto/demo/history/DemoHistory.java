@@ -44,8 +44,8 @@ public final class DemoHistory {
         this.editor = new Api(server.address());
     }
 
-    /** Addresses of the support desk and of the mailing tool. */
-    public record Helpers(String gangway, String postbag, String slipway) {}
+    /** Addresses of the support desk, of the mailing tool, of where files are dropped, and of the ticket shop. */
+    public record Helpers(String gangway, String postbag, String slipway, String shop) {}
 
     public void live(Scenario.Places places, MoreRoutes.Outlets outlets, Helpers helpers) throws SQLException {
         Instant now = Instant.now();
@@ -128,8 +128,21 @@ public final class DemoHistory {
         prepareAndSend(advertised);
         prepareAndSend(handedOver);
         second.order(ids.purser(), "email", List.of(ids.passes(), tickets, more.contacts(), ids.churn()));
+        // Calls are signed with the time of now.
+        at(Instant.now());
+        prepareAndSend(new ShopSetUp(editor, scenario, helpers.shop()).setUp(destination("Postbag Mail"), now));
         desks.setClock(Optional.empty());
         afterwards();
+    }
+
+    private long destination(String name) {
+        return editor.get("/api/destinations")
+                .valueStream()
+                .filter(one -> one.get("name").asString().equals(name))
+                .findFirst()
+                .orElseThrow()
+                .get("id")
+                .asLong();
     }
 
     private void prepareAndSend(long route) {
