@@ -24,7 +24,7 @@ export function AddressCard({ receiver }: { receiver: Receiver }) {
     <Card title="Address" className="pb-4">
       <div className="flex flex-col gap-3 px-4 pt-1">
         <p className="text-soft m-0">
-          Paste both into the tool that calls. It is checked by {checkWords(receiver.definition.check)}.
+          What the tool that calls is given. Its calls are checked by {checkWords(receiver.definition.check)}.
         </p>
         <Failure error={show.error} />
         {at ? (

@@ -113,7 +113,7 @@ function Found({ receiver }: { receiver: Receiver }) {
                   <dt className="text-soft">Several</dt>
                   <dd className="m-0">{meaningWords(definition.several)}</dd>
                   <dt className="text-soft">Event key</dt>
-                  <dd className="m-0 font-mono break-all">{definition.eventKey || '–'}</dd>
+                  <dd className="m-0 font-mono break-all">{definition.eventKey || 'as the tool says'}</dd>
                 </>
               )}
               <dt className="text-soft">Kept</dt>

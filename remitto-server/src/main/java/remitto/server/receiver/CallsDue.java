@@ -9,6 +9,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.RejectedExecutionException;
 import java.util.concurrent.atomic.AtomicReference;
+import java.util.concurrent.locks.LockSupport;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -21,6 +22,7 @@ class CallsDue implements DueWork {
     private static final Logger LOG = LoggerFactory.getLogger(CallsDue.class);
     private static final Duration BETWEEN = Duration.ofMinutes(1);
     private static final int AT_A_TIME = 2;
+    private static final Duration COLLECTED = Duration.ofMillis(30);
     private static final int MOST_LOOKS = 20;
     private static final long PAUSE_MILLIS = 250;
 
@@ -66,9 +68,12 @@ class CallsDue implements DueWork {
     }
 
     private void land(long receiver) {
-        do {
+        once(receiver);
+        while (again.computeIfPresent(receiver, (id, more) -> more ? false : null) != null) {
+            // Many calls are laid out in one go where they come fast.
+            LockSupport.parkNanos(COLLECTED.toNanos());
             once(receiver);
-        } while (again.computeIfPresent(receiver, (id, more) -> more ? false : null) != null);
+        }
     }
 
     /** Another server that does the same receiver may have looked before the latest call came, so that it is waited for. */
