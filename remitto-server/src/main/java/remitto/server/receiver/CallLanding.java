@@ -94,10 +94,19 @@ class CallLanding {
             came = some(receiver);
         } while (came == Came.MORE);
         if (came == Came.DONE && receiver.shownRevision() != receiver.revision()) {
-            tables.show(receiver, receiver.revision());
-            sources.test(receiver.sourceId());
+            show(receiver);
         }
         return came == Came.DONE;
+    }
+
+    /** Whoever saved another revision meanwhile has its table laid out next; that is not dropped for this one. */
+    private void show(Receivers.Receiver receiver) {
+        transactions.executeWithoutResult(status -> {
+            if (mine(receiver.id()) && receivers.get(receiver.id()).revision() == receiver.revision()) {
+                tables.show(receiver, receiver.revision());
+            }
+        });
+        sources.test(receiver.sourceId());
     }
 
     private Came some(Receivers.Receiver receiver) {
@@ -122,8 +131,9 @@ class CallLanding {
     private Came oneByOne(Receivers.Receiver receiver, int calls) {
         for (int i = 0; i < calls; i++) {
             try {
-                if (batch(receiver, 1) != Came.MORE) {
-                    return Came.DONE;
+                Came came = batch(receiver, 1);
+                if (came != Came.MORE) {
+                    return came;
                 }
             } catch (DataIntegrityViolationException e) {
                 transactions.executeWithoutResult(status -> waiting(receiver, 1)

@@ -64,6 +64,10 @@ class CallsOfErased implements KeptRows {
         long rows = 0;
         long calls = 0;
         for (Receivers.Receiver receiver : receivers.withArchived()) {
+            // No server lays out a call of this receiver meanwhile that is about to go.
+            jdbc.sql("select pg_advisory_xact_lock(7041891, ?::int)")
+                    .param(receiver.id())
+                    .query(row -> {});
             Set<Map<String, String>> keys = new HashSet<>();
             for (String table : tables.of(receiver.id())) {
                 rows += rows(receiver, table, keys);
