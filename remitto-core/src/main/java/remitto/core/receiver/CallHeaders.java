@@ -25,4 +25,13 @@ public record CallHeaders(Map<String, String> values) {
         names.forEach(name -> masked.computeIfPresent(name.toLowerCase(Locale.ROOT), (key, value) -> "••••••"));
         return new CallHeaders(masked);
     }
+
+    /** The same with dots for every value that holds one of these texts, such as a secret that was sent in a header of no meaning. */
+    public CallHeaders without(List<String> texts) {
+        return masked(values.entrySet().stream()
+                .filter(header -> texts.stream()
+                        .anyMatch(text -> !text.isEmpty() && header.getValue().contains(text)))
+                .map(Map.Entry::getKey)
+                .toList());
+    }
 }

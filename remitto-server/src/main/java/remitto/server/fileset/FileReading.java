@@ -27,6 +27,7 @@ import remitto.core.fileset.FilesToRead;
 import remitto.core.fileset.KnownFile;
 import remitto.core.fileset.ListedFile;
 import remitto.core.fileset.SeveralFiles;
+import remitto.server.landing.LandedLock;
 import remitto.server.platform.Problem;
 import remitto.server.source.Sources;
 
@@ -45,6 +46,7 @@ class FileReading {
     private final Sources sources;
     private final TransactionTemplate transactions;
     private final JdbcClient jdbc;
+    private final LandedLock lock;
     private final Clock clock;
 
     FileReading(
@@ -55,6 +57,7 @@ class FileReading {
             Sources sources,
             TransactionTemplate transactions,
             JdbcClient jdbc,
+            LandedLock lock,
             Clock clock) {
         this.sets = sets;
         this.log = log;
@@ -63,6 +66,7 @@ class FileReading {
         this.sources = sources;
         this.transactions = transactions;
         this.jdbc = jdbc;
+        this.lock = lock;
         this.clock = clock;
     }
 
@@ -233,7 +237,7 @@ class FileReading {
     /** @return {@code null} if another server reads the set */
     private FileLog.@org.jspecify.annotations.Nullable Outcome landed(
             FileSets.FileSet set, FileStore store, ListedFile file) {
-        if (!mine(set.id()) || sets.get(set.id()).revision() != set.revision()) {
+        if (!lock.isFree(LandedLock.Of.FILE_SET, set.id()) || sets.get(set.id()).revision() != set.revision()) {
             return null;
         }
         long number = log.seen(set.id(), file);
@@ -245,13 +249,6 @@ class FileReading {
         } catch (IOException e) {
             throw unreadable(file.path(), e);
         }
-    }
-
-    private boolean mine(long set) {
-        return jdbc.sql("select pg_try_advisory_xact_lock(7041890, ?::int)")
-                .param(set)
-                .query(Boolean.class)
-                .single();
     }
 
     private void after(FileSets.FileSet set, FileStore store, ListedFile file, FileLog.Outcome outcome) {

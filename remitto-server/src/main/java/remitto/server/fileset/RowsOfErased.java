@@ -6,6 +6,7 @@ import java.util.Map;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import remitto.core.fileset.AfterReading;
+import remitto.server.landing.LandedLock;
 import remitto.server.landing.LandedOfErased;
 import remitto.server.landing.LandedSchema;
 import remitto.server.rights.KeptRows;
@@ -18,13 +19,21 @@ class RowsOfErased implements KeptRows {
     private final LandedTables tables;
     private final LandedSchema schema;
     private final LandedOfErased erased;
+    private final LandedLock lock;
 
-    RowsOfErased(JdbcClient jdbc, FileSets sets, LandedTables tables, LandedSchema schema, LandedOfErased erased) {
+    RowsOfErased(
+            JdbcClient jdbc,
+            FileSets sets,
+            LandedTables tables,
+            LandedSchema schema,
+            LandedOfErased erased,
+            LandedLock lock) {
         this.jdbc = jdbc;
         this.sets = sets;
         this.tables = tables;
         this.schema = schema;
         this.erased = erased;
+        this.lock = lock;
     }
 
     @Override
@@ -48,6 +57,7 @@ class RowsOfErased implements KeptRows {
     public Map<String, Long> forget() {
         long rows = 0;
         for (FileSets.FileSet set : sets.withArchived()) {
+            lock.take(LandedLock.Of.FILE_SET, set.id(), set.name());
             for (String table : tables.of(set.id())) {
                 rows += jdbc.sql("delete from " + table + " r where " + condition(set, schema.columns(table)))
                         .update();

@@ -5,6 +5,9 @@ import org.springframework.boot.autoconfigure.condition.ConditionalOnMissingBean
 import org.springframework.boot.jackson.autoconfigure.JsonMapperBuilderCustomizer;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import org.springframework.dao.CannotAcquireLockException;
+import org.springframework.jdbc.support.SQLExceptionSubclassTranslator;
+import org.springframework.jdbc.support.SQLExceptionTranslator;
 import remitto.connect.outgoing.AddressGuard;
 import remitto.connect.outgoing.HttpCalls;
 import remitto.connect.profile.ProfileReader;
@@ -17,6 +20,16 @@ class PlatformConfiguration {
     @ConditionalOnMissingBean
     Clock clock() {
         return Clock.systemUTC();
+    }
+
+    /** Spring knows no meaning of PostgreSQL's 55P03 (a lock that was waited for too long; manual, appendix A). */
+    @Bean
+    SQLExceptionTranslator databaseErrors() {
+        SQLExceptionSubclassTranslator translator = new SQLExceptionSubclassTranslator();
+        translator.setCustomTranslator((task, sql, e) -> "55P03".equals(e.getSQLState())
+                ? new CannotAcquireLockException(task + ": " + e.getMessage(), e)
+                : null);
+        return translator;
     }
 
     @Bean

@@ -24,6 +24,7 @@ import remitto.core.receiver.CallHeaders;
 import remitto.core.receiver.CallVerdict;
 import remitto.core.receiver.CallsMean;
 import remitto.core.receiver.ReceiverDefinition;
+import remitto.server.landing.LandedLock;
 import remitto.server.landing.LandedSchema;
 import remitto.server.platform.CopyStream;
 import remitto.server.platform.CopyText;
@@ -39,11 +40,13 @@ import remitto.server.source.Sources;
 class CallLanding {
     private static final Logger LOG = LoggerFactory.getLogger(CallLanding.class);
     private static final int AT_A_TIME = 500;
+    private static final int A_TURN = 4;
     private static final long MOST_BYTES = 32L * 1024 * 1024;
 
     private final Receivers receivers;
     private final ReceiverTables tables;
     private final Sources sources;
+    private final LandedLock lock;
     private final JdbcTemplate template;
     private final JdbcClient jdbc;
     private final TransactionTemplate transactions;
@@ -53,6 +56,7 @@ class CallLanding {
             Receivers receivers,
             ReceiverTables tables,
             Sources sources,
+            LandedLock lock,
             JdbcTemplate template,
             JdbcClient jdbc,
             TransactionTemplate transactions,
@@ -60,6 +64,7 @@ class CallLanding {
         this.receivers = receivers;
         this.tables = tables;
         this.sources = sources;
+        this.lock = lock;
         this.template = template;
         this.jdbc = jdbc;
         this.transactions = transactions;
@@ -71,38 +76,37 @@ class CallLanding {
     /** What became of a call. */
     private record Outcome(long call, CallVerdict verdict, int records, int rows, String problem) {}
 
-    /** How many calls a transaction took; the last one takes fewer than it could. */
-    private enum Came {
+    /** How a turn at a receiver's calls ended. */
+    enum Came {
+        /** There are more. */
         MORE,
+        /** Everything that waited is laid out. */
         DONE,
+        /** Another server is at it. */
         NOT_MINE
     }
 
-    /**
-     * Lays out everything that waits.
-     *
-     * @return false if another server was at it
-     */
-    boolean land(long id) {
+    /** Lays out what waits, as much as leaves others their turn. */
+    Came land(long id) {
         Receivers.Receiver receiver = receivers.get(id);
         if (receiver.catching() || receiver.paused()) {
-            return true;
+            return Came.DONE;
         }
         tables.make(id, receiver.revision(), receiver.definition());
-        Came came;
-        do {
+        Came came = Came.MORE;
+        for (int i = 0; i < A_TURN && came == Came.MORE; i++) {
             came = some(receiver);
-        } while (came == Came.MORE);
+        }
         if (came == Came.DONE && receiver.shownRevision() != receiver.revision()) {
             show(receiver);
         }
-        return came == Came.DONE;
+        return came;
     }
 
     /** Whoever saved another revision meanwhile has its table laid out next; that is not dropped for this one. */
     private void show(Receivers.Receiver receiver) {
         transactions.executeWithoutResult(status -> {
-            if (mine(receiver.id()) && receivers.get(receiver.id()).revision() == receiver.revision()) {
+            if (isToDo(receiver)) {
                 tables.show(receiver, receiver.revision());
             }
         });
@@ -136,23 +140,34 @@ class CallLanding {
                     return came;
                 }
             } catch (DataIntegrityViolationException e) {
-                transactions.executeWithoutResult(status -> waiting(receiver, 1)
-                        .forEach(call -> settle(
-                                receiver,
-                                List.of(new Outcome(
-                                        call.id(),
-                                        CallVerdict.HELD,
-                                        0,
-                                        0,
-                                        "PostgreSQL refuses to keep the rows; the server's log has the details.")))));
+                transactions.executeWithoutResult(status -> hold(receiver));
             }
         }
         return Came.MORE;
     }
 
+    private void hold(Receivers.Receiver receiver) {
+        if (isToDo(receiver)) {
+            waiting(receiver, 1)
+                    .forEach(call -> settle(
+                            receiver,
+                            List.of(new Outcome(
+                                    call.id(),
+                                    CallVerdict.HELD,
+                                    0,
+                                    0,
+                                    "PostgreSQL refuses to keep the rows; the server's log has the details."))));
+        }
+    }
+
+    private boolean isToDo(Receivers.Receiver receiver) {
+        return lock.isFree(LandedLock.Of.RECEIVER, receiver.id())
+                && receivers.get(receiver.id()).revision() == receiver.revision();
+    }
+
     private Came batch(Receivers.Receiver receiver, int most) {
         return Objects.requireNonNull(transactions.execute(status -> {
-            if (!mine(receiver.id()) || receivers.get(receiver.id()).revision() != receiver.revision()) {
+            if (!isToDo(receiver)) {
                 return Came.NOT_MINE;
             }
             List<KeptCall> calls = waiting(receiver, most);
@@ -161,13 +176,6 @@ class CallLanding {
             }
             return calls.size() < most ? Came.DONE : Came.MORE;
         }));
-    }
-
-    private boolean mine(long receiver) {
-        return jdbc.sql("select pg_try_advisory_xact_lock(7041891, ?::int)")
-                .param(receiver)
-                .query(Boolean.class)
-                .single();
     }
 
     private List<KeptCall> waiting(Receivers.Receiver receiver, int most) {

@@ -18,7 +18,7 @@ import remitto.core.receiver.ReceiverDefinition;
 
 /** Reads calls as the rows that a receiver makes of them. Not safe to share between threads. */
 final class CallReading {
-    /** PostgreSQL's index holds keys of up to 2,704 bytes (15 manual, section 67.4.1). */
+    /** Characters of all parts of a key. PostgreSQL's index holds up to 2,704 bytes together (15 manual, section 67.4.1). */
     private static final int LONGEST_KEY = 600;
 
     private static final int MOST_PROBLEMS = 5;
@@ -129,12 +129,14 @@ final class CallReading {
     }
 
     private Optional<String> fault(List<Optional<String>> cells) {
+        int together = 0;
         for (int at : needed) {
             Optional<String> cell = cells.get(at).filter(text -> !text.isBlank());
             if (cell.isEmpty()) {
                 return Optional.of(definition.names().get(at) + ": is empty, so the record cannot be told apart");
             }
-            if (cell.get().length() > LONGEST_KEY) {
+            together += cell.get().length();
+            if (together > LONGEST_KEY) {
                 return Optional.of(definition.names().get(at) + ": is too long for a key");
             }
         }

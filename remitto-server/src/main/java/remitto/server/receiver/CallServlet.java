@@ -16,9 +16,11 @@ import java.util.TreeMap;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
+import org.springframework.dao.DataAccessException;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.TransactionException;
 import remitto.core.receiver.CallCheck;
 import remitto.core.receiver.CallHeaders;
 import remitto.core.receiver.CallVerdict;
@@ -48,18 +50,43 @@ final class CallServlet extends HttpServlet {
 
     private final transient KnownReceivers receivers;
     private final transient CallLimits limits;
+    private final transient CallRoom room;
     private final transient CallKeeper keeper;
     private final transient Json json;
 
-    CallServlet(KnownReceivers receivers, CallLimits limits, CallKeeper keeper, Json json) {
+    CallServlet(KnownReceivers receivers, CallLimits limits, CallRoom room, CallKeeper keeper, Json json) {
         this.receivers = receivers;
         this.limits = limits;
+        this.room = room;
         this.keeper = keeper;
         this.json = json;
     }
 
     @Override
     protected void service(HttpServletRequest request, HttpServletResponse response) throws IOException {
+        if (!room.enter()) {
+            full(response);
+            return;
+        }
+        try {
+            answered(request, response);
+        } catch (DataAccessException | TransactionException e) {
+            log("whom a call is for could not be looked up", e);
+            again(response, HttpStatus.SERVICE_UNAVAILABLE, Duration.ofSeconds(5), "Calls cannot be kept for now.");
+        } finally {
+            room.leave();
+        }
+    }
+
+    private void full(HttpServletResponse response) throws IOException {
+        again(
+                response,
+                HttpStatus.SERVICE_UNAVAILABLE,
+                Duration.ofSeconds(1),
+                "Too many calls at once. Send it again in a moment.");
+    }
+
+    private void answered(HttpServletRequest request, HttpServletResponse response) throws IOException {
         String path = Optional.ofNullable(request.getPathInfo()).orElse("/").substring(1);
         Optional<KnownReceivers.Called> receiver = receivers.by(path);
         if (receiver.isEmpty()) {
@@ -67,8 +94,14 @@ final class CallServlet extends HttpServlet {
         } else if (!request.getMethod().equals("POST") && !request.getMethod().equals("PUT")) {
             response.setHeader("Allow", "POST, PUT");
             answer(response, HttpStatus.METHOD_NOT_ALLOWED, "Calls are made by POST.");
+        } else if (!room.enter(receiver.get().id())) {
+            full(response);
         } else {
-            call(receiver.get(), request, response);
+            try {
+                call(receiver.get(), request, response);
+            } finally {
+                room.leave(receiver.get().id());
+            }
         }
     }
 
@@ -86,7 +119,9 @@ final class CallServlet extends HttpServlet {
         ArrivedCall call = new ArrivedCall(
                 receiver.id(),
                 receivers.now(),
-                headers.masked(check.secretHeaders()).masked(List.copyOf(CallCheck.NEVER_SHOWN)),
+                headers.masked(check.secretHeaders())
+                        .masked(List.copyOf(CallCheck.NEVER_SHOWN))
+                        .without(receiver.valid(receivers.now())),
                 body,
                 CallVerdict.WAITING,
                 "");

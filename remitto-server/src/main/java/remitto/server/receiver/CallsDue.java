@@ -5,31 +5,36 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.RejectedExecutionException;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicReference;
-import java.util.concurrent.locks.LockSupport;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import remitto.server.platform.DueWork;
 import remitto.server.platform.Problem;
 
-/** Lays calls out as soon as they are kept, and once a minute whatever was left by a server that ended. */
+/**
+ * Lays calls out as soon as they are kept, and once a minute whatever was left by a server that ended. Receivers take turns, so that
+ * one with a million calls to lay out does not keep another's latest from its table.
+ */
 @Component
 class CallsDue implements DueWork {
     private static final Logger LOG = LoggerFactory.getLogger(CallsDue.class);
     private static final Duration BETWEEN = Duration.ofMinutes(1);
     private static final int AT_A_TIME = 2;
+    /** Many calls are laid out in one go where they come fast. */
     private static final Duration COLLECTED = Duration.ofMillis(30);
+
     private static final int MOST_LOOKS = 20;
-    private static final long PAUSE_MILLIS = 250;
+    private static final Duration PAUSE = Duration.ofMillis(250);
 
     private final Receivers receivers;
     private final CallLanding landing;
     private final CallRemoval removal;
-    private final ExecutorService threads = Executors.newFixedThreadPool(AT_A_TIME, task -> {
+    private final ScheduledExecutorService threads = Executors.newScheduledThreadPool(AT_A_TIME, task -> {
         Thread thread = new Thread(task, "receivers");
         thread.setDaemon(true);
         return thread;
@@ -49,12 +54,16 @@ class CallsDue implements DueWork {
     void wake(long receiver) {
         boolean underWay = again.compute(receiver, (id, known) -> known != null);
         if (!underWay) {
-            try {
-                threads.execute(() -> land(receiver));
-            } catch (RejectedExecutionException e) {
-                // The server ends; the next one finds what is left.
-                again.remove(receiver);
-            }
+            turn(receiver, 0, Duration.ZERO);
+        }
+    }
+
+    private void turn(long receiver, int looks, Duration wait) {
+        try {
+            threads.schedule(() -> land(receiver, looks), wait.toMillis(), TimeUnit.MILLISECONDS);
+        } catch (RejectedExecutionException e) {
+            // The server ends; the next one finds what is left.
+            again.remove(receiver);
         }
     }
 
@@ -67,28 +76,36 @@ class CallsDue implements DueWork {
         }
     }
 
-    private void land(long receiver) {
-        once(receiver);
-        while (again.computeIfPresent(receiver, (id, more) -> more ? false : null) != null) {
-            // Many calls are laid out in one go where they come fast.
-            LockSupport.parkNanos(COLLECTED.toNanos());
-            once(receiver);
+    private void land(long receiver, int looks) {
+        switch (once(receiver)) {
+            case MORE -> turn(receiver, 0, Duration.ZERO);
+            // The other server may have looked before the latest call came, so that it is waited for.
+            case NOT_MINE -> {
+                if (looks < MOST_LOOKS) {
+                    turn(receiver, looks + 1, PAUSE);
+                } else {
+                    done(receiver);
+                }
+            }
+            case DONE -> done(receiver);
         }
     }
 
-    /** Another server that does the same receiver may have looked before the latest call came, so that it is waited for. */
-    private void once(long receiver) {
+    private void done(long receiver) {
+        if (again.computeIfPresent(receiver, (id, more) -> more ? false : null) != null) {
+            turn(receiver, 0, COLLECTED);
+        }
+    }
+
+    private CallLanding.Came once(long receiver) {
         try {
-            for (int i = 0; i < MOST_LOOKS && !landing.land(receiver); i++) {
-                Thread.sleep(PAUSE_MILLIS);
-            }
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
+            return landing.land(receiver);
         } catch (Problem e) {
             LOG.info("Calls of receiver {} are not laid out: {}", receiver, e.getMessage());
         } catch (RuntimeException e) {
             LOG.warn("Laying out calls of receiver {} failed and is tried again", receiver, e);
         }
+        return CallLanding.Came.DONE;
     }
 
     @PreDestroy

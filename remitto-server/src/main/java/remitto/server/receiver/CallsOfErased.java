@@ -15,6 +15,7 @@ import org.springframework.stereotype.Component;
 import remitto.connect.call.CallBody;
 import remitto.core.landed.LandedColumn;
 import remitto.core.receiver.CallHeaders;
+import remitto.server.landing.LandedLock;
 import remitto.server.landing.LandedOfErased;
 import remitto.server.landing.LandedSchema;
 import remitto.server.platform.Json;
@@ -34,6 +35,7 @@ class CallsOfErased implements KeptRows {
     private final ReceiverTables tables;
     private final LandedSchema schema;
     private final LandedOfErased erased;
+    private final LandedLock lock;
     private final Json json;
 
     CallsOfErased(
@@ -42,12 +44,14 @@ class CallsOfErased implements KeptRows {
             ReceiverTables tables,
             LandedSchema schema,
             LandedOfErased erased,
+            LandedLock lock,
             Json json) {
         this.jdbc = jdbc;
         this.receivers = receivers;
         this.tables = tables;
         this.schema = schema;
         this.erased = erased;
+        this.lock = lock;
         this.json = json;
     }
 
@@ -65,9 +69,7 @@ class CallsOfErased implements KeptRows {
         long calls = 0;
         for (Receivers.Receiver receiver : receivers.withArchived()) {
             // No server lays out a call of this receiver meanwhile that is about to go.
-            jdbc.sql("select pg_advisory_xact_lock(7041891, ?::int)")
-                    .param(receiver.id())
-                    .query(row -> {});
+            lock.take(LandedLock.Of.RECEIVER, receiver.id(), receiver.name());
             Set<Map<String, String>> keys = new HashSet<>();
             for (String table : tables.of(receiver.id())) {
                 rows += rows(receiver, table, keys);

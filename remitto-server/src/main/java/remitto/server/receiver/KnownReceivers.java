@@ -7,6 +7,7 @@ import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.atomic.AtomicLong;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -29,7 +30,10 @@ class KnownReceivers {
     private final Json json;
     private final ReceiverSecrets secrets;
     private final Clock clock;
-    private volatile Snapshot snapshot = new Snapshot(Map.of(), 0, false);
+    /** How often something changed here. What was read before the latest change may lack it. */
+    private final AtomicLong changes = new AtomicLong(1);
+
+    private volatile Snapshot snapshot = new Snapshot(Map.of(), 0, 0);
 
     KnownReceivers(JdbcClient jdbc, Json json, ReceiverSecrets secrets, Clock clock) {
         this.jdbc = jdbc;
@@ -45,15 +49,15 @@ class KnownReceivers {
         }
     }
 
-    private record Snapshot(Map<String, Called> byHash, long readAt, boolean isRead) {
-        boolean isFresh() {
-            return isRead && System.nanoTime() - readAt < LONGEST_NANOS;
-        }
+    private record Snapshot(Map<String, Called> byHash, long readAt, long changes) {}
+
+    private boolean isFresh(Snapshot known) {
+        return known.changes() == changes.get() && System.nanoTime() - known.readAt() < LONGEST_NANOS;
     }
 
     Optional<Called> by(String code) {
         Snapshot known = snapshot;
-        if (!known.isFresh()) {
+        if (!isFresh(known)) {
             known = read();
         }
         return Optional.ofNullable(known.byHash().get(HexFormat.of().formatHex(ReceiverSecrets.hash(code))));
@@ -65,24 +69,21 @@ class KnownReceivers {
             TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
                 @Override
                 public void afterCommit() {
-                    stale();
+                    changes.incrementAndGet();
                 }
             });
         } else {
-            stale();
+            changes.incrementAndGet();
         }
-    }
-
-    private void stale() {
-        snapshot = new Snapshot(snapshot.byHash(), 0, false);
     }
 
     private synchronized Snapshot read() {
         Snapshot known = snapshot;
-        if (known.isFresh()) {
+        if (isFresh(known)) {
             return known;
         }
         long at = System.nanoTime();
+        long before = changes.get();
         Map<String, Called> byHash = new HashMap<>();
         jdbc.sql("""
                         select r.id, r.definition, r.secret, r.code_hash from receiver r join source s on s.id = r.source_id
@@ -99,7 +100,7 @@ class KnownReceivers {
                 LOG.error("Receiver {} takes no calls: what is stored of it cannot be read", id, e);
             }
         });
-        snapshot = new Snapshot(byHash, at, true);
+        snapshot = new Snapshot(byHash, at, before);
         return snapshot;
     }
 

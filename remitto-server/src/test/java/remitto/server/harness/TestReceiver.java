@@ -115,6 +115,11 @@ public final class TestReceiver {
         return id;
     }
 
+    /** Where it is called, at the server that is tested. */
+    public URI url() {
+        return server.address().resolve(url);
+    }
+
     public long source() {
         return source;
     }

@@ -115,6 +115,31 @@ class CallsOfErasedTest {
     }
 
     @Test
+    void nothingIsLaidOutWhileSomebodyIsErased() {
+        TestReceiver decks =
+                new TestReceiver(server, editor, "decks", TestReceiver.definition(TestReceiver.OPEN, "", "mail TEXT"));
+        server.bean(TransactionTemplate.class).executeWithoutResult(status -> {
+            JdbcTemplate template = server.bean(JdbcTemplate.class);
+            template.execute("create temp table gone_key (dataset_id bigint, key text) on commit drop");
+            template.execute("create temp table gone_text (text text) on commit drop");
+            server.bean(CallsOfErased.class).forget();
+            decks.call("{\"mail\":\"ev@mail.example\"}");
+            // The answer wakes whoever lays calls out, which takes some milliseconds where nothing keeps it.
+            pause();
+            assertThat(decks.calls()).containsExactly("WAITING 0");
+        });
+        assertThat(decks.rows("mail")).isEqualTo("ev@mail.example");
+    }
+
+    private static void pause() {
+        try {
+            Thread.sleep(700);
+        } catch (InterruptedException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    @Test
     void heldCallsAreAFactOfEveryDatasetOverTheirTable() {
         TestReceiver quays =
                 new TestReceiver(server, editor, "quays", TestReceiver.definition(TestReceiver.OPEN, "", "no INTEGER"));
