@@ -146,6 +146,14 @@ public final class DatabaseSource<S> implements RowSource {
     }
 
     @Override
+    public Mark mark(SourceQuery query, Optional<String> updatedAt, Duration time) {
+        String sql = alone(query);
+        return withConnection(time, connection -> sessions.counters(connection, sql))
+                .map(counted -> new Mark(Means.COUNTERS, counted))
+                .orElseGet(() -> RowSource.super.mark(query, updatedAt, time));
+    }
+
+    @Override
     public List<Word> words(SourceQuery query, String column, int most, Duration time) {
         String sql = new ReadingSql(spelling, alone(query)).words(column, most);
         List<Word> words = new ArrayList<>();

@@ -6,6 +6,7 @@ import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Duration;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import remitto.connect.outgoing.AddressGuard;
 import remitto.connect.source.SourceProblem;
@@ -52,6 +53,16 @@ public interface Sessions<S> {
 
     /** Ends what a connection runs, from any thread. */
     void cancel(Connection connection) throws SQLException;
+
+    /**
+     * What the server has counted of writes to the tables that a query reads, in any spelling that differs once something was written;
+     * empty where it does not tell, or not of all of them.
+     *
+     * @param query checked by itself
+     */
+    default Optional<String> counters(Connection connection, String query) throws SQLException {
+        return Optional.empty();
+    }
 
     SourceReport report(Connection connection, S settings) throws SQLException;
 

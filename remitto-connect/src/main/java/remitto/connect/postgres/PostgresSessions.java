@@ -90,6 +90,11 @@ final class PostgresSessions implements Sessions<DatabaseSettings> {
     }
 
     @Override
+    public Optional<String> counters(Connection connection, String query) throws SQLException {
+        return PostgresCounters.of(connection, query);
+    }
+
+    @Override
     public SourceReport report(Connection connection, DatabaseSettings settings) throws SQLException {
         return new PostgresCatalogue(connection).report(settings);
     }

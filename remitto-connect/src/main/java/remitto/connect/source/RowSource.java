@@ -49,6 +49,18 @@ public interface RowSource {
      */
     Extent probe(SourceQuery query, Optional<String> updatedAt, Duration time);
 
+    /**
+     * What tells whether rows may have changed since somebody asked last, for as little as the source can do it.
+     *
+     * @param updatedAt column of a date or a time, looked at where nothing cheaper tells
+     */
+    default Mark mark(SourceQuery query, Optional<String> updatedAt, Duration time) {
+        Extent extent = probe(query, updatedAt, time);
+        return new Mark(
+                updatedAt.isPresent() ? Means.NEWEST_AND_COUNT : Means.COUNT,
+                extent.rows() + " " + extent.newest().orElse(""));
+    }
+
     /** The texts of a column, the most frequent first, and equally frequent ones by their spelling; empty cells aside. */
     List<Word> words(SourceQuery query, String column, int most, Duration time);
 
@@ -71,6 +83,19 @@ public interface RowSource {
 
     /** @param newest as the source spells it; absent without rows or without the column */
     record Extent(long rows, Optional<String> newest) {}
+
+    /** What a mark is made of. */
+    enum Means {
+        /** Counts that the server keeps of everything written to the tables; no row is read. A change is never missed for good. */
+        COUNTERS,
+        /** The newest updated-at and the number of rows. A row that changes without its updated-at is missed. */
+        NEWEST_AND_COUNT,
+        /** The number of rows alone. A row that changes is missed. */
+        COUNT
+    }
+
+    /** @param text the same as before if nothing changed, as far as the means tell */
+    record Mark(Means means, String text) {}
 
     /** A text and how many rows hold it. */
     record Word(String text, long rows) {}

@@ -15,6 +15,7 @@ import java.util.Set;
 @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")
 @JsonSubTypes({
     @JsonSubTypes.Type(value = Schedule.ByHand.class, name = "by-hand"),
+    @JsonSubTypes.Type(value = Schedule.OnChange.class, name = "on-change"),
     @JsonSubTypes.Type(value = Schedule.Every.class, name = "every"),
     @JsonSubTypes.Type(value = Schedule.Daily.class, name = "daily"),
     @JsonSubTypes.Type(value = Schedule.Weekly.class, name = "weekly")
@@ -24,6 +25,11 @@ public sealed interface Schedule {
     /** The first departure strictly after a moment; empty when somebody has to ask for it. */
     Optional<Instant> next(Instant after);
 
+    /** The first departure of a schedule that was set at a moment. */
+    default Optional<Instant> begins(Instant set) {
+        return next(set);
+    }
+
     /** The zone in which its times are told. */
     String zone();
 
@@ -32,6 +38,22 @@ public sealed interface Schedule {
         @Override
         public Optional<Instant> next(Instant after) {
             return Optional.empty();
+        }
+    }
+
+    /**
+     * Whenever the data has changed. No clock tells that, so there is no next departure until somebody has looked at the data; what
+     * was there before it was set counts as changed.
+     */
+    record OnChange(String zone) implements Schedule {
+        @Override
+        public Optional<Instant> next(Instant after) {
+            return Optional.empty();
+        }
+
+        @Override
+        public Optional<Instant> begins(Instant set) {
+            return Optional.of(set);
         }
     }
 

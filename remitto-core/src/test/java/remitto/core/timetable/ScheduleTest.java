@@ -66,4 +66,14 @@ class ScheduleTest {
         assertThat(new Schedule.ByHand("UTC").next(Instant.EPOCH)).isEmpty();
         assertThatThrownBy(() -> new Schedule.Every(0, "UTC")).hasMessageContaining("1 to 1440");
     }
+
+    @Test
+    void dataThatChangesIsNoMomentButWhatIsThereIsTakenUpAtOnce() {
+        Schedule schedule = new Schedule.OnChange("Europe/Oslo");
+        Instant set = Instant.parse("2026-12-02T12:00:00Z");
+        assertThat(schedule.next(set)).isEmpty();
+        assertThat(schedule.begins(set)).contains(set);
+        assertThat(new Schedule.ByHand("UTC").begins(set)).isEmpty();
+        assertThat(new Schedule.Every(20, "UTC").begins(set)).contains(Instant.parse("2026-12-02T12:20:00Z"));
+    }
 }

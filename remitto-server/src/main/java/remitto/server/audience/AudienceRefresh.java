@@ -11,6 +11,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.context.event.EventListener;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
@@ -32,7 +33,7 @@ import remitto.server.platform.Rows;
 
 /**
  * Brings audiences up to date: events are read, measures worked out, everybody counted. By hand, by timetable, and after
- * people were joined; one at a time over all server processes. It sends nothing.
+ * people were joined; one at a time over all server processes. It sends nothing: a route departs afterwards only if its timetable says so.
  */
 @Component
 class AudienceRefresh implements DueWork {
@@ -52,6 +53,7 @@ class AudienceRefresh implements DueWork {
     private final ConsentKeeper consents;
     private final ConsentFeeds feeds;
     private final ConsentDatasets consentDatasets;
+    private final ApplicationEventPublisher told;
     private final ExecutorService pool = Executors.newSingleThreadExecutor(task -> new Thread(task, "audiences"));
 
     AudienceRefresh(
@@ -67,7 +69,8 @@ class AudienceRefresh implements DueWork {
             PersonFacts facts,
             ConsentKeeper consents,
             ConsentFeeds feeds,
-            ConsentDatasets consentDatasets) {
+            ConsentDatasets consentDatasets,
+            ApplicationEventPublisher told) {
         this.jdbc = jdbc;
         this.json = json;
         this.clock = clock;
@@ -81,6 +84,7 @@ class AudienceRefresh implements DueWork {
         this.consents = consents;
         this.feeds = feeds;
         this.consentDatasets = consentDatasets;
+        this.told = told;
     }
 
     /**
@@ -121,7 +125,7 @@ class AudienceRefresh implements DueWork {
         jdbc.sql("update audience_setting set schedule = ?::jsonb, next_run = ?")
                 .params(
                         json.write(schedule),
-                        schedule.next(clock.instant()).map(Rows::time).orElse(null))
+                        schedule.begins(clock.instant()).map(Rows::time).orElse(null))
                 .update();
         return state();
     }
@@ -161,8 +165,11 @@ class AudienceRefresh implements DueWork {
     public void startDue(Instant now) {
         RefreshState state = state();
         if (state.nextRun().filter(at -> !at.isAfter(now)).isPresent() && begin("the timetable")) {
-            jdbc.sql("update audience_setting set next_run = ?")
-                    .param(state.schedule().next(now).map(Rows::time).orElse(null))
+            // What has become due meanwhile stays so.
+            jdbc.sql("update audience_setting set next_run = ? where next_run = ?")
+                    .params(
+                            state.schedule().next(now).map(Rows::time).orElse(null),
+                            Rows.time(state.nextRun().get()))
                     .update();
             pool.execute(this::run);
         }
@@ -172,6 +179,11 @@ class AudienceRefresh implements DueWork {
     void joined(PeopleJoined joined) {
         if (begin("a matching run of " + (joined.entityType().name().equals("PERSON") ? "people" : "companies"))) {
             pool.execute(this::run);
+        } else {
+            // Whoever counts now may have read people before; it is done once more afterwards.
+            jdbc.sql("update audience_setting set next_run = ?")
+                    .param(Rows.time(clock.instant()))
+                    .update();
         }
     }
 
@@ -220,6 +232,7 @@ class AudienceRefresh implements DueWork {
             jdbc.sql("update audience_setting set stage = '', finished_at = ?, problem = ?")
                     .params(Rows.time(clock.instant()), problems.toString().strip())
                     .update();
+            told.publishEvent(new AudiencesCounted());
         }
     }
 

@@ -78,6 +78,15 @@ public class DatasetQueries {
         return new Datasets.Freshness(newest, extent.rows(), clock.instant());
     }
 
+    /** What tells whether rows may have changed since it was asked last. */
+    public RowSource.Mark mark(long sourceId, DatasetDefinition definition) {
+        Optional<String> updated = definition.columns().stream()
+                .filter(column -> column.role() == ColumnRole.UPDATED_AT)
+                .map(Column::name)
+                .findFirst();
+        return sources.rows(sourceId).mark(definition.query().asked(), updated, COUNT_TIME);
+    }
+
     /** The row of a key; empty if there is none. */
     public Optional<Row> row(long sourceId, DatasetDefinition definition, String key) {
         return rows(sourceId, definition, ofKeys(definition, List.of(key)), 1).stream()

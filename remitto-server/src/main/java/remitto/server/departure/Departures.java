@@ -26,6 +26,7 @@ import org.springframework.beans.factory.annotation.Value;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
+import remitto.core.timetable.Schedule;
 import remitto.server.platform.DueWork;
 import remitto.server.platform.Lane;
 import remitto.server.platform.LaneDataSource;
@@ -129,6 +130,7 @@ public class Departures {
                 .filter(route -> !route.paused() && route.liveSpec().isPresent())
                 .filter(route ->
                         route.nextDeparture().filter(at -> !at.isAfter(now)).isPresent())
+                .filter(route -> !isHeldBack(route))
                 .forEach(route -> due.put(route.id(), route));
         for (Routes.Route route : due.values()) {
             Set<Long> parents = route.liveSpec().orElseThrow().parents();
@@ -138,6 +140,12 @@ public class Departures {
                 begin.at(route.id(), () -> alone("route " + route.id(), () -> depart(route, now)));
             }
         }
+    }
+
+    /** A change is not skipped as a moment is: it stays due until the route can depart. */
+    private boolean isHeldBack(Routes.Route route) {
+        return route.liveSpec().orElseThrow().schedule() instanceof Schedule.OnChange
+                && decisions.isHeldBack(route.id(), route.destinationId());
     }
 
     private void startWorks(Instant now) {

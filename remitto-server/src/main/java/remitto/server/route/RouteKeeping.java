@@ -86,7 +86,7 @@ class RouteKeeping {
             requireSecondPerson(looser, routes.author(id, version), who);
         }
         routes.putInService(
-                id, version, route.paused() ? Optional.empty() : spec.schedule().next(clock.instant()));
+                id, version, route.paused() ? Optional.empty() : spec.schedule().begins(clock.instant()));
         Journal.Subject subject = new Journal.Subject("route", id, route.name());
         journal.write(who, "put route in service", subject, "version " + version);
         if (!looser.isEmpty()) {

@@ -149,6 +149,13 @@ public class Routes {
                 .update();
     }
 
+    /** Lets a route depart at the next look. */
+    public void dueSince(long id, Instant at) {
+        jdbc.sql("update route set next_departure = ? where id = ? and live_version is not null and not paused")
+                .params(Rows.time(at), id)
+                .update();
+    }
+
     /** Moves a due departure on; true for the one caller that got to do it. */
     public boolean departed(long id, Instant due, Optional<Instant> next) {
         return jdbc.sql("update route set next_departure = ? where id = ? and next_departure = ?")

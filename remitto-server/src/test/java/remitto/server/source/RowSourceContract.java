@@ -32,6 +32,7 @@ import remitto.core.fieldrule.DatasetLookUp.Condition;
 import remitto.core.fieldrule.DatasetLookUp.Hop;
 import remitto.core.fieldrule.DatasetLookUp.Pick;
 import remitto.core.fieldrule.DatasetLookUp.RowPart;
+import remitto.server.harness.Awaited;
 
 /** What every kind of source does alike. */
 abstract class RowSourceContract {
@@ -331,6 +332,35 @@ abstract class RowSourceContract {
                 .isEqualTo(new RowSource.Extent(6, Optional.empty()));
         SourceQuery empty = SourceTable.of("empty", "at TIMESTAMP").query(schema());
         assertThat(source.probe(empty, Optional.of("at"), TIME)).isEqualTo(new RowSource.Extent(0, Optional.empty()));
+    }
+
+    @Test
+    void theMarkIsTheSameUntilSomethingIsWritten() {
+        SourceTable berths = berths();
+        RowSource source = source(berths);
+        Optional<String> seen = Optional.of("seen at");
+        // What a server counts it tells a moment after the commit.
+        RowSource.Mark before = Awaited.value(
+                "the mark to stand still", () -> source.mark(berths.query(schema()), seen, TIME), first -> {
+                    pause();
+                    return first.equals(source.mark(berths.query(schema()), seen, TIME));
+                });
+        SourceTable more = berths().row("7", "Ness", "1", "t", "2024-01-01", "2026-06-01 00:00:00+00");
+        RowSource after = source(more);
+        assertThat(Awaited.value(
+                                "the mark to differ",
+                                () -> after.mark(more.query(schema()), seen, TIME),
+                                mark -> !mark.equals(before))
+                        .means())
+                .isEqualTo(before.means());
+    }
+
+    private static void pause() {
+        try {
+            Thread.sleep(300);
+        } catch (InterruptedException e) {
+            throw new IllegalStateException(e);
+        }
     }
 
     @Test

@@ -160,15 +160,11 @@ public class PeopleSettings {
             throw Problem.invalid("There is no time zone called " + schedule.zone() + ".");
         }
         present(entityType);
-        next(entityType, schedule);
-        jdbc.sql("update identity_setting set schedule = ?::jsonb where about = ?")
-                .params(json.write(schedule), entityType.name())
-                .update();
-    }
-
-    private void next(EntityType entityType, Schedule schedule) {
-        jdbc.sql("update identity_setting set next_run = ? where about = ?")
-                .params(schedule.next(clock.instant()).map(Rows::time).orElse(null), entityType.name())
+        jdbc.sql("update identity_setting set schedule = ?::jsonb, next_run = ? where about = ?")
+                .params(
+                        json.write(schedule),
+                        schedule.begins(clock.instant()).map(Rows::time).orElse(null),
+                        entityType.name())
                 .update();
     }
 
@@ -179,8 +175,22 @@ public class PeopleSettings {
                 .list();
     }
 
-    /** It is due again when its timetable next says so. */
-    public void started(EntityType entityType) {
-        next(entityType, of(entityType).schedule());
+    /** Lets records be matched at the next look. */
+    public void dueSince(EntityType entityType, Instant at) {
+        jdbc.sql("update identity_setting set next_run = ? where about = ?")
+                .params(Rows.time(at), entityType.name())
+                .update();
+    }
+
+    /**
+     * It is due again when its timetable next says so.
+     *
+     * @param due since when it was; what has become due meanwhile stays so
+     */
+    public void started(EntityType entityType, Instant due) {
+        Schedule schedule = of(entityType).schedule();
+        jdbc.sql("update identity_setting set next_run = ? where about = ? and next_run = ?")
+                .params(schedule.next(clock.instant()).map(Rows::time).orElse(null), entityType.name(), Rows.time(due))
+                .update();
     }
 }

@@ -66,7 +66,7 @@ class RouteRunController {
         Routes.Route route = routes.get(id);
         Optional<Instant> next = wanted.paused()
                 ? Optional.empty()
-                : route.liveSpec().map(RouteSpec::schedule).flatMap(schedule -> schedule.next(clock.instant()));
+                : route.liveSpec().map(RouteSpec::schedule).flatMap(schedule -> schedule.begins(clock.instant()));
         routes.pause(id, wanted.paused(), next);
         journal.write(
                 who.getName(),

@@ -128,6 +128,13 @@ public class RunDecisions {
         return runs.anyUnderWay(routeIds);
     }
 
+    /** True while a run of the route is under way or waits for somebody, or its destination does not answer. */
+    public boolean isHeldBack(long routeId, long destinationId) {
+        return runs.anyUnderWay(List.of(routeId))
+                || !runs.waiting(routeId).isEmpty()
+                || circuits.of(destinationId).isOpen();
+    }
+
     private Optional<String> whyNot(BoundRoute route) {
         List<Long> waiting = runs.waiting(route.routeId());
         if (!waiting.isEmpty()) {
