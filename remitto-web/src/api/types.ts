@@ -49,6 +49,7 @@ export type Verdict = LineView['verdict'];
 export type Source = S['Source'];
 export type SourceReport = S['SourceReport'];
 export type Dataset = S['Dataset'];
+export type ChangesOfDataset = S['ChangesOfDataset'];
 export type DatasetDefinition = S['DatasetDefinition'];
 export type Column = S['Column'];
 export type ApprovalRequest = S['ApprovalRequest'];

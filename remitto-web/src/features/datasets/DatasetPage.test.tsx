@@ -43,6 +43,13 @@ beforeEach(() => {
   Range.prototype.getBoundingClientRect = () => new DOMRect();
   server.on('GET', '/api/datasets/{id}', dataset());
   server.on('GET', '/api/sources', []);
+  server.on('GET', '/api/datasets/{id}/changes', {
+    waiting: [],
+    made: false,
+    millis: 0,
+    everySeconds: 60,
+    problem: '',
+  });
   server.on('GET', '/api/datasets/{id}/routes', ['Commuter passes']);
   server.on('GET', '/api/datasets/{id}/versions', []);
   server.on('GET', '/api/datasets/{id}/use', []);

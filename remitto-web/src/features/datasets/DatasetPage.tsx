@@ -15,6 +15,7 @@ import { Drafted, useKeptDraft } from '../drafts/Drafted';
 import { EditBar } from '../drafts/EditBar';
 import { useDraft } from '../drafts/useDraft';
 import { RouteEffects } from '../rehearsal/RouteEffects';
+import { DataChanges } from './DataChanges';
 import { DatasetVersions } from './DatasetVersions';
 import { FieldsBeside } from './FieldsBeside';
 import { GoesLive } from './GoesLive';
@@ -416,6 +417,7 @@ function DatasetForm({ dataset, draft }: { dataset?: Dataset; draft: Draft | und
           }
         />
       )}
+      {dataset && <DataChanges datasetId={dataset.id} />}
       {dataset && (
         <DatasetVersions
           dataset={dataset}

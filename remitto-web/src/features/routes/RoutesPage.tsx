@@ -12,6 +12,13 @@ import { RouteBulk } from './RouteBulk';
 import { RunBars } from './RunBars';
 import { sentence } from './schedule';
 
+/** A change stays due while a manifest waits; it has no moment of its own. */
+function next(route: Route, at: string): string {
+  return route.liveSpec?.schedule.kind === 'on-change'
+    ? 'a change waits to be taken up'
+    : `next ${moment(at)}`;
+}
+
 const COLUMNS: ListColumn<Route>[] = [
   {
     id: 'name',
@@ -51,7 +58,7 @@ const COLUMNS: ListColumn<Route>[] = [
       <>
         {sentence(route.liveSpec?.schedule ?? route.spec.schedule)}
         <div className="text-soft">
-          {route.paused ? 'paused' : route.nextDeparture ? `next ${moment(route.nextDeparture)}` : ''}
+          {route.paused ? 'paused' : route.nextDeparture ? next(route, route.nextDeparture) : ''}
         </div>
       </>
     ),

@@ -13,6 +13,7 @@ export function ScheduleToken({
 }) {
   const kinds: [Schedule['kind'], string][] = [
     ['by-hand', 'manually'],
+    ['on-change', 'when its data changes'],
     ['every', 'every few minutes'],
     ['daily', 'daily'],
     ['weekly', 'on days of the week'],
@@ -23,6 +24,7 @@ export function ScheduleToken({
     if (kind === 'every') onChange({ kind, minutes: 20, zone });
     else if (kind === 'daily') onChange({ kind, time, zone });
     else if (kind === 'weekly') onChange({ kind, days: ['MONDAY'], time, zone });
+    else if (kind === 'on-change') onChange({ kind, zone });
     else onChange({ kind: 'by-hand', zone });
   };
   return (
@@ -74,13 +76,19 @@ export function ScheduleToken({
           ))}
         </fieldset>
       )}
-      <Labelled label="Time zone">
-        <Input
-          list="zones"
-          value={schedule.zone}
-          onChange={(e) => onChange({ ...schedule, zone: e.target.value })}
-        />
-      </Labelled>
+      {schedule.kind === 'on-change' ? (
+        <p className="text-soft m-0 max-w-[260px]">
+          Looked at every minute. The page of a dataset tells how its changes are noticed.
+        </p>
+      ) : (
+        <Labelled label="Time zone">
+          <Input
+            list="zones"
+            value={schedule.zone}
+            onChange={(e) => onChange({ ...schedule, zone: e.target.value })}
+          />
+        </Labelled>
+      )}
       <datalist id="zones">
         {zones().map((zone) => (
           <option key={zone} value={zone} />

@@ -5,6 +5,7 @@ import { sentence } from './schedule';
 describe('a schedule as a sentence', () => {
   it.each<[Schedule, string]>([
     [{ kind: 'by-hand', zone: 'Europe/Oslo' }, 'manually'],
+    [{ kind: 'on-change', zone: 'Europe/Oslo' }, 'when its data changes'],
     [{ kind: 'every', minutes: 1, zone: 'UTC' }, 'every minute'],
     [{ kind: 'every', minutes: 20, zone: 'UTC' }, 'every 20 min'],
     [{ kind: 'daily', time: '06:00:00', zone: 'Europe/Oslo' }, 'daily at 06:00 in Oslo'],

@@ -14,6 +14,8 @@ export function sentence(schedule: Schedule): string {
   switch (schedule.kind) {
     case 'by-hand':
       return 'manually';
+    case 'on-change':
+      return 'when its data changes';
     case 'every':
       return schedule.minutes === 1 ? 'every minute' : `every ${schedule.minutes} min`;
     case 'daily':

@@ -27,6 +27,7 @@ class ProbeController {
      * How changes of a dataset are noticed.
      *
      * @param waiting what begins when it has changed, in words; nothing looks at it while there is none
+     * @param made whether its rows are what matching and counting make, so that nobody has to look
      * @param means how a change is told; absent before the first look
      * @param lookedAt absent before the first look
      * @param changedAt when a change was last seen; absent before the first
@@ -36,6 +37,7 @@ class ProbeController {
      */
     record ChangesOfDataset(
             List<String> waiting,
+            boolean made,
             Optional<RowSource.Means> means,
             Optional<Instant> lookedAt,
             Optional<Instant> changedAt,
@@ -51,6 +53,7 @@ class ProbeController {
         DatasetProbe probe = probes.of(id);
         return new ChangesOfDataset(
                 Optional.ofNullable(all.get(id)).map(Waiting.Of::words).orElse(List.of()),
+                waiting.isMade(id),
                 probe.means(),
                 probe.lookedAt(),
                 probe.changedAt(),

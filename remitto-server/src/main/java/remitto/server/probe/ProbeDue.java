@@ -65,7 +65,7 @@ class ProbeDue implements DueWork {
         if (now.isBefore(before.plus(BETWEEN)) || !last.compareAndSet(before, now)) {
             return;
         }
-        for (Map.Entry<Long, Waiting.Of> one : waiting.all().entrySet()) {
+        for (Map.Entry<Long, Waiting.Of> one : waiting.looked().entrySet()) {
             DatasetProbe probe = probes.of(one.getKey());
             if (probe.isDue(now) && underWay.add(one.getKey())) {
                 threads.execute(() -> {

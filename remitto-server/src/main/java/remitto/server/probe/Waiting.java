@@ -79,6 +79,13 @@ class Waiting {
     }
 
     /** By dataset; one that nothing waits for is missing, and so is what matching and counting make, since these tell by themselves. */
+    Map<Long, Of> looked() {
+        Map<Long, Of> looked = all();
+        looked.keySet().removeIf(this::isMade);
+        return looked;
+    }
+
+    /** By dataset; one that nothing waits for is missing. */
     Map<Long, Of> all() {
         Map<Long, Of> all = new TreeMap<>();
         departing()
@@ -98,7 +105,6 @@ class Waiting {
         if (audiences.schedule() instanceof Schedule.OnChange) {
             counted().forEach(dataset -> all.computeIfAbsent(dataset, fresh -> new Of()).counting = true);
         }
-        all.keySet().removeIf(this::isMade);
         return all;
     }
 
@@ -131,7 +137,8 @@ class Waiting {
         return counted;
     }
 
-    private boolean isMade(long dataset) {
+    /** Whether its rows are what matching and counting make. */
+    boolean isMade(long dataset) {
         return datasets.find(dataset)
                 .map(one -> sources.get(one.sourceId()).isOwn())
                 .orElse(true);
