@@ -27,7 +27,7 @@ async function shown(found: ChangesOfDataset) {
 describe('how changes of a dataset are noticed', () => {
   it('names what begins, by what it is noticed, and what a look costs', async () => {
     const card = await shown(changes());
-    expect(card.getByText(/Route Recipients, Matching of people begin/)).toBeVisible();
+    expect(card.getByText('Matching of people')).toBeVisible();
     expect(card.getByText(/what the database counts of writes/)).toBeVisible();
     expect(card.getByText(/took 1,204 ms; looked at every minute/)).toBeVisible();
     expect(card.queryByRole('alert')).toBeNull();
@@ -35,7 +35,7 @@ describe('how changes of a dataset are noticed', () => {
 
   it('says what is not noticed without an updated-at', async () => {
     const card = await shown(changes({ waiting: ['Route Recipients'], means: 'COUNT', everySeconds: 240 }));
-    expect(card.getByText(/Route Recipients begins/)).toBeVisible();
+    expect(card.getByText('Route Recipients')).toBeVisible();
     expect(card.getByText(/rows that change are not noticed/)).toBeVisible();
     expect(card.getByText(/every 240 seconds/)).toBeVisible();
   });
@@ -54,7 +54,7 @@ describe('how changes of a dataset are noticed', () => {
 
   it('looks at nothing where the rows are made by counting', async () => {
     const card = await shown(changes({ made: true, waiting: ['Route Over 75'] }));
-    expect(card.getByText(/Route Over 75 begins after audiences have been counted/)).toBeVisible();
+    expect(card.getByText(/Begins after audiences have been counted/)).toBeVisible();
     expect(card.queryByText('Noticed')).toBeNull();
   });
 });

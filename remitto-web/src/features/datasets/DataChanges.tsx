@@ -34,9 +34,13 @@ export function DataChanges({ datasetId }: { datasetId: number }) {
         ) : (
           <>
             <p className="m-0">
-              {found.waiting.join(', ')} {found.waiting.length === 1 ? 'begins' : 'begin'}
-              {found.made && ' after audiences have been counted'}.
+              {found.made ? 'Begins after audiences have been counted:' : 'Begins when a change is noticed:'}
             </p>
+            <ul className="m-0 pl-5">
+              {found.waiting.map((one) => (
+                <li key={one}>{one}</li>
+              ))}
+            </ul>
             {!found.made && <Looks changes={found} />}
           </>
         )}

@@ -190,7 +190,7 @@ export function Sentences({ route, spec, columns, fields, people, faults, onChan
       </Row>
       <Row name="When">
         <ScheduleToken schedule={spec.schedule} onChange={(schedule) => onChange({ ...spec, schedule })} />
-        <span className="text-soft">{spec.schedule.zone},</span>
+        {spec.schedule.kind !== 'on-change' && <span className="text-soft">{spec.schedule.zone},</span>}
         <AfterToken
           routeId={route.id}
           after={spec.after}

@@ -130,7 +130,9 @@ public final class DemoHistory {
         second.order(ids.purser(), "email", List.of(ids.passes(), tickets, more.contacts(), ids.churn()));
         // Calls are signed with the time of now.
         at(Instant.now());
-        prepareAndSend(new ShopSetUp(editor, scenario, helpers.shop()).setUp(destination("Postbag Mail"), now));
+        new ShopSetUp(editor, scenario, helpers.shop()).setUp(destination("Postbag Mail"), now);
+        server.bean(Departures.class).departDue();
+        editor.awaitAll();
         desks.setClock(Optional.empty());
         afterwards();
     }

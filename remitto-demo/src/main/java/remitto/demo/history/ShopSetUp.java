@@ -3,7 +3,6 @@ package remitto.demo.history;
 import java.net.URI;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.LocalTime;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -40,11 +39,8 @@ final class ShopSetUp {
         this.shop = new Api(URI.create(pages));
     }
 
-    /**
-     * @param letters dataset's destination: where letters are sent from
-     * @return the route
-     */
-    long setUp(long letters, Instant now) {
+    /** @param letters destination that letters are sent from */
+    void setUp(long letters, Instant now) {
         long source = Scenario.id(
                 editor.post("/api/sources", Map.of("name", "Calls of partners", "address", Map.of("kind", "calls"))));
         long receiver = Scenario.id(editor.post("/api/receivers", receiver(source)));
@@ -64,7 +60,7 @@ final class ShopSetUp {
                 "Who signed up in the ticket shop and wants letters",
                 "select no, given, family, mail, port, signed_up_at from landed.shop_sign_ups where newsletter",
                 Map.of("no", "KEY", "mail", "IDENTIFIER", "signed_up_at", "UPDATED_AT"));
-        return scenario.route("Shop sign-ups, letters", dataset, letters, "person", spec());
+        scenario.route("Shop sign-ups, letters", dataset, letters, "person", spec());
     }
 
     private static Map<String, Object> receiver(long source) {
@@ -167,7 +163,7 @@ final class ShopSetUp {
                                         .written(Written.WHEN_CREATING)),
                         new Basis.Stated("asked for when signing up in the ticket shop"),
                         Guards.defaults(),
-                        new Schedule.Daily(LocalTime.of(9, 0), "Europe/Oslo"))
+                        new Schedule.OnChange("Europe/Oslo"))
                 .firstRun(FirstRun.AlreadyThere.ADOPT, FirstRun.OlderRows.SEND);
     }
 }
