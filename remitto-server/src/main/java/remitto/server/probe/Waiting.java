@@ -169,7 +169,7 @@ class Waiting {
         Set<Long> failed = Set.copyOf(jdbc.sql("""
                         select route_id from (select distinct on (route_id) route_id, state, finished_at from run
                           where route_id = any(?) order by route_id, id desc) latest
-                        where state in ('FAILED', 'INTERRUPTED') and finished_at < ?
+                        where state in ('FAILED', 'INTERRUPTED', 'SKIPPED') and finished_at < ?
                         """)
                 .params(
                         departing().stream()

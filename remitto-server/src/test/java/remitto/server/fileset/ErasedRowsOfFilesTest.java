@@ -71,4 +71,21 @@ class ErasedRowsOfFilesTest {
                     .isEqualTo("y,di@mail.example,");
         }
     }
+
+    @Test
+    void nothingIsBroughtInWhileSomebodyIsErased() {
+        try (TestServer server = TestServer.start()) {
+            TestFiles files = new TestFiles(server, server.user("EDITOR"), "guests");
+            long set = files.add("guests", TestFiles.definition("*.csv", TestFiles.EACH_ADDS, "no INTEGER"));
+            String free = "select pg_try_advisory_lock(7041890, " + set + ")";
+            server.bean(TransactionTemplate.class).executeWithoutResult(status -> {
+                JdbcTemplate template = server.bean(JdbcTemplate.class);
+                template.execute("create temp table gone_key (dataset_id bigint, key text) on commit drop");
+                template.execute("create temp table gone_text (text text) on commit drop");
+                server.bean(RowsOfErased.class).forget();
+                assertThat(server.cluster().text(server.database(), free)).isEqualTo("f");
+            });
+            assertThat(server.cluster().text(server.database(), free)).isEqualTo("t");
+        }
+    }
 }

@@ -18,6 +18,7 @@ import remitto.server.harness.Awaited;
 import remitto.server.harness.TestRoute;
 import remitto.server.harness.TestServer;
 import remitto.server.harness.TestUser;
+import remitto.server.route.Routes;
 import tools.jackson.databind.JsonNode;
 
 /** Data that changes in the warehouse is at the destination without a hand, and data that does not costs no run. */
@@ -174,6 +175,24 @@ class DataChangesTest {
         server.warehouse().run("grant select on shop.customers to shop_reader");
         minutesUntil("the change to be there", () -> there("where id = 9").equals("Ness"));
         assertThat(changes(shop.dataset()).get("problem").asString()).isEmpty();
+    }
+
+    @Test
+    void whatFailedIsBegunAgainThoughNothingElseChanges() {
+        long route = shop.add(editor, "Recipients", onChange(TestRoute.spec(Optional.empty())));
+        minutesUntil("what is there to be sent", () -> there("").split(", ").length == 40);
+        calm(route);
+        server.warehouse().run("revoke select on shop.customers from shop_reader");
+        server.bean(Routes.class).dueSince(route, server.clock().instant());
+        minutesUntil("it to fail", () -> runs(route).get(0).equals("FAILED"));
+        server.warehouse().run("grant select on shop.customers to shop_reader");
+        int failed = runs(route).size();
+        for (int i = 0; i < 5; i++) {
+            minute();
+            pause(200);
+        }
+        assertThat(runs(route)).as("it is left alone for a while").hasSize(failed);
+        minutesUntil("it to be begun again", () -> runs(route).get(0).equals("SENT"));
     }
 
     @Test
