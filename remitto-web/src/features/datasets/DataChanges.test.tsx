@@ -6,7 +6,7 @@ import { server } from '../../testing/server';
 import { DataChanges } from './DataChanges';
 
 const changes = (over: Partial<ChangesOfDataset> = {}): ChangesOfDataset => ({
-  waiting: ['Route Recipients', 'Matching of people'],
+  waiting: ['Route Recipients', 'Matching for people'],
   made: false,
   means: 'COUNTERS',
   lookedAt: AT,
@@ -20,23 +20,23 @@ const changes = (over: Partial<ChangesOfDataset> = {}): ChangesOfDataset => ({
 async function shown(found: ChangesOfDataset) {
   server.on('GET', '/api/datasets/{id}/changes', found);
   show(<DataChanges datasetId={3} />);
-  const heading = await screen.findByRole('heading', { name: 'When its data changes' });
+  const heading = await screen.findByRole('heading', { name: 'Change detection' });
   return within(heading.closest('section') ?? document.body);
 }
 
 describe('how changes of a dataset are noticed', () => {
   it('names what begins, by what it is noticed, and what a look costs', async () => {
     const card = await shown(changes());
-    expect(card.getByText('Matching of people')).toBeVisible();
-    expect(card.getByText(/what the database counts of writes/)).toBeVisible();
-    expect(card.getByText(/took 1,204 ms; looked at every minute/)).toBeVisible();
+    expect(card.getByText('Matching for people')).toBeVisible();
+    expect(card.getByText(/The database counts the writes/)).toBeVisible();
+    expect(card.getByText(/took 1,204 ms. Checked every minute/)).toBeVisible();
     expect(card.queryByRole('alert')).toBeNull();
   });
 
   it('says what is not noticed without an updated-at', async () => {
     const card = await shown(changes({ waiting: ['Route Recipients'], means: 'COUNT', everySeconds: 240 }));
     expect(card.getByText('Route Recipients')).toBeVisible();
-    expect(card.getByText(/rows that change are not noticed/)).toBeVisible();
+    expect(card.getByText(/Changed rows are not detected/)).toBeVisible();
     expect(card.getByText(/every 240 seconds/)).toBeVisible();
   });
 
@@ -48,13 +48,13 @@ describe('how changes of a dataset are noticed', () => {
   it('says that nothing begins, and how something would', async () => {
     const never: ChangesOfDataset = { waiting: [], made: false, millis: 0, everySeconds: 60, problem: '' };
     const card = await shown(never);
-    expect(card.getByText(/Nothing begins/)).toBeVisible();
-    expect(card.queryByText('Noticed')).toBeNull();
+    expect(card.getByText(/Nothing starts/)).toBeVisible();
+    expect(card.queryByText('Method')).toBeNull();
   });
 
   it('looks at nothing where the rows are made by counting', async () => {
     const card = await shown(changes({ made: true, waiting: ['Route Over 75'] }));
-    expect(card.getByText(/Begins after audiences have been counted/)).toBeVisible();
-    expect(card.queryByText('Noticed')).toBeNull();
+    expect(card.getByText(/Starts after audiences have been counted/)).toBeVisible();
+    expect(card.queryByText('Method')).toBeNull();
   });
 });

@@ -6,11 +6,10 @@ import { Ago } from '../../components/Moment';
 import { Card, Failure } from '../../components/ui';
 
 const MEANS: Record<NonNullable<ChangesOfDataset['means']>, string> = {
-  COUNTERS: 'By what the database counts of writes to its tables. No row is read for that.',
+  COUNTERS: 'The database counts the writes to its tables. A check reads no rows.',
   NEWEST_AND_COUNT:
-    'By the newest updated-at and the number of rows. A row that changes without its updated-at is not noticed.',
-  COUNT:
-    'By the number of rows alone. Give the column that says when a row changed the role “updated at”; otherwise rows that change are not noticed.',
+    'Newest updated-at and row count. A change that leaves updated-at as it was is not detected.',
+  COUNT: 'Row count only. Changed rows are not detected until a column has the role “updated at”.',
 };
 
 /** How changes of a dataset are noticed, and what begins then. */
@@ -24,17 +23,17 @@ export function DataChanges({ datasetId }: { datasetId: number }) {
   if (changes.error) return <Failure error={changes.error} />;
   if (!found) return null;
   return (
-    <Card className="mt-3" title="When its data changes">
+    <Card className="mt-3" title="Change detection">
       <div className="px-4 pb-3">
         {found.waiting.length === 0 ? (
           <p className="text-soft m-0">
-            Nothing begins. Give a route, matching or the counting of audiences the timetable “when its data
-            changes”.
+            Nothing starts when this dataset changes. Set the timetable of a route, of matching or of audience
+            counting to “when its data changes”.
           </p>
         ) : (
           <>
             <p className="m-0">
-              {found.made ? 'Begins after audiences have been counted:' : 'Begins when a change is noticed:'}
+              {found.made ? 'Starts after audiences have been counted:' : 'Starts when a change is detected:'}
             </p>
             <ul className="m-0 pl-5">
               {found.waiting.map((one) => (
@@ -52,17 +51,16 @@ export function DataChanges({ datasetId }: { datasetId: number }) {
 function Looks({ changes }: { changes: ChangesOfDataset }) {
   return (
     <dl className="m-0 mt-2 grid grid-cols-[max-content_1fr] gap-x-4 gap-y-1">
-      <dt className="text-soft">Noticed</dt>
+      <dt className="text-soft">Method</dt>
       <dd className="m-0">
-        {changes.means ? MEANS[changes.means] : 'Not looked at yet.'} Once a day the rows are read all the
-        same.
+        {changes.means ? MEANS[changes.means] : 'Not checked yet.'} All rows are read once a day in any case.
       </dd>
       {changes.lookedAt && (
         <>
-          <dt className="text-soft">Last look</dt>
+          <dt className="text-soft">Last check</dt>
           <dd className="m-0">
-            <Ago at={changes.lookedAt} />, took {count(changes.millis)} ms; looked at every{' '}
-            {changes.everySeconds === 60 ? 'minute' : `${count(changes.everySeconds)} seconds`}
+            <Ago at={changes.lookedAt} />, took {count(changes.millis)} ms. Checked every{' '}
+            {changes.everySeconds === 60 ? 'minute' : `${count(changes.everySeconds)} seconds`}.
           </dd>
         </>
       )}
@@ -76,7 +74,7 @@ function Looks({ changes }: { changes: ChangesOfDataset }) {
       )}
       {changes.problem !== '' && (
         <>
-          <dt className="text-soft">Fault</dt>
+          <dt className="text-soft">Error</dt>
           <dd className="text-removed m-0" role="alert">
             {changes.problem}
           </dd>

@@ -14,9 +14,7 @@ import { sentence } from './schedule';
 
 /** A change stays due while a manifest waits; it has no moment of its own. */
 function next(route: Route, at: string): string {
-  return route.liveSpec?.schedule.kind === 'on-change'
-    ? 'a change waits to be taken up'
-    : `next ${moment(at)}`;
+  return route.liveSpec?.schedule.kind === 'on-change' ? 'change waiting' : `next ${moment(at)}`;
 }
 
 const COLUMNS: ListColumn<Route>[] = [

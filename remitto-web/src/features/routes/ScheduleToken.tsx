@@ -78,7 +78,7 @@ export function ScheduleToken({
       )}
       {schedule.kind === 'on-change' ? (
         <p className="text-soft m-0 max-w-[260px]">
-          Looked at every minute. The page of a dataset tells how its changes are noticed.
+          Checked every minute. The dataset’s page shows how changes are detected.
         </p>
       ) : (
         <Labelled label="Time zone">

@@ -86,7 +86,7 @@ public interface RowSource {
 
     /** What a mark is made of. */
     enum Means {
-        /** Counts that the server keeps of everything written to the tables; no row is read. A change is never missed for good. */
+        /** Counts that the server keeps of everything written to the tables; no row is read. A write of a session that goes on in a long transaction shows late. */
         COUNTERS,
         /** The newest updated-at and the number of rows. A row that changes without its updated-at is missed. */
         NEWEST_AND_COUNT,

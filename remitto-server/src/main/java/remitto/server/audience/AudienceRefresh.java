@@ -232,7 +232,16 @@ class AudienceRefresh implements DueWork {
             jdbc.sql("update audience_setting set stage = '', finished_at = ?, problem = ?")
                     .params(Rows.time(clock.instant()), problems.toString().strip())
                     .update();
+            tell();
+        }
+    }
+
+    /** Audiences are counted, whatever becomes of what waits for that. */
+    private void tell() {
+        try {
             told.publishEvent(new AudiencesCounted());
+        } catch (RuntimeException e) {
+            LOG.error("What waits for audiences could not be begun", e);
         }
     }
 

@@ -21,9 +21,9 @@ public class AudienceTimetable {
         return refresh.state().schedule();
     }
 
-    /** Lets them be brought up to date at the next look. */
-    public void dueSince(Instant at) {
-        jdbc.sql("update audience_setting set next_run = ?")
+    /** Makes counting due where it runs when its data changes; another timetable that was set meanwhile holds. */
+    public void dataChanged(Instant at) {
+        jdbc.sql("update audience_setting set next_run = ? where schedule ->> 'kind' = 'on-change'")
                 .param(Rows.time(at))
                 .update();
     }

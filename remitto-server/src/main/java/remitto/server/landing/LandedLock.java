@@ -65,8 +65,8 @@ public class LandedLock {
                     .query(row -> {});
         } catch (CannotAcquireLockException e) {
             throw Problem.conflict(
-                    "Rows of " + name + " are being brought in, and a row that is not there yet cannot be erased."
-                            + " Try again when that is done.");
+                    "Rows of " + name + " are being imported, and a row that is not yet stored cannot be erased."
+                            + " Try again when the import has finished.");
         }
         template.execute("set local lock_timeout to default");
     }

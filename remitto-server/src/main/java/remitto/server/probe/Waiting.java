@@ -20,6 +20,7 @@ import remitto.server.event.EventSets;
 import remitto.server.people.EntityType;
 import remitto.server.people.rule.PeopleSettings;
 import remitto.server.people.source.PeopleSources;
+import remitto.server.platform.Rows;
 import remitto.server.route.Routes;
 import remitto.server.source.Sources;
 
@@ -61,18 +62,14 @@ class Waiting {
         private final Set<EntityType> matching = EnumSet.noneOf(EntityType.class);
         private boolean counting;
 
-        Set<Long> routes() {
-            return routes;
-        }
-
         /** In words, such as "Route Bookings to Purser". */
         List<String> words() {
             List<String> words =
                     new ArrayList<>(names.stream().map(name -> "Route " + name).toList());
             matching.forEach(
-                    about -> words.add("Matching of " + (about == EntityType.PERSON ? "people" : "companies")));
+                    about -> words.add("Matching for " + (about == EntityType.PERSON ? "people" : "companies")));
             if (counting) {
-                words.add("Counting of audiences");
+                words.add("Audience counting");
             }
             return words;
         }
@@ -146,10 +143,10 @@ class Waiting {
 
     /** Begins what waits for a dataset. */
     void begin(Of of, Instant now) {
-        of.routes.forEach(route -> routes.dueSince(route, now));
-        of.matching.forEach(about -> people.dueSince(about, now));
+        of.routes.forEach(route -> routes.dataChanged(route, now));
+        of.matching.forEach(about -> people.dataChanged(about, now));
         if (of.counting) {
-            audiences.dueSince(now);
+            audiences.dataChanged(now);
         }
     }
 
@@ -159,7 +156,7 @@ class Waiting {
             boolean[] reads = {false};
             read(route, dataset -> reads[0] |= isMade(dataset));
             if (reads[0]) {
-                routes.dueSince(route.id(), now);
+                routes.dataChanged(route.id(), now);
             }
         });
     }
@@ -167,31 +164,31 @@ class Waiting {
     /** Begins again what failed, once it has been left alone for a while: the change that it was begun for has not arrived. */
     void beginFailed(Instant now, Instant before) {
         Set<Long> failed = Set.copyOf(jdbc.sql("""
-                        select route_id from (select distinct on (route_id) route_id, state, finished_at from run
+                        select route_id from (select distinct on (route_id) route_id, state, trigger, finished_at from run
                           where route_id = any(?) order by route_id, id desc) latest
-                        where state in ('FAILED', 'INTERRUPTED', 'SKIPPED') and finished_at < ?
+                        where state in ('FAILED', 'INTERRUPTED', 'SKIPPED') and trigger = 'TIMETABLE' and finished_at < ?
                         """)
                 .params(
                         departing().stream()
                                 .filter(route -> route.nextDeparture().isEmpty())
                                 .map(Routes.Route::id)
                                 .toArray(Long[]::new),
-                        remitto.server.platform.Rows.time(before))
+                        Rows.time(before))
                 .query(Long.class)
                 .list());
-        failed.forEach(route -> routes.dueSince(route, now));
+        failed.forEach(route -> routes.dataChanged(route, now));
         jdbc
                 .sql("""
                         select about from (select distinct on (about) about, problem, finished_at from identity_run
                           order by about, id desc) latest
                         where problem <> '' and finished_at < ?
                         """)
-                .param(remitto.server.platform.Rows.time(before))
+                .param(Rows.time(before))
                 .query((row, number) -> EntityType.valueOf(row.getString("about")))
                 .list()
                 .stream()
                 .filter(about -> people.of(about).schedule() instanceof Schedule.OnChange
                         && people.of(about).nextRun().isEmpty())
-                .forEach(about -> people.dueSince(about, now));
+                .forEach(about -> people.dataChanged(about, now));
     }
 }

@@ -72,7 +72,11 @@ final class CallServlet extends HttpServlet {
             answered(request, response);
         } catch (DataAccessException | TransactionException e) {
             log("whom a call is for could not be looked up", e);
-            again(response, HttpStatus.SERVICE_UNAVAILABLE, Duration.ofSeconds(5), "Calls cannot be kept for now.");
+            again(
+                    response,
+                    HttpStatus.SERVICE_UNAVAILABLE,
+                    Duration.ofSeconds(5),
+                    "Calls cannot be stored right now. Send the call again in a few seconds.");
         } finally {
             room.leave();
         }
@@ -83,7 +87,7 @@ final class CallServlet extends HttpServlet {
                 response,
                 HttpStatus.SERVICE_UNAVAILABLE,
                 Duration.ofSeconds(1),
-                "Too many calls at once. Send it again in a moment.");
+                "Too many calls at once. Send the call again in a moment.");
     }
 
     private void answered(HttpServletRequest request, HttpServletResponse response) throws IOException {

@@ -149,11 +149,13 @@ public class Routes {
                 .update();
     }
 
-    /** Lets a route depart at the next look. */
-    public void dueSince(long id, Instant at) {
-        jdbc.sql("update route set next_departure = ? where id = ? and live_version is not null and not paused")
-                .params(Rows.time(at), id)
-                .update();
+    /** Makes a route due that departs when its data changes. One that was given another timetable meanwhile keeps that. */
+    public void dataChanged(long id, Instant at) {
+        jdbc.sql("""
+                        update route set next_departure = ? where id = ? and not paused and exists (
+                          select from route_version v where v.route_id = route.id and v.number = route.live_version
+                            and v.definition -> 'schedule' ->> 'kind' = 'on-change')
+                        """).params(Rows.time(at), id).update();
     }
 
     /** Moves a due departure on; true for the one caller that got to do it. */

@@ -33,8 +33,8 @@ class LandedLockTest {
             assertThatThrownBy(() -> transactions.executeWithoutResult(
                             status -> lock.take(LandedLock.Of.FILE_SET, 4, "Berth lists")))
                     .isInstanceOf(Problem.class)
-                    .hasMessage("Rows of Berth lists are being brought in, and a row that is not there yet cannot be"
-                            + " erased. Try again when that is done.");
+                    .hasMessage("Rows of Berth lists are being imported, and a row that is not yet stored cannot be"
+                            + " erased. Try again when the import has finished.");
             other.rollback();
             transactions.executeWithoutResult(status -> {
                 String before = template.queryForObject("show lock_timeout", String.class);

@@ -13,11 +13,14 @@ import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.Receives;
 import remitto.core.route.RouteSpec;
 import remitto.core.timetable.Schedule;
+import remitto.server.audience.AudienceTimetable;
 import remitto.server.departure.Departures;
 import remitto.server.harness.Awaited;
 import remitto.server.harness.TestRoute;
 import remitto.server.harness.TestServer;
 import remitto.server.harness.TestUser;
+import remitto.server.people.EntityType;
+import remitto.server.people.rule.PeopleSettings;
 import remitto.server.route.Routes;
 import tools.jackson.databind.JsonNode;
 
@@ -183,7 +186,7 @@ class DataChangesTest {
         minutesUntil("what is there to be sent", () -> there("").split(", ").length == 40);
         calm(route);
         server.warehouse().run("revoke select on shop.customers from shop_reader");
-        server.bean(Routes.class).dueSince(route, server.clock().instant());
+        server.bean(Routes.class).dataChanged(route, server.clock().instant());
         minutesUntil("it to fail", () -> runs(route).get(0).equals("FAILED"));
         server.warehouse().run("grant select on shop.customers to shop_reader");
         int failed = runs(route).size();
@@ -193,6 +196,22 @@ class DataChangesTest {
         }
         assertThat(runs(route)).as("it is left alone for a while").hasSize(failed);
         minutesUntil("it to be begun again", () -> runs(route).get(0).equals("SENT"));
+    }
+
+    @Test
+    void whatHasAnotherTimetableIsNotMadeDue() {
+        long route = shop.add(editor, "By hand", TestRoute.spec(Optional.empty()));
+        server.bean(Routes.class).dataChanged(route, server.clock().instant());
+        server.bean(PeopleSettings.class).schedule(EntityType.PERSON, new Schedule.ByHand("UTC"));
+        server.bean(PeopleSettings.class)
+                .dataChanged(EntityType.PERSON, server.clock().instant());
+        server.bean(AudienceTimetable.class).dataChanged(server.clock().instant());
+        minute();
+        assertThat(runs(route)).isEmpty();
+        assertThat(server.cluster().text(server.database(), "select count(*) from identity_run"))
+                .isEqualTo("0");
+        assertThat(server.cluster().text(server.database(), "select count(next_run) from audience_setting"))
+                .isEqualTo("0");
     }
 
     @Test

@@ -77,7 +77,7 @@ class ManyCallsTest {
         try {
             HttpResponse<String> full = untilRefused(slow, slow, sockets);
             assertThat(full.statusCode()).isEqualTo(503);
-            assertThat(full.body()).contains("Too many calls at once. Send it again in a moment.");
+            assertThat(full.body()).contains("Too many calls at once. Send the call again in a moment.");
             assertThat(full.headers().firstValue("Retry-After")).contains("1");
             assertThat(other.call("{\"no\":2}").statusCode()).isEqualTo(200);
             assertThat(untilRefused(third, other, sockets).statusCode()).isEqualTo(503);
@@ -140,7 +140,7 @@ class ManyCallsTest {
             server.bean(KnownReceivers.class).forget();
             HttpResponse<String> answer = lone.call("{\"no\":2}");
             assertThat(answer.statusCode()).isEqualTo(503);
-            assertThat(answer.body()).contains("Calls cannot be kept for now.");
+            assertThat(answer.body()).contains("Calls cannot be stored right now.");
             assertThat(answer.headers().firstValue("Retry-After")).contains("5");
         } finally {
             server.cluster().run(server.database(), "alter table receiver_away rename to receiver");

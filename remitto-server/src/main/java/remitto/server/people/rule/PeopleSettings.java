@@ -175,11 +175,11 @@ public class PeopleSettings {
                 .list();
     }
 
-    /** Lets records be matched at the next look. */
-    public void dueSince(EntityType entityType, Instant at) {
-        jdbc.sql("update identity_setting set next_run = ? where about = ?")
-                .params(Rows.time(at), entityType.name())
-                .update();
+    /** Makes matching due where it runs when its data changes; another timetable that was set meanwhile holds. */
+    public void dataChanged(EntityType entityType, Instant at) {
+        jdbc.sql("""
+                        update identity_setting set next_run = ? where about = ? and schedule ->> 'kind' = 'on-change'
+                        """).params(Rows.time(at), entityType.name()).update();
     }
 
     /**
