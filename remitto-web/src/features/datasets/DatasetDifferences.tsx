@@ -18,6 +18,16 @@ export function DatasetDifferences({ differences }: { differences: Differing }) 
           {column.after && <ins className="text-added no-underline">{words(column.after)}</ins>}
         </div>
       ))}
+      {differences.dropped.map((one) => (
+        <del key={one} className="text-removed">
+          expects that {one}
+        </del>
+      ))}
+      {differences.expected.map((one) => (
+        <ins key={one} className="text-added no-underline">
+          expects that {one}
+        </ins>
+      ))}
       <TextDifferences
         label="Differences of the query"
         before={differences.before}

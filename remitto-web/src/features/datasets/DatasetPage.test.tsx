@@ -23,6 +23,7 @@ const dataset = (over: Partial<Dataset> = {}): Dataset => ({
       { name: 'pass_number', type: 'TEXT', role: 'KEY' },
       { name: 'town', type: 'TEXT', role: 'ATTRIBUTE' },
     ],
+    expectations: [],
   },
   ...over,
 });
@@ -50,6 +51,9 @@ beforeEach(() => {
     everySeconds: 60,
     problem: '',
   });
+  server.on('GET', '/api/datasets/{id}/expectations', { expectations: [], checking: false, problem: '' });
+  server.on('GET', '/api/datasets/{id}/expectations/proposals', []);
+  server.on('GET', '/api/datasets/{id}/column-profiles', { reads: [], columns: [] });
   server.on('GET', '/api/datasets/{id}/routes', ['Commuter passes']);
   server.on('GET', '/api/datasets/{id}/versions', []);
   server.on('GET', '/api/datasets/{id}/use', []);
@@ -73,7 +77,13 @@ beforeEach(() => {
       matching: 1,
     },
   ]);
-  server.on('POST', '/api/datasets/{id}/differences', { columns: [], before: 'a', after: 'b' });
+  server.on('POST', '/api/datasets/{id}/differences', {
+    columns: [],
+    before: 'a',
+    after: 'b',
+    dropped: [],
+    expected: [],
+  });
 });
 
 const open = () => show(<DatasetPage />, '/datasets/3', '/datasets/:id');
@@ -186,6 +196,8 @@ describe('a dataset', () => {
       columns: [{ name: 'town', after: { name: 'town', type: 'TEXT', role: 'ATTRIBUTE' } }],
       before: 'select pass_number',
       after: 'select pass_number, town',
+      dropped: [],
+      expected: [],
     });
     server.on('POST', '/api/datasets/{id}/in-service', dataset());
     open();

@@ -14,6 +14,8 @@ import { ColumnsGo } from '../fieldbook/ColumnsGo';
 import { Drafted, useKeptDraft } from '../drafts/Drafted';
 import { EditBar } from '../drafts/EditBar';
 import { useDraft } from '../drafts/useDraft';
+import { ColumnProfilesCard } from '../expectations/ColumnProfilesCard';
+import { ExpectationsCard } from '../expectations/ExpectationsCard';
 import { RouteEffects } from '../rehearsal/RouteEffects';
 import { DataChanges } from './DataChanges';
 import { DatasetVersions } from './DatasetVersions';
@@ -78,7 +80,7 @@ function DatasetForm({ dataset, draft }: { dataset?: Dataset; draft: Draft | und
     version: dataset?.latestVersion ?? 0,
     draft,
   });
-  const { name, description, sourceId: chosenSource, query, columns } = edit.value;
+  const { name, description, sourceId: chosenSource, query, columns, expectations = [] } = edit.value;
   const set = (part: Partial<typeof edit.value>) => edit.change((before) => ({ ...before, ...part }));
   const setQuery = (query: Query) => set({ query });
   const editor = useIsEditor();
@@ -131,7 +133,7 @@ function DatasetForm({ dataset, draft }: { dataset?: Dataset; draft: Draft | und
         sourceId,
         basedOn: edit.basedOn,
         note,
-        definition: { query, columns },
+        definition: { query, columns, expectations },
       };
       return dataset
         ? ok(api.POST('/api/datasets/{id}/versions', { params: { path: { id: dataset.id } }, body }))
@@ -165,8 +167,12 @@ function DatasetForm({ dataset, draft }: { dataset?: Dataset; draft: Draft | und
 
   const definitionChanged =
     dataset !== undefined &&
-    JSON.stringify({ query, columns }) !==
-      JSON.stringify({ query: dataset.definition.query, columns: dataset.definition.columns });
+    JSON.stringify({ query, columns, expectations }) !==
+      JSON.stringify({
+        query: dataset.definition.query,
+        columns: dataset.definition.columns,
+        expectations: dataset.definition.expectations,
+      });
   const dirty = !dataset || edit.changed;
   const waits = dataset && !dirty && dataset.liveVersion !== dataset.latestVersion;
   const fault = preview.error instanceof ApiProblem && preview.error.position ? preview.error : undefined;
@@ -405,13 +411,23 @@ function DatasetForm({ dataset, draft }: { dataset?: Dataset; draft: Draft | und
         </Card>
       )}
       {dataset && (
+        <ExpectationsCard
+          datasetId={dataset.id}
+          live={dataset.liveVersion !== undefined}
+          columns={columns}
+          value={expectations}
+          onChange={(changed) => set({ expectations: changed })}
+        />
+      )}
+      {dataset && <ColumnProfilesCard datasetId={dataset.id} />}
+      {dataset && (
         <RouteEffects
           changed={definitionChanged}
           judge={() =>
             ok(
               api.POST('/api/datasets/{id}/what-if', {
                 params: { path: { id: dataset.id } },
-                body: { query, columns },
+                body: { query, columns, expectations },
               }),
             )
           }
@@ -421,8 +437,8 @@ function DatasetForm({ dataset, draft }: { dataset?: Dataset; draft: Draft | und
       {dataset && (
         <DatasetVersions
           dataset={dataset}
-          unsaved={{ query, columns }}
-          onTakeUp={(definition) => set({ query: definition.query, columns: definition.columns })}
+          unsaved={{ query, columns, expectations }}
+          onTakeUp={({ query, columns, expectations }) => set({ query, columns, expectations })}
         />
       )}
       {dataset && <ColumnsGo datasetId={dataset.id} columns={columns.map((column) => column.name)} />}

@@ -1,4 +1,4 @@
-import type { Column, Dataset, DatasetDefinition } from '../../api/types';
+import type { Column, Dataset, DatasetDefinition, Expectation } from '../../api/types';
 
 /** What a dataset page edits. */
 export interface DatasetEdit {
@@ -7,6 +7,8 @@ export interface DatasetEdit {
   sourceId: number;
   query: DatasetDefinition['query'];
   columns: Column[];
+  /** Absent in drafts from before there were any. */
+  expectations?: Expectation[];
 }
 
 /** What editing begins with: what is saved, or what a link to a new dataset carries. */
@@ -18,6 +20,7 @@ export function beginning(dataset: Dataset | undefined, begun: URLSearchParams):
         sourceId: dataset.sourceId,
         query: dataset.definition.query,
         columns: dataset.definition.columns,
+        expectations: dataset.definition.expectations,
       }
     : {
         name: begun.get('name') ?? '',
@@ -25,6 +28,7 @@ export function beginning(dataset: Dataset | undefined, begun: URLSearchParams):
         sourceId: Number(begun.get('source') ?? 0),
         query: { kind: 'sql', text: begun.get('sql') ?? 'select\nfrom ' },
         columns: [],
+        expectations: [],
       };
 }
 

@@ -9,7 +9,20 @@ import { Act } from '../session/Editors';
 
 const FRAME = 'rounded-card border-hairline bg-card border border-l-4 px-4 py-3';
 
-/** Manifests that wait, destinations that do not answer, and fields that changed. */
+type Unexpected = Board['unexpected'][number];
+
+/** Each dataset once, with what stops routes first, as the board has it. */
+function byDataset(unexpected: Unexpected[]): [Unexpected, ...Unexpected[]][] {
+  const found = new Map<number, [Unexpected, ...Unexpected[]]>();
+  for (const one of unexpected) {
+    const known = found.get(one.datasetId);
+    if (known) known.push(one);
+    else found.set(one.datasetId, [one]);
+  }
+  return [...found.values()];
+}
+
+/** Manifests that wait, destinations that do not answer, datasets that are not as expected, and fields that changed. */
 export function NeedsYou({ board }: { board: Board }) {
   const client = useQueryClient();
   const seen = useMutation({
@@ -22,6 +35,7 @@ export function NeedsYou({ board }: { board: Board }) {
     board.approvals.length === 0 &&
     board.waiting.length === 0 &&
     board.circuits.length === 0 &&
+    board.unexpected.length === 0 &&
     board.changes.length === 0
   )
     return (
@@ -66,6 +80,21 @@ export function NeedsYou({ board }: { board: Board }) {
             {run.message && `: ${run.message}`}
           </p>
           <ButtonLink to={`/manifests/${run.id}`}>Open manifest {run.id}</ButtonLink>
+        </section>
+      ))}
+      {byDataset(board.unexpected).map(([first, ...others]) => (
+        <section
+          key={first.datasetId}
+          className={`${FRAME} ${first.response === 'STOP_ROUTES' ? 'border-l-buoy' : 'border-l-held'}`}
+        >
+          <h3 className="m-0 text-[0.8125rem] font-semibold">
+            {first.dataset} does not meet {counted(others.length + 1, 'expectation')}
+          </h3>
+          <p className="text-soft my-1 break-words">
+            Expected that {first.expectation}. {first.detail} Not met since <Ago at={first.since} />.
+            {others.length > 0 && ` ${counted(others.length, 'other expectation')} not met.`}
+          </p>
+          <ButtonLink to={`/datasets/${first.datasetId}`}>Open dataset</ButtonLink>
         </section>
       ))}
       {board.changes.map((change) => (

@@ -8,6 +8,13 @@ import java.util.Set;
 public enum CauseKind {
     NO_KEY("no-key", Teller.SOURCE, Loss.NO_ADDRESS, "The key is empty"),
     DOUBLED_KEY("doubled-key", Teller.SOURCE, Loss.SHARED, "More than one row has the key", Remedy.TRY_AGAIN),
+    /** The owner of the dataset expects something else of its rows; the field is a column of the dataset. */
+    UNEXPECTED(
+            "unexpected",
+            Teller.SOURCE,
+            Loss.NOT_ACCEPTED,
+            "{field} does not meet an expectation of the dataset",
+            Remedy.TRY_AGAIN),
     UNUSABLE(
             "unusable",
             Teller.ROUTE,

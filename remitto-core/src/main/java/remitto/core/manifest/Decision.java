@@ -38,6 +38,17 @@ public record Decision(
                 : this;
     }
 
+    /**
+     * What would be sent for a row that does not meet what is expected of it is held; anything else stays as decided.
+     *
+     * @param column that does not
+     */
+    public Decision unexpected(String column, String why) {
+        return verdict == Verdict.ADDED || verdict == Verdict.CHANGED || verdict == Verdict.REMOVED
+                ? new Decision(Verdict.HELD, Cause.about(CauseKind.UNEXPECTED, column), why, remoteId, List.of())
+                : this;
+    }
+
     public boolean holdsAnyValue() {
         return fields.stream().anyMatch(field -> field.outcome() == FieldOutcome.HELD);
     }

@@ -3,6 +3,7 @@ package remitto.core.manifest;
 import java.util.List;
 import java.util.Optional;
 import remitto.core.cause.Cause;
+import remitto.core.expectation.HeldRows;
 import remitto.core.route.Leavers;
 import remitto.core.route.ShapedRecord;
 
@@ -25,6 +26,17 @@ public final class LookingThere {
      */
     public static Decision asSent(String remoteId) {
         return new Decision(Verdict.UNCHANGED, Cause.NONE, "", Optional.of(remoteId), List.of());
+    }
+
+    /**
+     * What is left of a decision where a row does not meet what is expected of it: a no that is carried out passes that.
+     *
+     * @param reason what it does not meet; empty when it meets everything
+     */
+    public static Decision expected(Optional<HeldRows.Reason> reason, ShapedRecord record, Decision decision) {
+        return reason.isEmpty() || record.statedNo() || MaySend.takesBack(record, decision.fields())
+                ? decision
+                : decision.unexpected(reason.get().column(), reason.get().reason());
     }
 
     /**

@@ -113,19 +113,37 @@ public final class Scenario {
                         "mail_consent",
                         "CONSENT",
                         "updated_at",
-                        "UPDATED_AT"));
+                        "UPDATED_AT"),
+                List.of(
+                        expected("family_name", Map.of("kind", "not-empty"), "HOLD_ROWS"),
+                        expected(
+                                "status",
+                                Map.of("kind", "one-of", "values", List.of("active", "cancelled", "expired")),
+                                "TELL"),
+                        expected("phone", Map.of("kind", "not-empty"), "TELL"),
+                        usualSize()));
         long freight = dataset(
                 source,
                 "Freight companies",
                 "Companies with a freight account, with tonnage of the last year",
                 FREIGHT_SQL,
-                Map.of("vat_number", "KEY", "updated_at", "UPDATED_AT"));
+                Map.of("vat_number", "KEY", "updated_at", "UPDATED_AT"),
+                List.of(
+                        expected(
+                                "currency",
+                                Map.of("kind", "one-of", "values", List.of("DKK", "EUR", "NOK", "SEK")),
+                                "HOLD_ROWS"),
+                        expected("credit_limit", Map.of("kind", "within", "least", "0"), "TELL")));
         long churn = dataset(
                 source,
                 "Churn scores",
                 "Latest churn score of each ticketing customer",
                 CHURN_SQL,
-                Map.of("customer_no", "KEY", "email", "IDENTIFIER", "scored_at", "UPDATED_AT"));
+                Map.of("customer_no", "KEY", "email", "IDENTIFIER", "scored_at", "UPDATED_AT"),
+                List.of(
+                        expected("churn_score", Map.of("kind", "within", "least", "0", "most", "100"), "HOLD_ROWS"),
+                        Map.of("demand", Map.of("kind", "fresh", "hours", 48), "response", "TELL"),
+                        usualSize()));
         return new Ids(
                 source,
                 purser,
@@ -134,7 +152,25 @@ public final class Scenario {
                 route("Churn score", churn, purser, "contact", churnScore()));
     }
 
+    private static Map<String, Object> expected(String column, Map<String, Object> demand, String response) {
+        return Map.of("column", column, "demand", demand, "response", response);
+    }
+
+    private static Map<String, Object> usualSize() {
+        return Map.of("demand", Map.of("kind", "row-count", "changePercent", 30), "response", "STOP_ROUTES");
+    }
+
     public long dataset(long source, String name, String description, String sql, Map<String, String> roles) {
+        return dataset(source, name, description, sql, roles, List.of());
+    }
+
+    private long dataset(
+            long source,
+            String name,
+            String description,
+            String sql,
+            Map<String, String> roles,
+            List<Map<String, Object>> expectations) {
         Map<String, Object> query = Map.of("kind", "sql", "text", sql);
         JsonNode preview = api.post("/api/datasets/preview", Map.of("sourceId", source, "query", query));
         List<Map<String, String>> columns = new ArrayList<>();
@@ -152,7 +188,7 @@ public final class Scenario {
                         "description", description,
                         "sourceId", source,
                         "basedOn", 0,
-                        "definition", Map.of("query", query, "columns", columns))));
+                        "definition", Map.of("query", query, "columns", columns, "expectations", expectations))));
         api.post("/api/datasets/" + id + "/in-service", Map.of("version", 1));
         api.post("/api/datasets/" + id + "/freshness", Map.of());
         return id;

@@ -1,7 +1,9 @@
 package remitto.server.dataset;
 
+import com.fasterxml.jackson.annotation.JsonSetter;
 import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
+import com.fasterxml.jackson.annotation.Nulls;
 import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
@@ -9,11 +11,25 @@ import remitto.connect.source.Reading;
 import remitto.connect.source.SourceQuery;
 import remitto.connect.source.TableText;
 import remitto.core.dataset.Column;
+import remitto.core.expectation.Expectation;
 
-/** What a version of a dataset says: its query and its columns, the key among them by role. */
-public record DatasetDefinition(Query query, List<Column> columns) {
+/**
+ * What a version of a dataset says: its query and its columns, the key among them by role.
+ *
+ * @param expectations what its rows are expected to hold; versions from before there were any say nothing of it
+ */
+public record DatasetDefinition(
+        Query query,
+        List<Column> columns,
+        @JsonSetter(nulls = Nulls.AS_EMPTY) List<Expectation> expectations) {
     public DatasetDefinition {
         columns = List.copyOf(columns);
+        expectations = List.copyOf(expectations);
+    }
+
+    /** A definition of which nothing is expected. */
+    public DatasetDefinition(Query query, List<Column> columns) {
+        this(query, columns, List.of());
     }
 
     /** Where the records come from. */

@@ -20,8 +20,11 @@ final class DatasetDifferences {
      * A field of two objects that differs.
      *
      * @param before the query's text, as {@code after}, the same when only columns differ
+     * @param dropped what the first expects and the second does not, in words
+     * @param expected what the second expects and the first does not
      */
-    record Differing(String before, String after, List<ColumnDifference> columns) {}
+    record Differing(
+            String before, String after, List<ColumnDifference> columns, List<String> dropped, List<String> expected) {}
 
     static Differing between(DatasetDefinition before, DatasetDefinition after) {
         Map<String, Column> old = byName(before);
@@ -36,7 +39,29 @@ final class DatasetDifferences {
                 columns.add(new ColumnDifference(name, was, is));
             }
         }
-        return new Differing(before.query().text(), after.query().text(), columns);
+        List<String> expectedBefore = words(before);
+        List<String> expectedAfter = words(after);
+        return new Differing(
+                before.query().text(),
+                after.query().text(),
+                columns,
+                expectedBefore.stream()
+                        .filter(one -> !expectedAfter.contains(one))
+                        .toList(),
+                expectedAfter.stream()
+                        .filter(one -> !expectedBefore.contains(one))
+                        .toList());
+    }
+
+    private static List<String> words(DatasetDefinition definition) {
+        return definition.expectations().stream()
+                .map(one -> one.sentence()
+                        + switch (one.response()) {
+                            case TELL -> "";
+                            case HOLD_ROWS -> " (holds rows)";
+                            case STOP_ROUTES -> " (stops routes)";
+                        })
+                .toList();
     }
 
     private static Map<String, Column> byName(DatasetDefinition definition) {

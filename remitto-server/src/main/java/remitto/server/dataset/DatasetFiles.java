@@ -5,6 +5,7 @@ import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
 import remitto.core.dataset.Column;
+import remitto.core.expectation.Expectation;
 import remitto.server.archive.Archivable;
 import remitto.server.archive.Archive;
 import remitto.server.definition.DefinitionKind;
@@ -49,9 +50,11 @@ class DatasetFiles implements DefinitionKind<DatasetFiles.DatasetFile> {
             Optional<Long> source,
             Optional<DatasetDefinition.Query> query,
             Optional<MadeOfFile> madeOf,
-            List<Column> columns) {
+            List<Column> columns,
+            List<Expectation> expectations) {
         DatasetFile {
             columns = List.copyOf(columns);
+            expectations = List.copyOf(expectations);
         }
     }
 
@@ -88,7 +91,8 @@ class DatasetFiles implements DefinitionKind<DatasetFiles.DatasetFile> {
                 of.map(one -> one.of() == MadeDatasets.MadeOf.AUDIENCE
                         ? new MadeOfFile(Optional.of(one.id()), Optional.empty())
                         : new MadeOfFile(Optional.empty(), Optional.of(one.id()))),
-                definition.columns());
+                definition.columns(),
+                definition.expectations());
     }
 
     @Override
@@ -107,7 +111,9 @@ class DatasetFiles implements DefinitionKind<DatasetFiles.DatasetFile> {
                 .orElseThrow()
                 .make(of.id(), file.columns(), change.who());
         Datasets.Dataset fresh = datasets.get(id);
-        if (!fresh.name().equals(file.name()) || !fresh.description().equals(file.description())) {
+        if (!fresh.name().equals(file.name())
+                || !fresh.description().equals(file.description())
+                || !file.expectations().isEmpty()) {
             save(id, change);
         }
         return Long.toString(id);
@@ -138,7 +144,10 @@ class DatasetFiles implements DefinitionKind<DatasetFiles.DatasetFile> {
 
     private static DatasetKeeping.Wanted wanted(DatasetFile file, long source, DatasetDefinition.Query query) {
         return new DatasetKeeping.Wanted(
-                file.name(), file.description(), source, new DatasetDefinition(query, file.columns()));
+                file.name(),
+                file.description(),
+                source,
+                new DatasetDefinition(query, file.columns(), file.expectations()));
     }
 
     private static long source(DatasetFile file) {
@@ -164,7 +173,8 @@ class DatasetFiles implements DefinitionKind<DatasetFiles.DatasetFile> {
     public Optional<DefinitionPlan.EffectQuestion> effect(String id, DatasetFile content) {
         return content.query()
                 .map(query -> new DefinitionPlan.EffectQuestion(
-                        "/api/datasets/" + id + "/what-if", new DatasetDefinition(query, content.columns())));
+                        "/api/datasets/" + id + "/what-if",
+                        new DatasetDefinition(query, content.columns(), content.expectations())));
     }
 
     @Override

@@ -4,10 +4,12 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 import remitto.core.dataset.Column;
 import remitto.core.dataset.ColumnRole;
 import remitto.core.dataset.Columns;
+import remitto.core.expectation.ExpectationFaults;
 import remitto.server.journal.Journal;
 import remitto.server.platform.Problem;
 import remitto.server.source.OwnSql;
@@ -22,6 +24,7 @@ class DatasetKeeping {
     private final OwnSql ownSql;
     private final Sources sources;
     private final Journal journal;
+    private final ApplicationEventPublisher events;
 
     DatasetKeeping(
             Datasets datasets,
@@ -29,7 +32,9 @@ class DatasetKeeping {
             List<ColumnOrigins> origins,
             OwnSql ownSql,
             Sources sources,
-            Journal journal) {
+            Journal journal,
+            ApplicationEventPublisher events) {
+        this.events = events;
         this.datasets = datasets;
         this.queries = queries;
         this.origins = origins;
@@ -69,6 +74,7 @@ class DatasetKeeping {
     /** The same without asking the source whether it understands the query. */
     void putInServiceUnasked(long id, int version, String who) {
         datasets.putInService(id, version);
+        events.publishEvent(new DatasetInService(id, datasets.version(id, version)));
         journal.write(
                 who,
                 "put dataset in service",
@@ -102,6 +108,10 @@ class DatasetKeeping {
                     throw Problem.invalid(
                             "Column " + column.name() + " comes from one that is sensitive, and so is sensitive too.");
                 });
+        List<String> faults = ExpectationFaults.of(wanted.definition().expectations(), columns);
+        if (!faults.isEmpty()) {
+            throw Problem.invalid(String.join(" ", faults));
+        }
         List<String> gone = columns.list().stream()
                 .map(Column::name)
                 .filter(name -> name.isBlank() || name.toLowerCase(Locale.ROOT).equals("?column?"))

@@ -67,7 +67,8 @@ public class DatasetQueries {
                 found.examples().stream().map(cells -> String.join(", ", cells)).toList());
     }
 
-    Datasets.Freshness freshness(long sourceId, DatasetDefinition definition) {
+    /** How many rows there are, and how new the newest is, without reading one. */
+    public Datasets.Freshness freshness(long sourceId, DatasetDefinition definition) {
         Optional<Column> updated = definition.columns().stream()
                 .filter(column -> column.role() == ColumnRole.UPDATED_AT)
                 .findFirst();

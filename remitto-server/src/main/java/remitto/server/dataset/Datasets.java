@@ -152,13 +152,13 @@ public class Datasets {
                 .update();
     }
 
-    /** The same of the dataset that a route just read from end to end. */
-    public void seenByRoute(long routeId, Freshness freshness) {
-        jdbc.sql("select dataset_id from route where id = ?")
+    /** The dataset that a route reads. */
+    public Dataset ofRoute(long routeId) {
+        return jdbc.sql(SELECT + " where d.id = (select dataset_id from route where id = ?)")
                 .param(routeId)
-                .query(Long.class)
+                .query((row, number) -> dataset(row))
                 .optional()
-                .ifPresent(dataset -> seen(dataset, freshness));
+                .orElseThrow(() -> Problem.notFound("dataset of route " + routeId));
     }
 
     private void saveVersion(long id, int number, DatasetDefinition definition, Saving saving) {

@@ -18,6 +18,7 @@ import remitto.server.approval.ApprovalRequests;
 import remitto.server.departure.TimetableHealth;
 import remitto.server.destination.Circuits;
 import remitto.server.destination.SchemaChanges;
+import remitto.server.expectation.BrokenExpectations;
 import remitto.server.held.HeldRecords;
 import remitto.server.platform.Rows;
 import remitto.server.route.Routes;
@@ -36,6 +37,7 @@ class OverviewController {
     private final Circuits circuits;
     private final SchemaChanges changes;
     private final TimetableHealth timetable;
+    private final BrokenExpectations expectations;
     private final Clock clock;
 
     OverviewController(
@@ -47,8 +49,10 @@ class OverviewController {
             Circuits circuits,
             SchemaChanges changes,
             TimetableHealth timetable,
+            BrokenExpectations expectations,
             Clock clock) {
         this.timetable = timetable;
+        this.expectations = expectations;
         this.jdbc = jdbc;
         this.routes = routes;
         this.runs = runs;
@@ -97,6 +101,7 @@ class OverviewController {
      * @param approvals what people ask approvers for, the oldest first
      * @param circuits destinations that do not answer
      * @param changes what destinations changed and nobody saw yet
+     * @param unexpected expectations that datasets do not meet
      * @param timetableLateSince when it was last seen whether a route is due; absent while that is as often as it should be
      */
     record Board(
@@ -108,7 +113,8 @@ class OverviewController {
             SinceMidnight since,
             List<HourlyLoad> load,
             List<Circuits.OpenCircuit> circuits,
-            List<SchemaChanges.NoticedChange> changes) {}
+            List<SchemaChanges.NoticedChange> changes,
+            List<BrokenExpectations.BrokenExpectation> unexpected) {}
 
     /** What the navigation shows: how many of each there are, and what needs attention. */
     @GetMapping("/line")
@@ -172,7 +178,8 @@ class OverviewController {
                 since(from),
                 load(from),
                 circuits.open(),
-                changes.unseen());
+                changes.unseen(),
+                expectations.all());
     }
 
     private SinceMidnight since(Instant from) {

@@ -14,6 +14,7 @@ import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import remitto.core.cause.Cause;
 import remitto.core.dataset.Row;
+import remitto.core.expectation.HeldRows;
 import remitto.core.known.Fingerprint;
 import remitto.core.known.RecordState;
 import remitto.core.manifest.Decision;
@@ -173,8 +174,17 @@ public class ChunkJudge {
         return suppressed.sieve(route);
     }
 
+    /**
+     * By what records are judged.
+     *
+     * @param expected rows that are held since they do not meet what is expected of the dataset
+     */
+    public record Asked(BoundRoute route, HeldRows expected, Trace trace) {}
+
     /** @param taken records there that this run already gave away; added to */
-    public List<Judged> judge(BoundRoute route, List<Candidate> candidates, Map<String, String> taken, Trace trace) {
+    public List<Judged> judge(Asked asked, List<Candidate> candidates, Map<String, String> taken) {
+        BoundRoute route = asked.route();
+        Trace trace = asked.trace();
         Map<Integer, RouteRecords.Bound> bound = records.bound(
                 route,
                 candidates.stream()
@@ -224,10 +234,12 @@ public class ChunkJudge {
             Decision decision = look.contains(i) || !shaped.get(i).leftOut().isEmpty()
                     ? Judge.judge(route.route().spec(), shaped.get(i), matchResult[i])
                     : LookingThere.asSent(bound.get(candidates.get(i).ordinal()).remoteId());
+            Decision within =
+                    LookingThere.within(over.getOrDefault(candidates.get(i).key(), ""), shaped.get(i), decision);
             JudgedRecord record = new JudgedRecord(
                     shaped.get(i),
                     matchResult[i],
-                    LookingThere.within(over.getOrDefault(candidates.get(i).key(), ""), shaped.get(i), decision),
+                    LookingThere.expected(asked.expected().of(candidates.get(i).row()), shaped.get(i), within),
                     sent.get(i));
             judged.add(new Judged(
                     candidates.get(i),

@@ -6,12 +6,15 @@ import java.util.List;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
 import remitto.core.dataset.Row;
+import remitto.core.expectation.Finding;
 import remitto.core.known.Fingerprint;
 import remitto.core.known.KnownIndex;
 import remitto.server.dataset.DatasetQueries;
 import remitto.server.dataset.Datasets;
-import remitto.server.dataset.NewestRow;
 import remitto.server.dataset.UnreadRows;
+import remitto.server.expectation.ReadFor;
+import remitto.server.expectation.ReadWatch;
+import remitto.server.expectation.ReadWatches;
 import remitto.server.known.Candidate;
 import remitto.server.known.ErasedRows;
 import remitto.server.known.OtherWriters;
@@ -35,6 +38,7 @@ public class ManifestPreparation {
     private static final Duration READ_TIME = Duration.ofHours(2);
 
     private final Sources sources;
+    private final ReadWatches watches;
     private final Datasets datasets;
     private final DatasetQueries queries;
     private final RouteRecords records;
@@ -51,6 +55,7 @@ public class ManifestPreparation {
 
     ManifestPreparation(
             Sources sources,
+            ReadWatches watches,
             Datasets datasets,
             DatasetQueries queries,
             RouteRecords records,
@@ -65,6 +70,7 @@ public class ManifestPreparation {
             List<BeforePreparation> before,
             List<UnreadRows> unread) {
         this.sources = sources;
+        this.watches = watches;
         this.datasets = datasets;
         this.queries = queries;
         this.records = records;
@@ -88,13 +94,17 @@ public class ManifestPreparation {
         long knownBefore = records.boundCount(route.routeId());
         boolean first = !history.readBefore(route.routeId(), turn.runId());
         Inputs inputs = new Inputs(route, lookUps.everything(route));
+        ReadWatch watch = watches.begin(datasets.ofRoute(route.routeId()), route.dataset());
         Preparation preparation = new Preparation(
-                new Preparation.Tools(records, judge, leavers, lines, erased, turn), route, index, inputs, first);
+                new Preparation.Tools(records, judge, leavers, lines, erased, watch.held(), turn),
+                route,
+                index,
+                inputs,
+                first);
         progress.begin(index.size());
-        NewestRow newest = new NewestRow(route.dataset());
         long unread = unread(route);
         sources.rows(route.sourceId()).read(route.dataset().reading(READ_TIME), cells -> {
-            newest.see(cells);
+            watch.see(cells);
             if (preparation.row(cells)) {
                 progress.add(1024);
             }
@@ -103,9 +113,16 @@ public class ManifestPreparation {
         if (!progress.isToStop()) {
             // Files may be read meanwhile.
             preparation.leavers(Math.max(unread, unread(route)));
-            datasets.seenByRoute(route.routeId(), newest.freshness(preparation.read(), clock.instant()));
         }
-        return preparation.finish(knownBefore, index.boundNotMet());
+        Prepared prepared = preparation.finish(knownBefore, index.boundNotMet());
+        return progress.isToStop() ? prepared : prepared.unexpected(broken(watch, route));
+    }
+
+    private List<String> broken(ReadWatch watch, BoundRoute route) {
+        return watches.end(watch, ReadFor.route(route.name())).stream()
+                .filter(Finding::stopsRoutes)
+                .map(Finding::sentence)
+                .toList();
     }
 
     private long unread(BoundRoute route) {
@@ -137,7 +154,14 @@ public class ManifestPreparation {
     private Preparation part(Turns.Turn turn, BoundRoute route) {
         Inputs inputs = new Inputs(route, Inputs.NOTHING_BEYOND);
         return new Preparation(
-                new Preparation.Tools(records, judge, leavers, lines, erased, turn),
+                new Preparation.Tools(
+                        records,
+                        judge,
+                        leavers,
+                        lines,
+                        erased,
+                        watches.heldRows(route.sourceId(), route.dataset()),
+                        turn),
                 route,
                 new KnownIndex(1),
                 inputs,

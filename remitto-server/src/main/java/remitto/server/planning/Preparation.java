@@ -12,6 +12,7 @@ import remitto.core.cause.Cause;
 import remitto.core.cause.CauseKind;
 import remitto.core.dataset.RecordKey;
 import remitto.core.dataset.Row;
+import remitto.core.expectation.HeldRows;
 import remitto.core.known.Fingerprint;
 import remitto.core.known.KnownIndex;
 import remitto.core.known.RecordState;
@@ -66,6 +67,7 @@ final class Preparation {
             LeaverChunks leavers,
             Lines lines,
             ErasedRows erased,
+            HeldRows expected,
             Turns.Turn turn) {}
 
     /** @param first the route reads its dataset for the first time */
@@ -208,7 +210,8 @@ final class Preparation {
             chunk.clear();
             return;
         }
-        List<ChunkJudge.Judged> judged = tools.judge().judge(route, chunk, taken, Trace.NONE);
+        List<ChunkJudge.Judged> judged =
+                tools.judge().judge(new ChunkJudge.Asked(route, tools.expected(), Trace.NONE), chunk, taken);
         tools.turn().write(() -> take(judged));
         chunk.clear();
     }
@@ -335,7 +338,7 @@ final class Preparation {
                 byVerdict.get(Verdict.UNCHANGED) + unchanged.getLongCardinality(),
                 byVerdict.get(Verdict.HELD),
                 byVerdict.get(Verdict.LEFT_OUT) + leftOut.getLongCardinality());
-        return new Prepared(counts, knownBefore, missing, adopted, unchanged, leftOut);
+        return new Prepared(counts, knownBefore, missing, adopted, unchanged, leftOut, List.of());
     }
 
     private void holdDoubled() {

@@ -54,6 +54,8 @@ public class RunGuards {
                         .orElse(List.of()),
                 week.removed(),
                 week.added());
-        return new ArrayList<>(route.route().spec().guards().check(guardInput));
+        List<String> stops = new ArrayList<>(prepared.unexpected());
+        stops.addAll(route.route().spec().guards().check(guardInput));
+        return stops;
     }
 }

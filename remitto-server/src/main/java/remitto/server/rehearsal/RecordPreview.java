@@ -13,16 +13,19 @@ import java.util.Optional;
 import java.util.function.BinaryOperator;
 import org.springframework.stereotype.Component;
 import remitto.core.dataset.Row;
+import remitto.core.expectation.HeldRows;
 import remitto.core.known.Fingerprint;
 import remitto.core.manifest.Decision;
 import remitto.core.manifest.FieldDecision;
 import remitto.core.manifest.FieldOutcome;
 import remitto.core.manifest.Judge;
+import remitto.core.manifest.LookingThere;
 import remitto.core.manifest.MatchResult;
 import remitto.core.manifest.Verdict;
 import remitto.core.route.ShapedRecord;
 import remitto.core.value.Value;
 import remitto.server.dataset.DatasetQueries;
+import remitto.server.expectation.ReadWatches;
 import remitto.server.known.MatchResults;
 import remitto.server.known.RouteRecords;
 import remitto.server.manifest.Step;
@@ -42,16 +45,25 @@ public class RecordPreview {
     private static final Duration KEPT = Duration.ofSeconds(30);
 
     private final DatasetQueries queries;
+    private final ReadWatches watches;
     private final RouteRecords records;
     private final MatchResults matchResults;
     private final LookUpFinder lookUps;
     private final Cache<String, Optional<Row>> rows =
             Caffeine.newBuilder().expireAfterWrite(KEPT).maximumSize(500).build();
+    private final Cache<String, HeldRows> expected =
+            Caffeine.newBuilder().expireAfterWrite(KEPT).maximumSize(50).build();
     private final Cache<String, MatchResult> there =
             Caffeine.newBuilder().expireAfterWrite(KEPT).maximumSize(500).build();
 
-    RecordPreview(DatasetQueries queries, RouteRecords records, MatchResults matchResults, LookUpFinder lookUps) {
+    RecordPreview(
+            DatasetQueries queries,
+            ReadWatches watches,
+            RouteRecords records,
+            MatchResults matchResults,
+            LookUpFinder lookUps) {
         this.queries = queries;
+        this.watches = watches;
         this.records = records;
         this.matchResults = matchResults;
         this.lookUps = lookUps;
@@ -109,7 +121,13 @@ public class RecordPreview {
                         (field, step, detail, value) -> steps.computeIfAbsent(field, name -> new ArrayList<>())
                                 .add(new Step(step, detail, value.display())));
         MatchResult matchResult = matchResult(route, shaped);
-        Decision decision = Judge.judge(route.route().spec(), shaped, matchResult);
+        Decision decision = LookingThere.expected(
+                expected.get(
+                                route.sourceId() + "|" + route.dataset().hashCode(),
+                                name -> watches.heldRows(route.sourceId(), route.dataset()))
+                        .of(row),
+                shaped,
+                Judge.judge(route.route().spec(), shaped, matchResult));
         return view(key, row, shaped, matchResult, decision, steps);
     }
 

@@ -15,6 +15,7 @@ import java.util.function.Consumer;
 import org.springframework.stereotype.Component;
 import remitto.core.dataset.RecordKey;
 import remitto.core.dataset.Row;
+import remitto.core.expectation.HeldRows;
 import remitto.core.known.Fingerprint;
 import remitto.core.known.KnownIndex;
 import remitto.core.manifest.FieldDecision;
@@ -22,6 +23,7 @@ import remitto.core.manifest.FieldOutcome;
 import remitto.core.manifest.Verdict;
 import remitto.core.route.Trace;
 import remitto.core.value.Value;
+import remitto.server.expectation.ReadWatches;
 import remitto.server.job.JobProgress;
 import remitto.server.known.Candidate;
 import remitto.server.known.RouteRecords;
@@ -38,12 +40,14 @@ class WhatIf {
     private static final Duration TIME = Duration.ofMinutes(5);
 
     private final Sources sources;
+    private final ReadWatches watches;
     private final RouteRecords records;
     private final ChunkJudge judge;
     private final Clock clock;
 
-    WhatIf(Sources sources, RouteRecords records, ChunkJudge judge, Clock clock) {
+    WhatIf(Sources sources, ReadWatches watches, RouteRecords records, ChunkJudge judge, Clock clock) {
         this.sources = sources;
+        this.watches = watches;
         this.records = records;
         this.judge = judge;
         this.clock = clock;
@@ -181,6 +185,8 @@ class WhatIf {
         private final JobProgress progress;
         private final BoundRoute before;
         private final BoundRoute after;
+        private final HeldRows expectedBefore;
+        private final HeldRows expectedAfter;
         private final Map<Verdict, Long> verdictsBefore = new TreeMap<>();
         private final Map<Verdict, Long> verdictsAfter = new TreeMap<>();
         private final Map<String, long[]> fields = new LinkedHashMap<>();
@@ -195,6 +201,8 @@ class WhatIf {
             this.progress = progress;
             this.before = before;
             this.after = after;
+            this.expectedBefore = watches.heldRows(before.sourceId(), before.dataset());
+            this.expectedAfter = watches.heldRows(after.sourceId(), after.dataset());
         }
 
         void take(List<Candidate> rowsBefore, List<Candidate> rowsAfter) {
@@ -210,7 +218,8 @@ class WhatIf {
                 BoundRoute route, List<Candidate> rows, Map<String, String> taken) {
             Map<String, ChunkJudge.Judged> judged = new LinkedHashMap<>();
             if (!rows.isEmpty()) {
-                judge.judge(route, rows, taken, Trace.NONE)
+                HeldRows expected = route == before ? expectedBefore : expectedAfter;
+                judge.judge(new ChunkJudge.Asked(route, expected, Trace.NONE), rows, taken)
                         .forEach(one -> judged.put(one.candidate().key(), one));
             }
             return judged;

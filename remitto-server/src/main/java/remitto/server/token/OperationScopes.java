@@ -68,6 +68,8 @@ public class OperationScopes {
                 "/api/routes/check",
                 "/api/datasets/preview",
                 "/api/datasets/check-key",
+                "/api/datasets/*/check",
+                "/api/datasets/*/expectations/rows",
                 "/api/file-sets/*/readings",
                 "/api/file-sets/sample",
                 "/api/receivers/*/sample",

@@ -99,7 +99,7 @@ public class UndoPreparation {
                 byVerdict.get(Verdict.UNCHANGED),
                 byVerdict.get(Verdict.HELD),
                 byVerdict.get(Verdict.LEFT_OUT));
-        return new Prepared(counts, knownBefore, 0, 0, new RoaringBitmap(), new RoaringBitmap());
+        return new Prepared(counts, knownBefore, 0, 0, new RoaringBitmap(), new RoaringBitmap(), List.of());
     }
 
     private List<Line> reverse(BoundRoute route, List<Line> sent) {

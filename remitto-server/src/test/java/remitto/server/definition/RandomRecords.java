@@ -124,6 +124,9 @@ final class RandomRecords {
         if (type == OptionalInt.class) {
             return random.nextBoolean() ? OptionalInt.empty() : OptionalInt.of(random.nextInt(1, 99));
         }
+        if (type == Integer.class) {
+            return random.nextInt(1, 99);
+        }
         if (type == LocalDate.class) {
             return LocalDate.of(2026, random.nextInt(1, 13), random.nextInt(1, 29));
         }

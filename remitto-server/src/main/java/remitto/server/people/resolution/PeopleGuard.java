@@ -23,9 +23,6 @@ final class PeopleGuard {
 
     static Optional<GuardStop> check(FreshPeople fresh, PeopleSettings.PeopleGuards guards, Optional<Allowed> allowed) {
         long persons = fresh.personsBefore();
-        if (persons == 0) {
-            return Optional.empty();
-        }
         long joined = fresh.assigned().retired().size();
         long split = fresh.assigned().split().size();
         long gone = fresh.gone().size();
@@ -33,7 +30,18 @@ final class PeopleGuard {
                 .isPresent()) {
             return Optional.empty();
         }
-        List<String> reasons = new ArrayList<>();
+        List<String> reasons = new ArrayList<>(fresh.read().unexpected());
+        if (persons > 0) {
+            tooMuch(reasons, fresh, guards);
+        }
+        return reasons.isEmpty() ? Optional.empty() : Optional.of(new GuardStop(reasons, joined, split, gone));
+    }
+
+    private static void tooMuch(List<String> reasons, FreshPeople fresh, PeopleSettings.PeopleGuards guards) {
+        long persons = fresh.personsBefore();
+        long joined = fresh.assigned().retired().size();
+        long split = fresh.assigned().split().size();
+        long gone = fresh.gone().size();
         over(reasons, joined, persons, guards.joined(), "of the persons would change identity");
         over(reasons, split, persons, guards.split(), "of the persons would lose records to others");
         over(reasons, gone, fresh.before().size(), guards.gone(), "of the records would be deleted");
@@ -45,7 +53,6 @@ final class PeopleGuard {
                 .filter(source -> left.containsKey(Long.toString(source.datasetId())))
                 .forEach(source -> reasons.add(source.dataset() + " gave no records, instead of "
                         + left.get(Long.toString(source.datasetId()))));
-        return reasons.isEmpty() ? Optional.empty() : Optional.of(new GuardStop(reasons, joined, split, gone));
     }
 
     private static void over(List<String> reasons, long count, long of, double share, String words) {

@@ -18,6 +18,7 @@ import remitto.core.dataset.Column;
 import remitto.core.dataset.ColumnRole;
 import remitto.core.dataset.Columns;
 import remitto.core.dataset.RecordKey;
+import remitto.core.expectation.Finding;
 import remitto.core.identity.Intake;
 import remitto.core.identity.record.Attribute;
 import remitto.core.identity.record.RecordRef;
@@ -25,6 +26,9 @@ import remitto.core.identity.record.RecordTable;
 import remitto.core.known.Fingerprint;
 import remitto.server.dataset.DatasetDefinition;
 import remitto.server.dataset.Datasets;
+import remitto.server.expectation.ReadFor;
+import remitto.server.expectation.ReadWatch;
+import remitto.server.expectation.ReadWatches;
 import remitto.server.platform.Json;
 import remitto.server.platform.Problem;
 import remitto.server.rights.mark.ErasedMarks;
@@ -44,8 +48,10 @@ public class PersonRecords {
     private final Sources warehouses;
     private final Json json;
     private final ErasedMarks erased;
+    private final ReadWatches watches;
 
-    PersonRecords(Datasets datasets, Sources warehouses, Json json, ErasedMarks erased) {
+    PersonRecords(Datasets datasets, Sources warehouses, Json json, ErasedMarks erased, ReadWatches watches) {
+        this.watches = watches;
         this.datasets = datasets;
         this.warehouses = warehouses;
         this.json = json;
@@ -87,13 +93,15 @@ public class PersonRecords {
      *
      * @param withoutKey rows that had no key, or one that another row had
      * @param changed records that are new or say something else than before
+     * @param unexpected expectations of datasets that are not met and that stop matching, a sentence each
      */
     public record Read(
             List<PeopleSources.PeopleSource> sources,
             RecordTable table,
             Map<RecordRef, Said> said,
             long withoutKey,
-            Set<RecordRef> changed) {}
+            Set<RecordRef> changed,
+            List<String> unexpected) {}
 
     /** @param attributes that values are normalised to, in this order */
     public record Request(List<PeopleSources.PeopleSource> sources, List<Attribute> attributes, boolean withoutTag) {}
@@ -103,7 +111,13 @@ public class PersonRecords {
         for (int place = 0; place < request.sources().size(); place++) {
             reading.read(request.sources().get(place), place);
         }
-        return new Read(request.sources(), reading.builder.build(), reading.said, reading.withoutKey, reading.changed);
+        return new Read(
+                request.sources(),
+                reading.builder.build(),
+                reading.said,
+                reading.withoutKey,
+                reading.changed,
+                reading.unexpected);
     }
 
     /** One read of all sources. */
@@ -116,6 +130,7 @@ public class PersonRecords {
         private final Set<RecordRef> changed = new HashSet<>();
         private final Fingerprint fingerprint = new Fingerprint();
         private final Marks marks = erased.now();
+        private final List<String> unexpected = new ArrayList<>();
         private long withoutKey;
 
         Reading(Request request, Map<RecordRef, Before> before, RunProgress progress) {
@@ -147,7 +162,9 @@ public class PersonRecords {
             String salt = request.attributes() + " " + request.withoutTag() + " " + json.write(source);
             String name = Long.toString(source.datasetId());
             progress.stage("reading " + source.dataset());
+            ReadWatch watch = watches.begin(dataset, definition);
             warehouses.rows(dataset.sourceId()).read(definition.reading(TIME), cells -> {
+                watch.see(cells);
                 Optional<String> key = RecordKey.of(keyAt, cells);
                 RecordRef ref = new RecordRef(name, key.orElse(""));
                 if (key.isEmpty() || said.containsKey(ref)) {
@@ -170,6 +187,9 @@ public class PersonRecords {
                 }
                 return true;
             });
+            watches.end(watch, ReadFor.MATCHING).stream()
+                    .filter(Finding::stopsRoutes)
+                    .forEach(one -> unexpected.add(one.sentenceOf(source.dataset())));
         }
 
         /** Whether somebody who was erased had one of its addresses. */
