@@ -20,6 +20,7 @@ const column = (over: Partial<ColumnOverReads> = {}): ColumnOverReads => ({
   ],
   commonestExact: true,
   histogram: [],
+  valuesKept: true,
   emptyShares: [0, 0.25],
   ...over,
 });
@@ -85,8 +86,10 @@ describe('profiles of columns', () => {
   });
 
   it('say that no value of a column is kept', async () => {
-    const cells = await row(column({ commonest: [], shortest: undefined, longest: undefined }));
-    expect(cells.getByText('no value in 10 rows or more is kept')).toBeVisible();
+    const cells = await row(
+      column({ commonest: [], shortest: undefined, longest: undefined, valuesKept: false }),
+    );
+    expect(cells.getByText('not kept for keys, identifiers and sensitive columns')).toBeVisible();
     expect(cells.getByText('not kept')).toBeVisible();
   });
 

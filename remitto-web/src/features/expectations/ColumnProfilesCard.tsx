@@ -192,7 +192,11 @@ function Values({ column, rows }: { column: ColumnOverReads; rows: number }) {
         </span>
       )}
       {column.histogram.length <= 1 && most.length === 0 && (
-        <span className="text-soft">no value in 10 rows or more is kept</span>
+        <span className="text-soft">
+          {column.valuesKept
+            ? 'no value is in 10 rows or more'
+            : 'not kept for keys, identifiers and sensitive columns'}
+        </span>
       )}
     </div>
   );

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { api, ok } from '../../api/client';
 import type { Column, Expectation } from '../../api/types';
 import { Ago } from '../../components/Moment';
@@ -7,6 +7,9 @@ import { Card, Failure } from '../../components/ui';
 import { Act, Editors } from '../session/Editors';
 import { fresh, subjectOf } from './demands';
 import { ExpectationRow } from './ExpectationRow';
+
+/** Proposals that are shown before somebody asks for the others. */
+const SHOWN = 4;
 
 interface Props {
   datasetId: number;
@@ -19,6 +22,7 @@ interface Props {
 /** What is expected of a dataset: edited as sentences, each with what the last read found. */
 export function ExpectationsCard({ datasetId, live, columns, value, onChange }: Props) {
   const client = useQueryClient();
+  const [every, setEvery] = useState(false);
   const path = { path: { id: datasetId } };
   const states = useQuery({
     queryKey: ['expectations', datasetId],
@@ -108,7 +112,7 @@ export function ExpectationsCard({ datasetId, live, columns, value, onChange }: 
           <Editors>
             <h3 className="mt-3 mb-1 text-[0.8125rem] font-semibold">Proposed from the last reads</h3>
             <ul className="m-0 list-none p-0">
-              {offered.map((one) => (
+              {(every ? offered : offered.slice(0, SHOWN)).map((one) => (
                 <li
                   key={subjectOf(one.expectation)}
                   className="border-hairline flex flex-wrap items-center gap-x-3 border-t py-1"
@@ -127,6 +131,11 @@ export function ExpectationsCard({ datasetId, live, columns, value, onChange }: 
                 </li>
               ))}
             </ul>
+            {offered.length > SHOWN && (
+              <Act kind="quiet" aria-expanded={every} onClick={() => setEvery(!every)}>
+                {every ? 'Show fewer' : `Show ${offered.length - SHOWN} more`}
+              </Act>
+            )}
           </Editors>
         )}
       </div>

@@ -9,7 +9,7 @@ import remitto.core.dataset.ColumnType;
  *
  * @param empty rows whose cell is empty or blank
  * @param distinct different values, empty cells aside
- * @param distinctExact whether every value was counted; otherwise {@code distinct} is an estimate with a standard error of 1.2 %
+ * @param distinctExact whether every value was counted; otherwise {@code distinct} is an estimate with a standard error of 1.2 %, made where there are more than 10,000
  * @param unreadable cells of a number, a date or a time that could not be read as one
  * @param least the least number, date or time; absent for other types and for columns whose values are not kept
  * @param greatest as {@code least}

@@ -127,7 +127,7 @@ class ProfilerTest {
 
     /** The reference counts by a set. Four standard errors are passed once in 16,000 times. */
     @ParameterizedTest
-    @ValueSource(ints = {200, 201, 1_000, 20_000, 300_000})
+    @ValueSource(ints = {200, 201, 1_000, 10_000, 10_001, 20_000, 300_000})
     void theNumberOfDifferentValuesIsExactWhileTheyAreFewAndCloseWhenTheyAreMany(int values) {
         Random random = new Random(values);
         Set<String> reference = new HashSet<>();
@@ -140,11 +140,21 @@ class ProfilerTest {
 
         ColumnProfile profile = profiler.profile().columns().get(0);
 
-        assertThat(profile.distinctExact()).isEqualTo(reference.size() <= 200);
+        assertThat(profile.distinctExact()).isEqualTo(reference.size() <= 10_000);
         if (profile.distinctExact()) {
             assertThat(profile.distinct()).isEqualTo(reference.size());
         } else {
             assertThat((double) profile.distinct()).isCloseTo(reference.size(), within(4 * 0.0122 * reference.size()));
+        }
+    }
+
+    @Test
+    void noMoreDifferentValuesAreToldThanThereAreRows() {
+        for (int rows = 10_500; rows < 30_000; rows += 1_500) {
+            ColumnProfile profile = of(ColumnType.TEXT, numbers(0, rows));
+
+            assertThat(profile.distinctExact()).isFalse();
+            assertThat(profile.distinct()).isLessThanOrEqualTo(rows);
         }
     }
 

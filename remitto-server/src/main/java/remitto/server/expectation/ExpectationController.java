@@ -168,7 +168,7 @@ class ExpectationController {
      *
      * @param empty rows whose cell is empty or blank
      * @param distinct different values, empty cells aside
-     * @param distinctExact whether they were counted; otherwise it is an estimate with a standard error of 1.2 %
+     * @param distinctExact whether they were counted; otherwise it is an estimate with a standard error of 1.2 %, made where there are more than 10,000
      * @param unreadable cells that could not be read as the type of the column
      * @param least the least number, date or time; absent for other types, and where values are not kept
      * @param greatest as {@code least}
@@ -177,6 +177,7 @@ class ExpectationController {
      * @param commonest values that ten rows or more hold, the most frequent first
      * @param commonestExact whether their rows were counted; otherwise they are estimated from a sample
      * @param histogram how numbers, dates and times are spread
+     * @param valuesKept whether values are kept; those of keys, identifiers and sensitive columns are not
      * @param emptyShares share of rows whose cell was empty, 0 to 1, in each of the reads, in their order; absent where the column was not there
      */
     record ColumnOverReads(
@@ -193,6 +194,7 @@ class ExpectationController {
             List<CommonColumnValue> commonest,
             boolean commonestExact,
             List<HistogramBin> histogram,
+            boolean valuesKept,
             List<Optional<Double>> emptyShares) {}
 
     /**
@@ -251,6 +253,7 @@ class ExpectationController {
                         : List.of(),
                 one.commonestExact(),
                 values ? one.histogram() : List.of(),
+                values,
                 kept.stream()
                         .map(read -> read.profile()
                                 .flatMap(profile -> profile.column(one.name()))

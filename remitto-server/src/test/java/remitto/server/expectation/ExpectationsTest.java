@@ -540,6 +540,46 @@ class ExpectationsTest {
                 .contains("pattern for email");
     }
 
+    private JsonNode matched(TestUser who, String path) {
+        long run = who.post(path, Map.of()).ok().get("runId").asLong();
+        return Awaited.value(
+                "matching run " + run + " to end",
+                () -> editor.get("/api/people/overview").ok().get("latest"),
+                latest -> latest.get("id").asLong() == run && latest.has("finishedAt"));
+    }
+
+    @Test
+    void matchingKeepsPeopleAsTheyAreWhereAnExpectationStopsRoutes() {
+        long dataset =
+                dataset(expected("town", Map.of("kind", "one-of", "values", List.of("Brevik", "Holm")), "STOP_ROUTES"));
+        List<JsonNode> columns = editor.get("/api/people/sources/" + dataset + "/suggestion")
+                .ok()
+                .get("columns")
+                .valueStream()
+                .toList();
+        editor.put(
+                        "/api/people/sources/" + dataset,
+                        Map.of("entityType", "PERSON", "columns", columns, "country", "NO", "countryColumn", ""))
+                .ok();
+        change("town = 'Atlantis'", "id = 6");
+
+        JsonNode stopped = matched(editor, "/api/people/runs");
+
+        assertThat(stopped.has("summary")).isFalse();
+        assertThat(stopped.get("stopped").get("reasons").get(0).asString())
+                .isEqualTo(
+                        "Dataset " + table + ": expected that town is one of Brevik, Holm. 1 row does not meet this.");
+        assertThat(server.cluster().text(server.database(), "select count(*) from identity_record"))
+                .isEqualTo("0");
+
+        JsonNode approved = matched(
+                server.user("APPROVER"), "/api/people/runs/" + stopped.get("id").asLong() + "/approve");
+        assertThat(approved.has("summary")).isTrue();
+        assertThat(server.cluster().text(server.database(), "select count(*) from identity_record"))
+                .isEqualTo("40");
+        editor.delete("/api/people/sources/" + dataset).ok();
+    }
+
     /** A version from before there were expectations says nothing of them. */
     @Test
     void olderDefinitionsExpectNothing() {
