@@ -42,3 +42,8 @@ create table dataset_check (
   -- Why the last one failed; blank if it went well.
   problem text not null default ''
 );
+
+-- What arrived, the newest first, whatever it came by.
+create index received_call_at on received_call (received_at desc, id desc);
+create index landed_file_at on landed_file (coalesce(read_at, seen_at) desc, id desc);
+create index dataset_read_at on dataset_read (read_at desc, id desc);

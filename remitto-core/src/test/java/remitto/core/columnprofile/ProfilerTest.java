@@ -150,11 +150,11 @@ class ProfilerTest {
 
     @Test
     void noMoreDifferentValuesAreToldThanThereAreRows() {
-        for (int rows = 10_500; rows < 30_000; rows += 1_500) {
-            ColumnProfile profile = of(ColumnType.TEXT, numbers(0, rows));
+        for (int from = 0; from < 160_000; from += 10_000) {
+            ColumnProfile profile = of(ColumnType.TEXT, numbers(from, from + 10_500));
 
             assertThat(profile.distinctExact()).isFalse();
-            assertThat(profile.distinct()).isLessThanOrEqualTo(rows);
+            assertThat(profile.distinct()).isLessThanOrEqualTo(10_500);
         }
     }
 

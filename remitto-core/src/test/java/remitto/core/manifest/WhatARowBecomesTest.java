@@ -18,6 +18,7 @@ import remitto.core.cause.CauseKind;
 import remitto.core.destination.Field;
 import remitto.core.destination.FieldKind;
 import remitto.core.destination.ObjectDescription;
+import remitto.core.expectation.HeldRows;
 import remitto.core.fieldrule.FieldConsent;
 import remitto.core.fieldrule.FieldRule;
 import remitto.core.fieldrule.IfEmpty;
@@ -184,6 +185,44 @@ class WhatARowBecomesTest {
         assertThat(quiet.reason()).isEqualTo("Two this week already");
         Decision same = decision(Verdict.UNCHANGED, Cause.NONE);
         assertThat(LookingThere.within("Two this week already", plain, same)).isSameAs(same);
+    }
+
+    private static final Optional<HeldRows.Reason> EMPTY_TOWN =
+            Optional.of(new HeldRows.Reason("town", "town is empty"));
+
+    @ParameterizedTest
+    @EnumSource(names = {"ADDED", "CHANGED", "REMOVED"})
+    void whatWouldBeSentOfAnUnexpectedRowIsHeld(Verdict verdict) {
+        Decision held =
+                LookingThere.expected(EMPTY_TOWN, record(usable(rule("port"), "Tarva")), decision(verdict, Cause.NONE));
+
+        assertThat(held.verdict()).isEqualTo(Verdict.HELD);
+        assertThat(held.cause()).isEqualTo(Cause.about(CauseKind.UNEXPECTED, "town"));
+        assertThat(held.reason()).isEqualTo("town is empty");
+    }
+
+    @ParameterizedTest
+    @EnumSource(names = {"UNCHANGED", "HELD", "LEFT_OUT"})
+    void whereNothingWouldBeSentNothingIsHeldForIt(Verdict verdict) {
+        Decision decision = decision(verdict, Cause.NONE);
+
+        assertThat(LookingThere.expected(EMPTY_TOWN, record(), decision)).isSameAs(decision);
+    }
+
+    @Test
+    void aNoIsCarriedOutWhateverIsExpectedOfTheRow() {
+        ShapedRecord statedNo = record().refused("Said no");
+        Decision removed = decision(Verdict.REMOVED, Cause.of(CauseKind.CONSENT));
+        assertThat(LookingThere.expected(EMPTY_TOWN, statedNo, removed)).isSameAs(removed);
+
+        ShapedField no = shaped(
+                rule("mobile").consent(new FieldConsent("text messages", "agreed")),
+                new Shaped.Usable(Value.EMPTY),
+                Optional.of(FieldConsent.Said.NO));
+        Decision clears =
+                decision(Verdict.CHANGED, Cause.NONE, field("mobile", FieldOutcome.WRITTEN, "+47 900 00 000", ""));
+        assertThat(LookingThere.expected(EMPTY_TOWN, record(no), clears)).isSameAs(clears);
+        assertThat(LookingThere.expected(Optional.empty(), record(), removed)).isSameAs(removed);
     }
 
     // --- judged --------------------------------------------------------------------------------------------------

@@ -73,7 +73,7 @@ public class Datasets {
     }
 
     /** Names of columns that some version of a dataset of the source calls sensitive. */
-    List<String> sensitiveColumns(long sourceId) {
+    public List<String> sensitiveColumns(long sourceId) {
         return jdbc.sql("""
                         select distinct jsonb_path_query(v.definition, '$.columns[*] ? (@.role == "SENSITIVE").name') #>> '{}'
                         from dataset_version v join dataset d on d.id = v.dataset_id where d.source_id = ?

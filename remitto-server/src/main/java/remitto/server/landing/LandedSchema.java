@@ -1,8 +1,12 @@
 package remitto.server.landing;
 
 import java.nio.charset.StandardCharsets;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
+import java.util.Optional;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.springframework.beans.factory.annotation.Value;
@@ -12,6 +16,7 @@ import org.springframework.stereotype.Component;
 import remitto.core.dataset.ColumnType;
 import remitto.server.dataset.DatasetDefinition;
 import remitto.server.platform.Problem;
+import remitto.server.platform.Rows;
 import remitto.server.source.Sources;
 
 /**
@@ -42,6 +47,15 @@ public class LandedSchema {
         return names.stream().map(LandedSchema::quoted).collect(Collectors.joining(", "));
     }
 
+    /** The cells of a row as they are spelled, in the order of columns. */
+    public static List<Optional<String>> cells(ResultSet row, List<String> columns) throws SQLException {
+        List<Optional<String>> cells = new ArrayList<>();
+        for (String column : columns) {
+            cells.add(Rows.optionalText(row, column));
+        }
+        return cells;
+    }
+
     /** The view of a name, as it stands in SQL. */
     public static String view(String name) {
         return Sources.LANDED + "." + quoted(name);
@@ -67,7 +81,7 @@ public class LandedSchema {
     }
 
     /** What has a table of that name in service, in words; {@code but} its own id and kind it may be. */
-    public java.util.Optional<String> takenBy(String table, String kind, long but) {
+    public Optional<String> takenBy(String table, String kind, long but) {
         return jdbc
                 .sql("""
                         select words from (
