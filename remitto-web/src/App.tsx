@@ -32,6 +32,7 @@ const ReceiverEditorPage = page(
 );
 const FileSetPage = page(() => import('./features/filesets/FileSetPage'), 'FileSetPage');
 const FileSetEditorPage = page(() => import('./features/filesets/FileSetEditorPage'), 'FileSetEditorPage');
+const ArrivalsPage = page(() => import('./features/arrivals/ArrivalsPage'), 'ArrivalsPage');
 const SourcePage = page(() => import('./features/sources/SourcePage'), 'SourcePage');
 const ExplainPage = page(() => import('./features/explain/ExplainPage'), 'ExplainPage');
 const FieldBookPage = page(() => import('./features/fieldbook/FieldBookPage'), 'FieldBookPage');
@@ -96,6 +97,7 @@ export function App() {
           <Route path="/" element={<DeparturesPage />} />
           <Route path="/departures" element={<DeparturesPage />} />
           <Route path="/sources" element={<SourcesPage />} />
+          <Route path="/sources/arrivals" element={<ArrivalsPage />} />
           <Route path="/sources/:id" element={<SourcePage />} />
           <Route path="/sources/:source/file-sets/new" element={<FileSetEditorPage />} />
           <Route path="/sources/:source/file-sets/:id" element={<FileSetPage />} />

@@ -4,7 +4,7 @@ import type { ColumnOverReads, DatasetReadNote } from '../../api/types';
 import { count, counted, exact } from '../../components/format';
 import { Ago } from '../../components/Moment';
 import { Card, Failure, TD, TH } from '../../components/ui';
-import { Bars } from './Bars';
+import { Bars } from '../../components/Bars';
 
 /** What the columns of a dataset held at the last read, and how that went over the last reads. */
 export function ColumnProfilesCard({ datasetId }: { datasetId: number }) {

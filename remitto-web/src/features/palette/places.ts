@@ -12,6 +12,7 @@ export interface Place {
 export const PAGES: Place[] = [
   ['Departures', '/departures'],
   ['Sources', '/sources'],
+  ['Arrivals', '/sources/arrivals'],
   ['Datasets', '/datasets'],
   ['People', '/people'],
   ['Pairs to review', '/people/review'],

@@ -5,7 +5,7 @@ import { api, ok } from '../../api/client';
 import type { Source } from '../../api/types';
 import { type ListColumn } from '../../components/ListTable';
 import { Ago } from '../../components/Moment';
-import { Empty, Failure, Page, Pill, Skeleton } from '../../components/ui';
+import { ButtonLink, Empty, Failure, Page, Pill, Skeleton } from '../../components/ui';
 import { ActLink } from '../session/Editors';
 import { addressWords } from './addresses';
 
@@ -71,9 +71,12 @@ export function SourcesPage() {
       title="Sources"
       note="Connections data is read from. Reading never writes."
       actions={
-        <ActLink to="/sources/new" kind="primary">
-          Connect a source
-        </ActLink>
+        <>
+          <ButtonLink to="/sources/arrivals">Arrivals</ButtonLink>
+          <ActLink to="/sources/new" kind="primary">
+            Connect a source
+          </ActLink>
+        </>
       }
     >
       <Failure error={error} />

@@ -83,9 +83,9 @@ class ArrivalController {
     /**
      * How much came in within 24 hours.
      *
-     * @param lastHour arrivals since the last full hour and in the hour before it
+     * @param arrivals all of them
      */
-    record ArrivalSums(long lastHour, List<ArrivalsOfSubject> subjects) {}
+    record ArrivalSums(long arrivals, List<ArrivalsOfSubject> subjects) {}
 
     /** How much came in within the last 24 hours, the most first. What nothing came in for is left out. */
     @GetMapping("/sums")
@@ -111,11 +111,7 @@ class ArrivalController {
         }
         subjects.sort(Comparator.comparingLong(ArrivalsOfSubject::arrivals).reversed());
         return new ArrivalSums(
-                subjects.stream()
-                        .mapToLong(
-                                one -> one.hours().get(HOURS - 1) + one.hours().get(HOURS - 2))
-                        .sum(),
-                subjects);
+                subjects.stream().mapToLong(ArrivalsOfSubject::arrivals).sum(), subjects);
     }
 
     /**

@@ -10,10 +10,12 @@ interface Props {
   bars: Bar[];
   /** What a full bar stands for; the greatest value where it is absent. */
   most?: number;
+  /** For many bars in little room. */
+  thin?: boolean;
 }
 
 /** A row of small bars on one scale from 0. */
-export function Bars({ label, bars, most }: Props) {
+export function Bars({ label, bars, most, thin = false }: Props) {
   const full = most ?? Math.max(1, ...bars.map((bar) => bar.value));
   return (
     <span
@@ -25,7 +27,7 @@ export function Bars({ label, bars, most }: Props) {
         <span
           key={i}
           title={bar.title}
-          className={`w-[6px] ${bar.bad ? 'bg-removed' : 'bg-deep'} ${bar.value === 0 ? 'opacity-25' : ''}`}
+          className={`${thin ? 'w-[3px]' : 'w-[6px]'} ${bar.bad ? 'bg-removed' : 'bg-deep'} ${bar.value === 0 ? 'opacity-25' : ''}`}
           style={{ height: `${Math.max(bar.value === 0 ? 1 : 2, (bar.value / full) * 27)}px` }}
         />
       ))}
