@@ -25,6 +25,9 @@ import remitto.core.dataset.ColumnType;
 final class ColumnTally {
     private static final int COUNTED = 200;
     private static final int HASHED = 10_000;
+    /** Of all columns together, so that a dataset of very many columns takes no more memory than one of a hundred. */
+    private static final int HASHED_IN_ALL = 1_000_000;
+
     private static final int PRECISION = 12;
     private static final int SHOWN = 8;
     private static final Hasher64 HASHER = Hashing.wyhashFinal4();
@@ -33,6 +36,8 @@ final class ColumnTally {
     private final int at;
     private final boolean valuesKept;
     private final boolean placed;
+    private final int most;
+    private final int told;
     private final Map<String, long[]> counted = new HashMap<>();
     private final Set<Long> hashes = new HashSet<>();
     private final UltraLogLog distinct = UltraLogLog.create(PRECISION);
@@ -48,8 +53,13 @@ final class ColumnTally {
     private int shortest = Integer.MAX_VALUE;
     private int longest = -1;
 
-    /** @param at position of the column */
-    ColumnTally(Column column, int at) {
+    /**
+     * @param at position of the column
+     * @param columns how many there are
+     */
+    ColumnTally(Column column, int at, int columns) {
+        this.most = Math.min(HASHED, HASHED_IN_ALL / columns);
+        this.told = Math.min(COUNTED, most);
         this.column = column;
         this.at = at;
         this.placed = Scale.has(column.type());
@@ -65,7 +75,7 @@ final class ColumnTally {
             return;
         }
         present++;
-        count(cell);
+        count(LongTexts.bounded(cell));
         if (placed) {
             place(cell);
         } else if (column.type() == ColumnType.TEXT) {
@@ -82,7 +92,7 @@ final class ColumnTally {
         long[] rows = counted.get(cell);
         if (rows != null) {
             rows[0]++;
-        } else if (counted.size() < COUNTED) {
+        } else if (counted.size() < told) {
             counted.put(cell, new long[] {1});
         } else {
             many = true;
@@ -95,7 +105,7 @@ final class ColumnTally {
     private void countHash(long hash) {
         if (tooMany) {
             distinct.add(hash);
-        } else if (hashes.add(hash) && hashes.size() > HASHED) {
+        } else if (hashes.add(hash) && hashes.size() > most) {
             tooMany = true;
             hashes.forEach(distinct::add);
             hashes.clear();
@@ -145,7 +155,7 @@ final class ColumnTally {
                         .filter(one -> one.getValue()[0] >= ColumnProfile.FEW)
                         .map(one -> new CommonValue(one.getKey(), Math.round(one.getValue()[0] * sample.scale())))
                 : counted.entrySet().stream().map(one -> new CommonValue(one.getKey(), one.getValue()[0]));
-        return values.filter(one -> one.rows() >= ColumnProfile.FEW)
+        return values.filter(one -> one.rows() >= ColumnProfile.FEW && LongTexts.isWhole(one.text()))
                 .sorted(Comparator.comparingLong(CommonValue::rows).reversed().thenComparing(CommonValue::text))
                 .limit(SHOWN)
                 .toList();

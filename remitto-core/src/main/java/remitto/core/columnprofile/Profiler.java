@@ -11,15 +11,17 @@ import remitto.core.dataset.Column;
  */
 public final class Profiler {
     private static final int SAMPLED = 5_000;
+    private static final int SAMPLED_CELLS = 500_000;
 
     private final List<ColumnTally> tallies = new ArrayList<>();
-    private final RowSample sample = new RowSample(SAMPLED);
+    private final RowSample sample;
     private long rows;
 
     /** @param columns in the order in which cells come */
     public Profiler(List<Column> columns) {
+        sample = new RowSample(Math.max(1, Math.min(SAMPLED, SAMPLED_CELLS / Math.max(1, columns.size()))));
         for (int at = 0; at < columns.size(); at++) {
-            tallies.add(new ColumnTally(columns.get(at), at));
+            tallies.add(new ColumnTally(columns.get(at), at, columns.size()));
         }
     }
 

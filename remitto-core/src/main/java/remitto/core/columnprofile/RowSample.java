@@ -24,13 +24,13 @@ final class RowSample {
 
     void see(@Nullable String[] cells) {
         if (rows.size() < size) {
-            rows.add(cells.clone());
+            rows.add(LongTexts.bounded(cells));
             if (rows.size() == size) {
                 next = seen;
                 advance();
             }
         } else if (seen == next) {
-            rows.set(random.nextInt(size), cells.clone());
+            rows.set(random.nextInt(size), LongTexts.bounded(cells));
             advance();
         }
         seen++;

@@ -115,6 +115,63 @@ class ProfilerTest {
     }
 
     @Test
+    void longTextsAreToldApartAndNotShown() {
+        String[] cells = IntStream.range(0, 60)
+                .mapToObj(i -> "a".repeat(5_000) + (i % 3))
+                .toArray(String[]::new);
+
+        ColumnProfile profile = of(ColumnType.TEXT, cells);
+
+        assertThat(profile.distinct()).isEqualTo(3);
+        assertThat(profile.commonest()).isEmpty();
+        assertThat(profile.longest()).contains(5_001);
+    }
+
+    /** Their beginnings are. */
+    @Test
+    void longTextsAreNotKept() {
+        Profiler profiler = new Profiler(List.of(new Column("c", ColumnType.TEXT, ColumnRole.ATTRIBUTE)));
+        RowSample sample = new RowSample(5_000);
+        String tail = "b".repeat(20_000);
+        for (int i = 0; i < 20_000; i++) {
+            String[] cells = {i + tail};
+            profiler.see(cells);
+            sample.see(cells);
+        }
+
+        assertThat(sample.rows())
+                .allSatisfy(cells -> assertThat(String.valueOf(cells[0])).hasSizeLessThan(400));
+        assertThat((double) profiler.profile().columns().get(0).distinct()).isCloseTo(20_000, within(1_000.0));
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"a\0b", "a\ud800b"})
+    void aTextThatCannotBeWrittenDownIsCountedAndNotShown(String text) {
+        ColumnProfile profile = of(ColumnType.TEXT, times(20, text));
+
+        assertThat(profile.distinct()).isEqualTo(1);
+        assertThat(profile.commonest()).isEmpty();
+    }
+
+    @Test
+    void manyColumnsShareTheMemoryOfAHundred() {
+        List<Column> columns = IntStream.range(0, 2_000)
+                .mapToObj(i -> new Column("c" + i, ColumnType.INTEGER, ColumnRole.ATTRIBUTE))
+                .toList();
+        Profiler profiler = new Profiler(columns);
+        String[] cells = new String[columns.size()];
+        for (int row = 0; row < 1_000; row++) {
+            java.util.Arrays.fill(cells, String.valueOf(row));
+            profiler.see(cells);
+        }
+
+        ColumnProfile last = profiler.profile().column("c1999").orElseThrow();
+
+        assertThat(last.distinctExact()).isFalse();
+        assertThat((double) last.distinct()).isCloseTo(1_000, within(50.0));
+    }
+
+    @Test
     void theCommonestComeFirstAndEquallyCommonOnesByTheirSpelling() {
         String[] cells = IntStream.range(0, 45)
                 .mapToObj(i -> i < 20 ? "sun" : i < 35 ? (i % 3 == 0 ? "fog" : "rain") : "calm")
