@@ -45,9 +45,25 @@ export function FormatFields({
         <option value="delimited">delimited values</option>
         <option value="json-lines">JSON Lines</option>
         <option value="json-array">JSON array</option>
+        <option value="xlsx">XLSX workbook</option>
       </Select>
     </Labelled>
   );
+  if (format.kind === 'xlsx')
+    return (
+      <div className="grid grid-cols-2 gap-3">
+        {kinds}
+        <Labelled label="Sheet">
+          <Input
+            className="w-full"
+            placeholder="the first sheet"
+            value={format.sheet}
+            onChange={(event) => onChange({ ...format, sheet: event.target.value })}
+          />
+        </Labelled>
+        <FirstRows value={format} onChange={(part) => onChange({ ...format, ...part })} of="Rows to skip" />
+      </div>
+    );
   if (format.kind !== 'delimited') return <div className="grid grid-cols-2 gap-3">{kinds}</div>;
   const set = (part: Partial<typeof format>) => onChange({ ...format, ...part });
   return (
@@ -91,32 +107,54 @@ export function FormatFields({
           <option value="">none</option>
         </Select>
       </Labelled>
-      <Labelled label="Lines to skip">
+      <FirstRows value={format} onChange={set} of="Lines to skip" />
+    </div>
+  );
+}
+
+/** What stands above the rows. */
+function FirstRows({
+  value,
+  onChange,
+  of,
+}: {
+  value: { skippedLines: number; header: boolean };
+  onChange: (part: { skippedLines?: number; header?: boolean }) => void;
+  of: string;
+}) {
+  return (
+    <>
+      <Labelled label={of}>
         <Input
           className="w-full"
           type="number"
           min={0}
           max={1000}
-          value={format.skippedLines}
-          onChange={(event) => set({ skippedLines: Number(event.target.value) || 0 })}
+          value={value.skippedLines}
+          onChange={(event) => onChange({ skippedLines: Number(event.target.value) || 0 })}
         />
       </Labelled>
       <Labelled label="First row">
         <Select
           className="w-full"
-          value={format.header ? 'names' : 'values'}
-          onChange={(event) => set({ header: event.target.value === 'names' })}
+          value={value.header ? 'names' : 'values'}
+          onChange={(event) => onChange({ header: event.target.value === 'names' })}
         >
           <option value="names">column names</option>
           <option value="values">a row</option>
         </Select>
       </Labelled>
-    </div>
+    </>
   );
 }
 
 function begun(kind: FileFormat['kind']): FileFormat {
-  return kind === 'delimited'
-    ? { kind, delimiter: ',', quote: '"', encoding: 'UTF-8', skippedLines: 0, header: true }
-    : { kind };
+  switch (kind) {
+    case 'delimited':
+      return { kind, delimiter: ',', quote: '"', encoding: 'UTF-8', skippedLines: 0, header: true };
+    case 'xlsx':
+      return { kind, sheet: '', skippedLines: 0, header: true };
+    default:
+      return { kind };
+  }
 }

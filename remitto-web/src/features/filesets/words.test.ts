@@ -33,5 +33,9 @@ describe('words of files', () => {
       }),
     ).toBe('tab between values, UTF-8, no header');
     expect(formatWords({ kind: 'json-lines' })).toBe('JSON Lines');
+    expect(formatWords({ kind: 'xlsx', sheet: '', skippedLines: 0, header: true })).toBe('XLSX, first sheet');
+    expect(formatWords({ kind: 'xlsx', sheet: 'Berths', skippedLines: 2, header: false })).toBe(
+      'XLSX, sheet Berths, no header',
+    );
   });
 });

@@ -34,6 +34,8 @@ export function formatWords(format: FileFormat): string {
       return 'JSON Lines';
     case 'json-array':
       return 'JSON array';
+    case 'xlsx':
+      return `XLSX, ${format.sheet === '' ? 'first sheet' : `sheet ${format.sheet}`}${format.header ? '' : ', no header'}`;
     default:
       return `${format.delimiter === '\t' ? 'tab' : format.delimiter} between values, ${format.encoding}${format.header ? '' : ', no header'}`;
   }

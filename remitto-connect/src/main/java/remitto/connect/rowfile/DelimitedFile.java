@@ -52,7 +52,7 @@ final class DelimitedFile implements RowFile {
         text.expect(names.size());
     }
 
-    private static FileFault gone(List<String> gone, List<String> names) {
+    static FileFault gone(List<String> gone, List<String> names) {
         return new FileFault("The file has no column called "
                 + gone.stream().limit(5).collect(Collectors.joining(", ")) + ". Its columns are "
                 + names.stream().limit(30).collect(Collectors.joining(", ")) + (names.size() > 30 ? " …" : "")

@@ -39,6 +39,9 @@ public record FileGuess(FileFormat format, String packing, List<String> evidence
         if (sample.bytes().length == 0) {
             throw new FileFault("The file is empty.");
         }
+        if (sample.packing() == Unpacked.Packing.WORKBOOK) {
+            return as(sample, new FileFormat.Workbook("", 0, true), new ArrayList<>());
+        }
         String beginning = new String(
                         sample.bytes(), 0, Math.min(sample.bytes().length, 64), java.nio.charset.StandardCharsets.UTF_8)
                 .replace("\uFEFF", "")
@@ -88,6 +91,12 @@ public record FileGuess(FileFormat format, String packing, List<String> evidence
     }
 
     private static FileGuess as(FileSample sample, FileFormat format, List<String> evidence) {
+        if (format instanceof FileFormat.Workbook workbook) {
+            return workbook(sample, workbook, evidence);
+        }
+        if (sample.packing() == Unpacked.Packing.WORKBOOK) {
+            throw new FileFault("The file is an XLSX workbook, not " + format.title() + ".");
+        }
         if (sample.packing() != Unpacked.Packing.NONE) {
             evidence.add(0, "The file is packed by " + sample.packing().words() + ".");
         }
@@ -95,6 +104,36 @@ public record FileGuess(FileFormat format, String packing, List<String> evidence
         int rows = format instanceof FileFormat.Delimited delimited
                 ? delimited(sample, delimited, columns)
                 : json(sample, format, columns);
+        return of(format, sample.packing().name().toLowerCase(Locale.ROOT), evidence, columns, rows);
+    }
+
+    private static FileGuess workbook(FileSample sample, FileFormat.Workbook format, List<String> evidence) {
+        if (sample.packing() != Unpacked.Packing.WORKBOOK) {
+            throw new FileFault("The file is no XLSX workbook.");
+        }
+        List<String> names;
+        try (WorkbookFile first = new WorkbookFile(new ByteArrayInputStream(sample.bytes()), format, List.of())) {
+            names = first.names();
+            evidence.add("The file is an XLSX workbook. Sheet " + first.sheet() + " is read"
+                    + (first.sheets().size() == 1 ? "." : ", of " + String.join(", ", first.sheets()) + "."));
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        List<List<@Nullable String>> rows = new ArrayList<>();
+        try (WorkbookFile file = new WorkbookFile(new ByteArrayInputStream(sample.bytes()), format, names)) {
+            for (RowFile.FileRecord one = file.next(); one != null && rows.size() < LOOKED_AT; one = file.next()) {
+                if (one.problem().isEmpty()) {
+                    rows.add(new ArrayList<>(Arrays.asList(one.cells())));
+                }
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        return of(format, "none", evidence, ColumnGuesses.of(names, rows), rows.size());
+    }
+
+    private static FileGuess of(
+            FileFormat format, String packing, List<String> evidence, List<ColumnGuess> columns, int rows) {
         List<String> keys = columns.stream()
                 .filter(ColumnGuess::asKey)
                 .map(one -> one.column().name())
@@ -106,7 +145,7 @@ public record FileGuess(FileFormat format, String packing, List<String> evidence
                             ? "No column has a different value in each of " + rows + " rows."
                             : "A different value in each of " + rows + " rows: " + String.join(", ", keys) + ".");
         }
-        return new FileGuess(format, sample.packing().name().toLowerCase(Locale.ROOT), evidence, columns, rows);
+        return new FileGuess(format, packing, evidence, columns, rows);
     }
 
     private static int delimited(FileSample sample, FileFormat.Delimited format, List<ColumnGuess> columns) {

@@ -5,7 +5,7 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** The records of a file, one after the other. Not safe to share between threads. */
-public interface RowFile {
+public interface RowFile extends AutoCloseable {
     /**
      * A record of a file.
      *
@@ -22,6 +22,12 @@ public interface RowFile {
 
     /** The record that {@code next} gave last, as it stands in the file or close to it, to be held; perhaps cut. */
     String text();
+
+    /** Lets go of what is kept beside the bytes of the file, which whoever opened them closes. */
+    @Override
+    default void close() {
+        // nothing is
+    }
 
     /** Names of columns that were not wanted, seen so far; at most 100. */
     List<String> others();

@@ -23,7 +23,19 @@ public final class RowFiles {
      * @throws FileFault if it cannot be read as this
      */
     public static RowFile open(InputStream bytes, FileFormat format, List<String> wanted) throws IOException {
-        Reader reader = decoded(Unpacked.of(bytes).bytes(), charset(format));
+        Unpacked.Opened opened = Unpacked.of(bytes);
+        boolean workbook = opened.packing() == Unpacked.Packing.WORKBOOK;
+        if (format instanceof FileFormat.Workbook sheet) {
+            if (!workbook) {
+                throw new FileFault("The file is no XLSX workbook, which this file set takes.");
+            }
+            return new WorkbookFile(opened.bytes(), sheet, wanted);
+        }
+        if (workbook) {
+            throw new FileFault("The file is an XLSX workbook, and this file set takes " + format.title()
+                    + ". Choose the kind of file again, or save the sheet as text.");
+        }
+        Reader reader = decoded(opened.bytes(), charset(format));
         if (format instanceof FileFormat.Delimited delimited) {
             return new DelimitedFile(reader, delimited, wanted);
         }

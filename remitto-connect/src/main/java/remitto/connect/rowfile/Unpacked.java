@@ -23,7 +23,10 @@ public final class Unpacked {
     /** Small ones are let be. */
     static final long FREE_BYTES = 64L << 20;
 
-    private static final int MARK = 4;
+    /** A local header of a zip file and the name in it, as far as a workbook is told by it. */
+    private static final int MARK = 64;
+
+    private static final int NAME = 30;
 
     private Unpacked() {}
 
@@ -31,7 +34,9 @@ public final class Unpacked {
     public enum Packing {
         NONE("not packed"),
         GZIP("gzip"),
-        ZIP("zip");
+        ZIP("zip"),
+        /** A workbook is a zip file of parts, none of which is read by itself. */
+        WORKBOOK("XLSX");
 
         private final String words;
 
@@ -57,10 +62,26 @@ public final class Unpacked {
         if (first.length >= 2 && (first[0] & 0xFF) == 0x1F && (first[1] & 0xFF) == 0x8B) {
             return new Opened(Packing.GZIP, new Bounded(gzip(in), counted));
         }
+        if (isWorkbook(first)) {
+            return new Opened(Packing.WORKBOOK, in);
+        }
         if (first.length >= 4 && first[0] == 'P' && first[1] == 'K' && first[2] == 3 && first[3] == 4) {
             return new Opened(Packing.ZIP, new Bounded(zip(in), counted));
         }
         return new Opened(Packing.NONE, in);
+    }
+
+    /** By the name of the first part: those of the Open Packaging Conventions (ECMA-376, part 2), and of spreadsheets. */
+    private static boolean isWorkbook(byte[] first) {
+        if (first.length <= NAME || first[0] != 'P' || first[1] != 'K' || first[2] != 3 || first[3] != 4) {
+            return false;
+        }
+        int length = Math.min(first.length - NAME, first[26] & 0xFF);
+        String name = new String(first, NAME, length, java.nio.charset.StandardCharsets.US_ASCII);
+        return name.equals("[Content_Types].xml")
+                || name.startsWith("_rels/")
+                || name.startsWith("docProps/")
+                || name.startsWith("xl/");
     }
 
     private static InputStream gzip(InputStream in) {

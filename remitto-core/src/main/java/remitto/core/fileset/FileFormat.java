@@ -9,7 +9,8 @@ import java.nio.charset.Charset;
 @JsonSubTypes({
     @JsonSubTypes.Type(value = FileFormat.Delimited.class, name = "delimited"),
     @JsonSubTypes.Type(value = FileFormat.ObjectLines.class, name = "json-lines"),
-    @JsonSubTypes.Type(value = FileFormat.ObjectArray.class, name = "json-array")
+    @JsonSubTypes.Type(value = FileFormat.ObjectArray.class, name = "json-array"),
+    @JsonSubTypes.Type(value = FileFormat.Workbook.class, name = "xlsx")
 })
 public sealed interface FileFormat {
     /** What it is called. */
@@ -56,6 +57,26 @@ public sealed interface FileFormat {
                 case "," -> "CSV";
                 default -> "CSV with " + delimiter;
             };
+        }
+    }
+
+    /**
+     * One sheet of a workbook (Office Open XML, ECMA-376).
+     *
+     * @param sheet by its name; blank for the first
+     * @param skippedLines rows before the header or the first row
+     * @param header whether the first row names the columns; they are called column 1, column 2 and so on otherwise
+     */
+    record Workbook(String sheet, int skippedLines, boolean header) implements FileFormat {
+        public Workbook {
+            if (skippedLines < 0 || skippedLines > 1_000) {
+                throw new IllegalArgumentException("Between 0 and 1,000 rows are skipped.");
+            }
+        }
+
+        @Override
+        public String title() {
+            return "XLSX";
         }
     }
 

@@ -10,7 +10,9 @@ import remitto.core.dataset.Column;
 import remitto.core.dataset.ColumnRole;
 import remitto.core.dataset.Columns;
 import remitto.core.expectation.ExpectationFaults;
+import remitto.core.expectation.Loosened;
 import remitto.server.journal.Journal;
+import remitto.server.permission.SecondPerson;
 import remitto.server.platform.Problem;
 import remitto.server.source.OwnSql;
 import remitto.server.source.Sources;
@@ -25,6 +27,7 @@ class DatasetKeeping {
     private final Sources sources;
     private final Journal journal;
     private final ApplicationEventPublisher events;
+    private final SecondPerson secondPerson;
 
     DatasetKeeping(
             Datasets datasets,
@@ -33,7 +36,9 @@ class DatasetKeeping {
             OwnSql ownSql,
             Sources sources,
             Journal journal,
-            ApplicationEventPublisher events) {
+            ApplicationEventPublisher events,
+            SecondPerson secondPerson) {
+        this.secondPerson = secondPerson;
         this.events = events;
         this.datasets = datasets;
         this.queries = queries;
@@ -73,8 +78,24 @@ class DatasetKeeping {
 
     /** The same without asking the source whether it understands the query. */
     void putInServiceUnasked(long id, int version, String who) {
+        Datasets.Dataset before = datasets.get(id);
+        DatasetDefinition definition = datasets.version(id, version);
+        List<String> loosened = before.liveVersion()
+                .map(live -> Loosened.of(datasets.version(id, live).expectations(), definition.expectations()))
+                .orElse(List.of());
+        if (!loosened.isEmpty()) {
+            secondPerson.require(
+                    "This version no longer expects that " + String.join(", nor that ", loosened) + ".",
+                    datasets.author(id, version),
+                    who);
+            journal.write(
+                    who,
+                    "loosened expectations",
+                    new Journal.Subject("dataset", id, before.name()),
+                    String.join(", ", loosened));
+        }
         datasets.putInService(id, version);
-        events.publishEvent(new DatasetInService(id, datasets.version(id, version)));
+        events.publishEvent(new DatasetInService(id, definition));
         journal.write(
                 who,
                 "put dataset in service",

@@ -92,6 +92,14 @@ public class Datasets {
                 .orElseThrow(() -> Problem.notFound("version " + number + " of dataset " + id));
     }
 
+    /** Who saved a version. */
+    String author(long id, int number) {
+        return jdbc.sql("select author from dataset_version where dataset_id = ? and number = ?")
+                .params(id, number)
+                .query(String.class)
+                .single();
+    }
+
     /** Who saves, and what they say of it. */
     record Saving(String author, String note) {}
 

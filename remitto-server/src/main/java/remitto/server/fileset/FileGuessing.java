@@ -151,8 +151,11 @@ class FileGuessing {
                             beginning, format.orElseGet(() -> definition.get().format()))
                     : FileGuess.of(beginning);
             FileSetDefinition read = definition.orElseGet(() -> proposed(pattern.strip(), guess));
-            List<SampleRow> rows =
-                    store.read(file.path(), bytes -> rows(RowFiles.open(bytes, read.format(), froms(read)), read));
+            List<SampleRow> rows = store.read(file.path(), bytes -> {
+                try (RowFile opened = RowFiles.open(bytes, read.format(), froms(read))) {
+                    return rows(opened, read);
+                }
+            });
             return new FileSetSample(
                     matched,
                     Optional.of(FileThere.of(file)),

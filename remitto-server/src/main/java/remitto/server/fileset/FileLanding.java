@@ -69,7 +69,19 @@ class FileLanding {
         CountedInput counted = new CountedInput(new DigestInputStream(packed, digest));
         List<String> wanted =
                 set.definition().columns().stream().map(LandedColumn::from).toList();
-        RowFile rows = RowFiles.open(counted, set.definition().format(), wanted);
+        try (RowFile rows = RowFiles.open(counted, set.definition().format(), wanted)) {
+            return land(set, number, file, counted, rows, digest);
+        }
+    }
+
+    private FileLog.Outcome land(
+            FileSets.FileSet set,
+            long number,
+            ListedFile file,
+            CountedInput counted,
+            RowFile rows,
+            MessageDigest digest)
+            throws IOException {
         String into = prepare(set, number);
         Landed landed;
         try (CopyStream copy = new CopyStream(template, into)) {

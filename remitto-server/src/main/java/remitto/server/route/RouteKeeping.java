@@ -8,14 +8,13 @@ import org.springframework.stereotype.Component;
 import remitto.core.route.RouteSpec;
 import remitto.server.dataset.Datasets;
 import remitto.server.journal.Journal;
-import remitto.server.permission.CurrentUser;
-import remitto.server.permission.Role;
+import remitto.server.permission.SecondPerson;
 import remitto.server.platform.Problem;
 
 /** Saving routes and putting them in service: checked and written in the journal, by whatever way somebody asks for it. */
 @Component
 class RouteKeeping {
-    private final CurrentUser user;
+    private final SecondPerson secondPerson;
     private final Routes routes;
     private final RouteBinder binder;
     private final Datasets datasets;
@@ -25,7 +24,7 @@ class RouteKeeping {
     private final Clock clock;
 
     RouteKeeping(
-            CurrentUser user,
+            SecondPerson secondPerson,
             Routes routes,
             RouteBinder binder,
             Datasets datasets,
@@ -33,7 +32,7 @@ class RouteKeeping {
             List<ServiceCheck> checks,
             Journal journal,
             Clock clock) {
-        this.user = user;
+        this.secondPerson = secondPerson;
         this.routes = routes;
         this.binder = binder;
         this.datasets = datasets;
@@ -83,7 +82,10 @@ class RouteKeeping {
                 .map(live -> spec.guards().looserThan(live.guards()))
                 .orElse(List.of());
         if (!looser.isEmpty()) {
-            requireSecondPerson(looser, routes.author(id, version), who);
+            secondPerson.require(
+                    "This version loosens the guards of " + String.join(", ", looser) + ".",
+                    routes.author(id, version),
+                    who);
         }
         routes.putInService(
                 id, version, route.paused() ? Optional.empty() : spec.schedule().begins(clock.instant()));
@@ -91,23 +93,6 @@ class RouteKeeping {
         journal.write(who, "put route in service", subject, "version " + version);
         if (!looser.isEmpty()) {
             journal.write(who, "loosened guards", subject, String.join(", ", looser));
-        }
-    }
-
-    /** A guard that holds is loosened by two: whoever wrote the version, and an approver who puts it in service. */
-    private void requireSecondPerson(List<String> looser, String author, String who) {
-        String what = "This version loosens the guards of " + String.join(", ", looser) + ". ";
-        if (!user.isAtLeast(Role.APPROVER)) {
-            throw new Problem(
-                    HttpStatus.FORBIDDEN,
-                    what + "An approver puts it in service.",
-                    List.of(new Problem.Detail(Problem.APPROVER, "Ask an approver.")));
-        }
-        if (author.equals(who)) {
-            throw new Problem(
-                    HttpStatus.CONFLICT,
-                    what + "You saved it, so another approver puts it in service.",
-                    List.of(new Problem.Detail(Problem.APPROVER, "Ask another approver.")));
         }
     }
 }

@@ -64,24 +64,7 @@ class ArrivalsTest {
         Map<String, Object> definition = new HashMap<>(TestRoute.definition(""));
         definition.put("query", query);
         definition.put("expectations", expectations);
-        long id = editor.post(
-                        "/api/datasets",
-                        Map.of(
-                                "name",
-                                "Dataset " + System.nanoTime(),
-                                "description",
-                                "",
-                                "sourceId",
-                                source,
-                                "basedOn",
-                                0,
-                                "definition",
-                                definition))
-                .ok()
-                .get("id")
-                .asLong();
-        editor.post("/api/datasets/" + id + "/in-service", Map.of("version", 1)).ok();
-        return id;
+        return TestRoute.dataset(editor, source, "Dataset " + System.nanoTime(), definition);
     }
 
     private static Map<String, Object> table(String name) {
@@ -279,34 +262,25 @@ class ArrivalsTest {
                 TestReceiver.definition(TestReceiver.OPEN, "id", "id INTEGER", "town TEXT"));
         secret.call("{\"id\":1,\"town\":\"Concealed Bay\"}");
         secret.settled();
-        editor.post(
-                        "/api/datasets",
+        TestRoute.dataset(
+                editor,
+                secret.source(),
+                "Secret calls",
+                Map.of(
+                        "query",
                         Map.of(
-                                "name",
-                                "Secret calls",
-                                "description",
-                                "",
-                                "sourceId",
-                                secret.source(),
-                                "basedOn",
-                                0,
-                                "definition",
-                                Map.of(
-                                        "query",
-                                        Map.of(
-                                                "kind",
-                                                "table",
-                                                "schema",
-                                                "landed",
-                                                "table",
-                                                "secret_calls",
-                                                "columns",
-                                                List.of("id", "town")),
-                                        "columns",
-                                        List.of(
-                                                Map.of("name", "id", "type", "INTEGER", "role", "KEY"),
-                                                Map.of("name", "town", "type", "TEXT", "role", "SENSITIVE")))))
-                .ok();
+                                "kind",
+                                "table",
+                                "schema",
+                                "landed",
+                                "table",
+                                "secret_calls",
+                                "columns",
+                                List.of("id", "town")),
+                        "columns",
+                        List.of(
+                                Map.of("name", "id", "type", "INTEGER", "role", "KEY"),
+                                Map.of("name", "town", "type", "TEXT", "role", "SENSITIVE"))));
 
         JsonNode listed = arrivals("?source=" + secret.source()).get(0);
 

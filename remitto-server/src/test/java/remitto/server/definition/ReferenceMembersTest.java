@@ -17,7 +17,7 @@ import remitto.server.harness.TestServer;
 /** Every id within a definition is known as one, and nothing else is taken for one. */
 class ReferenceMembersTest {
     /** Whole numbers of definitions that are no ids. */
-    private static final Set<String> NUMBERS = Set.of("Limit.count");
+    private static final Set<String> NUMBERS = Set.of("RowCount.least", "RowCount.most", "Limit.count");
 
     private static TestServer server;
 

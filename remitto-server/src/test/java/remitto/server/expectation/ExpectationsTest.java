@@ -121,12 +121,7 @@ class ExpectationsTest {
     }
 
     private long dataset(List<Map<String, Object>> expectations) {
-        long id = editor.post("/api/datasets", draft(0, expectations))
-                .ok()
-                .get("id")
-                .asLong();
-        editor.post("/api/datasets/" + id + "/in-service", Map.of("version", 1)).ok();
-        return id;
+        return TestRoute.dataset(editor, shop.source(), "Dataset " + table, definition(expectations));
     }
 
     private void expectNow(long dataset, List<Map<String, Object>> expectations) {
@@ -352,6 +347,42 @@ class ExpectationsTest {
 
         expectNow(dataset, List.of());
         assertThat(onBoard(dataset)).isEmpty();
+    }
+
+    @Test
+    void whatStopsRoutesIsLoosenedByTwo() {
+        long dataset = dataset(expected("town", NOT_EMPTY, "STOP_ROUTES"));
+        editor.post("/api/datasets/" + dataset + "/versions", draft(1, List.of(expected("town", NOT_EMPTY, "TELL"))))
+                .ok();
+
+        TestUser.Answer alone = editor.post("/api/datasets/" + dataset + "/in-service", Map.of("version", 2));
+
+        assertThat(alone.status()).isEqualTo(403);
+        assertThat(alone.detail())
+                .isEqualTo("This version no longer expects that town is never empty. An approver puts it in service.");
+        assertThat(editor.get("/api/datasets/" + dataset)
+                        .ok()
+                        .get("liveVersion")
+                        .asInt())
+                .isEqualTo(1);
+        server.user("APPROVER")
+                .post("/api/datasets/" + dataset + "/in-service", Map.of("version", 2))
+                .ok();
+        assertThat(server.journal("loosened expectations"))
+                .anyMatch(entry -> entry.toString().contains("town is never empty"));
+
+        TestUser approver = server.user("APPROVER");
+        approver.post(
+                        "/api/datasets/" + dataset + "/versions",
+                        draft(2, List.of(expected("town", NOT_EMPTY, "HOLD_ROWS"))))
+                .ok();
+        approver.post("/api/datasets/" + dataset + "/in-service", Map.of("version", 3))
+                .ok();
+        approver.post("/api/datasets/" + dataset + "/versions", draft(3, List.of()))
+                .ok();
+        assertThat(approver.post("/api/datasets/" + dataset + "/in-service", Map.of("version", 4))
+                        .detail())
+                .contains("another approver puts it in service");
     }
 
     @Test

@@ -3,11 +3,15 @@ package remitto.server.fileset;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import org.apache.poi.xssf.usermodel.XSSFWorkbook;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -54,6 +58,60 @@ class FileSetTest {
                         server.database(),
                         "select coalesce(string_agg(concat_ws(' ', " + columns + "), ', ' order by " + columns
                                 + "), 'none') from landed." + table);
+    }
+
+    private static byte[] workbook(String... rows) {
+        try (XSSFWorkbook workbook = new XSSFWorkbook();
+                ByteArrayOutputStream out = new ByteArrayOutputStream()) {
+            var sheet = workbook.createSheet("Berths");
+            for (int i = 0; i < rows.length; i++) {
+                String[] cells = rows[i].split(",");
+                for (int column = 0; column < cells.length; column++) {
+                    var cell = (sheet.getRow(i) == null ? sheet.createRow(i) : sheet.getRow(i)).createCell(column);
+                    if (cells[column].matches("[0-9.]+")) {
+                        cell.setCellValue(Double.parseDouble(cells[column]));
+                    } else {
+                        cell.setCellValue(cells[column]);
+                    }
+                }
+            }
+            workbook.write(out);
+            return out.toByteArray();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    @Test
+    void aSheetOfAWorkbookIsProposedReadAndHeldLikeAnyRows() {
+        TestFiles files = new TestFiles(server, editor, "workbooks");
+        files.put("berths.xlsx", workbook("no,port,length", "1,Lervik,62.5", "2,Vik,40", "three,Kai,12"));
+
+        JsonNode sample = editor.post("/api/file-sets/sample", Map.of("sourceId", files.source(), "pattern", "*.xlsx"))
+                .ok();
+        assertThat(sample.get("problem").asString()).isEmpty();
+        assertThat(sample.at("/definition/format/kind").asString()).isEqualTo("xlsx");
+        assertThat(sample.get("evidence").get(0).asString()).contains("Sheet Berths is read");
+
+        Map<String, Object> definition = new HashMap<>(
+                TestFiles.definition("*.xlsx", TestFiles.EACH_ADDS, "no INTEGER", "port TEXT", "length DECIMAL"));
+        definition.put("format", Map.of("kind", "xlsx", "sheet", "Berths", "skippedLines", 0, "header", true));
+        long set = files.add("workbooks", definition);
+        files.read(set);
+
+        assertThat(files.text("select string_agg(no || ' ' || port || ' ' || length || ' ' || _line, ', ' order by no)"
+                        + " from landed.workbooks"))
+                .isEqualTo("1 Lervik 62.5 2, 2 Vik 40 3");
+        assertThat(editor.get("/api/file-sets/" + set)
+                        .ok()
+                        .at("/counts/heldRows")
+                        .asLong())
+                .isEqualTo(1);
+
+        files.put("late.xlsx", "no,port,length\n4,Sund,9\n");
+        files.read(set);
+        assertThat(files.log(set).toString()).contains("late.xlsx").contains("The file is no XLSX workbook");
+        assertThat(files.text("select count(*) from landed.workbooks")).isEqualTo("2");
     }
 
     @Test

@@ -109,6 +109,11 @@ public final class TestRoute {
     }
 
     private long dataset(TestUser who, String name, Map<String, Object> definition) {
+        return dataset(who, source, name, definition);
+    }
+
+    /** A dataset of any source by its whole definition, in service. */
+    public static long dataset(TestUser who, long source, String name, Map<String, Object> definition) {
         long id = who.post(
                         "/api/datasets",
                         Map.of(
