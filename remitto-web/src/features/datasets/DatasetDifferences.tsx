@@ -6,6 +6,10 @@ function words(column: Column | undefined): string {
   return `${column.type.toLowerCase()}, ${column.role.toLowerCase().replace('_', ' ')}`;
 }
 
+function differsElsewhere({ columns, dropped, expected }: Differing): boolean {
+  return columns.length + dropped.length + expected.length > 0;
+}
+
 /** What two definitions of a dataset say differently. */
 export function DatasetDifferences({ differences }: { differences: Differing }) {
   return (
@@ -28,12 +32,14 @@ export function DatasetDifferences({ differences }: { differences: Differing }) 
           expects that {one}
         </ins>
       ))}
-      <TextDifferences
-        label="Differences of the query"
-        before={differences.before}
-        after={differences.after}
-        height="220px"
-      />
+      {(differences.before !== differences.after || !differsElsewhere(differences)) && (
+        <TextDifferences
+          label="Differences of the query"
+          before={differences.before}
+          after={differences.after}
+          height="220px"
+        />
+      )}
     </>
   );
 }

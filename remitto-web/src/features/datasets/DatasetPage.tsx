@@ -413,7 +413,7 @@ function DatasetForm({ dataset, draft }: { dataset?: Dataset; draft: Draft | und
       {dataset && (
         <ExpectationsCard
           datasetId={dataset.id}
-          live={dataset.liveVersion !== undefined}
+          live={dataset.liveVersion}
           columns={columns}
           value={expectations}
           onChange={(changed) => set({ expectations: changed })}

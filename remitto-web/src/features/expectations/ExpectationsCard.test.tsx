@@ -29,7 +29,7 @@ let seen: Expectation[] = [];
 function Held({ from }: { from: Expectation[] }) {
   const [value, setValue] = useState(from);
   seen = value;
-  return <ExpectationsCard datasetId={3} live columns={[...COLUMNS]} value={value} onChange={setValue} />;
+  return <ExpectationsCard datasetId={3} live={1} columns={[...COLUMNS]} value={value} onChange={setValue} />;
 }
 
 function stands(states: ExpectationState[], over: object = {}) {

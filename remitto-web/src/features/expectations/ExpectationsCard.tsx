@@ -13,7 +13,8 @@ const SHOWN = 4;
 
 interface Props {
   datasetId: number;
-  live: boolean;
+  /** The version in service, of which the states are; none while there is no such version. */
+  live: number | undefined;
   columns: Column[];
   value: Expectation[];
   onChange: (value: Expectation[]) => void;
@@ -25,7 +26,7 @@ export function ExpectationsCard({ datasetId, live, columns, value, onChange }: 
   const [every, setEvery] = useState(false);
   const path = { path: { id: datasetId } };
   const states = useQuery({
-    queryKey: ['expectations', datasetId],
+    queryKey: ['expectations', datasetId, live],
     queryFn: () => ok(api.GET('/api/datasets/{id}/expectations', { params: path })),
     refetchInterval: (query) => (query.state.data?.checking ? 1_500 : 60_000),
   });
@@ -35,7 +36,7 @@ export function ExpectationsCard({ datasetId, live, columns, value, onChange }: 
   });
   const check = useMutation({
     mutationFn: () => ok(api.POST('/api/datasets/{id}/check', { params: path })),
-    onSuccess: (found) => client.setQueryData(['expectations', datasetId], found),
+    onSuccess: (found) => client.setQueryData(['expectations', datasetId, live], found),
   });
   const checking = states.data?.checking ?? false;
   const was = useRef(false);
@@ -68,7 +69,7 @@ export function ExpectationsCard({ datasetId, live, columns, value, onChange }: 
               last read in full <Ago at={states.data.lastRead} />
             </span>
           )}
-          {live && (
+          {live !== undefined && (
             <Act disabled={check.isPending || checking} onClick={() => check.mutate()}>
               {checking ? 'Checking' : 'Check now'}
             </Act>
