@@ -55,7 +55,7 @@ public final class DemoHistory {
         addUsers();
         editor.signIn("edda@halvorn.example", PASSWORD);
         Scenario scenario = new Scenario(editor);
-        Scenario.Ids ids = scenario.setUp(places);
+        Scenario.Ids ids = scenario.setUp(places, true);
         MoreRoutes.Ids more = new MoreRoutes(editor, scenario).setUp(ids, outlets);
         long tickets = new TicketRoute(editor, admin, scenario).setUp(ids);
         long helped = new SupportRoute(editor, scenario).setUp(ids, helpers.gangway());
