@@ -24,7 +24,11 @@ final class WorkbookCopy implements AutoCloseable {
 
     private static final String TEXTS = "xl/sharedStrings.xml";
 
+    /** Not every program writes down how cells are formatted; then every number is one. */
+    private static final String STYLES = "styles.xml";
+
     private final Path path;
+    private boolean formatted;
 
     private WorkbookCopy(Path path) {
         this.path = path;
@@ -48,6 +52,11 @@ final class WorkbookCopy implements AutoCloseable {
 
     Path path() {
         return path;
+    }
+
+    /** Whether it says how its cells are formatted. */
+    boolean isFormatted() {
+        return formatted;
     }
 
     private void take(InputStream bytes) throws IOException {
@@ -74,6 +83,7 @@ final class WorkbookCopy implements AutoCloseable {
         byte[] some = new byte[1 << 16];
         try (ZipInputStream zip = new ZipInputStream(new BufferedInputStream(Files.newInputStream(path)))) {
             for (ZipEntry part = zip.getNextEntry(); part != null; part = zip.getNextEntry()) {
+                formatted |= part.getName().endsWith(STYLES);
                 long one = 0;
                 for (int read = zip.read(some); read >= 0; read = zip.read(some)) {
                     one += read;

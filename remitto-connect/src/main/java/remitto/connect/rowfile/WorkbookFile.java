@@ -42,7 +42,7 @@ final class WorkbookFile implements RowFile {
         copy = WorkbookCopy.of(bytes);
         ReadableWorkbook opened = null;
         try {
-            opened = new ReadableWorkbook(copy.path().toFile(), new ReadingOptions(true, true));
+            opened = new ReadableWorkbook(copy.path().toFile(), new ReadingOptions(copy.isFormatted(), true));
             workbook = opened;
             Sheet found = sheet(format.sheet());
             sheet = found.getName();

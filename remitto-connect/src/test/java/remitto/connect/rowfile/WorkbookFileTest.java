@@ -367,6 +367,40 @@ class WorkbookFileTest {
         return out.toByteArray();
     }
 
+    /** The least that ECMA-376, part 1, section 12.3 asks of a workbook: no styles and no shared texts. */
+    @Test
+    void aWorkbookThatSaysNothingOfFormatsIsRead() {
+        String main = "http://schemas.openxmlformats.org/spreadsheetml/2006/main";
+        String references = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
+        String relations = "<Relationships xmlns=\"http://schemas.openxmlformats.org/package/2006/relationships\">"
+                + "<Relationship Id=\"r1\" Type=\"" + references + "/%s\" Target=\"%s\"/></Relationships>";
+        byte[] bytes = zip(
+                "[Content_Types].xml",
+                utf8("<Types xmlns=\"http://schemas.openxmlformats.org/package/2006/content-types\">"
+                        + "<Default Extension=\"rels\" ContentType=\"application/vnd.openxmlformats-package.relationships+xml\"/>"
+                        + "<Override PartName=\"/xl/workbook.xml\" ContentType=\"application/"
+                        + "vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml\"/>"
+                        + "<Override PartName=\"/xl/worksheets/sheet1.xml\" ContentType=\"application/"
+                        + "vnd.openxmlformats-officedocument.spreadsheetml.worksheet+xml\"/></Types>"),
+                "_rels/.rels",
+                utf8(relations.formatted("officeDocument", "xl/workbook.xml")),
+                "xl/workbook.xml",
+                utf8("<workbook xmlns=\"" + main + "\" xmlns:r=\"" + references
+                        + "\"><sheets><sheet name=\"Plain\" sheetId=\"1\" r:id=\"r1\"/></sheets></workbook>"),
+                "xl/_rels/workbook.xml.rels",
+                utf8(relations.formatted("worksheet", "worksheets/sheet1.xml")),
+                "xl/worksheets/sheet1.xml",
+                utf8("<worksheet xmlns=\"" + main
+                        + "\"><sheetData><row r=\"1\"><c r=\"A1\" t=\"inlineStr\"><is><t>a</t></is></c></row>"
+                        + "<row r=\"2\"><c r=\"A2\"><v>45000.5</v></c></row></sheetData></worksheet>"));
+
+        assertThat(rows(bytes, FIRST, "a")).containsExactly(List.of("45000.5"));
+    }
+
+    private static byte[] utf8(String text) {
+        return text.getBytes(StandardCharsets.UTF_8);
+    }
+
     @Test
     void aDamagedWorkbookIsToldAndLeavesNothingBehind() throws IOException {
         byte[] whole = sheet(sheet -> {
