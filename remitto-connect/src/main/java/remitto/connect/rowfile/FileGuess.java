@@ -109,7 +109,7 @@ public record FileGuess(FileFormat format, String packing, List<String> evidence
 
     private static FileGuess workbook(FileSample sample, FileFormat.Workbook format, List<String> evidence) {
         if (sample.packing() != Unpacked.Packing.WORKBOOK) {
-            throw new FileFault("The file is no XLSX workbook.");
+            throw new FileFault("The file is not an XLSX workbook.");
         }
         List<String> names;
         try (WorkbookFile first = new WorkbookFile(new ByteArrayInputStream(sample.bytes()), format, List.of())) {

@@ -27,7 +27,7 @@ public final class RowFiles {
         boolean workbook = opened.packing() == Unpacked.Packing.WORKBOOK;
         if (format instanceof FileFormat.Workbook sheet) {
             if (!workbook) {
-                throw new FileFault("The file is no XLSX workbook, which this file set takes.");
+                throw new FileFault("The file is not an XLSX workbook, which this file set takes.");
             }
             return new WorkbookFile(opened.bytes(), sheet, wanted);
         }

@@ -350,7 +350,7 @@ class WorkbookFileTest {
         assertThatThrownBy(() -> rows(bytes, new FileFormat.ObjectLines(), "a"))
                 .hasMessageStartingWith("The file is an XLSX workbook, and this file set takes JSON Lines.");
         assertThatThrownBy(() -> rows("a,b\n1,2\n".getBytes(StandardCharsets.UTF_8), FIRST, "a"))
-                .hasMessage("The file is no XLSX workbook, which this file set takes.");
+                .hasMessage("The file is not an XLSX workbook, which this file set takes.");
     }
 
     private static byte[] zip(Object... namesAndContents) {

@@ -63,7 +63,7 @@ final class CellTests {
             try {
                 value = type.read(String.valueOf(cell));
             } catch (ColumnType.UnreadableCell e) {
-                return Optional.of("is \"" + cell + "\", which is no " + kind(type));
+                return Optional.of("is \"" + cell + "\", which is not a " + kind(type));
             }
             if (least.isPresent() && compare(value, least.get()) < 0) {
                 return Optional.of(

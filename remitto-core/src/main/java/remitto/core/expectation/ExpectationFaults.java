@@ -31,7 +31,7 @@ public final class ExpectationFaults {
         for (Expectation one : expectations) {
             fault(one, columns).ifPresent(faults::add);
             if (!said.add(one.sentence())) {
-                faults.add("The same is expected twice: " + one.sentence() + ".");
+                faults.add("Duplicate expectation: " + one.sentence() + ".");
             }
         }
         return faults;
@@ -55,8 +55,7 @@ public final class ExpectationFaults {
             return Optional.of("An expectation of rows or freshness is about the dataset, not about a column.");
         }
         if (one.response() == Response.HOLD_ROWS) {
-            return Optional.of(
-                    "No single rows can be held when " + one.sentence() + " is not met; choose to stop routes.");
+            return Optional.of("Rows cannot be held for an expectation of the whole dataset. Choose to stop routes.");
         }
         if (one.demand() instanceof Demand.RowCount rows) {
             return rowCount(rows);
@@ -113,16 +112,15 @@ public final class ExpectationFaults {
 
     private static Optional<String> within(Demand.ValueRange within, Column column) {
         if (column.type() == ColumnType.TEXT || column.type() == ColumnType.BOOLEAN) {
-            return Optional.of(
-                    column.name() + " is no number, date or time, so that it has no least and greatest value.");
+            return Optional.of(column.name() + " is not a number, date or time. Choose another expectation.");
         }
         if (within.least().isEmpty() && within.most().isEmpty()) {
             return Optional.of("Enter the least or the greatest value of " + column.name() + ".");
         }
         for (Optional<String> bound : List.of(within.least(), within.most())) {
             if (bound.isPresent() && read(column.type(), bound.get()).isEmpty()) {
-                return Optional.of("\"" + bound.get() + "\" is no " + CellTests.kind(column.type())
-                        + ", as the values of " + column.name() + " are.");
+                return Optional.of("\"" + bound.get() + "\" is not a " + CellTests.kind(column.type()) + ". Column "
+                        + column.name() + " holds " + CellTests.kind(column.type()) + "s.");
             }
         }
         boolean reversed = within.least().isPresent()

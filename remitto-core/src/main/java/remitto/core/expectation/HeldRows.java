@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import remitto.core.dataset.ColumnRole;
 import remitto.core.dataset.Columns;
 import remitto.core.dataset.Row;
 
@@ -12,12 +13,12 @@ public final class HeldRows {
     /** No row is held. */
     public static final HeldRows NONE = new HeldRows(List.of());
 
-    private record Held(int at, String column, CellTests.CellTest test) {}
+    private record Held(int at, String column, CellTests.CellTest test, Optional<String> instead) {}
 
     /**
      * Why a row is held.
      *
-     * @param reason in words, with the value in quotes
+     * @param reason in words, with the value in quotes; without it where the column is sensitive
      */
     public record Reason(String column, String reason) {}
 
@@ -37,7 +38,10 @@ public final class HeldRows {
                         .ifPresent(column -> tests.add(new Held(
                                 columns.position(name).orElseThrow(),
                                 name,
-                                CellTests.of(one.demand(), column.type(), shared.of(name)))));
+                                CellTests.of(one.demand(), column.type(), shared.of(name)),
+                                column.role() == ColumnRole.SENSITIVE
+                                        ? Optional.of("The value does not meet the expectation that " + one.sentence())
+                                        : Optional.empty())));
             }
         }
         return tests.isEmpty() ? NONE : new HeldRows(tests);
@@ -56,7 +60,8 @@ public final class HeldRows {
         for (Held one : tests) {
             Optional<String> fault = one.test().fault(cells[one.at()]);
             if (fault.isPresent()) {
-                return Optional.of(new Reason(one.column(), one.column() + " " + fault.get()));
+                return Optional.of(
+                        new Reason(one.column(), one.instead().orElseGet(() -> one.column() + " " + fault.get())));
             }
         }
         return Optional.empty();

@@ -84,18 +84,21 @@ public final class ReadCheck {
                             one,
                             false,
                             count.rows,
+                            one.response() == Response.HOLD_ROWS
+                                    && shared.isCut(one.column().orElseThrow()),
                             counted(values, "value is", "values are") + " in more than one row.");
         }
         return count.rows == 0
                 ? met(one)
-                : new Finding(one, false, count.rows, counted(count.rows, "row does", "rows do") + " not meet this.");
+                : new Finding(
+                        one, false, count.rows, false, counted(count.rows, "row does", "rows do") + " not meet this.");
     }
 
     private static Finding ofDataset(Expectation one, ReadFacts facts) {
         Optional<String> fault = one.demand() instanceof Demand.RowCount rows
                 ? rowCount(rows, facts)
                 : fresh((Demand.FreshRows) one.demand(), facts);
-        return fault.map(detail -> new Finding(one, false, 0, detail)).orElseGet(() -> met(one));
+        return fault.map(detail -> new Finding(one, false, 0, false, detail)).orElseGet(() -> met(one));
     }
 
     private static Optional<String> rowCount(Demand.RowCount rows, ReadFacts facts) {
@@ -130,7 +133,7 @@ public final class ReadCheck {
     }
 
     private static Finding met(Expectation one) {
-        return new Finding(one, true, 0, "");
+        return new Finding(one, true, 0, false, "");
     }
 
     private static String counted(long number, String one, String several) {

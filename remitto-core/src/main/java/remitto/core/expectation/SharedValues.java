@@ -21,6 +21,11 @@ public record SharedValues(Map<String, Set<String>> byColumn, Map<String, Long> 
         return byColumn.getOrDefault(column, Set.of());
     }
 
+    /** Whether there are more than can be told apart row by row. */
+    boolean isCut(String column) {
+        return number(column) > of(column).size();
+    }
+
     long number(String column) {
         return numbers.getOrDefault(column, 0L);
     }

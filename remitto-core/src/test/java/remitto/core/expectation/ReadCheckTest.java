@@ -85,7 +85,7 @@ class ReadCheckTest {
                 Arguments.of("score", within("0", "75"), "75.001", "score is \"75.001\", more than 75"),
                 Arguments.of("score", within("0", ""), "-0", ""),
                 Arguments.of("score", within("0", ""), "-1", "score is \"-1\", less than 0"),
-                Arguments.of("score", within("0", ""), "many", "score is \"many\", which is no number"),
+                Arguments.of("score", within("0", ""), "many", "score is \"many\", which is not a number"),
                 Arguments.of("born", within("1900-01-01", ""), "1900-01-01", ""),
                 Arguments.of(
                         "born", within("1900-01-01", ""), "1899-12-31", "born is \"1899-12-31\", less than 1900-01-01"),
@@ -139,11 +139,34 @@ class ReadCheckTest {
         }
 
         assertThat(check.findings(facts(4)))
-                .containsExactly(new Finding(unique, false, 2, "1 value is in more than one row."));
+                .containsExactly(new Finding(unique, false, 2, false, "1 value is in more than one row."));
         assertThat(HeldRows.of(List.of(unique), COLUMNS, shared)
                         .of(Row.of(COLUMNS, row("text", "a@b.example")))
                         .map(HeldRows.Reason::reason))
                 .contains("text is \"a@b.example\" in more than one row");
+    }
+
+    /** More rows share a value than can be told apart: held one by one, some of them would go. */
+    @Test
+    void rowsThatCannotAllBeHeldStopRoutesInstead() {
+        SharedValues cut = new SharedValues(Map.of("text", Set.of("a@b.example")), Map.of("text", 2L));
+
+        for (Response response : Response.values()) {
+            Expectation unique = on("text", new Demand.UniqueValues(), response);
+            Finding finding = new ReadCheck(List.of(unique), COLUMNS, cut)
+                    .findings(facts(4))
+                    .get(0);
+            assertThat(finding.stopsRoutes()).as("%s", response).isEqualTo(response != Response.TELL);
+        }
+    }
+
+    @Test
+    void theReasonDoesNotTellTheValueOfASensitiveColumn() {
+        Columns columns = new Columns(List.of(new Column("born", ColumnType.DATE, ColumnRole.SENSITIVE)));
+        HeldRows held = HeldRows.of(List.of(on("born", within("1900-01-01", ""))), columns, SharedValues.NONE);
+
+        assertThat(held.of(Row.of(columns, new String[] {"1899-12-31"})).map(HeldRows.Reason::reason))
+                .contains("The value does not meet the expectation that born is at least 1900-01-01");
     }
 
     private static ReadFacts facts(long rows, Long... earlier) {
@@ -237,7 +260,7 @@ class ReadCheckTest {
                         on("text", new Demand.FreshRows(2), Response.TELL), "about the dataset, not about a column"),
                 Arguments.of(
                         new Expectation(Optional.empty(), new Demand.FreshRows(2), Response.HOLD_ROWS),
-                        "No single rows can be held"),
+                        "Rows cannot be held"),
                 Arguments.of(whole(new Demand.FreshRows(0)), "1 to 8784 hours"),
                 Arguments.of(
                         whole(new Demand.RowCount(Optional.empty(), Optional.empty(), Optional.empty())),
@@ -255,10 +278,10 @@ class ReadCheckTest {
                 Arguments.of(on("text", new Demand.TextPattern("(")), "cannot be read: missing closing )"),
                 Arguments.of(on("text", new Demand.TextPattern("(?=x)")), "cannot be read"),
                 Arguments.of(on("text", new Demand.TextPattern(" ")), "1 to 500 characters"),
-                Arguments.of(on("text", within("a", "b")), "no number, date or time"),
+                Arguments.of(on("text", within("a", "b")), "not a number, date or time"),
                 Arguments.of(on("score", within("", "")), "Enter the least or the greatest"),
-                Arguments.of(on("score", within("ten", "")), "\"ten\" is no number"),
-                Arguments.of(on("born", within("", "2026-02-30")), "\"2026-02-30\" is no date"),
+                Arguments.of(on("score", within("ten", "")), "\"ten\" is not a number. Column score holds numbers."),
+                Arguments.of(on("born", within("", "2026-02-30")), "\"2026-02-30\" is not a date"),
                 Arguments.of(on("score", within("10", "9")), "less than the least"));
     }
 
@@ -288,6 +311,6 @@ class ReadCheckTest {
         Expectation told = on("text", new Demand.NeverEmpty(), Response.TELL);
 
         assertThat(ExpectationFaults.of(List.of(told, on("text", new Demand.NeverEmpty())), COLUMNS))
-                .containsExactly("The same is expected twice: text is never empty.");
+                .containsExactly("Duplicate expectation: text is never empty.");
     }
 }

@@ -4,6 +4,9 @@ import jakarta.annotation.PreDestroy;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Semaphore;
@@ -30,7 +33,7 @@ class DatasetChecks implements DueWork {
     private static final Logger LOG = LoggerFactory.getLogger(DatasetChecks.class);
     private static final Duration BETWEEN = Duration.ofSeconds(5);
     private static final Duration TIME = Duration.ofHours(2);
-    private static final int AT_A_TIME = 2;
+    private static final int AT_A_TIME = 4;
 
     private final CheckTable table;
     private final ReadWatches watches;
@@ -41,6 +44,9 @@ class DatasetChecks implements DueWork {
     private final Clock clock;
     private final ExecutorService threads = Executors.newFixedThreadPool(AT_A_TIME, task -> new Thread(task, "checks"));
     private final Semaphore room = new Semaphore(AT_A_TIME);
+    /** Sources that a dataset is being read from, so that one that does not answer keeps none of another waiting. */
+    private final Set<Long> reading = ConcurrentHashMap.newKeySet();
+
     private final AtomicReference<Instant> last = new AtomicReference<>(Instant.EPOCH);
 
     DatasetChecks(
@@ -67,14 +73,14 @@ class DatasetChecks implements DueWork {
             return;
         }
         for (long dataset : table.due(now)) {
-            start(() -> {
+            start(dataset, () -> {
                 if (table.begin(dataset, clock.instant())) {
                     table.end(dataset, attempted(dataset, this::check));
                 }
             });
         }
         for (long dataset : table.toBeCounted(now)) {
-            start(() -> {
+            start(dataset, () -> {
                 table.counted(dataset, clock.instant());
                 attempted(dataset, this::count);
             });
@@ -82,7 +88,11 @@ class DatasetChecks implements DueWork {
     }
 
     /** What finds no room now is due again at the next look. */
-    private void start(Runnable work) {
+    private void start(long dataset, Runnable work) {
+        Optional<Long> source = datasets.find(dataset).map(Datasets.Dataset::sourceId);
+        if (source.isEmpty() || !reading.add(source.get())) {
+            return;
+        }
         if (room.tryAcquire()) {
             threads.execute(() -> {
                 try {
@@ -90,9 +100,12 @@ class DatasetChecks implements DueWork {
                 } catch (RuntimeException e) {
                     LOG.warn("A check could not be noted", e);
                 } finally {
+                    reading.remove(source.get());
                     room.release();
                 }
             });
+        } else {
+            reading.remove(source.get());
         }
     }
 
@@ -121,6 +134,9 @@ class DatasetChecks implements DueWork {
             watch.see(cells);
             return !Thread.currentThread().isInterrupted();
         });
+        if (Thread.currentThread().isInterrupted()) {
+            throw Problem.conflict("The server stopped before the dataset was read to its end.");
+        }
         watches.end(watch, ReadFor.CHECK);
     }
 

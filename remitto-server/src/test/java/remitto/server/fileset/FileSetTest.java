@@ -110,7 +110,7 @@ class FileSetTest {
 
         files.put("late.xlsx", "no,port,length\n4,Sund,9\n");
         files.read(set);
-        assertThat(files.log(set).toString()).contains("late.xlsx").contains("The file is no XLSX workbook");
+        assertThat(files.log(set).toString()).contains("late.xlsx").contains("The file is not an XLSX workbook");
         assertThat(files.text("select count(*) from landed.workbooks")).isEqualTo("2");
     }
 

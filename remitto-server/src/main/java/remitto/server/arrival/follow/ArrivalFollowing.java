@@ -80,6 +80,7 @@ class ArrivalFollowing {
 
     private boolean reads(Datasets.Dataset dataset, String table) {
         DatasetDefinition definition = dataset.liveVersion()
+                .filter(version -> version != dataset.latestVersion())
                 .map(version -> datasets.version(dataset.id(), version))
                 .orElse(dataset.definition());
         return LandedSchema.reads(definition.query(), table);
