@@ -43,7 +43,7 @@ export function ExpectationRow({ datasetId, columns, value, state, onChange, onR
         <Editable>
           <div className="flex flex-wrap items-center gap-2">
             <Select
-              aria-label="What something is expected of"
+              aria-label="Column or dataset"
               className="font-mono"
               value={value.column ?? ''}
               onChange={(e) => choose(e.target.value)}

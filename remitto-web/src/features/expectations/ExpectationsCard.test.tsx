@@ -81,7 +81,7 @@ describe('expectations of a dataset', () => {
     show(<Held from={[EMAIL]} />);
     const kinds = await screen.findByLabelText('What is expected of email');
     expect(within(kinds).queryByText('is within')).toBeNull();
-    choose('What something is expected of', 'score');
+    choose('Column or dataset', 'score');
     expect(within(screen.getByLabelText('What is expected of score')).getByText('is within')).toBeVisible();
     choose('What is expected of score', 'within');
     fireEvent.change(screen.getByLabelText('Greatest value of score'), { target: { value: '100' } });
@@ -89,7 +89,7 @@ describe('expectations of a dataset', () => {
       { column: 'score', demand: { kind: 'within', least: '0', most: '100' }, response: 'HOLD_ROWS' },
     ]);
 
-    choose('What something is expected of', '');
+    choose('Column or dataset', '');
     expect(seen[0]?.response).toBe('STOP_ROUTES');
     expect(
       within(screen.getByLabelText('If the dataset does not meet this')).queryByText('hold the rows'),
